@@ -1,0 +1,420 @@
+package judge
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"headwright/core/gauge"
+	"headwright/core/layout"
+	"headwright/core/length"
+	"headwright/core/valvetrain"
+)
+
+// Reading is one current reading of a head.
+type Reading struct {
+	ID             uint
+	Characteristic string
+	Spot           Spot
+	Value          gauge.Value
+	U              length.Length // expanded uncertainty of its tool
+	Tool           string
+}
+
+// Limit is one line of a limit sheet. Role is intake, exhaust, long, cross, diagonal,
+// or empty for any. Set is service, target, new or class.
+type Limit struct {
+	Characteristic string
+	Role           string
+	Set            string
+	Low, High      *length.Length
+	Near           length.Length
+	Source         string
+}
+
+func (l Limit) gauge() gauge.Limit { return gauge.Limit{Low: l.Low, High: l.High, Near: l.Near} }
+
+// Text writes the limit in a unit: "0.020 to 0.060 mm", "0.08 mm max".
+func (l Limit) Text(u length.Unit) string {
+	show := func(x *length.Length) string { return strings.TrimSuffix(u.Text(*x), " "+u.Name) }
+	switch {
+	case l.Low == nil && l.High == nil:
+		return "no limit"
+	case l.Low == nil:
+		return show(l.High) + " " + u.Name + " max"
+	case l.High == nil:
+		return show(l.Low) + " " + u.Name + " min"
+	}
+	return show(l.Low) + " to " + show(l.High) + " " + u.Name
+}
+
+// Feature is one characteristic judged at one position, or of the head as a whole.
+type Feature struct {
+	Code     string
+	Label    string
+	Position string // "" for the head's own
+	Role     string
+	Verdict  gauge.Verdict
+	Low      length.Length // least and most of what was read or derived
+	High     length.Length
+	Bracket  bool // Low and High are the two leaves
+	U        length.Length
+	Limit    *Limit
+	By       length.Length // how far past the limit, when out
+	Side     string
+	Settle   string // tool that would tell, when in doubt
+	Note     string // shape of a guide and the like
+	From     []uint // readings behind it
+	At       string // where the worst was read: "L2", "bottom A"
+}
+
+// Key names the feature on its head: "guide.clearance@2E1".
+func (f Feature) Key() string {
+	k := f.Code
+	if f.Position == "" && f.Role != "" {
+		k += "/" + f.Role
+	}
+	if f.Position != "" {
+		k += "@" + f.Position
+	}
+	return k
+}
+
+// Position is a valve position judged.
+type Position struct {
+	ID       string
+	Role     layout.Role
+	Worst    gauge.Verdict
+	Features []Feature
+}
+
+// Feature returns the position's feature with that code.
+func (p Position) Feature(code string) (Feature, bool) { return featureOf(p.Features, code) }
+
+func featureOf(fs []Feature, code string) (Feature, bool) {
+	i := slices.IndexFunc(fs, func(f Feature) bool { return f.Code == code })
+	if i < 0 {
+		return Feature{}, false
+	}
+	return fs[i], true
+}
+
+// Judgement is a whole head judged.
+type Judgement struct {
+	Positions []Position
+	Own       []Feature // of the head itself
+	Worst     gauge.Verdict
+}
+
+// All returns every feature, the head's own last.
+func (j Judgement) All() []Feature {
+	var out []Feature
+	for _, p := range j.Positions {
+		out = append(out, p.Features...)
+	}
+	return append(out, j.Own...)
+}
+
+// Findings returns the features that are out or in doubt.
+func (j Judgement) Findings() []Feature {
+	return slices.DeleteFunc(j.All(), func(f Feature) bool { return f.Verdict != gauge.Out && f.Verdict != gauge.Doubt })
+}
+
+// Feature returns the feature with that key.
+func (j Judgement) Feature(key string) (Feature, bool) {
+	for _, f := range j.All() {
+		if f.Key() == key {
+			return f, true
+		}
+	}
+	return Feature{}, false
+}
+
+// Position returns the judgement of the position with that id.
+func (j Judgement) Position(id string) (Position, bool) {
+	i := slices.IndexFunc(j.Positions, func(p Position) bool { return p.ID == id })
+	if i < 0 {
+		return Position{}, false
+	}
+	return j.Positions[i], true
+}
+
+// Sheet is what a head is judged by.
+type Sheet struct {
+	Layout layout.Layout
+	Limits []Limit
+	Tools  []gauge.Tool // tools of the shop, to name one that would settle a doubt
+}
+
+// limit returns the service limit for a characteristic and role, or nil.
+func (s Sheet) limit(code, role string) *Limit {
+	for i := range s.Limits {
+		l := &s.Limits[i]
+		if l.Characteristic == code && l.Set == "service" && (l.Role == role || l.Role == "") {
+			return l
+		}
+	}
+	return nil
+}
+
+// Head judges a whole head: readings must be current ones, one per spot. A guide's
+// clearance is derived: its largest value is held against the upper limit, its smallest
+// against the lower, both with the doubt of both tools. What was not read is Unread;
+// what has no limit on the sheet is Unread with a note that says so.
+func Head(s Sheet, readings []Reading) Judgement {
+	by := map[string]map[string][]Reading{}
+	for _, r := range readings {
+		if by[r.Characteristic] == nil {
+			by[r.Characteristic] = map[string][]Reading{}
+		}
+		by[r.Characteristic][r.Spot.Position] = append(by[r.Characteristic][r.Spot.Position], r)
+	}
+	var j Judgement
+	for _, v := range s.Layout.Valves {
+		p := Position{ID: v.ID, Role: v.Role}
+		for _, c := range Characteristics {
+			if c.Where != AtPosition || c.Code == "guide.bore" {
+				continue
+			}
+			f := Feature{Code: c.Code, Label: c.Label, Position: v.ID, Role: string(v.Role)}
+			if c.Derived {
+				s.clearance(&f, by["guide.bore"][v.ID], by["stem.dia"][v.ID])
+			} else {
+				s.judge(&f, by[c.Code][v.ID])
+			}
+			if f.Limit != nil || len(f.From) > 0 {
+				p.Features = append(p.Features, f)
+				p.Worst = max(p.Worst, f.Verdict)
+			}
+		}
+		j.Positions = append(j.Positions, p)
+		j.Worst = max(j.Worst, p.Worst)
+	}
+	j.Own = s.own(by)
+	for _, f := range j.Own {
+		j.Worst = max(j.Worst, f.Verdict)
+	}
+	return j
+}
+
+// own judges what belongs to the head itself: face lines by direction, and thickness.
+func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
+	var out []Feature
+	words := map[string]string{"long": "lengthwise", "cross": "crosswise", "diagonal": "diagonal"}
+	for _, kind := range []string{"long", "cross", "diagonal"} {
+		f := Feature{Code: "face.line", Label: "Face, " + words[kind], Role: kind}
+		var rs []Reading
+		for _, l := range s.Layout.Lines {
+			if l.Kind == kind {
+				rs = append(rs, by["face.line"][l.Name]...)
+			}
+		}
+		s.judge(&f, rs)
+		out = append(out, f)
+	}
+	f := Feature{Code: "head.thickness", Label: "Thickness, least"}
+	var rs []Reading
+	for _, c := range s.Layout.Corners {
+		rs = append(rs, by["head.thickness"][c.Name]...)
+	}
+	s.judge(&f, rs)
+	if len(rs) > 1 {
+		f.Note = fmt.Sprintf("largest less smallest %s", f.High-f.Low)
+	}
+	return append(out, f)
+}
+
+// judge holds each reading against the limit; the worst decides.
+func (s Sheet) judge(f *Feature, rs []Reading) {
+	f.Limit = s.limit(f.Code, f.Role)
+	for i, r := range rs {
+		lo, hi := r.Value.At, r.Value.At
+		if r.Value.Bracket {
+			lo, hi, f.Bracket = r.Value.Go, r.Value.NoGo, true
+		}
+		f.From = append(f.From, r.ID)
+		f.U = max(f.U, r.U)
+		var res gauge.Result
+		if f.Limit != nil {
+			res = gauge.Judge(r.Value, r.U, f.Limit.gauge())
+		}
+		if i == 0 || res.Verdict > f.Verdict || f.Bracket && hi > f.High {
+			f.At = r.Spot.At()
+			f.settle(s, r.Value, res, f.Limit)
+		}
+		if i == 0 || f.Bracket && hi > f.High {
+			f.Low, f.High = lo, hi
+		} else if !f.Bracket {
+			f.Low, f.High = min(f.Low, lo), max(f.High, hi)
+		}
+		f.Verdict = max(f.Verdict, res.Verdict)
+	}
+	if f.Limit == nil && len(rs) > 0 {
+		f.Note = "the sheet has no limit for it"
+	}
+}
+
+// At writes where within its position, or which line, a spot is.
+func (s Spot) At() string {
+	if s.Place == "" {
+		return s.Position
+	}
+	return strings.TrimSpace(s.Place + " " + s.Dir)
+}
+
+// settle notes how far past a limit a value is and which tool would end a doubt.
+func (f *Feature) settle(s Sheet, v gauge.Value, r gauge.Result, l *Limit) {
+	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
+	if r.Verdict == gauge.Doubt && !v.Bracket {
+		if i := gauge.Settle(v.At, l.gauge(), s.Tools); i >= 0 {
+			f.Settle = s.Tools[i].Name
+		}
+	}
+}
+
+// shapes are the guide's shapes in words.
+var shapes = map[string]string{
+	"straight": "straight", "bellmouthed": "bell-mouthed at both ends", "barrelled": "barrelled",
+	"opens_top": "opens to the spring end", "opens_bottom": "opens to the port",
+}
+
+// clearance judges a guide against its stem. Without a limit on the sheet the general
+// table is used, and its source says so.
+func (s Sheet) clearance(f *Feature, guide, stem []Reading) {
+	f.Limit = s.limit(f.Code, f.Role)
+	if len(guide) == 0 || len(stem) == 0 {
+		return
+	}
+	in := valvetrain.ClearanceInput{Guide: places(guide), Stem: places(stem), FormLimit: 5 * length.Micrometre}
+	ug, us := maxU(guide), maxU(stem)
+	in.UGuide, in.UStem = &ug, &us
+	c, err := valvetrain.Clear(in)
+	if err != nil {
+		return
+	}
+	if f.Limit == nil {
+		f.Limit = General(f.Role, slices.Max(in.Stem.All()))
+	}
+	f.Low, f.High, f.U = c.Min, c.Max, *c.U
+	for _, r := range slices.Concat(guide, stem) {
+		f.From = append(f.From, r.ID)
+	}
+	if c.Shape != nil {
+		f.Note = shapes[*c.Shape]
+		if c.Oval {
+			f.Note += ", oval"
+		}
+	}
+	if f.Limit == nil {
+		return
+	}
+	for _, end := range []struct {
+		at  length.Length
+		lim gauge.Limit
+	}{{c.Min, gauge.Limit{Low: f.Limit.Low, Near: f.Limit.Near}}, {c.Max, gauge.Limit{High: f.Limit.High, Near: f.Limit.Near}}} {
+		r := gauge.Judge(gauge.Exact(end.at), f.U, end.lim)
+		if r.Verdict > f.Verdict {
+			f.Verdict = r.Verdict
+			f.settle(s, gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
+		}
+	}
+}
+
+func places(rs []Reading) valvetrain.Places {
+	var p valvetrain.Places
+	for _, r := range rs {
+		at := map[string]*[]length.Length{"top": &p.Top, "middle": &p.Middle, "bottom": &p.Bottom}[r.Spot.Place]
+		if at != nil {
+			*at = append(*at, r.Value.At)
+		}
+	}
+	return p
+}
+
+func maxU(rs []Reading) length.Length {
+	var u length.Length
+	for _, r := range rs {
+		u = max(u, r.U)
+	}
+	return u
+}
+
+// generalClearance is the general table: guide clearance by stem diameter, micrometres,
+// general trade values.
+var generalClearance = []struct {
+	upTo                         length.Length
+	inLow, inHigh, exLow, exHigh length.Length
+}{
+	{7 * mm, 15, 45, 25, 60}, {9 * mm, 20, 55, 35, 70}, {12 * mm, 30, 70, 50, 90}, {16 * mm, 45, 90, 70, 120},
+}
+
+// General returns the general table's clearance limit for a stem of 5 to 16 mm, nil
+// outside that.
+func General(role string, stem length.Length) *Limit {
+	if stem < 5*mm {
+		return nil
+	}
+	for _, g := range generalClearance {
+		if stem > g.upTo {
+			continue
+		}
+		lo, hi := g.inLow*length.Micrometre, g.inHigh*length.Micrometre
+		if role == string(layout.Exhaust) {
+			lo, hi = g.exLow*length.Micrometre, g.exHigh*length.Micrometre
+		}
+		return &Limit{Characteristic: "guide.clearance", Role: role, Set: "service", Low: &lo, High: &hi, Near: 5 * length.Micrometre, Source: "general table"}
+	}
+	return nil
+}
+
+// Figure writes what was read, without its unit: "0.038 to 0.127", "1.60".
+func (f Feature) Figure(u length.Unit) string {
+	if len(f.From) == 0 {
+		return ""
+	}
+	if f.Low == f.High {
+		return u.In(f.Low, u.Places())
+	}
+	return u.In(f.Low, u.Places()) + " to " + u.In(f.High, u.Places())
+}
+
+// Says puts the verdict in a colleague's words: "0.012 mm over. Ream ... or new guide."
+func (f Feature) Says(u length.Unit) string {
+	switch f.Verdict {
+	case gauge.Out:
+		word := map[string]string{"high": "over", "low": "under"}[f.Side]
+		s := fmt.Sprintf("%s %s %s", u.In(f.By, u.Places()), u.Name, word)
+		if f.At != "" && f.At != f.Position {
+			s += " at " + f.At
+		}
+		return s + "."
+	case gauge.Doubt:
+		if f.Settle != "" {
+			return "Too close to tell. Read it again with the " + f.Settle + "."
+		}
+		if f.Bracket {
+			return "The limit lies between the two leaves. Try a leaf in between."
+		}
+		return "Too close to tell with any tool of the shop. The lead decides."
+	case gauge.Near:
+		return "Inside, but close to the limit."
+	case gauge.Unread:
+		if len(f.From) > 0 {
+			return "The sheet has no limit for it."
+		}
+		return "Not read."
+	}
+	return ""
+}
+
+// Why explains the verdict: what was held against what, and whose limit it is.
+func (f Feature) Why(u length.Unit) string {
+	if len(f.From) == 0 || f.Limit == nil {
+		return f.Says(u)
+	}
+	doubt := fmt.Sprintf("doubt ±%s", u.Text(f.U))
+	if f.Bracket {
+		doubt = "known only between the two leaves"
+	}
+	return fmt.Sprintf("Read %s %s, %s; limit %s (%s). %d readings behind it.", f.Figure(u), u.Name, doubt, f.Limit.Text(u), f.Limit.Source, len(f.From))
+}

@@ -1,0 +1,212 @@
+// Package layout describes where things are on a head's face: chambers, valves, bolts,
+// plugs, water holes and the lines a straightedge is laid along. Every list, map and
+// sheet follows a layout's order. Inline makes one for a regular head in a row.
+//
+// Coordinates are from the face's lower left corner, x along the head and y across it,
+// the face towards the viewer as it lies on the bench.
+package layout
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/length"
+)
+
+// Role is what a valve is for.
+type Role string
+
+// The roles.
+const (
+	Intake  Role = "intake"
+	Exhaust Role = "exhaust"
+)
+
+// Letter is the role's letter in a position's name.
+func (r Role) Letter() string { return map[Role]string{Intake: "I", Exhaust: "E"}[r] }
+
+// Valve is one valve's place. ID is cylinder, role, index: "2E1".
+type Valve struct {
+	ID       string        `json:"id"`
+	Cylinder int           `json:"cylinder"`
+	Role     Role          `json:"role"`
+	X        length.Length `json:"x"`
+	Y        length.Length `json:"y"`
+	Head     length.Length `json:"head"` // valve head diameter
+}
+
+// Spot is a round thing on the face, by its middle and diameter.
+type Spot struct {
+	Name string        `json:"name,omitempty"`
+	X    length.Length `json:"x"`
+	Y    length.Length `json:"y"`
+	D    length.Length `json:"d"`
+}
+
+// Line is where a straightedge is laid. Kind is long, cross or diagonal.
+type Line struct {
+	Name string        `json:"name"`
+	Kind string        `json:"kind"`
+	X1   length.Length `json:"x1"`
+	Y1   length.Length `json:"y1"`
+	X2   length.Length `json:"x2"`
+	Y2   length.Length `json:"y2"`
+}
+
+// Layout is a head's face.
+type Layout struct {
+	Length    length.Length `json:"length"`
+	Width     length.Length `json:"width"`
+	Chambers  []Spot        `json:"chambers"`
+	Valves    []Valve       `json:"valves"`
+	Bolts     []Spot        `json:"bolts"`
+	Plugs     []Spot        `json:"plugs,omitempty"`
+	Injectors []Spot        `json:"injectors,omitempty"`
+	Water     []Spot        `json:"water,omitempty"`
+	Lines     []Line        `json:"lines"`
+	Corners   []Spot        `json:"corners"` // places where the thickness is read
+}
+
+// Valve returns the valve at a position.
+func (l Layout) Valve(id string) (Valve, bool) {
+	i := slices.IndexFunc(l.Valves, func(v Valve) bool { return v.ID == id })
+	if i < 0 {
+		return Valve{}, false
+	}
+	return l.Valves[i], true
+}
+
+// Line returns the straightedge line of that name.
+func (l Layout) Line(name string) (Line, bool) {
+	i := slices.IndexFunc(l.Lines, func(v Line) bool { return v.Name == name })
+	if i < 0 {
+		return Line{}, false
+	}
+	return l.Lines[i], true
+}
+
+// InlineSpec describes a regular head in a row.
+type InlineSpec struct {
+	Cylinders    int           // 1 to 12
+	Pattern      string        // valves of one cylinder along the head, as letters: "IE", "IIEE"
+	Pitch        length.Length // between cylinders
+	Bore         length.Length
+	Width        length.Length
+	IntakeHead   length.Length // valve head diameters
+	ExhaustHead  length.Length
+	Injector     bool // an injector in place of a spark plug
+	AirCooled    bool // no water holes
+	FirstAtRight bool // cylinder 1 at the right as it lies on the bench
+}
+
+// check refuses heads that cannot be.
+func (s InlineSpec) check() error {
+	errs := field.Errors{}
+	if s.Cylinders < 1 || s.Cylinders > 12 {
+		errs.Addf("cylinders", "from 1 to 12")
+	}
+	i, e := strings.Count(s.Pattern, "I"), strings.Count(s.Pattern, "E")
+	if i+e != len(s.Pattern) || i < 1 || e < 1 || len(s.Pattern) > 5 {
+		errs.Addf("pattern", "2 to 5 letters I and E, in order along the head, such as IE or IIEE")
+	}
+	within := func(name string, l, lo, hi length.Length) {
+		if l < lo || l > hi {
+			errs.Addf(name, "must lie between %s and %s", lo, hi)
+		}
+	}
+	mm := length.Millimetre
+	within("bore", s.Bore, 30*mm, 500*mm)
+	within("pitch", s.Pitch, s.Bore, 700*mm)
+	within("width", s.Width, s.Bore, 800*mm)
+	within("intake_head", s.IntakeHead, 8*mm, s.Bore*7/10)
+	within("exhaust_head", s.ExhaustHead, 8*mm, s.Bore*7/10)
+	return errs.Err()
+}
+
+// Inline returns the layout of a regular head in a row: two valves of a cylinder lie
+// along the head, four as two rows. It returns field.Errors for a head that cannot be.
+func Inline(s InlineSpec) (Layout, error) {
+	if err := s.check(); err != nil {
+		return Layout{}, err
+	}
+	mm := length.Millimetre
+	l := Layout{Length: s.Pitch*length.Length(s.Cylinders) + 20*mm, Width: s.Width}
+	midY := s.Width / 2
+	for c := 1; c <= s.Cylinders; c++ {
+		place := c - 1
+		if s.FirstAtRight {
+			place = s.Cylinders - c
+		}
+		cx := 10*mm + s.Pitch/2 + s.Pitch*length.Length(place)
+		l.Chambers = append(l.Chambers, Spot{fmt.Sprint(c), cx, midY, s.Bore})
+		l.Valves = append(l.Valves, s.cylinder(c, cx, midY)...)
+		hole := Spot{fmt.Sprint(c), cx, midY, 12 * mm}
+		if len(s.Pattern) < 4 {
+			hole.Y = midY - s.Bore*3/10
+		}
+		if s.Injector {
+			l.Injectors = append(l.Injectors, hole)
+		} else {
+			l.Plugs = append(l.Plugs, hole)
+		}
+	}
+	edge := s.Width / 10
+	for i := 0; i <= s.Cylinders; i++ {
+		x := 10*mm + s.Pitch*length.Length(i)
+		x = min(max(x, 12*mm), l.Length-12*mm)
+		for _, y := range []length.Length{edge, s.Width - edge} {
+			l.Bolts = append(l.Bolts, Spot{X: x, Y: y, D: 12 * mm})
+			if !s.AirCooled {
+				in := edge + 24*mm
+				if y > midY {
+					in = s.Width - in
+				}
+				l.Water = append(l.Water, Spot{X: x, Y: in, D: 9 * mm})
+			}
+		}
+		l.Lines = append(l.Lines, Line{fmt.Sprintf("X%d", i+1), "cross", x, 4 * mm, x, s.Width - 4*mm})
+	}
+	for i := range l.Bolts {
+		l.Bolts[i].Name = fmt.Sprint(i + 1)
+	}
+	x1, x2 := 6*mm, l.Length-6*mm
+	long := []Line{
+		{"L1", "long", x1, edge * 2, x2, edge * 2}, {"L2", "long", x1, midY, x2, midY}, {"L3", "long", x1, s.Width - edge*2, x2, s.Width - edge*2},
+	}
+	l.Lines = slices.Concat(long, l.Lines, []Line{
+		{"D1", "diagonal", x1, 6 * mm, x2, s.Width - 6*mm}, {"D2", "diagonal", x1, s.Width - 6*mm, x2, 6 * mm},
+	})
+	for i, x := range []length.Length{8 * mm, l.Length - 8*mm} {
+		for j, y := range []length.Length{8 * mm, s.Width - 8*mm} {
+			l.Corners = append(l.Corners, Spot{Name: fmt.Sprintf("T%d", 2*i+j+1), X: x, Y: y})
+		}
+	}
+	return l, nil
+}
+
+// cylinder places the valves of cylinder c around its middle.
+func (s InlineSpec) cylinder(c int, cx, cy length.Length) []Valve {
+	n := len(s.Pattern)
+	count := map[Role]int{}
+	var out []Valve
+	for i, letter := range s.Pattern {
+		role, head := Intake, s.IntakeHead
+		if letter == 'E' {
+			role, head = Exhaust, s.ExhaustHead
+		}
+		count[role]++
+		v := Valve{ID: fmt.Sprintf("%d%c%d", c, letter, count[role]), Cylinder: c, Role: role, Head: head}
+		off := s.Bore * 23 / 100
+		if n < 4 {
+			v.X, v.Y = cx+off*length.Length(2*i-n+1), cy+s.Bore/10
+		} else {
+			// two rows: roles side by side along the head, indices across it
+			side := map[Role]length.Length{Intake: -1, Exhaust: 1}[role]
+			v.X, v.Y = cx+side*off, cy+off*length.Length(2*(count[role]-1)-1)
+		}
+		out = append(out, v)
+	}
+	return out
+}

@@ -1,0 +1,131 @@
+// Package route turns decisions into operations in the order they must be done, each
+// with its station and minutes. Derive is its door.
+package route
+
+import (
+	"slices"
+)
+
+// Kind is a kind of operation.
+type Kind struct {
+	Code    string
+	Name    string
+	Station string
+	Rank    int    // the order of work: a lower rank comes first
+	Setup   int    // minutes once
+	Each    int    // minutes per position
+	Implies string // operation the same positions need afterwards
+	After   string // operation the head needs afterwards
+	Caution string // shown where the work is done
+}
+
+// School is where good people differ about the order.
+type School struct {
+	FaceFirst bool // face before seats and guides, instead of last
+}
+
+// Kinds are the operations, by rank. The precedence is the trade's: test before money
+// is spent on machining, heat before what must stay true, guides before seats, inserts
+// before the pressure retest, grinding before the final wash, final check last.
+var Kinds = []Kind{
+	{Code: "wash", Name: "Wash and scrape", Station: "wash", Rank: 10, Setup: 40, Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."},
+	{Code: "pressure_test", Name: "Pressure test", Station: "test tank", Rank: 20, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
+	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, Implies: "", After: "face", Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
+	{Code: "guide_hone", Name: "Hone guides", Station: "guide bench", Rank: 30, Setup: 10, Each: 8, Caution: "Eye protection. Wash every trace of grit out."},
+	{Code: "guide_ream", Name: "Ream guides oversize", Station: "guide bench", Rank: 31, Setup: 15, Each: 10, Implies: "seat_cut", Caution: "Eye protection."},
+	{Code: "guide_liner", Name: "Fit guide liners", Station: "guide bench", Rank: 32, Setup: 15, Each: 18, Implies: "seat_cut", Caution: "Eye protection."},
+	{Code: "guide_new", Name: "New guides", Station: "guide bench", Rank: 33, Setup: 20, Each: 22, Implies: "seat_cut", Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: "seat_cut", After: "pressure_retest", Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "pressure_retest", Name: "Pressure test again", Station: "test tank", Rank: 45, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
+	{Code: "seat_cut", Name: "Cut seats", Station: "seat machine", Rank: 50, Setup: 15, Each: 12, Caution: "Eye protection. The seat is only as true as its guide."},
+	{Code: "valve_new", Name: "New valves, measured", Station: "press and fitting bench", Rank: 54, Setup: 5, Each: 6, Caution: "Sodium-filled valves: never cut, weld, crush or machine through."},
+	{Code: "tip_grind", Name: "Grind tips", Station: "valve grinder", Rank: 57, Setup: 10, Each: 4, Caution: "Eye protection. Stay within the hardening."},
+	{Code: "lap", Name: "Lap", Station: "press and fitting bench", Rank: 60, Setup: 5, Each: 6, Caution: "No paste near a guide. Wash out everything."},
+	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
+	{Code: "gasket_thick", Name: "Thicker gasket: note for refit", Station: "counter", Rank: 75, Setup: 5},
+	{Code: "wash_final", Name: "Final wash", Station: "wash", Rank: 80, Setup: 30, Caution: "Blow out oil and water ways with eye protection on."},
+	{Code: "assemble", Name: "Assemble with new seals", Station: "assembly bench", Rank: 90, Setup: 15, Each: 5, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "seal_test", Name: "Seal test", Station: "assembly bench", Rank: 92, Setup: 5, Each: 3, Caution: "Solvent: ventilation, no flame, gloves."},
+	{Code: "final_check", Name: "Final check", Station: "final check", Rank: 99, Setup: 20},
+}
+
+// Named returns the kind with that code.
+func Named(code string) (Kind, bool) {
+	i := slices.IndexFunc(Kinds, func(k Kind) bool { return k.Code == code })
+	if i < 0 {
+		return Kind{}, false
+	}
+	return Kinds[i], true
+}
+
+// Decision is a repair decided for a position; Position is empty for the head.
+type Decision struct {
+	Code     string
+	Position string
+}
+
+// Operation is a step of the route.
+type Operation struct {
+	Kind
+	Positions []string // in the head's order; empty: the whole head
+	Minutes   int
+}
+
+// always are the operations every head gets.
+var always = []string{"wash", "pressure_test", "wash_final", "assemble", "seal_test", "final_check"}
+
+// Derive returns the operations for a set of decisions on a head with these positions
+// (in its order), in the order they must be done. What a decision implies is added: a
+// new guide's seat is cut afterwards, an insert is followed by a pressure test. Unknown
+// codes are passed over.
+func Derive(positions []string, decisions []Decision, school School) []Operation {
+	at := map[string]map[string]bool{}
+	var add func(code, position string)
+	add = func(code, position string) {
+		k, ok := Named(code)
+		if !ok {
+			return
+		}
+		if at[code] == nil {
+			at[code] = map[string]bool{}
+		}
+		if position != "" {
+			at[code][position] = true
+		}
+		if k.Implies != "" {
+			add(k.Implies, position)
+		}
+		if k.After != "" {
+			add(k.After, "")
+		}
+	}
+	for _, code := range always {
+		add(code, "")
+	}
+	for _, p := range positions {
+		add("assemble", p)
+		add("seal_test", p)
+	}
+	for _, d := range decisions {
+		add(d.Code, d.Position)
+	}
+	var out []Operation
+	for _, k := range Kinds {
+		if at[k.Code] == nil {
+			continue
+		}
+		if k.Code == "face" && school.FaceFirst {
+			k.Rank = 28
+		}
+		op := Operation{Kind: k, Minutes: k.Setup}
+		for _, p := range positions {
+			if at[k.Code][p] {
+				op.Positions = append(op.Positions, p)
+				op.Minutes += k.Each
+			}
+		}
+		out = append(out, op)
+	}
+	slices.SortStableFunc(out, func(a, b Operation) int { return a.Rank - b.Rank })
+	return out
+}

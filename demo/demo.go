@@ -1,0 +1,247 @@
+// Package demo fills an empty shop with the demo's scenario: an invented shop on the edge
+// of a lake district, its head models and its jobs. It comes in through package shop only,
+// so that the demo's data obeys the rules. Dates are relative to today. Fill is its door.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strconv"
+	"time"
+
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/length"
+	"headwright/shop"
+)
+
+const password = "tarn-street-1"
+
+// SignInHint tells who can sign in to the demo.
+const SignInHint = "Demo of Tarn Street Head Works. Sign in as Maren (counter), Ilka (technician), Odo (lead) or Runa (owner); password " + password + ", PIN 2468 on an enrolled tablet."
+
+// filler carries what filling needs.
+type filler struct {
+	ctx    context.Context
+	now    *shop.Shop
+	today  time.Time
+	owner  shop.Actor
+	lead   shop.Actor
+	tech   shop.Actor
+	front  shop.Actor
+	models map[string]uint
+	tools  map[string]uint
+	rnd    *rand.Rand
+	ids    int
+}
+
+// Fill fills the shop. It must be empty.
+func Fill(ctx context.Context, s *shop.Shop) error {
+	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
+	for _, step := range []func() error{f.people, f.library, f.heads} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// id makes a client-made id.
+func (f *filler) id() string {
+	f.ids++
+	return fmt.Sprintf("demo-%08d", f.ids)
+}
+
+// at returns the shop some hours ago.
+func (f *filler) at(hours float64) *shop.Shop {
+	return f.now.At(f.today.Add(-time.Duration(hours * float64(time.Hour))))
+}
+
+func (f *filler) people() error {
+	s := f.at(2000)
+	var err error
+	if f.owner, err = s.FirstOwner(f.ctx, shop.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
+		return err
+	}
+	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}} {
+		if err := s.AddPerson(f.ctx, f.owner, shop.PersonForm{Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
+			return err
+		}
+	}
+	people, err := s.People(f.ctx)
+	for _, p := range people {
+		a := shop.Actor{ID: p.ID, Name: p.Name, Role: p.Role, Unit: length.MM}
+		switch p.Role {
+		case shop.Counter:
+			f.front = a
+		case shop.Technician:
+			f.tech = a
+		case shop.Lead:
+			f.lead = a
+		}
+	}
+	return err
+}
+
+func (f *filler) library() error {
+	s := f.at(1990)
+	for _, m := range models {
+		m.form.WriteID = f.id()
+		id, err := s.AddModel(f.ctx, f.owner, m.form)
+		if err != nil {
+			return fmt.Errorf("%s: %w", m.form.Name, err)
+		}
+		f.models[m.form.Name] = id
+		if _, err := s.EditSheet(f.ctx, f.owner, f.id(), id, 1, "from the book", m.limits); err != nil {
+			return fmt.Errorf("%s: %w", m.form.Name, err)
+		}
+	}
+	tools, err := s.Tools(f.ctx)
+	for _, t := range tools {
+		if _, there := f.tools[t.Kind]; !there {
+			f.tools[t.Kind] = t.ID
+		}
+	}
+	return err
+}
+
+// heads takes in every job and walks it as far as it has come.
+func (f *filler) heads() error {
+	for _, j := range jobs {
+		form := j.form
+		form.WriteID, form.Model = f.id(), strconv.Itoa(int(f.models[j.model]))
+		if j.due != 0 {
+			form.Promise = f.today.AddDate(0, 0, j.due).Format(time.DateOnly)
+		}
+		tag, err := f.at(j.ago).TakeIn(f.ctx, f.front, form)
+		if err != nil {
+			return fmt.Errorf("%s: %w", j.model, err)
+		}
+		for _, step := range j.steps {
+			if err := step(f, tag, &j); err != nil {
+				return fmt.Errorf("%s %s: %w", tag, j.model, err)
+			}
+		}
+	}
+	return nil
+}
+
+// measure reads everything of a head at a stage: the model's usual figures with a little
+// scatter, and the job's own where it has some. Only the first so many characteristics
+// are read when upTo is not zero.
+func measure(stage string, upTo int, own map[string]string) step {
+	return func(f *filler, tag string, j *job) error {
+		s := f.at(j.ago * 0.7)
+		if stage != shop.AsReceived {
+			s = f.at(1)
+		}
+		file, err := s.File(f.ctx, tag)
+		if err != nil {
+			return err
+		}
+		n := 0
+		for _, c := range judge.Characteristics {
+			if c.Derived {
+				continue
+			}
+			if n++; upTo > 0 && n > upTo {
+				break
+			}
+			form := shop.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind]}
+			for _, sp := range c.Spots(file.Layout) {
+				text, ok := own[c.Code+" "+sp.Key()]
+				if !ok {
+					text, ok = own[c.Code+" "+sp.Position]
+				}
+				if !ok && own != nil && stage != shop.AsReceived {
+					continue
+				}
+				if !ok {
+					text = f.usual(j.model, c, file.Layout, sp)
+				}
+				form.Entries = append(form.Entries, shop.Entry{ClientID: f.id(), Spot: sp, Text: text})
+			}
+			if len(form.Entries) == 0 {
+				continue
+			}
+			if err := s.Record(f.ctx, f.tech, tag, form); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+// usual makes a plausible sound figure.
+func (f *filler) usual(model string, c judge.Characteristic, l layout.Layout, sp judge.Spot) string {
+	if c.Bracket {
+		return []string{"0.03 0.04", "0.03", "0.02 0.03"}[f.rnd.IntN(3)]
+	}
+	v, _ := l.Valve(sp.Position)
+	base := usualFigures[model][c.Code]
+	if v.Role == layout.Exhaust && base.exhaust != 0 {
+		base.intake = base.exhaust
+	}
+	x := base.intake + base.scatter*f.rnd.Float64()
+	return strconv.FormatFloat(math.Round(x*1000)/1000, 'f', base.places, 64)
+}
+
+// decide decides the findings: the job's own choice where it has one, else the first
+// repair of the list; order makes the work order as well.
+func decide(order bool, own map[string]shop.Choice) step {
+	return func(f *filler, tag string, j *job) error {
+		s := f.at(j.ago * 0.5)
+		file, err := s.File(f.ctx, tag)
+		if err != nil {
+			return err
+		}
+		choices := map[string]shop.Choice{}
+		for _, x := range file.Received.Findings() {
+			c, ok := own[x.Key()]
+			if rs := judge.RepairsFor(x); !ok && len(rs) > 0 {
+				c = shop.Choice{Choice: rs[len(rs)-1].Code}
+			}
+			choices[x.Key()] = c
+		}
+		if err := s.Decide(f.ctx, f.lead, f.id(), tag, choices); err != nil || !order {
+			return err
+		}
+		return s.OrderWork(f.ctx, f.lead, f.id(), tag)
+	}
+}
+
+// work does the first n operations; half starts the next one as well.
+func work(n int, half bool) step {
+	return func(f *filler, tag string, j *job) error {
+		file, err := f.now.File(f.ctx, tag)
+		if err != nil {
+			return err
+		}
+		hours := j.ago * 0.45
+		for _, o := range file.Operations {
+			if o.Seq > n && !(half && o.Seq == n+1) {
+				break
+			}
+			if err := f.at(hours).Start(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
+				return err
+			}
+			hours = max(0.2, hours-float64(o.Minutes)*1.1/60)
+			if o.Seq > n {
+				break
+			}
+			if err := f.at(hours).Finish(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+// passGate passes the final check.
+func passGate(refit string) step {
+	return func(f *filler, tag string, _ *job) error {
+		return f.at(0.8).CloseHead(f.ctx, f.lead, f.id(), tag, refit)
+	}
+}

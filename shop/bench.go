@@ -1,0 +1,150 @@
+package shop
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/store"
+)
+
+// Entry is one reading as typed. ClientID is made where it was typed; Why is needed
+// when a reading is there already and this one corrects it.
+type Entry struct {
+	ClientID string
+	Spot     judge.Spot
+	Text     string
+}
+
+// SweepForm is what a sweep writes: one characteristic, one tool, one stage.
+type SweepForm struct {
+	Characteristic string
+	Stage          string
+	Tool           uint
+	Why            string
+	Entries        []Entry
+}
+
+// Record writes the readings of a sweep, all or none. A spot that was read before is
+// corrected: the new reading supersedes the old and Why is needed. Errors are keyed by
+// spot ("2E1.top.A"), or "tool", "why", "stage". An entry whose client id is known
+// already is passed over: it was written before.
+func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) error {
+	if err := a.must("record a reading"); err != nil {
+		return err
+	}
+	c, ok := judge.ByCode(f.Characteristic)
+	if !ok || c.Derived {
+		return ErrNotFound
+	}
+	errs := field.Errors{}
+	f.Why = optional(errs, "why", f.Why, 200)
+	if !slices.Contains(Stages, f.Stage) {
+		errs.Addf("stage", "choose when it was read")
+	}
+	return s.st.Write(ctx, func(tx store.DB) error {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return err
+		}
+		tool, ok := toolWith(file.Tools, f.Tool)
+		if !ok {
+			errs.Addf("tool", "choose the tool in your hand")
+		}
+		if file.ClosedAt != nil {
+			errs.Addf("stage", "this head is closed: its readings stand")
+		}
+		spots := c.Spots(file.Layout)
+		standing := file.Standing(f.Stage)
+		for _, e := range f.Entries {
+			if err := s.recordOne(tx, errs, a, file, c, tool, f, spots, standing, e); err != nil {
+				return err
+			}
+		}
+		return errs.Err()
+	})
+}
+
+// recordOne writes one entry, or notes in errs why not.
+func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c judge.Characteristic, tool store.Tool, f SweepForm, spots []judge.Spot, standing map[string]store.Reading, e Entry) error {
+	key := e.Spot.Key()
+	if !slices.Contains(spots, e.Spot) {
+		errs.Addf(key, "%s has no such place on this head", c.Label)
+		return nil
+	}
+	if len(e.ClientID) < 8 || len(e.ClientID) > maxID {
+		errs.Addf(key, "the form has lost its id: load the page again")
+		return nil
+	}
+	v, err := c.Read(e.Text, file.Unit)
+	if err != nil {
+		errs.Add(key, err)
+		return nil
+	}
+	r := store.Reading{
+		ClientID: e.ClientID, HeadID: file.ID, Characteristic: c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
+		Stage: f.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
+		ToolID: tool.ID, Method: "direct", PersonID: a.ID, At: s.now(),
+	}
+	if v.Bracket {
+		r.Method = "bracket"
+	}
+	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
+		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {
+			errs.Addf(key, "this reading was sent before with another value: load the page again")
+		}
+		return nil
+	}
+	if old, ok := standing[c.Code+" "+key]; ok {
+		if f.Why == "" {
+			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
+			return nil
+		}
+		r.Supersedes, r.Why = &old.ID, f.Why
+	}
+	if len(errs) > 0 {
+		return nil
+	}
+	err = tx.Add(&r)
+	standing[c.Code+" "+key] = r
+	return err
+}
+
+func toolWith(tools []store.Tool, id uint) (store.Tool, bool) {
+	i := slices.IndexFunc(tools, func(t store.Tool) bool { return t.ID == id })
+	if i < 0 {
+		return store.Tool{}, false
+	}
+	return tools[i], true
+}
+
+// SpotVerdict judges one standing reading on its own against its limit, for the row of a
+// sweep. A guide bore and a stem have their verdict in the clearance.
+func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdict {
+	j := f.Now
+	if r.Stage == AsReceived {
+		j = f.Received
+	}
+	code := c.Code
+	if code == "guide.bore" {
+		code = "guide.clearance"
+	}
+	switch c.Where {
+	case judge.AtPosition:
+		p, _ := j.Position(r.Position)
+		x, _ := p.Feature(code)
+		return x.Verdict
+	case judge.AtLine:
+		line, _ := f.Layout.Line(r.Position)
+		x, _ := j.Feature("face.line/" + line.Kind)
+		if x.At != r.Position && x.Verdict > gauge.Sound && x.Limit != nil {
+			return gauge.Judge(gauge.Between(r.GoNM, r.NoGoNM), 0, gauge.Limit{High: x.Limit.High, Near: x.Limit.Near}).Verdict
+		}
+		return x.Verdict
+	}
+	x, _ := j.Feature(code)
+	return x.Verdict
+}

@@ -1,0 +1,189 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// GateLine is something the final check wants proven. Feature is set when the lead may
+// sign it as a deviation.
+type GateLine struct {
+	What    string
+	Why     string
+	OK      bool
+	Feature string
+	Signed  *store.Signoff
+}
+
+// Gate lists what must be proven before the head can be closed: every operation done,
+// every repaired feature read again, everything inside its limit or signed by the lead.
+func (f *File) Gate() []GateLine {
+	var lines []GateLine
+	if f.WorkOrderAt == nil {
+		lines = append(lines, GateLine{What: "Work order", Why: "no work has been ordered yet"})
+	}
+	for _, o := range f.Operations {
+		k, _ := route.Named(o.Code)
+		l := GateLine{What: k.Name, OK: o.State == "done" || o.State == "skipped", Why: o.State}
+		if o.State == "skipped" {
+			l.Why = "left out: " + o.SkipReason
+		}
+		lines = append(lines, l)
+	}
+	for _, x := range f.Now.All() {
+		if l, ok := f.gateFeature(x); ok {
+			lines = append(lines, l)
+		}
+	}
+	return lines
+}
+
+// gateFeature says what the gate wants of a feature, if anything.
+func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
+	name := strings.TrimSpace(x.Position + " " + x.Label)
+	l := GateLine{What: name, Feature: x.Key()}
+	d, decided := f.Decision(x.Key())
+	repaired := decided && d.Choice != judge.Leave
+	switch {
+	case x.Verdict == gauge.Out || x.Verdict == gauge.Doubt:
+		l.Why = fmt.Sprintf("%s: %s %s, limit %s. %s", x.Verdict.Label(), x.Figure(f.Unit), f.Unit.Name, x.Limit.Text(f.Unit), x.Says(f.Unit))
+	case x.Verdict == gauge.Unread && x.Limit != nil:
+		l.Why = "not read"
+	case repaired && !f.readAgain(x):
+		l.Why = "repaired, but not read again after the repair"
+	case repaired:
+		return GateLine{What: name, OK: true, Why: "repaired and read again: " + x.Figure(f.Unit) + " " + f.Unit.Name}, true
+	default:
+		return l, false
+	}
+	for i := range f.Signoffs {
+		if s := &f.Signoffs[i]; s.Feature == x.Key() && s.Figure == f.figure(x) {
+			l.Signed, l.OK = s, true
+		}
+	}
+	return l, true
+}
+
+// readAgain tells whether what proves a feature was read after repair: for a clearance
+// the guide or the stem, for a face line all lines of its direction, else the thing itself.
+func (f *File) readAgain(x judge.Feature) bool {
+	for _, r := range f.Readings {
+		if r.Stage == AsReceived {
+			continue
+		}
+		for _, c := range judge.Proves(x.Code) {
+			line, _ := f.Layout.Line(r.Position)
+			if r.Characteristic == c && (r.Position == x.Position || x.Position == "" && (x.Role == "" || line.Kind == x.Role)) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Open returns what still stands in the gate's way.
+func (f *File) Open() []GateLine {
+	var open []GateLine
+	for _, l := range f.Gate() {
+		if !l.OK {
+			open = append(open, l)
+		}
+	}
+	return open
+}
+
+// SignDeviation lets a feature pass the gate as it is now, with the lead's reason. It
+// holds only for the figures of this moment: another reading asks again.
+func (s *Shop) SignDeviation(ctx context.Context, a Actor, writeID, tag, feature, reason string) error {
+	if err := a.must("sign a deviation"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = required(errs, feature, reason, "say why it may pass", 400)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		x, ok := file.Now.Feature(feature)
+		if !ok {
+			return "", ErrNotFound
+		}
+		if l, there := file.gateFeature(x); !there || l.OK || file.ClosedAt != nil {
+			return "", field.Errors{feature: "there is nothing to sign here"}
+		}
+		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: file.figure(x), Reason: reason, PersonID: a.ID, At: s.now()}); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, file.ID, "deviation signed", feature+": "+reason)
+	})
+	return err
+}
+
+// CloseHead passes the final gate. It refuses while anything is open.
+func (s *Shop) CloseHead(ctx context.Context, a Actor, writeID, tag, refit string) error {
+	if err := a.must("close a head"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	refit = optional(errs, "refit", refit, 2000)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		if file.ClosedAt != nil {
+			return "", ErrStale
+		}
+		if open := file.Open(); len(open) > 0 {
+			return "", field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", plural(len(open), "thing"), open[0].What, open[0].Why)}
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.now(), "refit": refit}); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, file.ID, "closed", "")
+	})
+	return err
+}
+
+// HandOver records who took the head away.
+func (s *Shop) HandOver(ctx context.Context, a Actor, writeID, tag, to string) error {
+	if err := a.must("hand over a head"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	to = required(errs, "handed_to", to, "who takes it?", 100)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		if file.ClosedAt == nil {
+			return "", field.Errors{"handed_to": "the final check has not passed yet"}
+		}
+		if file.HandedOverAt != nil {
+			return "", ErrStale
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"handed_over_at": s.now(), "handed_to": to}); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, file.ID, "handed over", to)
+	})
+	return err
+}

@@ -1,0 +1,132 @@
+package shop
+
+import (
+	"context"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// Choice is what is decided about one finding.
+type Choice struct {
+	Choice string // a repair's code, or judge.Leave
+	Reason string // needed for Leave
+}
+
+// figure freezes what a feature said at the moment somebody decided or signed.
+func (f *File) figure(x judge.Feature) string {
+	return x.Verdict.Label() + ". " + x.Why(f.Unit)
+}
+
+// Decide writes decisions for findings, by feature key; a decision replaces an earlier
+// one on the same finding. Errors are keyed by the feature.
+func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices map[string]Choice) error {
+	if err := a.must("decide a repair"); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		errs := field.Errors{}
+		if file.WorkOrderAt != nil {
+			errs.Addf("work_order", "the work is ordered already")
+		}
+		for key, c := range choices {
+			c.Reason = optional(errs, key, c.Reason, 400)
+			x, ok := file.Received.Feature(key)
+			if !ok {
+				return "", ErrNotFound
+			}
+			if _, known := judge.RepairNamed(x, c.Choice); !known && c.Choice != judge.Leave {
+				errs.Addf(key, "choose a repair, or leave it and say why")
+			}
+			if c.Choice == judge.Leave && c.Reason == "" {
+				errs.Addf(key, "say why it may be left")
+			}
+			if d, had := file.Decision(key); had && d.Choice == c.Choice && d.Reason == c.Reason || len(errs) > 0 {
+				continue
+			}
+			if err := tx.ReplaceDecision(file.ID, key, s.now()); err != nil {
+				return "", err
+			}
+			if err := tx.Add(&store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.figure(x), PersonID: a.ID, At: s.now()}); err != nil {
+				return "", err
+			}
+			if err := s.note(tx, a, file.ID, "decided", key+": "+c.Choice); err != nil {
+				return "", err
+			}
+		}
+		return "", errs.Err()
+	})
+	return err
+}
+
+// OrderWork makes the work order from the decisions: the operations, in order, with
+// stations and minutes. Every finding needs its decision first.
+func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) error {
+	if err := a.must("decide a repair"); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		if file.WorkOrderAt != nil {
+			return "", field.Errors{"work_order": "the work is ordered already"}
+		}
+		if open := file.undecided(); len(open) > 0 {
+			return "", field.Errors{"work_order": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+		}
+		var decided []route.Decision
+		for _, d := range file.Decisions {
+			if d.Choice != judge.Leave {
+				decided = append(decided, route.Decision{Code: d.Choice, Position: d.Position})
+			}
+		}
+		var ids []string
+		for _, v := range file.Layout.Valves {
+			ids = append(ids, v.ID)
+		}
+		var ops []store.Operation
+		for i, o := range route.Derive(ids, decided, route.School{}) {
+			ops = append(ops, store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
+		}
+		if err := tx.Add(&ops); err != nil {
+			return "", err
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"work_order_at": s.now()}); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, file.ID, "work ordered", plural(len(ops), "operation"))
+	})
+	return err
+}
+
+// undecided lists the findings without a decision, and what was never read.
+func (f *File) undecided() []string {
+	var open []string
+	for _, x := range f.Received.Findings() {
+		if _, ok := f.Decision(x.Key()); !ok {
+			open = append(open, strings.TrimSpace(x.Position+" "+strings.ToLower(x.Label)))
+		}
+	}
+	return open
+}
+
+// Unread counts the limits of the sheet nothing was read for.
+func (f *File) Unread() int {
+	n := 0
+	for _, x := range f.Now.All() {
+		if x.Verdict == gauge.Unread && len(x.From) == 0 {
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,206 @@
+package shop
+
+import (
+	"context"
+	"slices"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/length"
+	"headwright/store"
+)
+
+// Stages of a head's readings, in order.
+const (
+	AsReceived  = "as received"
+	AfterRepair = "after repair"
+	Final       = "final"
+)
+
+// Stages lists the stages in order.
+var Stages = []string{AsReceived, AfterRepair, Final}
+
+// File is everything about one head.
+type File struct {
+	store.Head
+	Layout     layout.Layout
+	Sheet      store.LimitSheet
+	Unit       length.Unit // of the sheet: what a bare number means
+	Tools      []store.Tool
+	Readings   []store.Reading // all, corrected ones too, oldest first
+	Decisions  []store.Decision
+	Signoffs   []store.Signoff
+	Operations []store.Operation
+	Notes      []store.Note
+
+	Received judge.Judgement // as received
+	Now      judge.Judgement // with what was read after repair
+}
+
+// File opens the file of the head with that tag.
+func (s *Shop) File(ctx context.Context, tag string) (*File, error) {
+	return s.file(s.st.Read(ctx), tag)
+}
+
+func (s *Shop) file(db store.DB, tag string) (*File, error) {
+	h, err := db.Head(tag)
+	if err != nil {
+		return nil, err
+	}
+	f := &File{Head: h, Unit: unitOf(h.Model.Unit)}
+	if f.Layout, err = parseLayout(h.Model); err != nil {
+		return nil, err
+	}
+	for _, load := range []func() error{
+		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
+		func() (err error) { f.Tools, err = db.Tools(); return },
+		func() (err error) { f.Readings, err = db.Readings(h.ID); return },
+		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
+		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
+		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
+		func() (err error) { f.Notes, err = db.Notes(h.ID); return },
+	} {
+		if err := load(); err != nil {
+			return nil, err
+		}
+	}
+	sheet := f.judgeSheet()
+	f.Received = judge.Head(sheet, f.current(AsReceived))
+	f.Now = judge.Head(sheet, f.current(Stages...))
+	return f, nil
+}
+
+func (f *File) judgeSheet() judge.Sheet {
+	sheet := judge.Sheet{Layout: f.Layout}
+	for _, l := range f.Sheet.Limits {
+		sheet.Limits = append(sheet.Limits, judge.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
+	}
+	for _, t := range f.Tools {
+		sheet.Tools = append(sheet.Tools, gauge.Tool{Name: t.Name, U: t.U})
+	}
+	return sheet
+}
+
+// Spot is where the reading was taken.
+func spotOf(r store.Reading) judge.Spot {
+	return judge.Spot{Position: r.Position, Place: r.Place, Dir: r.Dir}
+}
+
+// Standing lists the readings of a stage that no correction supersedes, by
+// characteristic and spot: "guide.bore 2E1.top.A".
+func (f *File) Standing(stage string) map[string]store.Reading {
+	out := map[string]store.Reading{}
+	for _, r := range f.Readings {
+		if r.Stage == stage {
+			out[r.Characteristic+" "+spotOf(r).Key()] = r
+		}
+	}
+	return out
+}
+
+// current returns the readings that count: of each characteristic at each position, the
+// ones of the latest of the stages in which any was read.
+func (f *File) current(stages ...string) []judge.Reading {
+	type at struct{ characteristic, position string }
+	latest := map[at]string{}
+	for _, r := range f.Readings {
+		k := at{r.Characteristic, r.Position}
+		if slices.Contains(stages, r.Stage) && slices.Index(stages, r.Stage) >= slices.Index(stages, latest[k]) {
+			latest[k] = r.Stage
+		}
+	}
+	var out []judge.Reading
+	for _, stage := range stages {
+		for _, r := range f.Standing(stage) {
+			if latest[at{r.Characteristic, r.Position}] != stage {
+				continue
+			}
+			v := gauge.Exact(r.NM)
+			if r.Bracket {
+				v = gauge.Between(r.GoNM, r.NoGoNM)
+			}
+			out = append(out, judge.Reading{ID: r.ID, Characteristic: r.Characteristic, Spot: spotOf(r), Value: v, U: r.Tool.U, Tool: r.Tool.Name})
+		}
+	}
+	slices.SortFunc(out, func(a, b judge.Reading) int { return int(a.ID) - int(b.ID) })
+	return out
+}
+
+// Progress is how many spots of a characteristic have been read at a stage.
+type Progress struct {
+	judge.Characteristic
+	Read, Of int
+}
+
+// Progress counts the readings of a stage per characteristic.
+func (f *File) Progress(stage string) []Progress {
+	read := map[string]int{}
+	for _, r := range f.Standing(stage) {
+		read[r.Characteristic]++
+	}
+	var out []Progress
+	for _, c := range judge.Characteristics {
+		if !c.Derived {
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout))})
+		}
+	}
+	return out
+}
+
+// Decision returns the decision in force on a feature.
+func (f *File) Decision(feature string) (store.Decision, bool) {
+	i := slices.IndexFunc(f.Decisions, func(d store.Decision) bool { return d.Feature == feature })
+	if i < 0 {
+		return store.Decision{}, false
+	}
+	return f.Decisions[i], true
+}
+
+// Step is a step of the route card with its state: done, now or ahead.
+type Step struct {
+	Code, Name, State, Said string
+}
+
+// Steps are the steps of the head's route card.
+func (f *File) Steps() []Step {
+	read, of := 0, 0
+	for _, p := range f.Progress(AsReceived) {
+		read, of = read+p.Read, of+p.Of
+	}
+	open := 0
+	for _, x := range f.Received.Findings() {
+		if _, ok := f.Decision(x.Key()); !ok {
+			open++
+		}
+	}
+	worked := 0
+	for _, o := range f.Operations {
+		if o.State == "done" || o.State == "skipped" {
+			worked++
+		}
+	}
+	ordered := f.WorkOrderAt != nil
+	steps := []Step{
+		{"intake", "Take in", "done", f.CreatedAt.Format("2 Jan")},
+		{"measure", "Measure", state(read == of || ordered), count(read, of)},
+		{"judge", "Judge", state(ordered), map[bool]string{true: "work ordered", false: plural(open, "open finding")}[ordered]},
+		{"work", "Work", state(ordered && worked == len(f.Operations)), count(worked, len(f.Operations))},
+		{"check", "Check", state(f.ClosedAt != nil), ""},
+		{"handover", "Hand over", state(f.HandedOverAt != nil), f.HandedTo},
+	}
+	for i := range steps {
+		if steps[i].State != "done" {
+			steps[i].State = "now"
+			break
+		}
+	}
+	return steps
+}
+
+func state(done bool) string {
+	if done {
+		return "done"
+	}
+	return "ahead"
+}

@@ -1,0 +1,153 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"time"
+
+	"headwright/core/calc"
+	"headwright/core/field"
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// Card is a head as it hangs on the floor.
+type Card struct {
+	store.Head
+	Station string
+	Waiting string // what it waits for, or what is being done
+	Running bool
+	Since   time.Time
+	Late    bool
+}
+
+// FloorStations lists the places a head can be, in the order of the work.
+var FloorStations = []string{"inspection bench", "lead", "wash", "test tank", "guide bench", "seat machine", "valve grinder", "press and fitting bench", "surfacer", "assembly bench", "final check", "counter", "dispatch"}
+
+// Floor returns the heads in the shop by where they are and what they wait for.
+func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
+	db := s.st.Read(ctx)
+	heads, err := db.OpenHeads()
+	if err != nil || len(heads) == 0 {
+		return nil, err
+	}
+	var ids []uint
+	for _, h := range heads {
+		ids = append(ids, h.ID)
+	}
+	ops, err := db.Operations(ids...)
+	if err != nil {
+		return nil, err
+	}
+	counts, err := db.CountReadings(AsReceived, ids...)
+	if err != nil {
+		return nil, err
+	}
+	byHead := map[uint][]store.Operation{}
+	for _, o := range ops {
+		byHead[o.HeadID] = append(byHead[o.HeadID], o)
+	}
+	var cards []Card
+	for _, h := range heads {
+		c := s.card(h, byHead[h.ID], counts[h.ID])
+		c.Late = h.Job.Promise != nil && s.now().After(h.Job.Promise.Add(24*time.Hour))
+		cards = append(cards, c)
+	}
+	return cards, nil
+}
+
+// card works out where one head is.
+func (s *Shop) card(h store.Head, ops []store.Operation, read int) Card {
+	c := Card{Head: h, Since: h.CreatedAt}
+	if h.ClosedAt != nil {
+		c.Station, c.Waiting, c.Since = "dispatch", "to be collected", *h.ClosedAt
+		return c
+	}
+	if h.WorkOrderAt == nil {
+		c.Station, c.Waiting = "lead", "to be judged"
+		if l, err := parseLayout(h.Model); err == nil {
+			if of := spotsOf(l); read < of {
+				c.Station, c.Waiting = "inspection bench", "measured "+count(read, of)
+			}
+		}
+		return c
+	}
+	c.Station, c.Waiting, c.Since = "final check", "the final gate", *h.WorkOrderAt
+	for _, o := range ops {
+		k, _ := route.Named(o.Code)
+		switch o.State {
+		case "done", "skipped":
+			if o.FinishedAt != nil {
+				c.Since = *o.FinishedAt
+			}
+			continue
+		case "running":
+			c.Running, c.Since = true, *o.StartedAt
+		}
+		c.Station, c.Waiting = k.Station, strings.ToLower(k.Name)
+		return c
+	}
+	return c
+}
+
+// spotsOf counts everything there is to read on a head.
+func spotsOf(l layout.Layout) int {
+	n := 0
+	for _, c := range judge.Characteristics {
+		if !c.Derived {
+			n += len(c.Spots(l))
+		}
+	}
+	return n
+}
+
+// Search finds heads by tag, customer or model.
+func (s *Shop) Search(ctx context.Context, text string) ([]store.Head, error) {
+	text = strings.TrimSpace(text)
+	if text == "" || len(text) > 100 {
+		return nil, nil
+	}
+	return s.st.Read(ctx).SearchHeads(text, 50)
+}
+
+// Trail lists a head's audit trail, the newest first.
+func (s *Shop) Trail(ctx context.Context, head uint) ([]store.Event, error) {
+	return s.st.Read(ctx).Events(head)
+}
+
+// KeepCalc runs a calculation again and keeps it on a head as a note with its input.
+func (s *Shop) KeepCalc(ctx context.Context, a Actor, writeID, tag, name, input, text string) error {
+	if err := a.must("keep a note"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	text = optional(errs, "text", text, 400)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	r, err := calc.Run(name, []byte(input))
+	if err != nil {
+		return err
+	}
+	kept, err := json.Marshal(struct {
+		Value any         `json:"value"`
+		Steps []calc.Step `json:"steps"`
+	}{r.Value, r.Steps})
+	if err != nil {
+		return err
+	}
+	_, err = s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		h, err := tx.Head(tag)
+		if err != nil {
+			return "", field.Errors{"tag": "no head has this tag"}
+		}
+		if err := tx.Add(&store.Note{HeadID: h.ID, Kind: name, Input: input, Output: string(kept), Text: text, PersonID: a.ID, At: s.now()}); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, h.ID, "calculation kept", name)
+	})
+	return err
+}

@@ -1,0 +1,127 @@
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"time"
+
+	"headwright/core/field"
+	"headwright/store"
+)
+
+// IntakeKind is why a head comes in.
+type IntakeKind struct{ Code, Label, Question string }
+
+// IntakeKinds are the kinds of intake.
+var IntakeKinds = []IntakeKind{
+	{"rebuild", "Rebuild", "How worn is it, what does it need, what will it cost?"},
+	{"failed", "Failed in service", "What broke, why, is it worth saving?"},
+	{"comeback", "Comeback", "Which of our numbers was wrong?"},
+	{"bought-in", "New or bought in", "Is it really to size?"},
+	{"rules", "Rules check", "Does it meet the class rule?"},
+	{"core", "Core", "Is it worth buying as an exchange unit?"},
+}
+
+// IntakeForm is a head being taken in, as typed.
+type IntakeForm struct {
+	WriteID  string
+	Customer string // known by name, or new
+	Contact  string
+	Machine  string
+	Hours    string
+	Model    string // id of a head model
+	Bank     string
+	Marks    string
+	Kind     string
+	Story    string
+	CameWith string
+	Promise  string // 2006-01-02, may be empty
+}
+
+// TakeIn takes in a head and returns its tag.
+func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error) {
+	if err := a.must("take in a head"); err != nil {
+		return "", err
+	}
+	errs := field.Errors{}
+	f.Customer = required(errs, "customer", f.Customer, "whose head is it?", 100)
+	f.Contact = optional(errs, "contact", f.Contact, 200)
+	f.Machine = required(errs, "machine", f.Machine, "which machine or engine does it come from?", 100)
+	f.Hours = optional(errs, "hours", f.Hours, 30)
+	f.Bank = optional(errs, "bank", f.Bank, 30)
+	f.Marks = optional(errs, "marks", f.Marks, 200)
+	f.Story = optional(errs, "story", f.Story, 4000)
+	f.CameWith = optional(errs, "came_with", f.CameWith, 2000)
+	if !slices.ContainsFunc(IntakeKinds, func(k IntakeKind) bool { return k.Code == f.Kind }) {
+		errs.Addf("kind", "why is it here?")
+	}
+	var promise *time.Time
+	if f.Promise != "" {
+		day, err := time.Parse(time.DateOnly, f.Promise)
+		if err != nil || day.Year() < 2000 || day.Year() > 2200 {
+			errs.Addf("promise", "a date like 2031-05-20")
+		}
+		promise = &day
+	}
+	model, err := strconv.ParseUint(f.Model, 10, 32)
+	if err != nil {
+		errs.Addf("model", "choose the head's model")
+	}
+	if err := errs.Err(); err != nil {
+		return "", err
+	}
+	return s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(uint(model))
+		if err != nil {
+			return "", err
+		}
+		if len(sheets) == 0 {
+			return "", field.Errors{"model": "the library has no such model"}
+		}
+		job := store.Job{Kind: f.Kind, Story: f.Story, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, CreatedAt: s.now()}
+		if job.CustomerID, job.MachineID, err = s.customerAndMachine(tx, f); err != nil {
+			return "", err
+		}
+		if err := tx.Add(&job); err != nil {
+			return "", err
+		}
+		last, err := tx.LastHead()
+		if err != nil {
+			return "", err
+		}
+		h := store.Head{
+			Tag: fmt.Sprintf("T%04d", last+401), JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
+			Bank: f.Bank, Marks: f.Marks, CreatedAt: s.now(),
+		}
+		if err := tx.Add(&h); err != nil {
+			return "", err
+		}
+		return h.Tag, s.note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer)
+	})
+}
+
+// customerAndMachine finds or makes both.
+func (s *Shop) customerAndMachine(tx store.DB, f IntakeForm) (customer, machine uint, err error) {
+	c, err := tx.CustomerNamed(f.Customer)
+	if errors.Is(err, ErrNotFound) {
+		c = store.Customer{Name: f.Customer, Contact: f.Contact, CreatedAt: s.now()}
+		err = tx.Add(&c)
+	}
+	if err != nil {
+		return 0, 0, err
+	}
+	m, err := tx.MachineNamed(c.ID, f.Machine)
+	if errors.Is(err, ErrNotFound) {
+		m = store.Machine{CustomerID: c.ID, Name: f.Machine}
+		err = tx.Add(&m)
+	}
+	return c.ID, m.ID, err
+}
+
+// Customers lists the customers.
+func (s *Shop) Customers(ctx context.Context) ([]store.Customer, error) {
+	return s.st.Read(ctx).Customers()
+}

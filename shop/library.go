@@ -1,0 +1,275 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/length"
+	"headwright/store"
+)
+
+// Model is a head model with its layout and newest sheet.
+type Model struct {
+	store.HeadModel
+	Layout layout.Layout
+	Sheet  store.LimitSheet
+}
+
+// Unit is what a bare number means on the model's sheets.
+func (m Model) SheetUnit() length.Unit { return unitOf(m.Unit) }
+
+func parseLayout(m store.HeadModel) (layout.Layout, error) {
+	var l layout.Layout
+	if err := json.Unmarshal([]byte(m.Layout), &l); err != nil {
+		return l, fmt.Errorf("layout of %s: %w", m.Name, err)
+	}
+	return l, nil
+}
+
+// Models lists the library.
+func (s *Shop) Models(ctx context.Context) ([]store.HeadModel, error) { return s.st.Read(ctx).Models() }
+
+// Model returns a model with its newest sheet.
+func (s *Shop) Model(ctx context.Context, id uint) (Model, error) {
+	db := s.st.Read(ctx)
+	hm, err := db.Model(id)
+	if err != nil {
+		return Model{}, err
+	}
+	l, err := parseLayout(hm)
+	if err != nil {
+		return Model{}, err
+	}
+	sheets, err := db.Sheets(id)
+	if err == nil && len(sheets) == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return Model{}, err
+	}
+	return Model{hm, l, sheets[0]}, nil
+}
+
+// ModelForm is a head model to add, as typed. Lengths may carry their unit; bare ones
+// are in Unit.
+type ModelForm struct {
+	WriteID                                     string
+	Name, About, Material, Drive, Unit          string
+	Cylinders, Pattern                          string
+	Pitch, Bore, Width, IntakeHead, ExhaustHead string
+	Ignition                                    string // plug or injector
+	Cooling                                     string // water or air
+	FirstAt                                     string // left or right
+}
+
+// ModelChoices are the words allowed in the choices of a ModelForm.
+var ModelChoices = map[string][]string{
+	"material": {"iron", "aluminium"}, "drive": {"rocker", "bucket"}, "unit": {"mm", "in"},
+	"ignition": {"plug", "injector"}, "cooling": {"water", "air"}, "first_at": {"left", "right"},
+}
+
+// AddModel adds a model of a regular head with an empty sheet and returns its id.
+func (s *Shop) AddModel(ctx context.Context, a Actor, f ModelForm) (uint, error) {
+	if err := a.must("edit limits"); err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	f.Name = required(errs, "name", f.Name, "a model needs a name", 60)
+	f.About = optional(errs, "about", f.About, 200)
+	for name, value := range map[string]string{"material": f.Material, "drive": f.Drive, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling, "first_at": f.FirstAt} {
+		if !slices.Contains(ModelChoices[name], value) {
+			errs.Addf(name, "choose one")
+		}
+	}
+	n, err := strconv.Atoi(strings.TrimSpace(f.Cylinders))
+	if err != nil {
+		errs.Addf("cylinders", "a whole number")
+	}
+	spec := layout.InlineSpec{Cylinders: n, Pattern: strings.ToUpper(strings.TrimSpace(f.Pattern)), Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right"}
+	for _, l := range []struct {
+		name, text string
+		to         *length.Length
+	}{{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width}, {"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead}} {
+		var err error
+		*l.to, err = length.Parse(l.text, unitOf(f.Unit))
+		errs.Add(l.name, err)
+	}
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	lay, err := layout.Inline(spec)
+	if err != nil {
+		return 0, err
+	}
+	text, err := json.Marshal(lay)
+	if err != nil {
+		return 0, err
+	}
+	m := store.HeadModel{Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Unit: f.Unit, Layout: string(text), CreatedAt: s.now()}
+	answer, err := s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := tx.Add(&m); err != nil {
+			return "", err
+		}
+		sheet := store.LimitSheet{ModelID: m.ID, Version: 1, Note: "empty", PersonID: a.ID, CreatedAt: s.now()}
+		if err := tx.Add(&sheet); err != nil {
+			return "", err
+		}
+		return strconv.FormatUint(uint64(m.ID), 10), s.note(tx, a, 0, "model added", m.Name)
+	})
+	if store.IsDuplicate(err) {
+		return 0, field.Errors{"name": "a model of that name is there already"}
+	}
+	if err != nil {
+		return 0, err
+	}
+	id, err := strconv.ParseUint(answer, 10, 32)
+	return uint(id), err
+}
+
+// LimitRow is a line of a sheet that a model can have: a characteristic and a role.
+type LimitRow struct {
+	Code, Label, Role string
+}
+
+// Key names the row's fields in a form.
+func (r LimitRow) Key() string { return r.Code + "/" + r.Role }
+
+// LimitRows lists the lines a sheet can have.
+func LimitRows() []LimitRow {
+	var out []LimitRow
+	for _, c := range judge.Characteristics {
+		roles := []string{"intake", "exhaust"}
+		switch {
+		case c.Code == "guide.bore":
+			continue
+		case c.Where == judge.AtLine:
+			roles = []string{"long", "cross", "diagonal"}
+		case c.Where == judge.AtCorner:
+			roles = []string{""}
+		}
+		for _, r := range roles {
+			out = append(out, LimitRow{c.Code, c.Label, r})
+		}
+	}
+	return out
+}
+
+// LimitEntry is one line of a sheet as typed.
+type LimitEntry struct{ Low, High, Near, Source string }
+
+// EditSheet writes a new version of a model's sheet from what was typed per LimitRow
+// key; heads taken in before keep theirs. version is the version that was edited: when
+// somebody else has written a newer one meanwhile, nothing is written and the error
+// says so. It returns the new version.
+func (s *Shop) EditSheet(ctx context.Context, a Actor, writeID string, model uint, version int, note string, rows map[string]LimitEntry) (int, error) {
+	if err := a.must("edit limits"); err != nil {
+		return 0, err
+	}
+	m, err := s.Model(ctx, model)
+	if err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	note = required(errs, "note", note, "say what changed and why", 200)
+	sheet := store.LimitSheet{ModelID: model, Note: note, PersonID: a.ID, CreatedAt: s.now()}
+	for _, row := range LimitRows() {
+		e := rows[row.Key()]
+		if l, ok := e.read(errs, row, m.SheetUnit()); ok {
+			sheet.Limits = append(sheet.Limits, l)
+		}
+	}
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	answer, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(model)
+		if err != nil {
+			return "", err
+		}
+		if sheets[0].Version != version {
+			return "", field.Errors{"note": fmt.Sprintf("somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)}
+		}
+		sheet.Version = version + 1
+		if err := tx.Add(&sheet); err != nil {
+			return "", err
+		}
+		return strconv.Itoa(sheet.Version), s.note(tx, a, 0, "sheet edited", fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
+	})
+	if err != nil {
+		return 0, err
+	}
+	return strconv.Atoi(answer)
+}
+
+// read turns what was typed into a limit; ok is false for an empty line.
+func (e LimitEntry) read(errs field.Errors, row LimitRow, unit length.Unit) (store.Limit, bool) {
+	l := store.Limit{Characteristic: row.Code, Role: row.Role, Kind: "service", Source: strings.TrimSpace(e.Source)}
+	one := func(name, text string) *length.Length {
+		if strings.TrimSpace(text) == "" {
+			return nil
+		}
+		v, err := length.Parse(text, unit)
+		errs.Add(row.Key()+"/"+name, err)
+		return &v
+	}
+	l.Low, l.High = one("low", e.Low), one("high", e.High)
+	if near := one("near", e.Near); near != nil {
+		l.Near = *near
+		if *near < 0 {
+			errs.Addf(row.Key()+"/near", "not negative")
+		}
+	}
+	if l.Low == nil && l.High == nil {
+		if l.Source != "" {
+			errs.Addf(row.Key()+"/low", "a source without a limit")
+		}
+		return l, false
+	}
+	if l.Low != nil && l.High != nil && *l.Low > *l.High {
+		errs.Addf(row.Key()+"/low", "above the upper limit")
+	}
+	if l.Source == "" || len(l.Source) > 200 {
+		errs.Addf(row.Key()+"/source", "where is it from: document and page, or shop practice")
+	}
+	return l, true
+}
+
+// Tools lists the tools.
+func (s *Shop) Tools(ctx context.Context) ([]store.Tool, error) { return s.st.Read(ctx).Tools() }
+
+// starterTools is the register a new shop begins with: usual uncertainties, which the
+// shop's own figures replace.
+var starterTools = []store.Tool{
+	{Name: "Dial bore gauge on ring", Kind: "bore gauge", Resolution: 1000, U: 4000},
+	{Name: "Small-hole gauge and micrometer", Kind: "bore gauge", Resolution: 1000, U: 8000},
+	{Name: "Outside micrometer", Kind: "micrometer", Resolution: 1000, U: 4000},
+	{Name: "Caliper", Kind: "caliper", Resolution: 10000, U: 30000},
+	{Name: "Dial on pilot", Kind: "dial on pilot", Resolution: 1000, U: 5000},
+	{Name: "Dial on bridge", Kind: "dial on bridge", Resolution: 10000, U: 8000},
+	{Name: "Depth micrometer", Kind: "dial on bridge", Resolution: 1000, U: 6000},
+	{Name: "Height gauge", Kind: "height gauge", Resolution: 10000, U: 20000},
+	{Name: "Straightedge and feelers", Kind: "feelers", Resolution: 10000, U: 0},
+}
+
+// Equip gives an empty shop its first tools. It does nothing when there are any.
+func (s *Shop) Equip(ctx context.Context) error {
+	return s.st.Write(ctx, func(tx store.DB) error {
+		have, err := tx.Tools()
+		if err != nil || len(have) > 0 {
+			return err
+		}
+		tools := slices.Clone(starterTools)
+		return tx.Add(&tools)
+	})
+}
+
+// ErrStale is returned when somebody else was faster.
+var ErrStale = errors.New("somebody else was faster: this is how it stands now")

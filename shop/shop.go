@@ -1,0 +1,153 @@
+// Package shop is what people do in a cylinder head shop: take in a head, record a
+// reading, judge, decide, work, check and hand over. There is one function per thing
+// done; each checks that the person may do it, checks what was typed, and writes in one
+// transaction. Mistaken input comes back as field.Errors, keyed by the form's fields.
+//
+// Every writing function takes a client-made id. Sent twice, it writes once and answers
+// the same.
+package shop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"headwright/core/field"
+	"headwright/core/length"
+	"headwright/store"
+)
+
+// Shop is the shop's file and clock.
+type Shop struct {
+	st  *store.Store
+	now func() time.Time
+}
+
+// New returns a shop on st. The clock now is asked for every time that is written down.
+func New(st *store.Store, now func() time.Time) *Shop {
+	return &Shop{st: st, now: func() time.Time { return now().UTC() }}
+}
+
+// Now returns the shop's time, UTC.
+func (s *Shop) Now() time.Time { return s.now() }
+
+// Actor is the person who does something.
+type Actor struct {
+	ID   uint
+	Name string
+	Role string
+	Unit length.Unit // the unit the person reads in
+}
+
+// Roles a person can have.
+const (
+	Counter    = "counter"
+	Technician = "technician"
+	Lead       = "lead"
+	Owner      = "owner"
+)
+
+// Roles lists the roles in order of reach.
+var Roles = []string{Counter, Technician, Lead, Owner}
+
+// Action is something a role may or may not do.
+type Action string
+
+// permissions says who may do what. A role that is not listed may only look.
+var permissions = map[Action][]string{
+	"add people":        {Owner},
+	"enrol a station":   {Owner},
+	"edit limits":       {Owner},
+	"take in a head":    {Counter, Lead, Owner},
+	"record a reading":  {Technician, Lead, Owner},
+	"keep a note":       {Technician, Lead, Owner},
+	"decide a repair":   {Lead, Owner},
+	"work an operation": {Technician, Lead, Owner},
+	"skip an operation": {Lead, Owner},
+	"sign a deviation":  {Lead, Owner},
+	"close a head":      {Lead, Owner},
+	"hand over a head":  {Counter, Lead, Owner},
+}
+
+// Errors that are not about a field.
+var (
+	ErrForbidden = errors.New("this is not yours to do")
+	ErrNotFound  = store.ErrNotFound
+)
+
+// May tells whether the actor's role allows an action.
+func (a Actor) May(what Action) bool { return slices.Contains(permissions[what], a.Role) }
+
+func (a Actor) must(what Action) error {
+	if !a.May(what) {
+		return fmt.Errorf("%w: to %s takes %s", ErrForbidden, what, strings.Join(permissions[what], " or "))
+	}
+	return nil
+}
+
+// maxID bounds a client-made id.
+const maxID = 64
+
+// once runs write in a transaction unless clientID was answered before, and keeps its
+// answer. The answer is the same the second time.
+func (s *Shop) once(ctx context.Context, clientID string, write func(tx store.DB) (string, error)) (string, error) {
+	if len(clientID) < 8 || len(clientID) > maxID {
+		return "", field.Errorf("write_id", "the form has lost its id: load the page again")
+	}
+	var answer string
+	err := s.st.Write(ctx, func(tx store.DB) error {
+		kept, done, err := tx.Answered(clientID)
+		if err != nil || done {
+			answer = kept
+			return err
+		}
+		if answer, err = write(tx); err != nil {
+			return err
+		}
+		return tx.KeepAnswer(store.Write{ClientID: clientID, Answer: answer, At: s.now()})
+	})
+	return answer, err
+}
+
+// note adds a line to the audit trail.
+func (s *Shop) note(tx store.DB, a Actor, head uint, what, detail string) error {
+	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail})
+}
+
+// required trims text and notes an error under name when it is empty, too long or not text.
+func required(errs field.Errors, name, text, message string, most int) string {
+	text = optional(errs, name, text, most)
+	if text == "" {
+		errs.Addf(name, "%s", message)
+	}
+	return text
+}
+
+// optional trims text and notes an error under name when it is too long or not text.
+func optional(errs field.Errors, name, text string, most int) string {
+	text = strings.TrimSpace(text)
+	if utf8.RuneCountInString(text) > most {
+		errs.Addf(name, "longer than %d characters", most)
+	}
+	if !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
+		errs.Addf(name, "this is not text")
+	}
+	return text
+}
+
+// unitOf returns the unit of that name, millimetres for anything unknown.
+func unitOf(name string) length.Unit {
+	if name == length.In.Name {
+		return length.In
+	}
+	return length.MM
+}
+
+// At returns the same shop with its clock standing at t, for data about the past.
+func (s *Shop) At(t time.Time) *Shop {
+	return New(s.st, func() time.Time { return t })
+}

@@ -1,0 +1,84 @@
+package shop
+
+import (
+	"context"
+	"strconv"
+
+	"headwright/core/field"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// operation finds an operation of the file by its number on the route.
+func (f *File) operation(seq int) (store.Operation, error) {
+	for _, o := range f.Operations {
+		if o.Seq == seq {
+			return o, nil
+		}
+	}
+	return store.Operation{}, ErrNotFound
+}
+
+// change moves an operation from one state to another and writes it down.
+func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag string, seq int, was string, change func(*File, store.Operation) (map[string]any, error)) error {
+	if err := a.must(what); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		file, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		o, err := file.operation(seq)
+		if err != nil {
+			return "", err
+		}
+		values, err := change(file, o)
+		if err != nil {
+			return "", err
+		}
+		ok, err := tx.SetOperation(o.ID, was, values)
+		if err != nil {
+			return "", err
+		}
+		if !ok {
+			return "", ErrStale
+		}
+		return "", s.note(tx, a, file.ID, values["state"].(string), o.Code)
+	})
+	return err
+}
+
+func at(seq int) string { return "op/" + strconv.Itoa(seq) }
+
+// Start starts an operation. What comes before it on the route must be done.
+func (s *Shop) Start(ctx context.Context, a Actor, writeID, tag string, seq int) error {
+	return s.change(ctx, a, "work an operation", writeID, tag, seq, "waiting", func(f *File, o store.Operation) (map[string]any, error) {
+		for _, before := range f.Operations {
+			if before.Seq < seq && before.State != "done" && before.State != "skipped" {
+				k, _ := route.Named(before.Code)
+				return nil, field.Errors{at(seq): "first finish: " + k.Name}
+			}
+		}
+		return map[string]any{"state": "running", "started_at": s.now(), "started_by": a.ID}, nil
+	})
+}
+
+// Finish finishes a running operation.
+func (s *Shop) Finish(ctx context.Context, a Actor, writeID, tag string, seq int) error {
+	return s.change(ctx, a, "work an operation", writeID, tag, seq, "running", func(*File, store.Operation) (map[string]any, error) {
+		return map[string]any{"state": "done", "finished_at": s.now(), "finished_by": a.ID}, nil
+	})
+}
+
+// Skip leaves a waiting operation out, with a reason; the lead does.
+func (s *Shop) Skip(ctx context.Context, a Actor, writeID, tag string, seq int, reason string) error {
+	errs := field.Errors{}
+	reason = required(errs, at(seq), reason, "say why it is left out", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "waiting", func(*File, store.Operation) (map[string]any, error) {
+		return map[string]any{"state": "skipped", "skip_reason": reason, "finished_at": s.now(), "finished_by": a.ID}, nil
+	})
+}

@@ -1,0 +1,165 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm/clause"
+)
+
+// Answered returns the answer a client-made id was given before, and whether it was.
+func (d DB) Answered(clientID string) (string, bool, error) {
+	w, err := one[Write](d.g.Where("client_id = ?", clientID))
+	if err == ErrNotFound {
+		return "", false, nil
+	}
+	return w.Answer, err == nil, err
+}
+
+// UserNamed returns the active user of that name.
+func (d DB) UserNamed(name string) (User, error) {
+	return one[User](d.g.Where("name = ? AND active", name))
+}
+
+// User returns the user with that id.
+func (d DB) User(id uint) (User, error) { return one[User](d.g.Where("id = ?", id)) }
+
+// Users lists everybody by name.
+func (d DB) Users() ([]User, error) { return many[User](d.g.Order("name")) }
+
+// SetUser changes columns of a user.
+func (d DB) SetUser(id uint, values map[string]any) error { return d.set(&User{}, id, values) }
+
+// StationByToken returns the station whose token has that hash.
+func (d DB) StationByToken(hash string) (Station, error) {
+	return one[Station](d.g.Where("token_hash = ?", hash))
+}
+
+// Stations lists the enrolled tablets.
+func (d DB) Stations() ([]Station, error) { return many[Station](d.g.Order("name")) }
+
+// Customers lists the customers by name.
+func (d DB) Customers() ([]Customer, error) { return many[Customer](d.g.Order("name")) }
+
+// CustomerNamed returns the customer of that name.
+func (d DB) CustomerNamed(name string) (Customer, error) {
+	return one[Customer](d.g.Where("name = ?", name))
+}
+
+// MachineNamed returns a customer's machine.
+func (d DB) MachineNamed(customer uint, name string) (Machine, error) {
+	return one[Machine](d.g.Where("customer_id = ? AND name = ?", customer, name))
+}
+
+// Models lists the head models by name.
+func (d DB) Models() ([]HeadModel, error) { return many[HeadModel](d.g.Order("name")) }
+
+// Model returns a head model.
+func (d DB) Model(id uint) (HeadModel, error) { return one[HeadModel](d.g.Where("id = ?", id)) }
+
+// Sheet returns a limit sheet with its limits.
+func (d DB) Sheet(id uint) (LimitSheet, error) {
+	return one[LimitSheet](d.g.Preload("Limits").Where("id = ?", id))
+}
+
+// Sheets lists a model's sheets with their limits, the newest first.
+func (d DB) Sheets(model uint) ([]LimitSheet, error) {
+	return many[LimitSheet](d.g.Preload("Limits").Where("model_id = ?", model).Order("version DESC"))
+}
+
+// Tools lists the tools by name.
+func (d DB) Tools() ([]Tool, error) { return many[Tool](d.g.Order("name")) }
+
+// Head returns the head with that tag, with its job, customer, machine and model.
+func (d DB) Head(tag string) (Head, error) {
+	return one[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.tag = ?", tag))
+}
+
+// OpenHeads lists the heads that have not been handed over, oldest first.
+func (d DB) OpenHeads() ([]Head, error) {
+	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.handed_over_at IS NULL").Order("heads.id"))
+}
+
+// SearchHeads finds heads by tag, customer or model, the newest first.
+func (d DB) SearchHeads(text string, most int) ([]Head, error) {
+	like := "%" + text + "%"
+	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
+		Where("heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Model.name LIKE ?", like, like, like).Order("heads.id DESC").Limit(most))
+}
+
+// LastHead returns the id of the newest head, 0 without one.
+func (d DB) LastHead() (uint, error) {
+	var id uint
+	err := d.g.Model(&Head{}).Select("coalesce(max(id), 0)").Scan(&id).Error
+	return id, err
+}
+
+// SetHead changes columns of a head.
+func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
+
+// Readings lists every reading of the heads, corrected ones too, oldest first, with
+// their tools and people.
+func (d DB) Readings(heads ...uint) ([]Reading, error) {
+	return many[Reading](d.g.Joins("Tool").Joins("Person").Where("readings.head_id IN ?", heads).Order("readings.id"))
+}
+
+// ReadingByClient returns the reading with that client-made id.
+func (d DB) ReadingByClient(id string) (Reading, error) {
+	return one[Reading](d.g.Where("client_id = ?", id))
+}
+
+// Decisions lists the decisions in force on a head.
+func (d DB) Decisions(head uint) ([]Decision, error) {
+	return many[Decision](d.g.Joins("Person").Where("decisions.head_id = ? AND decisions.replaced_at IS NULL", head).Order("decisions.id"))
+}
+
+// ReplaceDecision puts the decision in force on a feature out of force.
+func (d DB) ReplaceDecision(head uint, feature string, at time.Time) error {
+	return d.g.Model(&Decision{}).Where("head_id = ? AND feature = ? AND replaced_at IS NULL", head, feature).Update("replaced_at", at).Error
+}
+
+// Signoffs lists the deviations signed on a head.
+func (d DB) Signoffs(head uint) ([]Signoff, error) {
+	return many[Signoff](d.g.Joins("Person").Where("signoffs.head_id = ?", head).Order("signoffs.id"))
+}
+
+// Operations lists the operations of heads in route order.
+func (d DB) Operations(heads ...uint) ([]Operation, error) {
+	return many[Operation](d.g.Where("head_id IN ?", heads).Order("head_id, seq"))
+}
+
+// SetOperation changes columns of an operation if it is still in state was, and tells
+// whether it was.
+func (d DB) SetOperation(id uint, was string, values map[string]any) (bool, error) {
+	r := d.g.Model(&Operation{}).Where("id = ? AND state = ?", id, was).Updates(values)
+	return r.RowsAffected == 1, r.Error
+}
+
+// Notes lists what was kept on a head.
+func (d DB) Notes(head uint) ([]Note, error) {
+	return many[Note](d.g.Joins("Person").Where("notes.head_id = ?", head).Order("notes.id"))
+}
+
+// Events lists a head's audit trail, the newest first.
+func (d DB) Events(head uint) ([]Event, error) {
+	return many[Event](d.g.Where("head_id = ?", head).Order("id DESC"))
+}
+
+// KeepAnswer remembers the answer to a client-made id; a second one is a duplicate.
+func (d DB) KeepAnswer(w Write) error {
+	return d.g.Clauses(clause.Insert{}).Create(&w).Error
+}
+
+// CountReadings counts the spots read at a stage, by head.
+func (d DB) CountReadings(stage string, heads ...uint) (map[uint]int, error) {
+	var rows []struct {
+		HeadID uint
+		N      int
+	}
+	err := d.g.Model(&Reading{}).Select("head_id, count(*) AS n").
+		Where("head_id IN ? AND stage = ? AND supersedes IS NULL", heads, stage).Group("head_id").Scan(&rows).Error
+	out := map[uint]int{}
+	for _, r := range rows {
+		out[r.HeadID] = r.N
+	}
+	return out, err
+}

@@ -1,0 +1,189 @@
+// Package store keeps the shop in one SQLite file through GORM. It is the only place
+// that knows SQL. Open is its door; Store.Write runs a transaction on the one writing
+// connection, Store.Read gives a reader. Success of Write means it is on disk.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/driver/sqlite"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+	driver "modernc.org/sqlite"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNotFound is returned when what was asked for is not there.
+var ErrNotFound = errors.New("not found")
+
+// Store is an open shop file.
+type Store struct {
+	write, read *gorm.DB
+	sessions    *sql.DB
+}
+
+// dialector is GORM's SQLite dialect on the driver written in Go; it knows that
+// driver's errors.
+type dialector struct{ sqlite.Dialector }
+
+// codes are SQLite's extended result codes.
+var codes = map[int]error{1555: gorm.ErrDuplicatedKey, 2067: gorm.ErrDuplicatedKey, 787: gorm.ErrForeignKeyViolated}
+
+func (d dialector) Translate(err error) error {
+	var e *driver.Error
+	if errors.As(err, &e) {
+		if known, ok := codes[e.Code()]; ok {
+			return known
+		}
+	}
+	return err
+}
+
+func dsn(path string, more ...string) string {
+	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_time_format": {"sqlite"}}
+	for _, m := range more {
+		k, v, _ := strings.Cut(m, "=")
+		q.Add(k, v)
+	}
+	return "file:" + filepath.ToSlash(path) + "?" + q.Encode()
+}
+
+func open(path string, conns int, more ...string) (*gorm.DB, error) {
+	db, err := sql.Open("sqlite", dsn(path, more...))
+	if err != nil {
+		return nil, err
+	}
+	db.SetMaxOpenConns(conns)
+	db.SetMaxIdleConns(conns)
+	return gorm.Open(dialector{sqlite.Dialector{Conn: db}}, &gorm.Config{
+		Logger: logger.Discard, TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
+		NowFunc: func() time.Time { return time.Now().UTC() },
+	})
+}
+
+// Open opens the file at path, making it if need be, and brings it up to date.
+func Open(path string) (*Store, error) {
+	s := &Store{}
+	var err error
+	if s.write, err = open(path, 1, "_txlock=immediate"); err != nil {
+		return nil, fmt.Errorf("open %s: %w", path, err)
+	}
+	if err = s.migrate(); err != nil {
+		return nil, fmt.Errorf("bring %s up to date: %w", path, err)
+	}
+	if s.read, err = open(path, 4, "_pragma=query_only(1)"); err != nil {
+		return nil, fmt.Errorf("open %s for reading: %w", path, err)
+	}
+	if s.sessions, err = sql.Open("sqlite", dsn(path)); err != nil {
+		return nil, err
+	}
+	s.sessions.SetMaxOpenConns(2)
+	return s, nil
+}
+
+// migrate applies the numbered files of migrations that the file has not had.
+func (s *Store) migrate() error {
+	names, err := fs.Glob(migrations, "migrations/*.sql")
+	if err != nil {
+		return err
+	}
+	var steps []*gormigrate.Migration
+	for _, name := range names {
+		text, err := migrations.ReadFile(name)
+		if err != nil {
+			return err
+		}
+		steps = append(steps, &gormigrate.Migration{
+			ID:      strings.TrimSuffix(filepath.Base(name), ".sql"),
+			Migrate: func(tx *gorm.DB) error { return tx.Exec(string(text)).Error },
+		})
+	}
+	options := *gormigrate.DefaultOptions
+	options.UseTransaction = true
+	return gormigrate.New(s.write.Session(&gorm.Session{PrepareStmt: false}), &options, steps).Migrate()
+}
+
+// Close closes the file.
+func (s *Store) Close() error {
+	var errs []error
+	for _, g := range []*gorm.DB{s.read, s.write} {
+		db, err := g.DB()
+		if err == nil {
+			err = db.Close()
+		}
+		errs = append(errs, err)
+	}
+	return errors.Join(append(errs, s.sessions.Close())...)
+}
+
+// Sessions is the connection the web's sessions are kept through.
+func (s *Store) Sessions() *sql.DB { return s.sessions }
+
+// Check runs SQLite's own check of the file.
+func (s *Store) Check(ctx context.Context) error {
+	var said []string
+	if err := s.read.WithContext(ctx).Raw("PRAGMA integrity_check").Scan(&said).Error; err != nil {
+		return err
+	}
+	if len(said) != 1 || said[0] != "ok" {
+		return fmt.Errorf("integrity check: %s", strings.Join(said, "; "))
+	}
+	var broken []struct{ Table string }
+	if err := s.read.WithContext(ctx).Raw("PRAGMA foreign_key_check").Scan(&broken).Error; err != nil {
+		return err
+	}
+	if len(broken) > 0 {
+		return fmt.Errorf("%d rows point at nothing", len(broken))
+	}
+	return nil
+}
+
+// DB runs queries, inside a transaction or not.
+type DB struct{ g *gorm.DB }
+
+// Read returns a reader. It sees everything that Write has answered.
+func (s *Store) Read(ctx context.Context) DB { return DB{s.read.WithContext(ctx)} }
+
+// Write runs f in a transaction on the writing connection.
+func (s *Store) Write(ctx context.Context, f func(DB) error) error {
+	return s.write.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(DB{tx}) })
+}
+
+// Add inserts rows: a pointer to a model or to a slice of them.
+func (d DB) Add(rows any) error {
+	return d.g.Omit("Job", "Customer", "Machine", "Model", "Tool", "Person").Create(rows).Error
+}
+
+// IsDuplicate tells whether err says that a unique value is there already.
+func IsDuplicate(err error) bool { return errors.Is(err, gorm.ErrDuplicatedKey) }
+
+func one[T any](g *gorm.DB) (T, error) {
+	var v T
+	err := g.Take(&v).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		err = ErrNotFound
+	}
+	return v, err
+}
+
+func many[T any](g *gorm.DB) ([]T, error) {
+	var v []T
+	err := g.Find(&v).Error
+	return v, err
+}
+
+func (d DB) set(model any, id uint, values map[string]any) error {
+	return d.g.Model(model).Where("id = ?", id).Updates(values).Error
+}

@@ -1,0 +1,61 @@
+package web
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/core/calc"
+	"headwright/core/field"
+)
+
+// apiList describes every calculation to a machine.
+func (s *Server) apiList(w http.ResponseWriter, _ *http.Request) {
+	var out []calc.Description
+	for _, c := range calc.All() {
+		out = append(out, c.Describe())
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if err := json.NewEncoder(w).Encode(out); err != nil {
+		s.log.Error("api", "error", err)
+	}
+}
+
+// apiCalc answers a calculation: 200 with the result, 422 with {"error":{field,message}}.
+func (s *Server) apiCalc(w http.ResponseWriter, r *http.Request) {
+	w.Header().Set("Content-Type", "application/json")
+	body, err := io.ReadAll(r.Body)
+	var answer []byte
+	if err == nil {
+		var res calc.Result
+		if res, err = calc.Run(chi.URLParam(r, "name"), body); err == nil {
+			answer, err = res.JSON()
+		}
+	}
+	if err != nil {
+		status := http.StatusUnprocessableEntity
+		var tooLarge *http.MaxBytesError
+		if errors.As(err, &tooLarge) {
+			status = http.StatusRequestEntityTooLarge
+		}
+		w.WriteHeader(status)
+		answer = errorJSON(err)
+	}
+	_, _ = w.Write(answer)
+}
+
+// errorJSON writes an error of the calculations as {"error":{"field":...,"message":...}}.
+func errorJSON(err error) []byte {
+	var fe *field.Error
+	if !errors.As(err, &fe) {
+		fe = &field.Error{Message: err.Error()}
+	}
+	b, err := json.Marshal(map[string]any{"error": fe})
+	if err != nil {
+		return []byte(`{"error":{"field":"","message":"unknown"}}`)
+	}
+	return append(b, '\n')
+}

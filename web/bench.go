@@ -1,0 +1,262 @@
+package web
+
+import (
+	"crypto/rand"
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web/draw"
+)
+
+// cell is one place of a sweep.
+type cell struct {
+	Spot     judge.Spot
+	Key      string
+	Typed    string // what stands, or what was typed and refused
+	Standing bool
+	Verdict  gauge.Verdict
+	Say      string
+	ID       string // client-made id of the next reading here
+}
+
+type sweepRow struct {
+	Name    string
+	Cells   []cell
+	Verdict gauge.Verdict
+	Says    string
+}
+
+type sweepData struct {
+	headData
+	C        judge.Characteristic
+	Columns  []string
+	Rows     []sweepRow
+	Tools    []store.Tool
+	Tool     uint
+	Read, Of int
+	Next     judge.Characteristic // what is swept after this
+	Partial  bool                 // rendered as parts to swap in
+}
+
+// sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
+// back.
+func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepData, error) {
+	c, ok := judge.ByCode(chi.URLParam(r, "code"))
+	if !ok || c.Derived {
+		return sweepData{}, shop.ErrNotFound
+	}
+	stage := r.Form.Get("stage")
+	if !slices.Contains(shop.Stages, stage) {
+		stage = current(f)
+	}
+	d := sweepData{headData: headData{File: f, Rail: f.Steps(), Step: "measure", Stage: stage, U: req.actor.Unit}, C: c}
+	for _, t := range f.Tools {
+		if t.Kind == c.ToolKind {
+			d.Tools = append(d.Tools, t)
+		}
+	}
+	if id, err := strconv.ParseUint(r.Form.Get("tool"), 10, 32); err == nil {
+		d.Tool = uint(id)
+	} else if len(d.Tools) > 0 {
+		d.Tool = d.Tools[0].ID
+	}
+	standing := f.Standing(stage)
+	lit := ""
+	spots := c.Spots(f.Layout)
+	d.Of = len(spots)
+	for _, sp := range spots {
+		if len(d.Rows) == 0 || d.Rows[len(d.Rows)-1].Name != sp.Position {
+			d.Rows = append(d.Rows, sweepRow{Name: sp.Position})
+		}
+		row := &d.Rows[len(d.Rows)-1]
+		if row.Name == d.Rows[0].Name {
+			d.Columns = append(d.Columns, strings.TrimSpace(sp.Place+" "+sp.Dir))
+		}
+		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
+		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
+			ce.Typed, ce.Standing = rd.Typed, true
+			d.Read++
+			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))
+		} else if lit == "" {
+			lit = sp.Position
+		}
+		row.Cells = append(row.Cells, ce)
+	}
+	d.says(f, stage)
+	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit}
+	if c.Where == judge.AtPosition {
+		for _, row := range d.Rows {
+			m.Verdicts[row.Name] = row.Verdict
+		}
+	} else {
+		m.Lines, m.LineSays = gaps(f, req.actor.Unit)
+	}
+	d.Map = draw.HeadMap(m)
+	all := f.Progress(stage)
+	for i, p := range all {
+		if p.Code == c.Code && i+1 < len(all) {
+			d.Next = all[i+1].Characteristic
+		}
+	}
+	return d, nil
+}
+
+// says fills what each row's verdict says: of a guide the clearance so far.
+func (d *sweepData) says(f *shop.File, stage string) {
+	j := f.Now
+	if stage == shop.AsReceived {
+		j = f.Received
+	}
+	code := d.C.Code
+	if code == "guide.bore" || code == "stem.dia" {
+		code = "guide.clearance"
+	}
+	for i := range d.Rows {
+		p, ok := j.Position(d.Rows[i].Name)
+		if !ok {
+			continue
+		}
+		x, _ := p.Feature(code)
+		switch {
+		case len(x.From) == 0:
+		case x.Code == "guide.clearance":
+			d.Rows[i].Says = "clearance " + x.Figure(d.U) + " " + d.U.Name
+		case x.Verdict > gauge.Sound:
+			d.Rows[i].Says = x.Says(d.U)
+		}
+		if d.Rows[i].Says != "" && x.Verdict >= gauge.Near && x.Code == "guide.clearance" {
+			d.Rows[i].Says += ". " + x.Says(d.U)
+		}
+	}
+}
+
+func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	d, err := s.sweepFor(r, req, f)
+	if err != nil {
+		return err
+	}
+	return s.show(w, req, "sweep", Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Data: d})
+}
+
+// sweep writes what was typed: one reading when the page sends them as they are typed, or
+// all that are new or changed when the form is sent whole.
+func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	c, ok := judge.ByCode(chi.URLParam(r, "code"))
+	if !ok {
+		return shop.ErrNotFound
+	}
+	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
+	form := shop.SweepForm{Characteristic: c.Code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why")}
+	standing := f.Standing(form.Stage)
+	one := r.PostForm.Get("one")
+	for _, sp := range c.Spots(f.Layout) {
+		key := sp.Key()
+		text := strings.TrimSpace(r.PostForm.Get("v." + key))
+		old, was := standing[c.Code+" "+key]
+		if text == "" || one != "" && key != one || was && old.Typed == text && one == "" {
+			continue
+		}
+		form.Entries = append(form.Entries, shop.Entry{ClientID: r.PostForm.Get("id." + key), Spot: sp, Text: text})
+	}
+	errs, err := wrong(s.shop.Record(r.Context(), req.actor, f.Tag, form))
+	if err != nil {
+		return err
+	}
+	if f, err = s.openHead(r); err != nil {
+		return err
+	}
+	d, err := s.sweepFor(r, req, f)
+	if err != nil {
+		return err
+	}
+	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
+		return redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool)))
+	}
+	d.keepTyped(r, one, errs)
+	p := Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
+	if r.Header.Get("HX-Request") == "" {
+		return s.show(w, req, "sweep", p)
+	}
+	status := http.StatusOK
+	if len(errs) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	d.Partial = true
+	p.Data = partCell{d, d.cell(one), p}
+	s.write(w, req, status, "sweep", "sweep-parts", p)
+	return nil
+}
+
+// partCell is what a single reading's answer shows again.
+type partCell struct {
+	sweepData
+	Cell cell
+	Page Page
+}
+
+// Row returns the row of the cell that was read.
+func (p partCell) Row() sweepRow {
+	for _, row := range p.Rows {
+		if row.Name == p.Cell.Spot.Position {
+			return row
+		}
+	}
+	return sweepRow{}
+}
+
+func (d *sweepData) cell(key string) cell {
+	for _, row := range d.Rows {
+		for _, c := range row.Cells {
+			if c.Key == key {
+				return c
+			}
+		}
+	}
+	return cell{}
+}
+
+// keepTyped puts what was typed and refused back into its cells, with the message and
+// the id it was sent with.
+func (d *sweepData) keepTyped(r *http.Request, one string, errs map[string]string) {
+	if len(errs) == 0 {
+		return
+	}
+	for i := range d.Rows {
+		for k := range d.Rows[i].Cells {
+			c := &d.Rows[i].Cells[k]
+			if typed := r.PostForm.Get("v." + c.Key); typed != "" && (one == "" || one == c.Key) {
+				c.Typed, c.Say = typed, errs[c.Key]
+				c.ID = r.PostForm.Get("id." + c.Key)
+			}
+		}
+	}
+}
+
+// partRow is a row of a whole page, as the row template wants it.
+type partRow struct {
+	Row     sweepRow
+	Partial bool
+}
+
+// With puts a cell beside the sweep, for the cell's template.
+func (d sweepData) With(c cell) partCell { return partCell{sweepData: d, Cell: c} }
+
+// WithRow puts a row beside the sweep, for the row's template.
+func (d sweepData) WithRow(r sweepRow) partRow { return partRow{Row: r} }

@@ -1,0 +1,93 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"strings"
+
+	"headwright/shop"
+	"headwright/store"
+)
+
+type column struct {
+	Station string
+	Cards   []shop.Card
+}
+
+// floor is the first screen: every head as a card at its station.
+func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) error {
+	cards, err := s.shop.Floor(r.Context())
+	if err != nil {
+		return err
+	}
+	var columns []column
+	for _, st := range shop.FloorStations {
+		c := column{Station: st}
+		for _, card := range cards {
+			if card.Station == st {
+				c.Cards = append(c.Cards, card)
+			}
+		}
+		if c.Cards != nil {
+			columns = append(columns, c)
+		}
+	}
+	return s.show(w, req, "floor", Page{Title: "Floor", Place: "floor", Data: columns})
+}
+
+// search opens the head of a tag, or lists what it finds.
+func (s *Server) search(w http.ResponseWriter, r *http.Request, req *request) error {
+	text := strings.TrimSpace(r.Form.Get("q"))
+	tag := strings.ToUpper(strings.ReplaceAll(text, " ", ""))
+	found, err := s.shop.Search(r.Context(), text)
+	if err == nil && len(found) == 0 {
+		found, err = s.shop.Search(r.Context(), tag)
+	}
+	if err != nil {
+		return err
+	}
+	if len(found) == 1 || len(found) > 0 && found[0].Tag == tag {
+		return redirect(w, r, "/heads/"+url.PathEscape(found[0].Tag))
+	}
+	return s.show(w, req, "search", Page{Title: "Search", Place: "floor", Values: r.Form, Data: found})
+}
+
+type takeInData struct {
+	Kinds     []shop.IntakeKind
+	Models    []store.HeadModel
+	Customers []store.Customer
+}
+
+func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	if !req.actor.May("take in a head") {
+		return shop.ErrForbidden
+	}
+	models, err := s.shop.Models(r.Context())
+	if err != nil {
+		return err
+	}
+	customers, err := s.shop.Customers(r.Context())
+	if err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers}
+	return s.show(w, req, "takein", p)
+}
+
+func (s *Server) takeInPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showTakeIn(w, r, req, Page{})
+}
+
+func (s *Server) takeIn(w http.ResponseWriter, r *http.Request, req *request) error {
+	g := r.PostForm.Get
+	tag, err := s.shop.TakeIn(r.Context(), req.actor, shop.IntakeForm{
+		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
+		Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), CameWith: g("came_with"), Promise: g("promise"),
+	})
+	if errs, err := wrong(err); errs != nil {
+		return s.showTakeIn(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/heads/"+tag)
+}

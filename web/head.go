@@ -1,0 +1,335 @@
+package web
+
+import (
+	"html/template"
+	"net/http"
+	"net/url"
+	"slices"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/length"
+	"headwright/core/route"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web/draw"
+)
+
+// headData is what every page of a head file shows: the file, its route card and its map.
+type headData struct {
+	*shop.File
+	Rail  []shop.Step
+	Step  string
+	Map   template.HTML
+	Stage string
+	U     length.Unit // figures are shown in the person's unit
+	More  any
+}
+
+// openHead loads the file a request is about.
+func (s *Server) openHead(r *http.Request) (*shop.File, error) {
+	return s.shop.File(r.Context(), chi.URLParam(r, "tag"))
+}
+
+// showHead renders a step of a head file.
+func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, step string, more any, p Page) error {
+	d := headData{File: f, Rail: f.Steps(), Step: step, Stage: current(f), U: req.actor.Unit, More: more}
+	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/"}
+	if step == "measure" || step == "judge" {
+		m.Lines, m.LineSays = gaps(f, req.actor.Unit)
+	}
+	d.Map = draw.HeadMap(m)
+	p.Title, p.Place, p.Data = f.Tag+" "+f.Model.Name, "floor", d
+	return s.show(w, req, step, p)
+}
+
+// gaps writes the gap under each straightedge line and what it says.
+func gaps(f *shop.File, u length.Unit) (map[string]string, map[string]gauge.Verdict) {
+	text, says := map[string]string{}, map[string]gauge.Verdict{}
+	line, _ := judge.ByCode("face.line")
+	for _, stage := range shop.Stages {
+		for _, r := range f.Standing(stage) {
+			if r.Characteristic == line.Code {
+				text[r.Position] = u.In(r.NoGoNM, 2)
+				says[r.Position] = f.SpotVerdict(line, r)
+				if u == length.In {
+					text[r.Position] = u.In(r.NoGoNM, 4)
+				}
+			}
+		}
+	}
+	return text, says
+}
+
+// head opens the step that is to be done now.
+func (s *Server) head(w http.ResponseWriter, r *http.Request, _ *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	at := "handover"
+	for _, st := range f.Steps() {
+		if st.State == "now" {
+			at = st.Code
+		}
+	}
+	return redirect(w, r, "/heads/"+url.PathEscape(f.Tag)+"/"+at)
+}
+
+// step answers a page of the head file that only shows.
+func (s *Server) step(w http.ResponseWriter, r *http.Request, req *request, name string, more func(*shop.File) (any, error)) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	var m any
+	if more != nil {
+		if m, err = more(f); err != nil {
+			return err
+		}
+	}
+	return s.showHead(w, req, f, name, m, Page{})
+}
+
+func (s *Server) intakeStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "intake", func(f *shop.File) (any, error) { return s.shop.Trail(r.Context(), f.ID) })
+}
+
+func (s *Server) measureStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "measure", func(f *shop.File) (any, error) { return f.Progress(current(f)), nil })
+}
+
+func (s *Server) judgeStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "judge", nil)
+}
+
+// decide writes the decisions typed on the judge page.
+func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	choices := map[string]shop.Choice{}
+	for _, x := range f.Received.Findings() {
+		if c := r.PostForm.Get("choice/" + x.Key()); c != "" {
+			choices[x.Key()] = shop.Choice{Choice: c, Reason: r.PostForm.Get("reason/" + x.Key())}
+		}
+	}
+	err = s.shop.Decide(r.Context(), req.actor, r.PostForm.Get("write_id"), f.Tag, choices)
+	if err == nil && r.PostForm.Get("then") == "order" {
+		err = s.shop.OrderWork(r.Context(), req.actor, r.PostForm.Get("write_id")+"-order", f.Tag)
+	}
+	if errs, err := wrong(err); errs != nil {
+		if f, err = s.openHead(r); err != nil {
+			return err
+		}
+		return s.showHead(w, req, f, "judge", nil, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	if r.PostForm.Get("then") == "order" {
+		return redirect(w, r, "/heads/"+f.Tag+"/work")
+	}
+	return redirect(w, r, "/heads/"+f.Tag+"/judge")
+}
+
+func (s *Server) orderWork(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag := chi.URLParam(r, "tag")
+	if err := s.shop.OrderWork(r.Context(), req.actor, r.PostForm.Get("write_id"), tag); err != nil {
+		return err
+	}
+	return redirect(w, r, "/heads/"+tag+"/work")
+}
+
+// opRow is an operation as the work page shows it.
+type opRow struct {
+	store.Operation
+	route.Kind
+	Next   bool // the first that can be started
+	Actual int  // minutes
+	By     string
+}
+
+func (s *Server) workRows(r *http.Request, f *shop.File) ([]opRow, error) {
+	people, err := s.shop.People(r.Context())
+	if err != nil {
+		return nil, err
+	}
+	name := map[uint]string{}
+	for _, p := range people {
+		name[p.ID] = p.Name
+	}
+	var rows []opRow
+	free := true
+	for _, o := range f.Operations {
+		k, _ := route.Named(o.Code)
+		row := opRow{Operation: o, Kind: k, Actual: int(o.Actual(s.shop.Now()).Minutes())}
+		for _, by := range []*uint{o.StartedBy, o.FinishedBy} {
+			if by != nil {
+				row.By = name[*by]
+			}
+		}
+		row.Next = free && o.State == "waiting"
+		free = free && (o.State == "done" || o.State == "skipped")
+		rows = append(rows, row)
+	}
+	return rows, nil
+}
+
+func (s *Server) workStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "work", func(f *shop.File) (any, error) { return s.workRows(r, f) })
+}
+
+func (s *Server) checkStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "check", func(f *shop.File) (any, error) { return f.Gate(), nil })
+}
+
+// back shows a step again with what was wrong.
+func (s *Server) back(w http.ResponseWriter, r *http.Request, req *request, step string, err error, more func(*shop.File) (any, error)) error {
+	errs, err := wrong(err)
+	if errs == nil {
+		return err
+	}
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	m, err := more(f)
+	if err != nil {
+		return err
+	}
+	return s.showHead(w, req, f, step, m, Page{Values: r.PostForm, Errors: errs})
+}
+
+func (s *Server) sign(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	feature := g("feature")
+	if err := s.shop.SignDeviation(r.Context(), req.actor, g("write_id"), tag, feature, g("reason/"+feature)); err != nil {
+		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	}
+	return redirect(w, r, "/heads/"+tag+"/check")
+}
+
+func (s *Server) close(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	if err := s.shop.CloseHead(r.Context(), req.actor, g("write_id"), tag, g("refit")); err != nil {
+		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	}
+	return redirect(w, r, "/heads/"+tag+"/handover")
+}
+
+func (s *Server) handoverStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "handover", nil)
+}
+
+func (s *Server) handover(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	if err := s.shop.HandOver(r.Context(), req.actor, g("write_id"), tag, g("handed_to")); err != nil {
+		return s.back(w, r, req, "handover", err, func(*shop.File) (any, error) { return nil, nil })
+	}
+	return redirect(w, r, "/heads/"+tag+"/handover")
+}
+
+// reportRow is one feature as received against final.
+type reportRow struct {
+	Received, Now judge.Feature
+	Decision      string
+}
+
+type reportData struct {
+	headData
+	Rows       []reportRow
+	Operations []opRow
+	Deviations []store.Signoff
+	Today      string
+}
+
+// report is the printable report of a head.
+func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	ops, err := s.workRows(r, f)
+	if err != nil {
+		return err
+	}
+	d := reportData{headData: headData{File: f, U: req.actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now)})}, Operations: ops, Deviations: f.Signoffs, Today: s.shop.Now().Local().Format("2 January 2006")}
+	for _, x := range f.Received.All() {
+		now, _ := f.Now.Feature(x.Key())
+		row := reportRow{Received: x, Now: now}
+		if dec, ok := f.Decision(x.Key()); ok {
+			row.Decision = decisionText(x, dec)
+		}
+		d.Rows = append(d.Rows, row)
+	}
+	s.write(w, req, http.StatusOK, "report", "report", Page{Title: "Report " + f.Tag, Data: d})
+	return nil
+}
+
+func decisionText(x judge.Feature, d store.Decision) string {
+	if rep, ok := judge.RepairNamed(x, d.Choice); ok {
+		return rep.Name
+	}
+	return "left: " + d.Reason
+}
+
+// Decided tells what was decided about a feature, for the pages.
+func (d headData) Decided(x judge.Feature) string {
+	if dec, ok := d.Decision(x.Key()); ok {
+		return decisionText(x, dec)
+	}
+	return ""
+}
+
+// Chosen returns the code decided for a feature.
+func (d headData) Chosen(x judge.Feature) string {
+	dec, _ := d.Decision(x.Key())
+	return dec.Choice
+}
+
+// Reason returns the reason typed with a decision.
+func (d headData) Reason(x judge.Feature) string {
+	dec, _ := d.Decision(x.Key())
+	return dec.Reason
+}
+
+type positionData struct {
+	Now      judge.Position
+	Received judge.Position
+	Readings []store.Reading
+	Prev     string
+	Next     string
+}
+
+// position is everything of one valve.
+func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) error {
+	id := chi.URLParam(r, "position")
+	return s.step(w, r, req, "position", func(f *shop.File) (any, error) {
+		i := slices.IndexFunc(f.Now.Positions, func(p judge.Position) bool { return p.ID == id })
+		if i < 0 {
+			return nil, shop.ErrNotFound
+		}
+		d := positionData{Now: f.Now.Positions[i], Received: f.Received.Positions[i]}
+		if i > 0 {
+			d.Prev = f.Now.Positions[i-1].ID
+		}
+		if i+1 < len(f.Now.Positions) {
+			d.Next = f.Now.Positions[i+1].ID
+		}
+		for _, rd := range slices.Backward(f.Readings) {
+			if rd.Position == id {
+				d.Readings = append(d.Readings, rd)
+			}
+		}
+		return d, nil
+	})
+}
+
+// FeatureAt returns a position's feature by its code; an empty one when it has none.
+func (d headData) FeatureAt(p judge.Position, code string) judge.Feature {
+	f, _ := p.Feature(code)
+	return f
+}

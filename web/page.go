@@ -1,0 +1,249 @@
+package web
+
+import (
+	"bytes"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"net/http"
+	"net/url"
+	"path"
+	"strings"
+	"time"
+
+	"headwright/core/field"
+	"headwright/core/judge"
+	"headwright/core/length"
+	"headwright/shop"
+	"headwright/web/draw"
+)
+
+// views are the parsed templates by name ("floor", "judge"); each has the layout and the
+// partials with it.
+type views map[string]*template.Template
+
+// helpers are the functions of the templates.
+var helpers = template.FuncMap{
+	"verdict": draw.Verdict,
+	"window":  draw.Window,
+	"day":     func(t time.Time) string { return t.Local().Format("Mon 2 Jan") },
+	"clock":   func(t time.Time) string { return t.Local().Format("2 Jan 15:04") },
+	"since":   since,
+	"repairs": judge.RepairsFor,
+	"kind":    kindName,
+	"writeID": rand.Text,
+	"upper":   strings.ToUpper,
+	"join":    strings.Join,
+	"spaced":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
+	"bare":    func(l *length.Length, u length.Unit) string { return bare(l, u) },
+	"list":    func(s ...string) []string { return s },
+}
+
+func parseViews() (views, error) {
+	base, err := template.New("").Funcs(helpers).ParseFS(files, "views/layout.html", "views/partials.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := fs.Glob(files, "views/*.html")
+	if err != nil {
+		return nil, err
+	}
+	out := views{}
+	for _, n := range names {
+		t, err := template.Must(base.Clone()).ParseFS(files, n)
+		if err != nil {
+			return nil, err
+		}
+		out[strings.TrimSuffix(path.Base(n), ".html")] = t
+	}
+	return out, nil
+}
+
+// request is what a handler knows about who asks.
+type request struct {
+	actor   shop.Actor
+	station string // name of the enrolled station, if it is one
+}
+
+// Page is what every view is given.
+type Page struct {
+	Title   string
+	Place   string // floor, reference, people: what is marked in the navigation
+	Actor   shop.Actor
+	Station string
+	Values  url.Values   // what was typed
+	Errors  field.Errors // what was wrong with it
+	Data    any
+}
+
+// Val returns what was typed in a field.
+func (p Page) Val(name string) string { return p.Values.Get(name) }
+
+// Is tells whether a choice is the one taken.
+func (p Page) Is(name, value string) bool { return p.Values.Get(name) == value }
+
+// Err returns the message of a field, empty when it is fine.
+func (p Page) Err(name string) string { return p.Errors[name] }
+
+// Bad returns the attributes of a field that tell a screen reader whether it is wrong.
+func (p Page) Bad(name string) template.HTMLAttr {
+	if p.Errors[name] == "" {
+		return ""
+	}
+	return template.HTMLAttr(fmt.Sprintf(`aria-invalid="true" aria-describedby="say-%s"`, template.HTMLEscapeString(name)))
+}
+
+// Say returns the message of a field, to stand beside it.
+func (p Page) Say(name string) template.HTML {
+	if p.Errors[name] == "" {
+		return ""
+	}
+	return template.HTML(fmt.Sprintf(`<div class="say" role="alert" id="say-%s">%s</div>`, template.HTMLEscapeString(name), template.HTMLEscapeString(p.Errors[name])))
+}
+
+// handler is a page's handler; its error becomes an answer in page.
+type handler func(http.ResponseWriter, *http.Request, *request) error
+
+// page runs a handler and answers its error.
+func (s *Server) page(h handler) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		req, _ := r.Context().Value(requestKey{}).(*request)
+		if req == nil {
+			req = &request{}
+		}
+		err := r.ParseForm()
+		if err == nil {
+			err = h(w, r, req)
+		}
+		if err != nil {
+			s.fail(w, r, req, err)
+		}
+	}
+}
+
+// failures maps errors that are not about a field to their answer.
+var failures = []struct {
+	err    error
+	status int
+	title  string
+}{
+	{shop.ErrForbidden, http.StatusForbidden, "Not yours to do"},
+	{shop.ErrNotFound, http.StatusNotFound, "Nothing here"},
+	{shop.ErrStale, http.StatusConflict, "Somebody was faster"},
+}
+
+func (s *Server) fail(w http.ResponseWriter, r *http.Request, req *request, err error) {
+	status, title, say := http.StatusInternalServerError, "Something broke", "What was saved before is safe. Try again, and tell the owner if it stays."
+	for _, f := range failures {
+		if errors.Is(err, f.err) {
+			status, title, say = f.status, f.title, err.Error()
+		}
+	}
+	var tooLarge *http.MaxBytesError
+	var escape url.EscapeError
+	var wrong field.Errors
+	switch {
+	case errors.As(err, &tooLarge):
+		status, title, say = http.StatusRequestEntityTooLarge, "Too much at once", "That was more than a form can hold."
+	case errors.As(err, &escape):
+		status, title, say = http.StatusBadRequest, "Not understood", "The request was garbled."
+	case errors.As(err, &wrong):
+		status, title, say = http.StatusUnprocessableEntity, "That will not do", wrong.Error()
+	}
+	if status == http.StatusInternalServerError {
+		s.log.Error("request failed", "path", r.URL.Path, "error", err)
+	}
+	s.render(w, req, status, "failed", Page{Title: title, Data: say})
+}
+
+// render writes a view; nothing is written when the template fails.
+func (s *Server) render(w http.ResponseWriter, req *request, status int, view string, p Page) {
+	s.write(w, req, status, view, "layout", p)
+}
+
+func (s *Server) write(w http.ResponseWriter, req *request, status int, view, part string, p Page) {
+	p.Actor, p.Station = req.actor, req.station
+	if p.Values == nil {
+		p.Values = url.Values{}
+	}
+	var b bytes.Buffer
+	if err := s.views[view].ExecuteTemplate(&b, part, p); err != nil {
+		s.log.Error("view", "name", view, "error", err)
+		http.Error(w, "This page broke. What was saved before is safe.", http.StatusInternalServerError)
+		return
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.WriteHeader(status)
+	_, _ = b.WriteTo(w)
+}
+
+// show renders a view, with 422 when a form comes back with errors.
+func (s *Server) show(w http.ResponseWriter, req *request, view string, p Page) error {
+	status := http.StatusOK
+	if len(p.Errors) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	s.render(w, req, status, view, p)
+	return nil
+}
+
+// wrong returns the errors by field in err; any other error comes back as it is.
+func wrong(err error) (field.Errors, error) {
+	var many field.Errors
+	var one *field.Error
+	switch {
+	case errors.As(err, &many):
+		return many, nil
+	case errors.As(err, &one):
+		return field.Errors{one.Field: one.Message}, nil
+	}
+	return nil, err
+}
+
+func redirect(w http.ResponseWriter, r *http.Request, to string) error {
+	http.Redirect(w, r, to, http.StatusSeeOther)
+	return nil
+}
+
+func since(t time.Time) string {
+	d := time.Since(t)
+	switch {
+	case d < time.Minute:
+		return "now"
+	case d < time.Hour:
+		return fmt.Sprintf("%d min", int(d.Minutes()))
+	case d < 48*time.Hour:
+		return fmt.Sprintf("%d h", int(d.Hours()))
+	}
+	return fmt.Sprintf("%d days", int(d.Hours()/24))
+}
+
+func kindName(code string) string {
+	for _, k := range shop.IntakeKinds {
+		if k.Code == code {
+			return k.Label
+		}
+	}
+	return code
+}
+
+// bare writes a limit for an input of the sheet's unit.
+func bare(l *length.Length, u length.Unit) string {
+	if l == nil {
+		return ""
+	}
+	if u == length.In {
+		return l.In()
+	}
+	return l.MM()
+}
+
+// current is when a reading's head stands: where a new reading belongs.
+func current(f *shop.File) string {
+	if f.WorkOrderAt == nil {
+		return shop.AsReceived
+	}
+	return shop.AfterRepair
+}

@@ -1,0 +1,128 @@
+package web
+
+import (
+	"html/template"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/core/calc"
+	"headwright/core/length"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web/draw"
+)
+
+type referenceData struct {
+	Models []store.HeadModel
+	Tools  []store.Tool
+	Calcs  []calc.Calc
+}
+
+func (s *Server) reference(w http.ResponseWriter, r *http.Request, req *request) error {
+	models, err := s.shop.Models(r.Context())
+	if err != nil {
+		return err
+	}
+	tools, err := s.shop.Tools(r.Context())
+	if err != nil {
+		return err
+	}
+	return s.show(w, req, "reference", Page{Title: "Reference", Place: "reference", Data: referenceData{models, tools, calc.All()}})
+}
+
+func (s *Server) newModelPage(w http.ResponseWriter, _ *http.Request, req *request) error {
+	v := url.Values{"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "ignition": {"plug"}, "cooling": {"water"}, "first_at": {"left"}}
+	return s.showNewModel(w, req, Page{Values: v})
+}
+
+func (s *Server) showNewModel(w http.ResponseWriter, req *request, p Page) error {
+	if !req.actor.May("edit limits") {
+		return shop.ErrForbidden
+	}
+	p.Title, p.Place, p.Data = "Add a model", "reference", shop.ModelChoices
+	return s.show(w, req, "newmodel", p)
+}
+
+func (s *Server) newModel(w http.ResponseWriter, r *http.Request, req *request) error {
+	g := r.PostForm.Get
+	id, err := s.shop.AddModel(r.Context(), req.actor, shop.ModelForm{
+		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
+		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
+	})
+	if errs, err := wrong(err); errs != nil {
+		return s.showNewModel(w, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/reference/models/"+strconv.Itoa(int(id)))
+}
+
+type modelData struct {
+	shop.Model
+	Map  template.HTML
+	Rows []limitLine
+}
+
+// limitLine is a line of a limit sheet on its page.
+type limitLine struct {
+	shop.LimitRow
+	store.Limit
+}
+
+func (s *Server) openModel(r *http.Request) (shop.Model, error) {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return shop.Model{}, shop.ErrNotFound
+	}
+	return s.shop.Model(r.Context(), uint(id))
+}
+
+func (s *Server) showModel(w http.ResponseWriter, req *request, m shop.Model, p Page) error {
+	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}})}
+	for _, row := range shop.LimitRows() {
+		line := limitLine{LimitRow: row}
+		for _, l := range m.Sheet.Limits {
+			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == "service" {
+				line.Limit = l
+			}
+		}
+		d.Rows = append(d.Rows, line)
+	}
+	p.Title, p.Place, p.Data = m.Name, "reference", d
+	return s.show(w, req, "model", p)
+}
+
+func (s *Server) modelPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	m, err := s.openModel(r)
+	if err != nil {
+		return err
+	}
+	return s.showModel(w, req, m, Page{})
+}
+
+func (s *Server) editSheet(w http.ResponseWriter, r *http.Request, req *request) error {
+	m, err := s.openModel(r)
+	if err != nil {
+		return err
+	}
+	rows := map[string]shop.LimitEntry{}
+	for _, row := range shop.LimitRows() {
+		g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
+		rows[row.Key()] = shop.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
+	}
+	version, _ := strconv.Atoi(r.PostForm.Get("version"))
+	_, err = s.shop.EditSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version, r.PostForm.Get("note"), rows)
+	if errs, err := wrong(err); errs != nil {
+		return s.showModel(w, req, m, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID)))
+}
+
+// NearZone is the line's near zone, for its input.
+func (l limitLine) NearZone() *length.Length { return &l.Near }

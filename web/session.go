@@ -1,0 +1,213 @@
+package web
+
+import (
+	"context"
+	"net/http"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/shop"
+)
+
+type requestKey struct{}
+
+const (
+	sessionUser   = "user"
+	stationCookie = "headwright_station"
+	stationYears  = 3
+)
+
+// signedIn lets only people through who are signed in.
+func (s *Server) signedIn(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		id, _ := s.sessions.Get(r.Context(), sessionUser).(int)
+		a, err := s.shop.Person(r.Context(), uint(max(0, id)))
+		if id == 0 || err != nil {
+			if r.Header.Get("HX-Request") != "" {
+				w.Header().Set("HX-Redirect", "/sign-in")
+			}
+			http.Redirect(w, r, "/sign-in", http.StatusSeeOther)
+			return
+		}
+		req := &request{actor: a, station: s.stationName(r)}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), requestKey{}, req)))
+	})
+}
+
+func (s *Server) stationName(r *http.Request) string {
+	c, err := r.Cookie(stationCookie)
+	if err != nil {
+		return ""
+	}
+	return s.shop.Station(r.Context(), c.Value)
+}
+
+// typedName is the key wrong passwords are counted by, beside the address.
+func typedName(r *http.Request) (string, error) {
+	err := r.ParseForm()
+	return strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
+}
+
+func (s *Server) tooMany(w http.ResponseWriter, r *http.Request) {
+	s.render(w, &request{station: s.stationName(r)}, http.StatusTooManyRequests, "signin", Page{
+		Title: "Sign in", Values: r.PostForm, Data: s.signInData(r),
+		Errors: field.Errors{"password": "too many tries: wait a minute", "pin": "too many tries: wait a minute"},
+	})
+}
+
+type signInData struct {
+	Hint    string
+	Station string
+	People  []string
+}
+
+func (s *Server) signInData(r *http.Request) signInData {
+	d := signInData{Hint: s.hint, Station: s.stationName(r)}
+	if d.Station != "" {
+		us, err := s.shop.People(r.Context())
+		for _, u := range us {
+			if u.PINHash != "" && u.Active {
+				d.People = append(d.People, u.Name)
+			}
+		}
+		if err != nil {
+			s.log.Error("people", "error", err)
+		}
+	}
+	return d
+}
+
+func (s *Server) signInPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	has, err := s.shop.HasOwner(r.Context())
+	if err != nil {
+		return err
+	}
+	if !has {
+		return redirect(w, r, "/first")
+	}
+	return s.show(w, req, "signin", Page{Title: "Sign in", Data: s.signInData(r)})
+}
+
+// enter starts a session for a.
+func (s *Server) enter(w http.ResponseWriter, r *http.Request, a shop.Actor) error {
+	if err := s.sessions.RenewToken(r.Context()); err != nil {
+		return err
+	}
+	s.sessions.Put(r.Context(), sessionUser, int(a.ID))
+	return redirect(w, r, "/")
+}
+
+func (s *Server) signIn(w http.ResponseWriter, r *http.Request, req *request) error {
+	a, err := s.shop.SignIn(r.Context(), strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
+	return s.answerSignIn(w, r, req, a, err)
+}
+
+func (s *Server) signOn(w http.ResponseWriter, r *http.Request, req *request) error {
+	token := ""
+	if c, err := r.Cookie(stationCookie); err == nil {
+		token = c.Value
+	}
+	a, err := s.shop.SignOn(r.Context(), token, r.PostForm.Get("name"), r.PostForm.Get("pin"))
+	return s.answerSignIn(w, r, req, a, err)
+}
+
+func (s *Server) answerSignIn(w http.ResponseWriter, r *http.Request, req *request, a shop.Actor, err error) error {
+	if errs, err := wrong(err); errs != nil {
+		r.PostForm.Del("password")
+		r.PostForm.Del("pin")
+		return s.show(w, req, "signin", Page{Title: "Sign in", Values: r.PostForm, Errors: errs, Data: s.signInData(r)})
+	} else if err != nil {
+		return err
+	}
+	return s.enter(w, r, a)
+}
+
+func (s *Server) signOut(w http.ResponseWriter, r *http.Request, _ *request) error {
+	if err := s.sessions.Destroy(r.Context()); err != nil {
+		return err
+	}
+	return redirect(w, r, "/sign-in")
+}
+
+func (s *Server) firstPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	if has, err := s.shop.HasOwner(r.Context()); err != nil || has {
+		if err == nil {
+			err = shop.ErrNotFound
+		}
+		return err
+	}
+	return s.show(w, req, "first", Page{Title: "A new shop"})
+}
+
+func personForm(r *http.Request) shop.PersonForm {
+	g := r.PostForm.Get
+	return shop.PersonForm{Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
+}
+
+func (s *Server) first(w http.ResponseWriter, r *http.Request, req *request) error {
+	a, err := s.shop.FirstOwner(r.Context(), personForm(r))
+	if errs, err := wrong(err); errs != nil {
+		return s.show(w, req, "first", Page{Title: "A new shop", Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return s.enter(w, r, a)
+}
+
+func (s *Server) setUnit(w http.ResponseWriter, r *http.Request, req *request) error {
+	if err := s.shop.SetUnit(r.Context(), req.actor, r.PostForm.Get("unit")); err != nil {
+		return err
+	}
+	back := r.Referer()
+	if i := strings.Index(back, r.Host+"/"); i >= 0 {
+		return redirect(w, r, back[i+len(r.Host):])
+	}
+	return redirect(w, r, "/")
+}
+
+type peopleData struct {
+	People   any
+	Stations any
+	Roles    []string
+}
+
+func (s *Server) showPeople(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	us, err := s.shop.People(r.Context())
+	if err != nil {
+		return err
+	}
+	sts, err := s.shop.Stations(r.Context())
+	if err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "People", "people", peopleData{us, sts, shop.Roles}
+	return s.show(w, req, "people", p)
+}
+
+func (s *Server) people(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showPeople(w, r, req, Page{})
+}
+
+func (s *Server) addPerson(w http.ResponseWriter, r *http.Request, req *request) error {
+	err := s.shop.AddPerson(r.Context(), req.actor, personForm(r))
+	if errs, err := wrong(err); errs != nil {
+		return s.showPeople(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/people")
+}
+
+func (s *Server) enrol(w http.ResponseWriter, r *http.Request, req *request) error {
+	token, err := s.shop.EnrolStation(r.Context(), req.actor, r.PostForm.Get("station"))
+	if errs, err := wrong(err); errs != nil {
+		return s.showPeople(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	http.SetCookie(w, &http.Cookie{
+		Name: stationCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
+		MaxAge: stationYears * 365 * 24 * 3600, Secure: r.TLS != nil,
+	})
+	return redirect(w, r, "/people")
+}

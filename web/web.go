@@ -1,0 +1,174 @@
+// Package web is the shop in the browser: chi routes with one file per place of the shop,
+// html/template views, and drawings from package draw. New is its door. It holds no rules
+// of the job: those are in core and shop.
+package web
+
+import (
+	"embed"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/alexedwards/scs/sqlite3store"
+	"github.com/alexedwards/scs/v2"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/httprate"
+
+	"headwright/shop"
+	"headwright/store"
+)
+
+//go:embed static views
+var files embed.FS
+
+// maxBody bounds what a request may carry.
+const maxBody = 1 << 20
+
+// Server answers the shop's pages.
+type Server struct {
+	shop     *shop.Shop
+	sessions *scs.SessionManager
+	views    views
+	log      *slog.Logger
+	hint     string
+	tries    int
+}
+
+// Options are what can be chosen about a Server.
+type Options struct {
+	Log        *slog.Logger
+	SignInHint string // shown on the sign-in page; the demo says who there is
+	Tries      int    // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
+}
+
+// New returns the handler of the shop's pages.
+func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
+	v, err := parseViews()
+	if err != nil {
+		return nil, err
+	}
+	if o.Log == nil {
+		o.Log = slog.New(slog.DiscardHandler)
+	}
+	if o.Tries == 0 {
+		o.Tries = 10
+	}
+	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, sessions: scs.New()}
+	srv.sessions.Store = sqlite3store.New(st.Sessions())
+	srv.sessions.Lifetime = 14 * time.Hour
+	srv.sessions.Cookie.Name = "headwright"
+	srv.sessions.Cookie.HttpOnly = true
+	srv.sessions.Cookie.SameSite = http.SameSiteLaxMode
+	return srv.routes(), nil
+}
+
+func (s *Server) routes() http.Handler {
+	r := chi.NewRouter()
+	r.Use(s.recoverer, headers, limitBody, http.NewCrossOriginProtection().Handler)
+	static, err := fs.Sub(files, "static")
+	if err != nil {
+		panic(err) // the folder is embedded
+	}
+	r.Handle("/static/*", cached(http.StripPrefix("/static/", http.FileServerFS(static))))
+	r.Handle("/favicon.ico", cached(http.RedirectHandler("/static/favicon.svg", http.StatusFound)))
+	r.Get("/api/calc", s.apiList)
+	r.Post("/api/calc/{name}", s.apiCalc)
+
+	r.Group(func(r chi.Router) {
+		r.Use(s.sessions.LoadAndSave)
+		r.Get("/first", s.page(s.firstPage))
+		r.Post("/first", s.page(s.first))
+		r.Get("/sign-in", s.page(s.signInPage))
+		tries := httprate.Limit(s.tries, time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP, typedName), httprate.WithLimitHandler(s.tooMany))
+		r.With(tries).Post("/sign-in", s.page(s.signIn))
+		r.With(tries).Post("/sign-on", s.page(s.signOn))
+		r.Post("/sign-out", s.page(s.signOut))
+		r.Group(func(r chi.Router) {
+			r.Use(s.signedIn)
+			s.places(r)
+		})
+	})
+	return r
+}
+
+// places are the pages for people who are signed in.
+func (s *Server) places(r chi.Router) {
+	r.Get("/", s.page(s.floor))
+	r.Get("/search", s.page(s.search))
+	r.Post("/unit", s.page(s.setUnit))
+	r.Get("/take-in", s.page(s.takeInPage))
+	r.Post("/take-in", s.page(s.takeIn))
+	r.Route("/heads/{tag}", func(r chi.Router) {
+		r.Get("/", s.page(s.head))
+		r.Get("/intake", s.page(s.intakeStep))
+		r.Get("/measure", s.page(s.measureStep))
+		r.Get("/sweep/{code}", s.page(s.sweepPage))
+		r.Post("/sweep/{code}", s.page(s.sweep))
+		r.Get("/judge", s.page(s.judgeStep))
+		r.Post("/judge", s.page(s.decide))
+		r.Post("/work-order", s.page(s.orderWork))
+		r.Get("/work", s.page(s.workStep))
+		r.Post("/work/{seq}/{verb}", s.page(s.operate))
+		r.Get("/check", s.page(s.checkStep))
+		r.Post("/check/sign", s.page(s.sign))
+		r.Post("/check/close", s.page(s.close))
+		r.Get("/handover", s.page(s.handoverStep))
+		r.Post("/handover", s.page(s.handover))
+		r.Get("/report", s.page(s.report))
+		r.Get("/at/{position}", s.page(s.position))
+	})
+	r.Get("/reference", s.page(s.reference))
+	r.Get("/reference/models/new", s.page(s.newModelPage))
+	r.Post("/reference/models/new", s.page(s.newModel))
+	r.Get("/reference/models/{id}", s.page(s.modelPage))
+	r.Post("/reference/models/{id}", s.page(s.editSheet))
+	r.Get("/reference/calc/{name}", s.page(s.calcPage))
+	r.Post("/reference/calc/{name}", s.page(s.calcAnswer))
+	r.Get("/people", s.page(s.people))
+	r.Post("/people", s.page(s.addPerson))
+	r.Post("/stations", s.page(s.enrol))
+	r.NotFound(s.page(func(http.ResponseWriter, *http.Request, *request) error { return shop.ErrNotFound }))
+}
+
+// headers sets what every answer carries.
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		h.Set("Cache-Control", "no-store")
+		next.ServeHTTP(w, r)
+	})
+}
+
+func limitBody(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
+		next.ServeHTTP(w, r)
+	})
+}
+
+func cached(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "public, max-age=3600")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// recoverer answers a panic with a page instead of a dead connection.
+func (s *Server) recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if p := recover(); p != nil {
+				s.log.Error("panic", "path", r.URL.Path, "what", p)
+				http.Error(w, "Something broke here. What was saved before is safe.", http.StatusInternalServerError)
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
