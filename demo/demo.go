@@ -32,7 +32,8 @@ type filler struct {
 	tech   shop.Actor
 	front  shop.Actor
 	models map[string]uint
-	tools  map[string]uint
+	tools  map[string]uint // the first of each kind
+	coarse uint            // the coarser of the bore gauges
 	rnd    *rand.Rand
 	ids    int
 }
@@ -103,6 +104,9 @@ func (f *filler) library() error {
 		if _, there := f.tools[t.Kind]; !there {
 			f.tools[t.Kind] = t.ID
 		}
+		if t.Kind == "bore gauge" {
+			f.coarse = t.ID
+		}
 	}
 	return err
 }
@@ -150,6 +154,8 @@ func measure(stage string, upTo int, own map[string]string) step {
 				break
 			}
 			form := shop.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind]}
+			coarse := form // the same sweep for the position that was read with the coarser tool
+			coarse.Tool, coarse.Entries = f.coarse, nil
 			for _, sp := range c.Spots(file.Layout) {
 				text, ok := own[c.Code+" "+sp.Key()]
 				if !ok {
@@ -161,13 +167,19 @@ func measure(stage string, upTo int, own map[string]string) step {
 				if !ok {
 					text = f.usual(j.model, c, file.Layout, sp)
 				}
-				form.Entries = append(form.Entries, shop.Entry{ClientID: f.id(), Spot: sp, Text: text})
+				to := &form
+				if c.Code == "guide.bore" && sp.Position == j.coarse {
+					to = &coarse
+				}
+				to.Entries = append(to.Entries, shop.Entry{ClientID: f.id(), Spot: sp, Text: text})
 			}
-			if len(form.Entries) == 0 {
-				continue
-			}
-			if err := s.Record(f.ctx, f.tech, tag, form); err != nil {
-				return err
+			for _, form := range []shop.SweepForm{form, coarse} {
+				if len(form.Entries) == 0 {
+					continue
+				}
+				if err := s.Record(f.ctx, f.tech, tag, form); err != nil {
+					return err
+				}
 			}
 		}
 		return nil

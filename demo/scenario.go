@@ -68,11 +68,12 @@ var usualFigures = map[string]map[string]figure{
 // job is a head of the demo: how many hours ago it came, in how many days it is due, and
 // the steps it has gone.
 type job struct {
-	model string
-	ago   float64
-	due   int
-	form  shop.IntakeForm
-	steps []step
+	model  string
+	ago    float64
+	due    int
+	form   shop.IntakeForm
+	steps  []step
+	coarse string // position whose guide was read with the coarser gauge
 }
 
 // worn is the pump head that has run 6140 hours on dry gas: guides worn by rocker
@@ -80,7 +81,7 @@ type job struct {
 var worn = map[string]string{
 	"guide.bore 1E1.top.A": "9.041", "guide.bore 1E1.middle.A": "9.028", "guide.bore 1E1.bottom.A": "9.066",
 	"guide.bore 3E1.top.A": "9.030", "guide.bore 3E1.bottom.A": "9.061", "guide.bore 3E1.bottom.B": "9.040",
-	"guide.bore 4I1.bottom.A": "9.036", "stem.dia 4I1.bottom": "8.957",
+	"guide.bore 4I1.bottom.A": "9.030", "stem.dia 4I1.bottom": "8.957", "stem.dia 4I1.top": "8.960", "stem.dia 4I1.middle": "8.960",
 	"valve.recession 2E1": "1.16", "valve.margin 2E1": "0.86", "stem.height 2E1": "46.72",
 	"face.line L2": "0.12 0.15", "face.line L1": "0.10 0.12", "face.line D1": "0.06 0.08",
 }
@@ -91,7 +92,7 @@ var wornMended = map[string]string{
 
 var jobs = []job{
 	{model: "Brindlow G4", ago: 76, due: 4, form: shop.IntakeForm{Customer: "Mossfield Growers", Contact: "by radio, channel 12", Machine: "Pump house 3", Hours: "6140", Kind: "failed", Marks: "G4-2 0318, stamp 5 on the rail", Story: "Misfires hot, then cold. The lash on 2 was gone again, third time this season.", CameWith: "Valves in place, no rocker gear, two keepers missing"},
-		steps: []step{measure(shop.AsReceived, 0, worn)}},
+		steps: []step{measure(shop.AsReceived, 0, worn)}, coarse: "4I1"},
 	{model: "Velderan V8", ago: 52, due: 6, form: shop.IntakeForm{Customer: "Fellside Clinic", Contact: "estates office", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "left", Marks: "VL 22 107", Story: "Ran hot on test. Coolant down by three litres.", CameWith: "Complete with buckets and shims in a numbered tray"},
 		steps: []step{measure(shop.AsReceived, 0, map[string]string{"face.line L1": "0.10 0.12", "face.line L2": "0.15 0.20", "face.line L3": "0.10 0.12", "face.line D1": "0.08 0.10", "guide.bore 2E1": "6.031", "seat.width 3E2": "2.05"}), decide(true, nil), work(4, true)}},
 	{model: "Velderan V8", ago: 51, due: 6, form: shop.IntakeForm{Customer: "Fellside Clinic", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "right", Marks: "VR 22 094", Story: "The pair of the left one.", CameWith: "Complete"},

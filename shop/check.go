@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"headwright/core/field"
@@ -42,6 +43,9 @@ func (f *File) Gate() []GateLine {
 			lines = append(lines, l)
 		}
 	}
+	slices.SortStableFunc(lines, func(a, b GateLine) int { // what is open comes first
+		return map[bool]int{false: 0, true: 1}[a.OK] - map[bool]int{false: 0, true: 1}[b.OK]
+	})
 	return lines
 }
 

@@ -72,12 +72,12 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 }
 
 func (f *File) judgeSheet() judge.Sheet {
-	sheet := judge.Sheet{Layout: f.Layout}
+	sheet := judge.Sheet{Layout: f.Layout, Tools: map[string][]gauge.Tool{}}
 	for _, l := range f.Sheet.Limits {
 		sheet.Limits = append(sheet.Limits, judge.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
 	}
 	for _, t := range f.Tools {
-		sheet.Tools = append(sheet.Tools, gauge.Tool{Name: t.Name, U: t.U})
+		sheet.Tools[t.Kind] = append(sheet.Tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
 	}
 	return sheet
 }

@@ -143,7 +143,7 @@ func (j Judgement) Position(id string) (Position, bool) {
 type Sheet struct {
 	Layout layout.Layout
 	Limits []Limit
-	Tools  []gauge.Tool // tools of the shop, to name one that would settle a doubt
+	Tools  map[string][]gauge.Tool // the shop's tools by kind, to name one that would settle a doubt
 }
 
 // limit returns the service limit for a characteristic and role, or nil.
@@ -240,7 +240,7 @@ func (s Sheet) judge(f *Feature, rs []Reading) {
 		}
 		if i == 0 || res.Verdict > f.Verdict || f.Bracket && hi > f.High {
 			f.At = r.Spot.At()
-			f.settle(s, r.Value, res, f.Limit)
+			f.settle(s.toolsFor(f.Code, 0), r.Value, res, f.Limit)
 		}
 		if i == 0 || f.Bracket && hi > f.High {
 			f.Low, f.High = lo, hi
@@ -262,12 +262,23 @@ func (s Spot) At() string {
 	return strings.TrimSpace(s.Place + " " + s.Dir)
 }
 
-// settle notes how far past a limit a value is and which tool would end a doubt.
-func (f *Feature) settle(s Sheet, v gauge.Value, r gauge.Result, l *Limit) {
+// toolsFor returns the tools a characteristic is read with, each with the doubt the
+// figure would have: other is the doubt of what else goes into it.
+func (s Sheet) toolsFor(code string, other length.Length) []gauge.Tool {
+	c, _ := ByCode(code)
+	var out []gauge.Tool
+	for _, t := range s.Tools[c.ToolKind] {
+		out = append(out, gauge.Tool{Name: t.Name, U: length.RSS(t.U, other)})
+	}
+	return out
+}
+
+// settle notes how far past a limit a value is and which of the tools would end a doubt.
+func (f *Feature) settle(tools []gauge.Tool, v gauge.Value, r gauge.Result, l *Limit) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
 	if r.Verdict == gauge.Doubt && !v.Bracket {
-		if i := gauge.Settle(v.At, l.gauge(), s.Tools); i >= 0 {
-			f.Settle = s.Tools[i].Name
+		if i := gauge.Settle(v.At, l.gauge(), tools); i >= 0 {
+			f.Settle = tools[i].Name
 		}
 	}
 }
@@ -315,7 +326,7 @@ func (s Sheet) clearance(f *Feature, guide, stem []Reading) {
 		r := gauge.Judge(gauge.Exact(end.at), f.U, end.lim)
 		if r.Verdict > f.Verdict {
 			f.Verdict = r.Verdict
-			f.settle(s, gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
+			f.settle(s.toolsFor("guide.bore", us), gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
 		}
 	}
 }
@@ -390,7 +401,7 @@ func (f Feature) Says(u length.Unit) string {
 		return s + "."
 	case gauge.Doubt:
 		if f.Settle != "" {
-			return "Too close to tell. Read it again with the " + f.Settle + "."
+			return "Too close to tell. Read it again: " + f.Settle + "."
 		}
 		if f.Bracket {
 			return "The limit lies between the two leaves. Try a leaf in between."

@@ -25,7 +25,11 @@ func HeadMap(m Map) template.HTML {
 	h := l.Width.Millimetres()
 	x := func(v length.Length) float64 { return v.Millimetres() }
 	y := func(v length.Length) float64 { return h - v.Millimetres() }
-	s.add(`<svg class="headmap" viewBox="-4 -4 %.2f %.2f" role="img" aria-label="map of the face">`, x(l.Length)+8, h+8)
+	side, foot := 4.0, 4.0
+	if m.Lines != nil {
+		side, foot = 8*lineText(l), 2.2*lineText(l)
+	}
+	s.add(`<svg class="headmap" viewBox="%.2f -4 %.2f %.2f" role="img" aria-label="map of the face">`, -side, x(l.Length)+2*side, h+4+foot)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), h)
 	for _, c := range l.Water {
 		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)
@@ -38,7 +42,7 @@ func HeadMap(m Map) template.HTML {
 	for _, c := range l.Chambers {
 		r := x(c.D) / 2
 		s.add(`<circle class="chamber" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r)
-		s.add(`<text class="cyl" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
+		s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
 	}
 	for _, c := range append(l.Plugs, l.Injectors...) {
 		r := x(c.D) / 2
@@ -65,14 +69,14 @@ func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 	s.add(`<circle class="%s" cx="%.2f" cy="%.2f" r="%.2f" data-position="%s"/>`, class, cx, cy, r, v.ID)
 	s.add(`<circle class="margin" cx="%.2f" cy="%.2f" r="%.2f"/>`, cx, cy, r*0.84)
 	s.shape(m.Verdicts[v.ID], cx, cy-r*0.16, r*0.34)
-	s.add(`<text class="pos" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62, r*0.42, v.ID)
+	s.add(`<text class="pos" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62, r*0.42, v.ID)
 	if m.Link != "" {
 		s.WriteString(`</a>`)
 	}
 }
 
 func (m Map) lines(s *svg, x, y func(length.Length) float64) {
-	size := min(7, m.Layout.Width.Millimetres()/16)
+	size := lineText(m.Layout)
 	for _, l := range m.Layout.Lines {
 		class := "straightedge"
 		if l.Name == m.Lit {
@@ -86,7 +90,15 @@ func (m Map) lines(s *svg, x, y func(length.Length) float64) {
 		if gap := m.Lines[l.Name]; gap != "" {
 			label += " " + gap
 		}
-		s.add(`<text class="linename" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(l.X1)+2, y(l.Y1)-1.2, size, label)
+		// long lines are named at the left end, diagonals at the right, cross lines below
+		tx, ty, anchor := -3.0, y(l.Y1)+size/3, "end"
+		switch l.Kind {
+		case "cross":
+			tx, ty, anchor = x(l.X1), m.Layout.Width.Millimetres()+size*1.4, "middle"
+		case "diagonal":
+			tx, ty, anchor = x(m.Layout.Length)+3, y(l.Y2)+size/3, "start"
+		}
+		s.add(`<text class="linename" text-anchor="%s" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, anchor, tx, ty, size, label)
 	}
 	for _, c := range m.Layout.Corners {
 		if c.Name == m.Lit {
@@ -94,3 +106,6 @@ func (m Map) lines(s *svg, x, y func(length.Length) float64) {
 		}
 	}
 }
+
+// lineText is the size of the lines' names, millimetres.
+func lineText(l layout.Layout) float64 { return min(9, l.Length.Millimetres()/55) }

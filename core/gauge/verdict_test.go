@@ -1,0 +1,92 @@
+package gauge_test
+
+import (
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/gauge"
+	"headwright/core/length"
+)
+
+// TestBracketNeverContradicts checks that whatever a bracket says holds for every exact
+// value inside it.
+func TestBracketNeverContradicts(t *testing.T) {
+	r := rand.New(rand.NewPCG(1, 1))
+	for range 5000 {
+		lo := length.Length(r.IntN(50))
+		hi := lo + length.Length(r.IntN(50))
+		lim := gauge.Limit{Low: &lo, High: &hi, Near: length.Length(r.IntN(8))}
+		if r.IntN(3) == 0 {
+			lim.Low = nil
+		}
+		from := length.Length(r.IntN(90) - 10)
+		to := from + 1 + length.Length(r.IntN(30))
+		said := gauge.Judge(gauge.Between(from, to), 0, lim).Verdict
+		all := map[gauge.Verdict]int{}
+		for v := from; v < to; v++ {
+			exact := gauge.Judge(gauge.Exact(v), 0, lim).Verdict
+			if exact == gauge.Near {
+				exact = gauge.Sound
+			}
+			all[exact]++
+		}
+		switch said {
+		case gauge.Out:
+			require.Zero(t, all[gauge.Sound])
+		case gauge.Sound, gauge.Near:
+			require.Zero(t, all[gauge.Out])
+		}
+	}
+}
+
+// TestDoubtIsHonest checks that a verdict other than doubt holds for every true value
+// within the reading's uncertainty.
+func TestDoubtIsHonest(t *testing.T) {
+	r := rand.New(rand.NewPCG(2, 2))
+	for range 5000 {
+		lo := length.Length(r.IntN(50))
+		hi := lo + length.Length(r.IntN(50))
+		lim := gauge.Limit{Low: &lo, High: &hi}
+		v, u := length.Length(r.IntN(100)-10), length.Length(r.IntN(12))
+		in, out := false, false
+		for x := v - u; x <= v+u; x++ {
+			ok := x >= lo && x <= hi
+			in, out = in || ok, out || !ok
+		}
+		got := gauge.Judge(gauge.Exact(v), u, lim).Verdict
+		switch {
+		case !out:
+			require.Equal(t, gauge.Sound, got)
+		case got == gauge.Sound:
+			t.Fatalf("sound, but it may be out")
+		case got == gauge.Out:
+			require.False(t, in)
+		}
+	}
+}
+
+func TestSettleNamesTheCoarsest(t *testing.T) {
+	high := 60 * length.Micrometre
+	tools := []gauge.Tool{{Name: "fine", U: 1000}, {Name: "middle", U: 4000}, {Name: "coarse", U: 30000}}
+	lim := gauge.Limit{High: &high}
+	assert.Equal(t, 1, gauge.Settle(65*length.Micrometre, lim, tools))
+	assert.Equal(t, 0, gauge.Settle(62*length.Micrometre, lim, tools))
+	assert.Equal(t, -1, gauge.Settle(60500, lim, tools))
+}
+
+func TestJudgeDoesNotAllocate(t *testing.T) {
+	lo, hi := length.Length(10), length.Length(20)
+	assert.Zero(t, testing.AllocsPerRun(100, func() { gauge.Judge(gauge.Exact(15), 1, gauge.Limit{Low: &lo, High: &hi}) }))
+}
+
+func BenchmarkVerdict(b *testing.B) {
+	lo, hi := length.Length(20000), length.Length(60000)
+	lim := gauge.Limit{Low: &lo, High: &hi, Near: 6000}
+	b.ReportAllocs()
+	for b.Loop() {
+		gauge.Judge(gauge.Exact(48000), 4000, lim)
+	}
+}

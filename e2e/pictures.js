@@ -1,0 +1,26 @@
+// Makes the pictures of docs/screenshots from a running demo:
+//   node pictures.js http://127.0.0.1:8417 ../docs/screenshots [name ...]
+import { chromium } from "@playwright/test";
+import { launch } from "./browser.js";
+
+const [base, folder, ...only] = process.argv.slice(2);
+const views = [
+  ["floor", "/"], ["take-in", "/take-in"], ["measure", "/heads/T0401/measure"], ["sweep", "/heads/T0401/sweep/guide.bore"],
+  ["judge", "/heads/T0401/judge"], ["position", "/heads/T0401/at/2E1"], ["work", "/heads/T0402/work"], ["check", "/heads/T0405/check"],
+  ["report", "/heads/T0406/report"], ["reference", "/reference"], ["limits", "/reference/models/1"], ["calculator", "/reference/calc/clearance?example=1", "answer"],
+];
+const browser = await chromium.launch(launch);
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(base + "/sign-in");
+await page.getByLabel("Name").fill("Runa");
+await page.getByLabel("Password").fill("tarn-street-1");
+await page.getByRole("button", { name: "Sign in" }).click();
+await page.waitForURL(base + "/");
+for (const [name, path, press] of views) {
+  if (only.length && !only.includes(name)) continue;
+  await page.goto(base + path);
+  if (press) await page.locator(`button[name="${press}"]`).click();
+  await page.waitForLoadState("networkidle");
+  await page.screenshot({ path: `${folder}/${name}.png` });
+}
+await browser.close();
