@@ -158,6 +158,9 @@ func TestClearanceEnds(t *testing.T) {
 
 func BenchmarkShims64(b *testing.B) {
 	in := rack(rand.New(rand.NewPCG(3, 3)), 64, 300, 80)
+	for i := range 20 { // thin ones too, so that every bucket can be set
+		in.Orderable = append(in.Orderable, 3*mm/2+25*mm/1000*length.Length(i))
+	}
 	for b.Loop() {
 		if out, err := valvetrain.Shims(in); err != nil || !out.Feasible {
 			b.Fatal(err, out.BlockedIDs)

@@ -1,0 +1,371 @@
+package shop_test
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/demo"
+	"headwright/shop"
+	"headwright/store"
+)
+
+// demoFile makes the demo's file once; every test works on its own copy.
+var demoFile = sync.OnceValues(func() ([]byte, error) {
+	dir, err := os.MkdirTemp("", "headwright-test")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	path := filepath.Join(dir, "demo.db")
+	st, err := store.Open(path)
+	if err != nil {
+		return nil, err
+	}
+	s := shop.New(st, time.Now)
+	if err := s.Equip(context.Background()); err != nil {
+		return nil, err
+	}
+	if err := demo.Fill(context.Background(), s); err != nil {
+		return nil, err
+	}
+	if err := st.Close(); err != nil {
+		return nil, err
+	}
+	return os.ReadFile(path)
+})
+
+// fixture is a shop on a copy of the demo's file, with its people.
+type fixture struct {
+	*shop.Shop
+	st     *store.Store
+	people map[string]shop.Actor
+	path   string
+}
+
+func open(t testing.TB) *fixture {
+	t.Helper()
+	data, err := demoFile()
+	require.NoError(t, err)
+	f := &fixture{people: map[string]shop.Actor{}, path: filepath.Join(t.TempDir(), "shop.db")}
+	require.NoError(t, os.WriteFile(f.path, data, 0o600))
+	f.st, err = store.Open(f.path)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = f.st.Close() })
+	f.Shop = shop.New(f.st, time.Now)
+	users, err := f.People(t.Context())
+	require.NoError(t, err)
+	for _, u := range users {
+		f.people[u.Role] = shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role}
+	}
+	return f
+}
+
+var ids int
+
+func id() string {
+	ids++
+	return fmt.Sprintf("test-%08d", ids)
+}
+
+func (f *fixture) file(t testing.TB, tag string) *shop.File {
+	t.Helper()
+	file, err := f.File(t.Context(), tag)
+	require.NoError(t, err)
+	return file
+}
+
+// sweep is a form for one reading with the first tool that fits.
+func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot judge.Spot, text string) shop.SweepForm {
+	t.Helper()
+	c, _ := judge.ByCode(code)
+	form := shop.SweepForm{Characteristic: code, Stage: stage, Entries: []shop.Entry{{ClientID: id(), Spot: spot, Text: text}}}
+	for _, tool := range f.file(t, tag).Tools {
+		if tool.Kind == c.ToolKind {
+			form.Tool = tool.ID
+		}
+	}
+	return form
+}
+
+func TestJudgementOfTheDemoHead(t *testing.T) {
+	f := open(t).file(t, "T0401")
+	says := map[string]gauge.Verdict{}
+	for _, x := range f.Received.Findings() {
+		says[x.Key()] = x.Verdict
+		assert.NotEmpty(t, x.Limit.Source)
+		assert.NotEmpty(t, x.Why(f.Unit))
+		assert.NotEmpty(t, judge.RepairsFor(x), x.Key())
+	}
+	assert.Equal(t, gauge.Out, says["guide.clearance@1E1"])
+	assert.Equal(t, gauge.Out, says["valve.recession@2E1"])
+	assert.Equal(t, gauge.Doubt, says["guide.clearance@4I1"])
+	assert.Equal(t, gauge.Out, says["face.line/long"])
+	x, _ := f.Received.Feature("guide.clearance@4I1")
+	assert.Equal(t, "Dial bore gauge on ring", x.Settle, "the coarsest tool that would tell")
+}
+
+func TestGeneralTableSaysSo(t *testing.T) {
+	f := open(t)
+	lead := f.people[shop.Lead]
+	for _, e := range []struct{ code, place, text string }{{"guide.bore", "top", "8.070"}, {"stem.dia", "top", "7.960"}} {
+		spot := judge.Spot{Position: "1I1", Place: e.place}
+		if e.code == "guide.bore" {
+			spot.Dir = "A"
+		}
+		require.NoError(t, f.Record(t.Context(), lead, "T0407", f.sweep(t, "T0407", e.code, shop.AsReceived, spot, e.text)))
+	}
+	x, ok := f.file(t, "T0407").Received.Feature("guide.clearance@1I1")
+	require.True(t, ok)
+	assert.Equal(t, "general table", x.Limit.Source)
+	assert.Equal(t, gauge.Out, x.Verdict)
+}
+
+func TestCorrectionSupersedes(t *testing.T) {
+	f := open(t)
+	tech := f.people[shop.Technician]
+	spot := judge.Spot{Position: "2E1"}
+	before := len(f.file(t, "T0401").Readings)
+	form := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, spot, "0.71")
+	var errs field.Errors
+	require.ErrorAs(t, f.Record(t.Context(), tech, "T0401", form), &errs)
+	assert.Contains(t, errs["2E1"], "1.16")
+	form.Why = "read again"
+	require.NoError(t, f.Record(t.Context(), tech, "T0401", form))
+	require.NoError(t, f.Record(t.Context(), tech, "T0401", form), "sent twice")
+	file := f.file(t, "T0401")
+	assert.Len(t, file.Readings, before+1, "nothing overwritten, nothing written twice")
+	x, _ := file.Received.Feature("valve.recession@2E1")
+	assert.Equal(t, gauge.Sound, x.Verdict)
+	last := file.Readings[len(file.Readings)-1]
+	assert.NotNil(t, last.Supersedes)
+	assert.Equal(t, "read again", last.Why)
+	// a retry whose value was changed on the way is not swallowed
+	form.Entries[0].Text = "0.99"
+	assert.Error(t, f.Record(t.Context(), tech, "T0401", form))
+}
+
+func TestBadReadings(t *testing.T) {
+	f := open(t)
+	tech := f.people[shop.Technician]
+	for text, says := range map[string]string{
+		"abc": "not a number", "": "nothing", "8.5": "lies between", "0.355": "write the unit", "3 cubits": "unknown unit", "11m": "10 m", "-9": "lies between",
+		"99999999999999999999999999999999999999999999999999": "too much",
+	} {
+		code, spot := "guide.bore", judge.Spot{Position: "1I1", Place: "top", Dir: "A"}
+		if text == "8.5" || text == "-9" { // sizes for a guide, not for a seat
+			code, spot = "seat.width", judge.Spot{Position: "1I1"}
+		}
+		if text == "8.5" {
+			text = "85"
+		}
+		form := f.sweep(t, "T0407", code, shop.AsReceived, spot, text)
+		var errs field.Errors
+		require.ErrorAs(t, f.Record(t.Context(), tech, "T0407", form), &errs, text)
+		assert.Contains(t, errs[spot.Key()], says, text)
+	}
+	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, judge.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
+	form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: judge.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
+	var errs field.Errors
+	require.ErrorAs(t, f.Record(t.Context(), tech, "T0407", form), &errs)
+	assert.Contains(t, errs["9E9.top.A"], "no such place")
+	assert.Empty(t, f.file(t, "T0407").Readings, "all or nothing")
+}
+
+// TestWholeJob walks a head from its findings to the door, trying the gate on the way.
+func TestWholeJob(t *testing.T) {
+	f := open(t)
+	ctx, lead, tech, tag := t.Context(), f.people[shop.Lead], f.people[shop.Technician], "T0401"
+	var errs field.Errors
+	require.ErrorAs(t, f.OrderWork(ctx, lead, id(), tag), &errs)
+	assert.Contains(t, errs["work_order"], "7 findings without a decision")
+
+	choices := map[string]shop.Choice{}
+	for _, x := range f.file(t, tag).Received.Findings() {
+		choices[x.Key()] = shop.Choice{Choice: judge.RepairsFor(x)[0].Code}
+	}
+	choices["guide.clearance@4I1"] = shop.Choice{Choice: judge.Leave}
+	require.ErrorAs(t, f.Decide(ctx, lead, id(), tag, choices), &errs)
+	assert.Contains(t, errs["guide.clearance@4I1"], "why")
+	assert.Empty(t, f.file(t, tag).Decisions, "nothing half decided")
+	choices["guide.clearance@4I1"] = shop.Choice{Choice: judge.Leave, Reason: "runs loose on purpose"}
+	write := id()
+	require.NoError(t, f.Decide(ctx, lead, write, tag, choices))
+	require.NoError(t, f.Decide(ctx, lead, write, tag, choices), "sent twice")
+	require.NoError(t, f.OrderWork(ctx, lead, id(), tag))
+	assert.Error(t, f.OrderWork(ctx, lead, id(), tag))
+
+	ops := f.file(t, tag).Operations
+	seat, insert, ream := seq(ops, "seat_cut"), seq(ops, "seat_insert"), seq(ops, "guide_ream")
+	assert.True(t, ream < insert && insert < seq(ops, "pressure_retest") && seq(ops, "pressure_retest") < seat && seat < seq(ops, "face"))
+	require.ErrorAs(t, f.Start(ctx, tech, id(), tag, 2), &errs)
+	assert.Contains(t, errs["op/2"], "first finish")
+	require.ErrorAs(t, f.CloseHead(ctx, lead, id(), tag, ""), &errs)
+	assert.Contains(t, errs["gate"], "not proven yet")
+	for _, o := range ops {
+		require.NoError(t, f.Start(ctx, tech, id(), tag, o.Seq))
+		assert.ErrorIs(t, f.Start(ctx, tech, id(), tag, o.Seq), shop.ErrStale, "somebody else started it")
+		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq))
+	}
+
+	// repaired, but not read again: the gate knows
+	require.ErrorAs(t, f.CloseHead(ctx, lead, id(), tag, ""), &errs)
+	again := map[string]map[string]string{
+		"guide.bore": {"1E1": "9.002", "3E1": "9.003"}, "stem.dia": {"1E1": "8.950", "3E1": "8.949"},
+		"valve.recession": {"2E1": "0.70"}, "stem.height": {"2E1": "46.2"}, "valve.margin": {"2E1": "1.6"},
+		"face.line": {"L1": "0.03", "L2": "0.03", "L3": "0.03"},
+	}
+	file := f.file(t, tag)
+	for code, at := range again {
+		c, _ := judge.ByCode(code)
+		for _, sp := range c.Spots(file.Layout) {
+			if text, ok := at[sp.Position]; ok {
+				require.NoError(t, f.Record(ctx, tech, tag, f.sweep(t, tag, code, shop.AfterRepair, sp, text)))
+			}
+		}
+	}
+	file = f.file(t, tag)
+	require.Len(t, file.Open(), 1, "%v", file.Open())
+	assert.Equal(t, "guide.clearance@4I1", file.Open()[0].Feature)
+	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
+	require.NoError(t, f.SignDeviation(ctx, lead, id(), tag, "guide.clearance@4I1", "customer agreed by radio"))
+	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
+	require.NoError(t, f.CloseHead(ctx, lead, id(), tag, "torque in three stages"))
+	assert.Error(t, f.Record(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, judge.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
+	require.NoError(t, f.HandOver(ctx, f.people[shop.Counter], id(), tag, "the pump's driver"))
+	cards, err := f.Floor(ctx)
+	require.NoError(t, err)
+	for _, c := range cards {
+		assert.NotEqual(t, tag, c.Tag, "it has left the floor")
+	}
+}
+
+func seq(ops []store.Operation, code string) int {
+	for _, o := range ops {
+		if o.Code == code {
+			return o.Seq
+		}
+	}
+	return -1
+}
+
+// TestSignatureHoldsOnlyForItsFigures checks that another reading asks the lead again.
+func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
+	f := open(t)
+	ctx, lead := t.Context(), f.people[shop.Lead]
+	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.80")
+	require.NoError(t, f.Record(ctx, lead, "T0405", form))
+	require.Len(t, f.file(t, "T0405").Open(), 1)
+	require.NoError(t, f.SignDeviation(ctx, lead, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
+	require.Empty(t, f.file(t, "T0405").Open())
+	worse := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.70")
+	worse.Why = "ground again"
+	require.NoError(t, f.Record(ctx, lead, "T0405", worse))
+	assert.Len(t, f.file(t, "T0405").Open(), 1)
+}
+
+func TestTwoPeopleEditOneSheet(t *testing.T) {
+	f := open(t)
+	ctx, owner := t.Context(), f.people[shop.Owner]
+	rows := map[string]shop.LimitEntry{"seat.width/intake": {Low: "1.1", High: "2.1", Source: "shop practice"}}
+	v, err := f.EditSheet(ctx, owner, id(), 1, 2, "wider", rows)
+	require.NoError(t, err)
+	assert.Equal(t, 3, v)
+	_, err = f.EditSheet(ctx, owner, id(), 1, 2, "mine too", rows)
+	assert.ErrorContains(t, err, "somebody wrote version 3")
+	assert.Equal(t, 2, f.file(t, "T0401").Sheet.Version, "a head keeps its version")
+	_, err = f.EditSheet(ctx, owner, id(), 1, 3, "bad", map[string]shop.LimitEntry{"seat.width/intake": {Low: "3", High: "2"}})
+	var errs field.Errors
+	require.ErrorAs(t, err, &errs)
+	assert.Contains(t, errs["seat.width/intake/low"], "above")
+	assert.Contains(t, errs["seat.width/intake/source"], "where")
+}
+
+// TestAcknowledgedReadingsSurviveKill kills a child process in a loop of writes: every
+// reading it was told is written must be there, and the file be sound.
+func TestAcknowledgedReadingsSurviveKill(t *testing.T) {
+	if path := os.Getenv("HEADWRIGHT_WRITE_LOOP"); path != "" {
+		writeLoop(t, path)
+		return
+	}
+	f := open(t)
+	require.NoError(t, f.st.Close())
+	cmd := exec.Command(os.Args[0], "-test.run", "^TestAcknowledgedReadingsSurviveKill$")
+	cmd.Env = append(os.Environ(), "HEADWRIGHT_WRITE_LOOP="+f.path)
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	acknowledged := map[string]bool{}
+	for lines := bufio.NewScanner(out); lines.Scan(); {
+		if key, ok := cutPrefix(lines.Text(), "ack "); ok {
+			acknowledged[key] = true
+		}
+		if len(acknowledged) == 40 {
+			require.NoError(t, cmd.Process.Kill())
+		}
+	}
+	_ = cmd.Wait()
+	require.GreaterOrEqual(t, len(acknowledged), 40)
+	st, err := store.Open(f.path)
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	require.NoError(t, st.Check(t.Context()))
+	for key := range acknowledged {
+		_, err := st.Read(t.Context()).ReadingByClient(key)
+		assert.NoError(t, err, key)
+	}
+}
+
+func cutPrefix(s, p string) (string, bool) {
+	if len(s) > len(p) && s[:len(p)] == p {
+		return s[len(p):], true
+	}
+	return "", false
+}
+
+// writeLoop records readings until it is killed, telling each that was acknowledged.
+func writeLoop(t *testing.T, path string) {
+	st, err := store.Open(path)
+	require.NoError(t, err)
+	f := &fixture{Shop: shop.New(st, time.Now), st: st}
+	c, _ := judge.ByCode("guide.bore")
+	lead := shop.Actor{ID: 1, Role: shop.Lead}
+	for _, sp := range c.Spots(f.file(t, "T0407").Layout) {
+		form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, sp, "8.012")
+		form.Entries[0].ClientID = "kill-" + sp.Key()
+		require.NoError(t, f.Record(context.Background(), lead, "T0407", form))
+		fmt.Println("ack " + form.Entries[0].ClientID)
+	}
+}
+
+func BenchmarkRecord(b *testing.B) {
+	f := open(b)
+	tech := f.people[shop.Technician]
+	form := f.sweep(b, "T0404", "valve.recession", shop.AsReceived, judge.Spot{Position: "1I1"}, "1.10")
+	form.Why = "benchmark"
+	for b.Loop() {
+		form.Entries[0].ClientID = id()
+		if err := f.Record(b.Context(), tech, "T0404", form); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkFile(b *testing.B) {
+	f := open(b)
+	for b.Loop() {
+		f.file(b, "T0402")
+	}
+}

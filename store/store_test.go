@@ -1,0 +1,78 @@
+package store
+
+import (
+	"path/filepath"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func fresh(t *testing.T) *Store {
+	t.Helper()
+	s, err := Open(filepath.Join(t.TempDir(), "shop.db"))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	return s
+}
+
+func TestFileIsSetUpSafely(t *testing.T) {
+	s := fresh(t)
+	for pragma, want := range map[string]string{"journal_mode": "wal", "synchronous": "2", "foreign_keys": "1"} {
+		var got string
+		require.NoError(t, s.write.Raw("PRAGMA "+pragma).Scan(&got).Error)
+		assert.Equal(t, want, got, pragma)
+	}
+	require.NoError(t, s.Check(t.Context()))
+	assert.Error(t, s.read.Exec("INSERT INTO customers (name, created_at) VALUES ('x', 0)").Error, "a reader cannot write")
+}
+
+func TestOpenTwiceMigratesOnce(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "shop.db")
+	for range 2 {
+		s, err := Open(path)
+		require.NoError(t, err)
+		require.NoError(t, s.Close())
+	}
+}
+
+func TestDuplicatesAndStrangersAreRefused(t *testing.T) {
+	s := fresh(t)
+	add := func(row any) error { return s.Write(t.Context(), func(d DB) error { return d.Add(row) }) }
+	require.NoError(t, add(&Customer{Name: "Mossfield", CreatedAt: time.Now()}))
+	assert.True(t, IsDuplicate(add(&Customer{Name: "MOSSFIELD", CreatedAt: time.Now()})), "names differ by more than case")
+	assert.Error(t, add(&Machine{CustomerID: 99, Name: "of nobody"}))
+	_, err := s.Read(t.Context()).Head("T9999")
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
+func TestReadingsAndEventsAreNeverChanged(t *testing.T) {
+	s := fresh(t)
+	require.NoError(t, s.Write(t.Context(), func(d DB) error { return d.Add(&Event{At: time.Now(), What: "x"}) }))
+	assert.ErrorContains(t, s.write.Exec("UPDATE events SET what = 'y'").Error, "never changed")
+	assert.ErrorContains(t, s.write.Exec("DELETE FROM events").Error, "never deleted")
+	var triggers int
+	require.NoError(t, s.write.Raw("SELECT count(*) FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'readings'").Scan(&triggers).Error)
+	assert.Equal(t, 2, triggers)
+}
+
+func TestManyWritersAtOnce(t *testing.T) {
+	s := fresh(t)
+	var wg sync.WaitGroup
+	for i := range 8 {
+		wg.Go(func() {
+			for k := range 20 {
+				err := s.Write(t.Context(), func(d DB) error {
+					if _, err := d.LastHead(); err != nil {
+						return err
+					}
+					return d.KeepAnswer(Write{ClientID: string(rune('a'+i)) + time.Duration(k).String(), At: time.Now()})
+				})
+				assert.NoError(t, err)
+			}
+		})
+	}
+	wg.Wait()
+}
