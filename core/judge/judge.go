@@ -104,6 +104,8 @@ type Judgement struct {
 	Positions []Position
 	Own       []Feature // of the head itself
 	Worst     gauge.Verdict
+
+	byKey map[string]Feature
 }
 
 // All returns every feature, the head's own last.
@@ -122,12 +124,8 @@ func (j Judgement) Findings() []Feature {
 
 // Feature returns the feature with that key.
 func (j Judgement) Feature(key string) (Feature, bool) {
-	for _, f := range j.All() {
-		if f.Key() == key {
-			return f, true
-		}
-	}
-	return Feature{}, false
+	f, ok := j.byKey[key]
+	return f, ok
 }
 
 // Position returns the judgement of the position with that id.
@@ -188,11 +186,12 @@ func Head(s Sheet, readings []Reading) Judgement {
 			}
 		}
 		j.Positions = append(j.Positions, p)
-		j.Worst = max(j.Worst, p.Worst)
 	}
 	j.Own = s.own(by)
-	for _, f := range j.Own {
+	j.byKey = map[string]Feature{}
+	for _, f := range j.All() {
 		j.Worst = max(j.Worst, f.Verdict)
+		j.byKey[f.Key()] = f
 	}
 	return j
 }

@@ -1,0 +1,454 @@
+package web_test
+
+import (
+	"context"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/demo"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web"
+)
+
+// demoFile makes the demo's file once; every test works on its own copy.
+var demoFile = sync.OnceValues(func() ([]byte, error) {
+	dir, err := os.MkdirTemp("", "headwright-test")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	path := filepath.Join(dir, "demo.db")
+	st, err := store.Open(path)
+	if err != nil {
+		return nil, err
+	}
+	s := shop.New(st, time.Now)
+	if err := s.Equip(context.Background()); err != nil {
+		return nil, err
+	}
+	if err := demo.Fill(context.Background(), s); err != nil {
+		return nil, err
+	}
+	if err := st.Close(); err != nil {
+		return nil, err
+	}
+	return os.ReadFile(path)
+})
+
+// site is the shop's pages over HTTP, on a copy of the demo.
+type site struct {
+	*httptest.Server
+	handler http.Handler
+}
+
+func serve(t testing.TB, data []byte) *site {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "shop.db")
+	if data != nil {
+		require.NoError(t, os.WriteFile(path, data, 0o600))
+	}
+	st, err := store.Open(path)
+	require.NoError(t, err)
+	s := shop.New(st, time.Now)
+	require.NoError(t, s.Equip(t.Context()))
+	h, err := web.New(s, st, web.Options{Tries: 5})
+	require.NoError(t, err)
+	srv := httptest.NewServer(h)
+	t.Cleanup(func() { srv.Close(); _ = st.Close() })
+	return &site{srv, h}
+}
+
+func demoSite(t testing.TB) *site {
+	t.Helper()
+	data, err := demoFile()
+	require.NoError(t, err)
+	return serve(t, data)
+}
+
+// visitor is a browser of its own, not following redirects.
+type visitor struct {
+	t    testing.TB
+	base string
+	http.Client
+}
+
+func (s *site) visitor(t testing.TB) *visitor {
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return &visitor{t, s.URL, http.Client{Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}}
+}
+
+// as returns a visitor signed in as the demo's person of that name.
+func (s *site) as(t testing.TB, name string) *visitor {
+	v := s.visitor(t)
+	status, _ := v.post("/sign-in", url.Values{"name": {name}, "password": {"tarn-street-1"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	return v
+}
+
+func (v *visitor) send(r *http.Request) (int, string) {
+	v.t.Helper()
+	res, err := v.Do(r)
+	require.NoError(v.t, err)
+	defer func() { _ = res.Body.Close() }()
+	body, err := io.ReadAll(res.Body)
+	require.NoError(v.t, err)
+	return res.StatusCode, string(body)
+}
+
+func (v *visitor) get(path string) (int, string) {
+	r, err := http.NewRequest("GET", v.base+path, nil)
+	require.NoError(v.t, err)
+	return v.send(r)
+}
+
+func (v *visitor) post(path string, form url.Values) (int, string) {
+	r, err := http.NewRequest("POST", v.base+path, strings.NewReader(form.Encode()))
+	require.NoError(v.t, err)
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	return v.send(r)
+}
+
+var people = map[string]string{shop.Counter: "Maren", shop.Technician: "Ilka", shop.Lead: "Odo", shop.Owner: "Runa"}
+
+// TestEachRoleAgainstEachWrite tries every write as every role, and as nobody.
+func TestEachRoleAgainstEachWrite(t *testing.T) {
+	s := demoSite(t)
+	writes := []struct {
+		path string
+		form url.Values
+		may  string
+	}{
+		{"/people", url.Values{"name": {""}}, "owner"},
+		{"/stations", url.Values{"station": {""}}, "owner"},
+		{"/reference/models/new", url.Values{"name": {""}}, "owner"},
+		{"/reference/models/1", url.Values{"version": {"2"}}, "owner"},
+		{"/take-in", url.Values{"customer": {""}}, "counter lead owner"},
+		{"/heads/T0404/sweep/seat.width", url.Values{"stage": {"as received"}, "tool": {"0"}}, "technician lead owner"},
+		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-judge"}, "choice/nothing": {"x"}}, "lead owner"},
+		{"/heads/T0401/work-order", url.Values{"write_id": {"role-test-order"}}, "lead owner"},
+		{"/heads/T0402/work/9/start", url.Values{"write_id": {"role-test-start"}}, "technician lead owner"},
+		{"/heads/T0402/work/9/skip", url.Values{"write_id": {"role-test-skip0"}, "reason": {""}}, "technician counter lead owner"},
+		{"/heads/T0401/check/sign", url.Values{"write_id": {"role-test-sign0"}}, "lead owner"},
+		{"/heads/T0401/check/close", url.Values{"write_id": {"role-test-close"}}, "lead owner"},
+		{"/heads/T0401/handover", url.Values{"write_id": {"role-test-hand0"}, "handed_to": {""}}, "counter lead owner"},
+	}
+	for role, name := range people {
+		v := s.as(t, name)
+		for _, w := range writes {
+			status, _ := v.post(w.path, w.form)
+			if strings.Contains(w.may, role) {
+				assert.NotEqual(t, http.StatusForbidden, status, "%s %s", role, w.path)
+			} else {
+				assert.Equal(t, http.StatusForbidden, status, "%s %s", role, w.path)
+			}
+		}
+	}
+	nobody := s.visitor(t)
+	for _, w := range writes {
+		status, _ := nobody.post(w.path, w.form)
+		assert.Equal(t, http.StatusSeeOther, status, "a stranger is sent to sign in: %s", w.path)
+	}
+}
+
+func TestForgedOriginIsRefused(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	for header, value := range map[string]string{"Origin": "https://elsewhere.example", "Sec-Fetch-Site": "cross-site"} {
+		r, err := http.NewRequest("POST", s.URL+"/unit", strings.NewReader("unit=in"))
+		require.NoError(t, err)
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		r.Header.Set(header, value)
+		status, _ := v.send(r)
+		assert.Equal(t, http.StatusForbidden, status, header)
+	}
+	_, page := v.get("/")
+	assert.Contains(t, page, `value="in"`, "still reading millimetres")
+}
+
+func TestOversizeAndMalformedBodies(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	status, _ := v.post("/take-in", url.Values{"story": {strings.Repeat("x", 2<<20)}})
+	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
+	r, err := http.NewRequest("POST", s.URL+"/take-in", strings.NewReader("customer=%zz&%"))
+	require.NoError(t, err)
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	status, _ = v.send(r)
+	assert.Equal(t, http.StatusBadRequest, status)
+	status, _ = v.post("/take-in", url.Values{"customer": {"\xff\xfe"}, "machine": {"a\x00b"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	for _, path := range []string{"/heads/T9999/judge", "/heads/T0401/sweep/nothing", "/heads/T0401/at/9X9", "/reference/models/999", "/reference/calc/nothing", "/no/such/page"} {
+		status, _ := v.get(path)
+		assert.Equal(t, http.StatusNotFound, status, path)
+	}
+}
+
+// TestScriptInEveryTextField types a script into every text field of the take-in and looks
+// for it, unescaped, on every page that shows the head.
+func TestScriptInEveryTextField(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	evil := `<script>alert(1)</script>"'><img src=x>`
+	form := url.Values{"write_id": {"script-test-1"}, "model": {"1"}, "kind": {"failed"}}
+	for _, f := range []string{"customer", "contact", "machine", "marks", "story", "came_with"} {
+		form.Set(f, evil+f)
+	}
+	form.Set("hours", `<script>h</script>`)
+	form.Set("bank", `<b>bank</b>`)
+	status, _ := v.post("/take-in", form)
+	require.Equal(t, http.StatusSeeOther, status)
+	for _, path := range []string{"/", "/heads/T0408/intake", "/heads/T0408/measure", "/heads/T0408/judge", "/heads/T0408/work", "/heads/T0408/check", "/heads/T0408/report", "/heads/T0408/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>")} {
+		status, page := v.get(path)
+		require.Equal(t, http.StatusOK, status, path)
+		assert.NotContains(t, page, "<script>alert", path)
+		assert.NotContains(t, page, "<img src=x", path)
+		assert.NotContains(t, page, "<script>h", path)
+	}
+	// typed again in a form that comes back with errors
+	form.Set("kind", evil)
+	_, page := v.post("/take-in", form)
+	assert.NotContains(t, page, "<script>alert")
+}
+
+func TestHeadersAreSafe(t *testing.T) {
+	s := demoSite(t)
+	res, err := http.Get(s.URL + "/sign-in")
+	require.NoError(t, err)
+	defer func() { _ = res.Body.Close() }()
+	csp := res.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "default-src 'none'")
+	assert.NotContains(t, csp, "unsafe")
+	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+	page, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	assert.NotRegexp(t, regexp.MustCompile(`(?i)<script>|\son[a-z]+=|style="`), string(page))
+}
+
+func TestWrongPasswordsAreLimited(t *testing.T) {
+	s := demoSite(t)
+	v := s.visitor(t)
+	for range 5 {
+		status, page := v.post("/sign-in", url.Values{"name": {"Odo"}, "password": {"wrong-password"}})
+		assert.Equal(t, http.StatusUnprocessableEntity, status)
+		assert.Contains(t, page, `value="Odo"`, "what was typed is kept")
+		assert.NotContains(t, page, "wrong-password")
+	}
+	status, page := v.post("/sign-in", url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}})
+	assert.Equal(t, http.StatusTooManyRequests, status)
+	assert.Contains(t, page, "wait a minute")
+}
+
+// TestStation enrols a tablet and signs on with a PIN; elsewhere the PIN opens nothing.
+func TestStation(t *testing.T) {
+	s := demoSite(t)
+	tablet := s.as(t, "Runa")
+	status, _ := tablet.post("/stations", url.Values{"station": {"Bench 1"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	tablet.post("/sign-out", nil)
+	status, page := tablet.get("/sign-in")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Bench 1")
+	status, _ = tablet.post("/sign-on", url.Values{"name": {"Ilka"}, "pin": {"0000"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	status, _ = tablet.post("/sign-on", url.Values{"name": {"Ilka"}, "pin": {"2468"}})
+	assert.Equal(t, http.StatusSeeOther, status)
+	_, page = tablet.get("/")
+	assert.Contains(t, page, "Ilka")
+	status, page = s.visitor(t).post("/sign-on", url.Values{"name": {"Odo"}, "pin": {"2468"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.NotContains(t, page, "Floor")
+}
+
+// TestFirstVisitMakesTheOwner starts with an empty file.
+func TestFirstVisitMakesTheOwner(t *testing.T) {
+	s := serve(t, nil)
+	v := s.visitor(t)
+	status, _ := v.post("/first", url.Values{"name": {"Vera"}, "password": {"short"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	status, _ = v.post("/first", url.Values{"name": {"Vera"}, "password": {"long-enough-1"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, page := v.get("/")
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "No head is in the shop")
+	status, _ = s.visitor(t).post("/first", url.Values{"name": {"Mallory"}, "password": {"long-enough-1"}})
+	assert.Equal(t, http.StatusForbidden, status, "there is one first owner")
+	status, _ = s.visitor(t).get("/first")
+	assert.Equal(t, http.StatusNotFound, status)
+
+	// the owner adds a model by form and its limits, and a head of it is taken in
+	model := url.Values{"write_id": {"first-model-1"}, "name": {"Harrow T2"}, "material": {"iron"}, "drive": {"rocker"}, "unit": {"in"}, "cylinders": {"2"}, "pattern": {"IE"}, "pitch": {"4.5"}, "bore": {"3.75"}, "width": {"6"}, "intake_head": {"1.6"}, "exhaust_head": {"0"}, "ignition": {"plug"}, "cooling": {"air"}, "first_at": {"right"}}
+	status, page = v.post("/reference/models/new", model)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `id="say-exhaust_head"`)
+	model.Set("exhaust_head", "1.4")
+	status, _ = v.post("/reference/models/new", model)
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = v.post("/reference/models/1", url.Values{"write_id": {"first-sheet-1"}, "version": {"1"}, "note": {"from the book"}, "valve.recession/intake/low": {".02"}, "valve.recession/intake/high": {"40 thou"}, "valve.recession/intake/source": {"Harrow leaflet 4"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/reference/models/1")
+	assert.Contains(t, page, `value="0.04"`)
+	status, _ = v.post("/take-in", url.Values{"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = v.post("/take-in", url.Values{"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/")
+	assert.Equal(t, 1, strings.Count(page, `class="hung"`), "sent twice, taken in once")
+	status, _ = v.get("/heads/T0401/measure")
+	assert.Equal(t, http.StatusOK, status)
+}
+
+// TestSweepAsPlainForm writes a sweep without a script: errors stand beside their fields
+// and nothing typed is lost.
+func TestSweepAsPlainForm(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Ilka")
+	_, page := v.get("/heads/T0407/sweep/valve.margin")
+	form := url.Values{"stage": {"as received"}, "tool": {regexp.MustCompile(`option value="(\d+)"`).FindStringSubmatch(page)[1]}}
+	for _, m := range regexp.MustCompile(`name="id\.([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(page, -1) {
+		form.Set("id."+m[1], m[2])
+	}
+	form.Set("v.1I1", "2.1")
+	form.Set("v.1I2", "2.x")
+	status, page := v.post("/heads/T0407/sweep/valve.margin", form)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `value="2.1"`)
+	assert.Contains(t, page, `id="say-1I2"`)
+	_, fresh := v.get("/heads/T0407/sweep/valve.margin")
+	assert.NotContains(t, fresh, `value="2.1"`, "nothing was written")
+	form.Set("v.1I2", "85 thou")
+	status, _ = v.post("/heads/T0407/sweep/valve.margin", form)
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/heads/T0407/sweep/valve.margin")
+	assert.Contains(t, page, `value="85 thou"`)
+	assert.Contains(t, page, "<b>2</b> of 24")
+}
+
+func TestUnitFollowsThePerson(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	_, page := v.get("/heads/T0401/judge")
+	assert.Contains(t, page, "1.160")
+	v.post("/unit", url.Values{"unit": {"in"}})
+	_, page = v.get("/heads/T0401/judge")
+	assert.Contains(t, page, "0.0457")
+}
+
+func TestCalcAPI(t *testing.T) {
+	s := demoSite(t)
+	v := s.visitor(t)
+	_, list := v.get("/api/calc")
+	var all []struct{ Name, Example json.RawMessage }
+	require.NoError(t, json.Unmarshal([]byte(list), &all))
+	assert.Len(t, all, 20)
+	ask := func(name, body string) (int, string) {
+		r, err := http.NewRequest("POST", s.URL+"/api/calc/"+name, strings.NewReader(body))
+		require.NoError(t, err)
+		return v.send(r)
+	}
+	status, body := ask("rock", `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`)
+	assert.Equal(t, http.StatusOK, status)
+	assert.JSONEq(t, `{"clearance_nm":130435}`, body)
+	status, body = ask("rock", `{"movement":"0.25mm","guide_length":"0mm","overhang":"22mm"}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, body, `"field":"guide_length"`)
+	status, _ = ask("nosuch", `{}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+}
+
+// TestEveryCalculatorPage fills in every example, works it out by the page's own form and
+// keeps the answer on a head.
+func TestEveryCalculatorPage(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	_, list := v.get("/api/calc")
+	var all []struct {
+		Name    string
+		Example json.RawMessage
+	}
+	require.NoError(t, json.Unmarshal([]byte(list), &all))
+	for _, c := range all {
+		_, page := v.get("/reference/calc/" + c.Name + "?example=1")
+		form := formValues(page)
+		status, page := v.post("/reference/calc/"+c.Name, form)
+		require.Equal(t, http.StatusOK, status, "%s %s", c.Name, regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+		assert.Contains(t, page, "Worked", c.Name)
+	}
+	_, page := v.get("/reference/calc/rock?example=1")
+	form := formValues(page)
+	form.Set("keep", "1")
+	form.Set("write_id", "keep-a-rock-test")
+	form.Set("keep_tag", "T9999")
+	status, page := v.post("/reference/calc/rock", form)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "no head has this tag")
+	form.Set("keep_tag", "t0401")
+	status, _ = v.post("/reference/calc/rock", form)
+	assert.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/heads/T0401/intake")
+	assert.Contains(t, page, "guide_length")
+	form.Set("movement", "-1mm")
+	form.Del("keep")
+	status, page = v.post("/reference/calc/rock", form)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "must not be negative")
+	assert.Contains(t, page, `value="-1mm"`)
+}
+
+// formValues reads the fields of a calculator's page the way a browser would send them.
+func formValues(page string) url.Values {
+	form := url.Values{}
+	unescape := strings.NewReplacer("&#34;", `"`, "&#39;", "'", "&amp;", "&", "&#43;", "+")
+	for _, m := range regexp.MustCompile(`<input ([^>]*)>`).FindAllStringSubmatch(page, -1) {
+		name := regexp.MustCompile(`name="([^"]*)"`).FindStringSubmatch(m[1])
+		value := regexp.MustCompile(`value="([^"]*)"`).FindStringSubmatch(m[1])
+		if name == nil || value == nil || strings.Contains(m[1], "checkbox") && !strings.Contains(m[1], "checked") {
+			continue
+		}
+		form.Set(name[1], unescape.Replace(value[1]))
+	}
+	for _, m := range regexp.MustCompile(`(?s)<select name="([^"]*)".*?</select>`).FindAllStringSubmatch(page, -1) {
+		if o := regexp.MustCompile(`<option selected>([^<]*)`).FindStringSubmatch(m[0]); o != nil {
+			form.Set(m[1], o[1])
+		}
+	}
+	return form
+}
+
+func BenchmarkPages(b *testing.B) {
+	s := demoSite(b)
+	v := s.as(b, "Odo")
+	u, err := url.Parse(s.URL)
+	require.NoError(b, err)
+	cookies := v.Jar.Cookies(u)
+	for _, path := range []string{"/", "/heads/T0402/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/report", "/reference"} {
+		b.Run(strings.ReplaceAll(path[1:], "/", "_"), func(b *testing.B) {
+			for b.Loop() {
+				r := httptest.NewRequest("GET", path, nil)
+				for _, c := range cookies {
+					r.AddCookie(c)
+				}
+				w := httptest.NewRecorder()
+				s.handler.ServeHTTP(w, r)
+				if w.Code != http.StatusOK {
+					b.Fatal(w.Code)
+				}
+			}
+		})
+	}
+}
