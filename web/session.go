@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"net"
 	"net/http"
 	"strings"
 
@@ -42,10 +43,15 @@ func (s *Server) stationName(r *http.Request) string {
 	return s.shop.Station(r.Context(), c.Value)
 }
 
-// typedName is the key wrong passwords are counted by, beside the address.
-func typedName(r *http.Request) (string, error) {
-	err := r.ParseForm()
-	return strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
+// whoTries is the key wrong passwords are counted by: the peer's address and the name
+// typed. The address is the connection's own, which no header can change.
+func whoTries(r *http.Request) (string, error) {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		host = r.RemoteAddr
+	}
+	err = r.ParseForm()
+	return host + " " + strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
 }
 
 func (s *Server) tooMany(w http.ResponseWriter, r *http.Request) {

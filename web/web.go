@@ -80,7 +80,7 @@ func (s *Server) routes() http.Handler {
 		r.Get("/first", s.page(s.firstPage))
 		r.Post("/first", s.page(s.first))
 		r.Get("/sign-in", s.page(s.signInPage))
-		tries := httprate.Limit(s.tries, time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP, typedName), httprate.WithLimitHandler(s.tooMany))
+		tries := httprate.LimitBy(s.tries, time.Minute, whoTries, httprate.WithLimitHandler(s.tooMany))
 		r.With(tries).Post("/sign-in", s.page(s.signIn))
 		r.With(tries).Post("/sign-on", s.page(s.signOn))
 		r.Post("/sign-out", s.page(s.signOut))

@@ -26,10 +26,14 @@ func HeadMap(m Map) template.HTML {
 	x := func(v length.Length) float64 { return v.Millimetres() }
 	y := func(v length.Length) float64 { return h - v.Millimetres() }
 	side, foot := 4.0, 4.0
+	role := "img"
+	if m.Link != "" {
+		role = "group" // its valves are links
+	}
 	if m.Lines != nil {
 		side, foot = 8*lineText(l), 2.2*lineText(l)
 	}
-	s.add(`<svg class="headmap" viewBox="%.2f -4 %.2f %.2f" role="img" aria-label="map of the face">`, -side, x(l.Length)+2*side, h+4+foot)
+	s.add(`<svg class="headmap" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="map of the face">`, -side, x(l.Length)+2*side, h+4+foot, role)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), h)
 	for _, c := range l.Water {
 		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)

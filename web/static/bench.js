@@ -49,12 +49,20 @@ if (sweep) {
     light(document.activeElement?.dataset?.position);
   };
 
+  // Readings are sent one after the other, in the order they were typed, so that no late
+  // answer shows an older state.
+  let queue = Promise.resolve();
+
   // send keeps what was typed in its field until the shop's file has it.
-  const send = async (input) => {
+  const send = (input) => {
     const key = input.dataset.key;
     const body = new URLSearchParams({ one: key });
     for (const name of ["tool", "stage", "why", "v." + key, "id." + key]) body.set(name, sweep.elements[name].value);
     input.closest("td").classList.add("waiting");
+    queue = queue.then(() => deliver(input, key, body));
+  };
+
+  const deliver = async (input, key, body) => {
     try {
       const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
       if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);

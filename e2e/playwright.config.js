@@ -1,0 +1,11 @@
+import { defineConfig } from "@playwright/test";
+import { launch } from "./browser.js";
+
+export default defineConfig({
+  testDir: ".",
+  outputDir: "results",
+  timeout: 60_000,
+  workers: 2,
+  reporter: [["list"]],
+  use: { actionTimeout: 8_000, launchOptions: launch, viewport: { width: 1280, height: 800 } },
+});

@@ -1,0 +1,49 @@
+// Starts the real program on a port of its own, with the demo or an empty shop.
+import { spawn } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test as base, expect } from "@playwright/test";
+
+const binary = process.env.HEADWRIGHT ?? join(import.meta.dirname, "..", "headwright");
+
+export function start(...args) {
+  const child = spawn(binary, [...args, "--addr", "127.0.0.1:0", "--tries", "1000"], { stdio: ["ignore", "pipe", "inherit"] });
+  const address = new Promise((found, lost) => {
+    let said = "";
+    child.stdout.on("data", (d) => {
+      said += d;
+      const m = said.match(/at (http:\S+)/);
+      if (m) found(m[1]);
+    });
+    child.on("exit", (code) => lost(new Error(`the program ended with ${code}`)));
+  });
+  return { address, stop: () => new Promise((done) => (child.once("exit", done), child.kill("SIGTERM"))) };
+}
+
+export const emptyShop = () => start("serve", "--db", join(mkdtempSync(join(tmpdir(), "headwright-")), "shop.db"));
+
+// Every worker has its own demo; every page listens for errors in the browser.
+export const test = base.extend({
+  demo: [async ({}, use) => {
+    const program = start("demo");
+    await use(await program.address);
+    await program.stop();
+  }, { scope: "worker" }],
+  page: async ({ page }, use) => {
+    const errors = [];
+    page.on("pageerror", (e) => errors.push(e.message));
+    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d|ERR_/.test(m.text()) && errors.push(m.text()));
+    await use(page);
+    expect(errors).toEqual([]);
+  },
+});
+export { expect };
+
+export async function signIn(page, base, name) {
+  await page.goto(base + "/sign-in");
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Password").fill("tarn-street-1");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Floor" })).toBeVisible();
+}

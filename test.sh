@@ -1,0 +1,25 @@
+#!/usr/bin/env bash
+# Runs all the tests: format, vet, Go tests, then the real interface in Chromium. Installs
+# what they need when it is missing (Debian: chromium; npm: the test runner).
+set -euo pipefail
+cd "$(dirname "$0")"
+export CGO_ENABLED=0 PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 CI="${CI:-}"
+
+unformatted=$(gofmt -l cmd core demo internal shop store web)
+if [ -n "$unformatted" ]; then echo "gofmt would change: $unformatted"; exit 1; fi
+go vet ./...
+go tool staticcheck ./...
+go test ./...
+
+export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}"
+if [ ! -x "$CHROMIUM" ]; then
+  root=""; [ "$(id -u)" = 0 ] || root=sudo
+  $root apt-get update -qq && $root apt-get install -y -qq --no-install-recommends chromium >/dev/null
+fi
+bin=$(mktemp -d)
+trap 'rm -rf "$bin"' EXIT
+go build -o "$bin/headwright" ./cmd/headwright
+export HEADWRIGHT="$bin/headwright"
+cd e2e
+npm ci --no-audit --no-fund --silent
+npx playwright test
