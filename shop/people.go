@@ -8,6 +8,7 @@ import (
 	"errors"
 	"regexp"
 	"slices"
+	"sync"
 
 	"github.com/alexedwards/argon2id"
 
@@ -115,14 +116,20 @@ func (s *Shop) People(ctx context.Context) ([]store.User, error) { return s.st.R
 
 // noUser takes the time of a real comparison, so that a stranger cannot tell which names
 // exist.
-var noUser, _ = argon2id.CreateHash("nobody has this password", hashing)
+var noUser = sync.OnceValue(func() string {
+	h, err := argon2id.CreateHash("nobody has this password", hashing)
+	if err != nil {
+		panic(err) // no randomness: the program cannot be safe
+	}
+	return h
+})
 
 // SignIn returns the person of that name and password.
 func (s *Shop) SignIn(ctx context.Context, name, password string) (Actor, error) {
 	u, err := s.st.Read(ctx).UserNamed(name)
 	hash := u.PasswordHash
 	if errors.Is(err, ErrNotFound) {
-		hash, err = noUser, nil
+		hash, err = noUser(), nil
 	}
 	if err != nil {
 		return Actor{}, err
@@ -143,7 +150,7 @@ func (s *Shop) SignOn(ctx context.Context, stationToken, name, pin string) (Acto
 	u, err := db.UserNamed(name)
 	hash := u.PINHash
 	if errors.Is(err, ErrNotFound) || err == nil && hash == "" {
-		hash, u.ID, err = noUser, 0, nil
+		hash, u.ID, err = noUser(), 0, nil
 	}
 	if err != nil {
 		return Actor{}, err

@@ -254,7 +254,7 @@ func (s *Server) calcAnswer(w http.ResponseWriter, r *http.Request, req *request
 		if err != nil {
 			return err
 		}
-		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Drawing, input, out)
+		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, res.Input, res.Value)
 	}
 	d.Say = homeless(nodes(c.Fields(), "", p.Values, p.Errors), p.Errors)
 	return s.showCalc(w, req, c, p, d)

@@ -39,15 +39,15 @@ type Calc struct {
 	Formula string // the formula in words, several lines
 	Valid   string // where it holds and where it does not
 	Example string // an input, JSON
-	Drawing string // name of the drawing that explains it, or empty
 
 	in  reflect.Type
 	run func(in reflect.Value, unit length.Unit) (any, []Step, error)
 }
 
 // Result is an answer: Value marshals to the calculation's JSON, Steps are the worked
-// steps with the numbers put in.
+// steps with the numbers put in. Input is the calculation's input struct, as decoded.
 type Result struct {
+	Input any
 	Value any
 	Steps []Step
 }
@@ -107,7 +107,7 @@ func (c Calc) Run(input []byte) (Result, error) {
 	if err != nil {
 		return Result{}, field.Under("", err)
 	}
-	return Result{value, steps}, nil
+	return Result{in.Interface(), value, steps}, nil
 }
 
 // JSON returns the answer as indented JSON.

@@ -32,7 +32,6 @@ var measuring = []Calc{
 			"taper = top - bottom; bell mouth = lesser end - middle; out of round = largest difference at one place. Doubt = root of (guide doubt squared + stem doubt squared).",
 		Valid:   "readings at 20 C and at rest; the smallest clearance is held against the lower limit, the largest against the upper",
 		Example: `{"guide":{"top":["8.062mm","8.062mm"],"middle":["8.068mm","8.069mm"],"bottom":["8.076mm","8.079mm"]},"stem":{"top":["8.052mm"],"middle":["8.045mm"],"bottom":["8.047mm"]},"u_guide":"0.008mm","u_stem":"0.004mm"}`,
-		Drawing: "guide",
 	}, valvetrain.Clear, func(w *Work, in valvetrain.ClearanceInput, out valvetrain.Clearance) {
 		g, s := in.Guide.All(), in.Stem.All()
 		w.Say("largest: largest guide - smallest stem", "%s - %s = %s", slices.Max(g), slices.Min(s), out.Max)
@@ -48,7 +47,7 @@ var measuring = []Calc{
 		Name: "rock", Title: "Rock test", Purpose: "converts the side play of a valve head to guide clearance",
 		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide",
 		Valid:   "a straight guide; a bell mouth lets the valve rock more than its middle is worn",
-		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`, Drawing: "guide",
+		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`,
 	}, valvetrain.Rock, func(w *Work, in valvetrain.RockInput, out valvetrain.RockOutput) {
 		w.Say("movement x guide / (guide + 2 x overhang)", "%s x %s / (%s + 2 x %s) = %s", in.Movement, in.GuideLength, in.GuideLength, in.Overhang, out.Clearance)
 	}),
@@ -57,7 +56,7 @@ var measuring = []Calc{
 		Formula: "the reading stands for [value - u, value + u], a feeler bracket for [go, nogo). Out: all of it outside. Sound: all of it inside. " +
 			"Near: sound, but closer to a limit than the near zone. Anything else is in doubt: the reading cannot tell.",
 		Valid:   "limits are inclusive; u is the expanded uncertainty (k = 2)",
-		Example: `{"value":"0.048mm","u":"0.004mm","low":"0.020mm","high":"0.060mm","near":"0.006mm"}`, Drawing: "window",
+		Example: `{"value":"0.048mm","u":"0.004mm","low":"0.020mm","high":"0.060mm","near":"0.006mm"}`,
 	}, gauge.JudgeInput, func(w *Work, in gauge.VerdictInput, out gauge.Result) {
 		if in.Value.Bracket {
 			w.Say("stands for", "%s up to but not including %s", in.Value.Go, in.Value.NoGo)
@@ -71,7 +70,7 @@ var measuring = []Calc{
 		Name: "settle", Title: "Which tool settles it", Purpose: "names the coarsest tool that would still tell a reading's verdict",
 		Formula: "of the tools whose interval around the value gives a verdict other than doubt, the one with the largest uncertainty",
 		Valid:   "supposes that the better tool will read about the same value",
-		Example: `{"value":"0.065mm","low":"0.010mm","high":"0.055mm","tools":[{"name":"caliper","u":"0.03mm"},{"name":"small-hole gauge","u":"0.008mm"},{"name":"micrometer","u":"0.004mm"}]}`, Drawing: "window",
+		Example: `{"value":"0.065mm","low":"0.010mm","high":"0.055mm","tools":[{"name":"caliper","u":"0.03mm"},{"name":"small-hole gauge","u":"0.008mm"},{"name":"micrometer","u":"0.004mm"}]}`,
 	}, gauge.SettleTool, func(w *Work, in gauge.SettleInput, out gauge.SettleOutput) {
 		for _, t := range in.Tools {
 			r := gauge.Judge(gauge.Exact(in.Value), t.U, gauge.Limit{Low: in.Low, High: in.High})
@@ -120,7 +119,6 @@ var heights = []Calc{
 		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
 		Valid:   "an exact optimum (assignment problem); lash measured cold, as the sheet says",
 		Example: `{"buckets":[{"id":"1I1","lash":"0.11mm","shim":"2.60mm","low":"0.15mm","high":"0.20mm","aim":"0.18mm"},{"id":"1E1","lash":"0.30mm","shim":"2.50mm","low":"0.20mm","high":"0.26mm","aim":"0.23mm"}],"stock":[{"size":"2.55mm","count":2}],"orderable":["2.45mm","2.525mm"]}`,
-		Drawing: "shims",
 	}, valvetrain.Shims, func(w *Work, in valvetrain.ShimsInput, out valvetrain.ShimsOutput) {
 		for i, c := range out.Buckets {
 			b := in.Buckets[i]
@@ -136,7 +134,7 @@ var heights = []Calc{
 		Name: "spring", Title: "Spring line", Purpose: "a spring's load on the seat and open, coil clearance, and the shim for a load wanted",
 		Formula: "load against length is a straight line, fitted by least squares (lengths less the retainer's step). Seat load at the installed height, open load at installed - lift. Coil clearance = installed - lift - solid. Shim = (target - seat) / rate; negative: the spring is too strong.",
 		Valid:   "a spring of constant rate between the readings; a progressive one needs readings near both lengths",
-		Example: `{"readings":[{"length":"40mm","load":"310N"},{"length":"30mm","load":"620N"}],"installed":"38mm","lift":"9.5mm","solid":"24mm","retainer_step":"0mm","target_seat":"390N"}`, Drawing: "spring",
+		Example: `{"readings":[{"length":"40mm","load":"310N"},{"length":"30mm","load":"620N"}],"installed":"38mm","lift":"9.5mm","solid":"24mm","retainer_step":"0mm","target_seat":"390N"}`,
 	}, valvetrain.Spring, func(w *Work, in valvetrain.SpringInput, out valvetrain.SpringOutput) {
 		w.Say("rate, least squares", "%s N/mm", out.Rate)
 		w.Say("on the seat", "%s N at %s", out.Seat, in.Installed)
@@ -153,7 +151,7 @@ var faces = []Calc{
 		Name: "warp", Title: "Straightedge lines", Purpose: "judges gaps under a straightedge per direction and says what facing is likely to need",
 		Formula: "per direction the worst line (largest leaf that does not go) as a bracket against its limit; cut = largest no-go leaf of all + allowance",
 		Valid:   "a gap is known only as a bracket between two leaves, and the cut is its worse end",
-		Example: `{"lines":[{"name":"L1","kind":"long","go":"0.05mm","nogo":"0.06mm"},{"name":"X1","kind":"cross","go":"0mm","nogo":"0.03mm"}],"limits":{"long":"0.08mm","cross":"0.05mm"},"allowance":"0.03mm"}`, Drawing: "surface",
+		Example: `{"lines":[{"name":"L1","kind":"long","go":"0.05mm","nogo":"0.06mm"},{"name":"X1","kind":"cross","go":"0mm","nogo":"0.03mm"}],"limits":{"long":"0.08mm","cross":"0.05mm"},"allowance":"0.03mm"}`,
 	}, surface.Warp, func(w *Work, in surface.WarpInput, out surface.WarpOutput) {
 		for _, kind := range []string{"long", "cross", "diagonal"} {
 			if k, ok := out.Kinds[kind]; ok {
@@ -166,7 +164,7 @@ var faces = []Calc{
 		Name: "flatness", Title: "Flatness of a grid", Purpose: "minimum zone of a face read over a grid, and the cut level or tilted",
 		Formula: "range = largest height - smallest. Least squares = range about the plane of least squares. Minimum zone = least distance between two parallel planes that hold all points. Cut level = range + allowance; cut tilted to the best plane = zone + allowance.",
 		Valid:   "as good as the grid is close; an exact optimum for the points given",
-		Example: `{"points":[{"x":"0mm","y":"0mm","z":"0.004mm"},{"x":"0mm","y":"70mm","z":"0.008mm"},{"x":"60mm","y":"0mm","z":"-0.037mm"},{"x":"60mm","y":"70mm","z":"-0.034mm"},{"x":"120mm","y":"0mm","z":"-0.039mm"},{"x":"120mm","y":"70mm","z":"-0.031mm"},{"x":"180mm","y":"0mm","z":"0.005mm"},{"x":"180mm","y":"70mm","z":"0.006mm"}],"allowance":"0.02mm"}`, Drawing: "surface",
+		Example: `{"points":[{"x":"0mm","y":"0mm","z":"0.004mm"},{"x":"0mm","y":"70mm","z":"0.008mm"},{"x":"60mm","y":"0mm","z":"-0.037mm"},{"x":"60mm","y":"70mm","z":"-0.034mm"},{"x":"120mm","y":"0mm","z":"-0.039mm"},{"x":"120mm","y":"70mm","z":"-0.031mm"},{"x":"180mm","y":"0mm","z":"0.005mm"},{"x":"180mm","y":"70mm","z":"0.006mm"}],"allowance":"0.02mm"}`,
 	}, surface.Flatness, func(w *Work, in surface.FlatnessInput, out surface.FlatnessOutput) {
 		w.Say("range", "%s", out.Range)
 		w.Say("about the least-squares plane", "%s", out.LSQ)
@@ -182,7 +180,7 @@ var fits = []Calc{
 		Name: "seat", Title: "Seat ring", Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
 		Formula: "width = (outer - inner) / (2 cos a). An edge moves by depth x 2/(tan a - tan b) at the top, 2/(tan g - tan a) at the bottom. If the outer edge must move out the seat goes deeper first, which moves the inner edge out as well. Inset = (valve head - outer edge) / 2.",
 		Valid:   "angles from the face plane, edges as diameters, depths along the valve's axis; cutter true to the guide",
-		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`, Drawing: "seat",
+		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`,
 	}, seating.Seat, func(w *Work, in seating.SeatInput, out seating.SeatOutput) {
 		w.Say("ring now: (outer - inner) / (2 cos a)", "(%s - %s) / (2 cos %s) = %s", in.Outer, in.Inner, in.Angle, out.Width)
 		w.Say("main cut", "%s", out.MainDepth)
@@ -195,7 +193,7 @@ var fits = []Calc{
 		Name: "fit", Title: "Interference fit", Purpose: "interference cold, gap at the temperatures used, and the temperature for a gap",
 		Formula: "interference = part - hole at 20 C; gap = hole (1 + ah (Th - 20)) - part (1 + ap (Tp - 20)). Expansion per K in millionths: aluminium 21.5, iron 11, bronze 18, brass 19, steel 11.7, sinter 11.5, valve steel 12, austenitic 17.5, titanium 8.9.",
 		Valid:   "both at one even temperature; coefficients are for ordinary alloys. Hot and chilled parts burn: gloves, face shield, ventilation, never a closed container",
-		Example: `{"hole":"13.000mm","part":"13.035mm","hole_material":"aluminium","part_material":"bronze","hole_temp":"120C","part_temp":"-60C","gap":"0.02mm"}`, Drawing: "guide",
+		Example: `{"hole":"13.000mm","part":"13.035mm","hole_material":"aluminium","part_material":"bronze","hole_temp":"120C","part_temp":"-60C","gap":"0.02mm"}`,
 	}, seating.Fit, func(w *Work, in seating.FitInput, out seating.FitOutput) {
 		w.Say("interference: part - hole", "%s - %s = %s", in.Part, in.Hole, out.Interference)
 		w.Say("gap at temperature", "hole at %s C, part at %s C: %s", in.HoleTemp, in.PartTemp, out.Gap)
@@ -259,7 +257,7 @@ var engines = []Calc{
 		Name: "tighten", Title: "Tightening order", Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",
 		Formula: "rings of equal distance from the pattern's middle in turn; within a ring always the bolt farthest from the one just pulled; every bolt once per stage",
 		Valid:   "a proposal: the maker's own order, stages and bolts go before it",
-		Example: `{"bolts":[{"id":"1","x":"20mm","y":"15mm"},{"id":"2","x":"20mm","y":"105mm"},{"id":"3","x":"120mm","y":"15mm"},{"id":"4","x":"120mm","y":"105mm"},{"id":"5","x":"220mm","y":"15mm"},{"id":"6","x":"220mm","y":"105mm"}],"stages":["30Nm","60Nm"],"steps":["90deg"]}`, Drawing: "bolts",
+		Example: `{"bolts":[{"id":"1","x":"20mm","y":"15mm"},{"id":"2","x":"20mm","y":"105mm"},{"id":"3","x":"120mm","y":"15mm"},{"id":"4","x":"120mm","y":"105mm"},{"id":"5","x":"220mm","y":"15mm"},{"id":"6","x":"220mm","y":"105mm"}],"stages":["30Nm","60Nm"],"steps":["90deg"]}`,
 	}, engine.Tighten, func(w *Work, in engine.TightenInput, out engine.TightenOutput) {
 		for _, p := range out.Passes {
 			w.Say("pass at "+p.Stage, "%v", p.Order)
