@@ -67,7 +67,7 @@ func (f *filler) people() error {
 		return err
 	}
 	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}} {
-		if err := s.AddPerson(f.ctx, f.owner, shop.PersonForm{Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
+		if err := s.AddPerson(f.ctx, f.owner, shop.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
 			return err
 		}
 	}

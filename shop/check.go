@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -61,7 +62,7 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	case x.Verdict == gauge.Unread && x.Limit != nil:
 		l.Why = "not read"
 	case repaired && !f.readAgain(x):
-		l.Why = "repaired, but not read again after the repair"
+		l.Why = "repaired, but not read again everywhere after the repair"
 	case repaired:
 		return GateLine{What: name, OK: true, Why: "repaired and read again: " + x.Figure(f.Unit) + " " + f.Unit.Name}, true
 	default:
@@ -75,18 +76,25 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	return l, true
 }
 
-// readAgain tells whether what proves a feature was read after repair: for a clearance
-// the guide or the stem, for a face line all lines of its direction, else the thing itself.
+// readAgain tells whether what proves a feature was read after repair, at every place
+// where it is read: for a clearance the whole guide or the whole stem, for a face line
+// every line of its direction, else the thing itself.
 func (f *File) readAgain(x judge.Feature) bool {
-	for _, r := range f.Readings {
-		if r.Stage == AsReceived {
-			continue
-		}
-		for _, c := range judge.Proves(x.Code) {
-			line, _ := f.Layout.Line(r.Position)
-			if r.Characteristic == c && (r.Position == x.Position || x.Position == "" && (x.Role == "" || line.Kind == x.Role)) {
-				return true
+	after := f.Standing(AfterRepair)
+	maps.Copy(after, f.Standing(Final))
+	for _, code := range judge.Proves(x.Code) {
+		c, _ := judge.ByCode(code)
+		proven := true
+		for _, spot := range c.Spots(f.Layout) {
+			line, _ := f.Layout.Line(spot.Position)
+			if spot.Position != x.Position && (x.Position != "" || line.Kind != x.Role) {
+				continue
 			}
+			_, read := after[code+" "+spot.Key()]
+			proven = proven && read
+		}
+		if proven {
+			return true
 		}
 	}
 	return false

@@ -24,6 +24,7 @@ var errSignIn = field.Errors{"password": "name and password do not belong togeth
 
 // PersonForm is a person to add, as typed.
 type PersonForm struct {
+	WriteID                         string
 	Name, Role, Password, PIN, Unit string
 }
 
@@ -99,11 +100,11 @@ func (s *Shop) AddPerson(ctx context.Context, a Actor, f PersonForm) error {
 	if err != nil {
 		return err
 	}
-	err = s.st.Write(ctx, func(tx store.DB) error {
+	_, err = s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
 		if err := tx.Add(&u); err != nil {
-			return err
+			return "", err
 		}
-		return s.note(tx, a, 0, "person added", u.Name+", "+u.Role)
+		return "", s.note(tx, a, 0, "person added", u.Name+", "+u.Role)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "somebody of that name is there already"}

@@ -6,8 +6,6 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
-	"path/filepath"
-	"sync"
 	"testing"
 	"time"
 
@@ -17,35 +15,10 @@ import (
 	"headwright/core/field"
 	"headwright/core/gauge"
 	"headwright/core/judge"
-	"headwright/demo"
+	"headwright/internal/demofile"
 	"headwright/shop"
 	"headwright/store"
 )
-
-// demoFile makes the demo's file once; every test works on its own copy.
-var demoFile = sync.OnceValues(func() ([]byte, error) {
-	dir, err := os.MkdirTemp("", "headwright-test")
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = os.RemoveAll(dir) }()
-	path := filepath.Join(dir, "demo.db")
-	st, err := store.Open(path)
-	if err != nil {
-		return nil, err
-	}
-	s := shop.New(st, time.Now)
-	if err := s.Equip(context.Background()); err != nil {
-		return nil, err
-	}
-	if err := demo.Fill(context.Background(), s); err != nil {
-		return nil, err
-	}
-	if err := st.Close(); err != nil {
-		return nil, err
-	}
-	return os.ReadFile(path)
-})
 
 // fixture is a shop on a copy of the demo's file, with its people.
 type fixture struct {
@@ -57,10 +30,8 @@ type fixture struct {
 
 func open(t testing.TB) *fixture {
 	t.Helper()
-	data, err := demoFile()
-	require.NoError(t, err)
-	f := &fixture{people: map[string]shop.Actor{}, path: filepath.Join(t.TempDir(), "shop.db")}
-	require.NoError(t, os.WriteFile(f.path, data, 0o600))
+	f := &fixture{people: map[string]shop.Actor{}, path: demofile.Path(t)}
+	var err error
 	f.st, err = store.Open(f.path)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = f.st.Close() })

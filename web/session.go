@@ -147,7 +147,7 @@ func (s *Server) firstPage(w http.ResponseWriter, r *http.Request, req *request)
 
 func personForm(r *http.Request) shop.PersonForm {
 	g := r.PostForm.Get
-	return shop.PersonForm{Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
+	return shop.PersonForm{WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
 }
 
 func (s *Server) first(w http.ResponseWriter, r *http.Request, req *request) error {

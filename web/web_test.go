@@ -1,54 +1,26 @@
 package web_test
 
 import (
-	"context"
 	"encoding/json"
 	"io"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
-	"os"
 	"path/filepath"
 	"regexp"
 	"strings"
-	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/demo"
+	"headwright/internal/demofile"
 	"headwright/shop"
 	"headwright/store"
 	"headwright/web"
 )
-
-// demoFile makes the demo's file once; every test works on its own copy.
-var demoFile = sync.OnceValues(func() ([]byte, error) {
-	dir, err := os.MkdirTemp("", "headwright-test")
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = os.RemoveAll(dir) }()
-	path := filepath.Join(dir, "demo.db")
-	st, err := store.Open(path)
-	if err != nil {
-		return nil, err
-	}
-	s := shop.New(st, time.Now)
-	if err := s.Equip(context.Background()); err != nil {
-		return nil, err
-	}
-	if err := demo.Fill(context.Background(), s); err != nil {
-		return nil, err
-	}
-	if err := st.Close(); err != nil {
-		return nil, err
-	}
-	return os.ReadFile(path)
-})
 
 // site is the shop's pages over HTTP, on a copy of the demo.
 type site struct {
@@ -56,12 +28,8 @@ type site struct {
 	handler http.Handler
 }
 
-func serve(t testing.TB, data []byte) *site {
+func serve(t testing.TB, path string) *site {
 	t.Helper()
-	path := filepath.Join(t.TempDir(), "shop.db")
-	if data != nil {
-		require.NoError(t, os.WriteFile(path, data, 0o600))
-	}
 	st, err := store.Open(path)
 	require.NoError(t, err)
 	s := shop.New(st, time.Now)
@@ -75,9 +43,7 @@ func serve(t testing.TB, data []byte) *site {
 
 func demoSite(t testing.TB) *site {
 	t.Helper()
-	data, err := demoFile()
-	require.NoError(t, err)
-	return serve(t, data)
+	return serve(t, demofile.Path(t))
 }
 
 // visitor is a browser of its own, not following redirects.
@@ -226,6 +192,40 @@ func TestScriptInEveryTextField(t *testing.T) {
 	assert.NotContains(t, page, "<script>alert")
 }
 
+// TestScriptInTheOtherTextFields types a script wherever else text is kept, and crawls.
+func TestScriptInTheOtherTextFields(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	evil := `<script>alert(1)</script>"'><img src=x>`
+	ids := 0
+	post := func(path string, fields ...string) {
+		t.Helper()
+		ids++
+		form := url.Values{"write_id": {"script-other-" + string(rune('a'+ids))}}
+		for i := 0; i < len(fields); i += 2 {
+			form.Set(fields[i], fields[i+1])
+		}
+		status, page := v.post(path, form)
+		require.Equal(t, http.StatusSeeOther, status, "%s %s", path, regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+	}
+	post("/people", "name", evil, "role", "technician", "password", "long-enough-1", "pin", "1357")
+	post("/stations", "station", evil)
+	post("/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "1", "pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling", "water", "first_at", "left")
+	post("/reference/models/4", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source", evil)
+	post("/heads/T0405/check/close", "refit", evil)
+	post("/heads/T0405/handover", "handed_to", evil)
+	post("/heads/T0402/work/7/skip", "reason", evil)
+	post("/heads/T0401/judge", "choice/valve.margin@2E1", "leave", "reason/valve.margin@2E1", evil)
+	post("/heads/T0401/check/sign", "feature", "valve.margin@2E1", "reason/valve.margin@2E1", evil)
+	post("/reference/calc/rock", "movement", "1mm", "guide_length", "40mm", "overhang", "2mm", "keep", "1", "keep_tag", "T0401", "keep_text", evil)
+	for _, path := range []string{"/", "/people", "/reference", "/reference/models/4", "/take-in", "/heads/T0401/judge", "/heads/T0401/check", "/heads/T0401/intake", "/heads/T0401/report", "/heads/T0402/work", "/heads/T0402/report", "/heads/T0405/handover", "/heads/T0405/report", "/heads/T0405/intake"} {
+		status, page := v.get(path)
+		require.Equal(t, http.StatusOK, status, path)
+		assert.NotContains(t, page, "<script>alert", path)
+		assert.NotContains(t, page, "<img src=x", path)
+	}
+}
+
 func TestHeadersAreSafe(t *testing.T) {
 	s := demoSite(t)
 	res, err := http.Get(s.URL + "/sign-in")
@@ -277,7 +277,7 @@ func TestStation(t *testing.T) {
 
 // TestFirstVisitMakesTheOwner starts with an empty file.
 func TestFirstVisitMakesTheOwner(t *testing.T) {
-	s := serve(t, nil)
+	s := serve(t, filepath.Join(t.TempDir(), "shop.db"))
 	v := s.visitor(t)
 	status, _ := v.post("/first", url.Values{"name": {"Vera"}, "password": {"short"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)

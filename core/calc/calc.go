@@ -38,6 +38,7 @@ type Calc struct {
 	Purpose string // one line
 	Formula string // the formula in words, several lines
 	Valid   string // where it holds and where it does not
+	Source  string // where the rule comes from
 	Example string // an input, JSON
 
 	in  reflect.Type
@@ -194,22 +195,21 @@ type Description struct {
 	Purpose string          `json:"purpose"`
 	Formula string          `json:"formula"`
 	Valid   string          `json:"valid"`
+	Source  string          `json:"source"`
 	Fields  []Field         `json:"fields"`
 	Example json.RawMessage `json:"example"`
 }
 
 // Describe returns the machine-readable description.
 func (c Calc) Describe() Description {
-	return Description{c.Name, c.Title, c.Purpose, c.Formula, c.Valid, c.Fields(), json.RawMessage(c.Example)}
+	return Description{c.Name, c.Title, c.Purpose, c.Formula, c.Valid, c.Source, c.Fields(), json.RawMessage(c.Example)}
 }
 
 // Help returns the description for the command line.
 func (c Calc) Help() string {
 	var b strings.Builder
 	fmt.Fprintf(&b, "%s: %s\n\n%s\n\n", c.Name, c.Purpose, c.Formula)
-	if c.Valid != "" {
-		fmt.Fprintf(&b, "Holds: %s\n\n", c.Valid)
-	}
+	fmt.Fprintf(&b, "Holds: %s\n\nThe rule: %s\n\n", c.Valid, c.Source)
 	b.WriteString("Fields:\n")
 	helpFields(&b, c.Fields(), "  ")
 	fmt.Fprintf(&b, "\nExample:\n  %s\n", c.Example)

@@ -102,6 +102,7 @@ func TestExamplesAnswer(t *testing.T) {
 		}
 		assert.NotEmpty(t, c.Formula, c.Name)
 		assert.NotEmpty(t, c.Valid, c.Name)
+		assert.NotEmpty(t, c.Source, c.Name)
 		for _, f := range c.Fields() {
 			assert.NotEmpty(t, f.Doc, c.Name+"."+f.Name)
 		}

@@ -20,6 +20,7 @@ var measuring = []Calc{
 	define(Calc{
 		Name: "length", Title: "Length", Purpose: "reads a length as the bench writes it and gives it in both units, exactly",
 		Formula: "1 in = 25.4 mm exactly; a thou is 0.001 in, h is 0.01 mm. The mm figure is exact, the in figure rounded to 5 places.",
+		Source:  "definition of the inch, 25.4 mm",
 		Valid:   "up to 10 m either way; thousands separators and exponents are refused, a comma is a decimal comma",
 		Example: `{"text":"3.5 thou","unit":"mm"}`,
 	}, readLength, func(w *Work, in lengthInput, out lengthOutput) {
@@ -30,6 +31,7 @@ var measuring = []Calc{
 		Name: "clearance", Title: "Guide clearance and form", Purpose: "what a guide and its stem leave between them, at its largest and smallest, and the guide's shape",
 		Formula: "largest clearance = largest guide reading - smallest stem reading; smallest = smallest guide - largest stem; mean = mean guide - mean stem.\n" +
 			"taper = top - bottom; bell mouth = lesser end - middle; out of round = largest difference at one place. Doubt = root of (guide doubt squared + stem doubt squared).",
+		Source:  "difference of diameters; shape by the trade's words for worn guides; doubts add as independent ones do",
 		Valid:   "readings at 20 C and at rest; the smallest clearance is held against the lower limit, the largest against the upper",
 		Example: `{"guide":{"top":["8.062mm","8.062mm"],"middle":["8.068mm","8.069mm"],"bottom":["8.076mm","8.079mm"]},"stem":{"top":["8.052mm"],"middle":["8.045mm"],"bottom":["8.047mm"]},"u_guide":"0.008mm","u_stem":"0.004mm"}`,
 	}, valvetrain.Clear, func(w *Work, in valvetrain.ClearanceInput, out valvetrain.Clearance) {
@@ -46,6 +48,7 @@ var measuring = []Calc{
 	define(Calc{
 		Name: "rock", Title: "Rock test", Purpose: "converts the side play of a valve head to guide clearance",
 		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide",
+		Source:  "geometry of a stem tilted corner to corner in its guide",
 		Valid:   "a straight guide; a bell mouth lets the valve rock more than its middle is worn",
 		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`,
 	}, valvetrain.Rock, func(w *Work, in valvetrain.RockInput, out valvetrain.RockOutput) {
@@ -55,6 +58,7 @@ var measuring = []Calc{
 		Name: "verdict", Title: "Verdict with doubt", Purpose: "holds a reading, with its doubt, against limits",
 		Formula: "the reading stands for [value - u, value + u], a feeler bracket for [go, nogo). Out: all of it outside. Sound: all of it inside. " +
 			"Near: sound, but closer to a limit than the near zone. Anything else is in doubt: the reading cannot tell.",
+		Source:  "conformity decided by the whole interval of the reading, k = 2",
 		Valid:   "limits are inclusive; u is the expanded uncertainty (k = 2)",
 		Example: `{"value":"0.048mm","u":"0.004mm","low":"0.020mm","high":"0.060mm","near":"0.006mm"}`,
 	}, gauge.JudgeInput, func(w *Work, in gauge.VerdictInput, out gauge.Result) {
@@ -69,6 +73,7 @@ var measuring = []Calc{
 	define(Calc{
 		Name: "settle", Title: "Which tool settles it", Purpose: "names the coarsest tool that would still tell a reading's verdict",
 		Formula: "of the tools whose interval around the value gives a verdict other than doubt, the one with the largest uncertainty",
+		Source:  "the same rule as the verdict, tool by tool",
 		Valid:   "supposes that the better tool will read about the same value",
 		Example: `{"value":"0.065mm","low":"0.010mm","high":"0.055mm","tools":[{"name":"caliper","u":"0.03mm"},{"name":"small-hole gauge","u":"0.008mm"},{"name":"micrometer","u":"0.004mm"}]}`,
 	}, gauge.SettleTool, func(w *Work, in gauge.SettleInput, out gauge.SettleOutput) {
@@ -86,6 +91,7 @@ var heights = []Calc{
 		Formula: "recession' = recession + seat cut + face grind - face cut - (new margin - margin)\nmargin' = (new margin or margin) - face grind\n" +
 			"stem' = stem + seat cut + face grind - tip grind + tip change\nspring' = spring + seat cut + face grind + groove change - spring shim + pad cut\n" +
 			"lash' = lash - rise - shim change (bucket); lash - rise + ratio x (gasket change - face cut - pushrod change) (rocker)",
+		Source:  "lengths along the stem's axis, added with their signs",
 		Valid:   "all lengths along the stem's axis; a cut of thickness n on a face at angle a sinks the valve by n / cos a",
 		Example: `{"drive":"rocker","ratio":1.6,"recession":"0.60mm","stem_height":"46.20mm","spring_height":"38.4mm","lash":"0.25mm","margin":"1.40mm","face_cut":"0.15mm","gasket_change":"0mm","seat_cut":"0.10mm","face_grind":"0.06mm","tip_grind":"0.05mm","lash_shim_change":"0mm","pushrod_change":"0mm","spring_shim":"0.4mm","pad_cut":"0mm","new_valve":null}`,
 	}, valvetrain.Stack, func(w *Work, in valvetrain.StackInput, out valvetrain.StackOutput) {
@@ -99,6 +105,7 @@ var heights = []Calc{
 	define(Calc{
 		Name: "pushrod", Title: "Pushrod length", Purpose: "the lash each pushrod would give, and the one to fit",
 		Formula: "lash = lash now + ratio x (present - new); the choice is inside the range and nearest its middle",
+		Source:  "lever of the rocker",
 		Valid:   "lash measured at the valve; a hydraulic lifter collapsed",
 		Example: `{"lash":"0.20mm","ratio":1.6,"present":"271.00mm","available":["270.25mm","270.60mm"],"low":"0.70mm","high":"2.00mm"}`,
 	}, valvetrain.Pushrod, func(w *Work, in valvetrain.PushrodInput, out valvetrain.PushrodOutput) {
@@ -111,12 +118,14 @@ var heights = []Calc{
 		Name: "plan", Title: "Plan of a whole head", Purpose: "the cheapest set of actions that puts every valve inside its limits",
 		Formula: "per valve: seat keep, cut or insert; valve keep, grind or new; tip grind; one spring shim or none. For the head: one face cut. With the stack-up's formulas " +
 			"every recession, stem, spring height and margin must be inside, the thickness enough and the spread kept.\nLeast cost first, then least face cut, then least metal (seat cuts and tip grinds).",
+		Source:  "the stack-up's formulas; least cost by exact search over intervals",
 		Valid:   "an exact optimum on the grid; the figures are the readings', so doubt near a limit has to be settled first",
 		Example: planExample,
 	}, plan.Solve, planSteps),
 	define(Calc{
 		Name: "shims", Title: "Lash shims", Purpose: "gives every bucket a shim: fewest bought, then nearest the aim",
 		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
+		Source:  "the same sum as at the bench; assignment by shortest augmenting paths",
 		Valid:   "an exact optimum (assignment problem); lash measured cold, as the sheet says",
 		Example: `{"buckets":[{"id":"1I1","lash":"0.11mm","shim":"2.60mm","low":"0.15mm","high":"0.20mm","aim":"0.18mm"},{"id":"1E1","lash":"0.30mm","shim":"2.50mm","low":"0.20mm","high":"0.26mm","aim":"0.23mm"}],"stock":[{"size":"2.55mm","count":2}],"orderable":["2.45mm","2.525mm"]}`,
 	}, valvetrain.Shims, func(w *Work, in valvetrain.ShimsInput, out valvetrain.ShimsOutput) {
@@ -133,6 +142,7 @@ var heights = []Calc{
 	define(Calc{
 		Name: "spring", Title: "Spring line", Purpose: "a spring's load on the seat and open, coil clearance, and the shim for a load wanted",
 		Formula: "load against length is a straight line, fitted by least squares (lengths less the retainer's step). Seat load at the installed height, open load at installed - lift. Coil clearance = installed - lift - solid. Shim = (target - seat) / rate; negative: the spring is too strong.",
+		Source:  "Hooke's law, line of least squares",
 		Valid:   "a spring of constant rate between the readings; a progressive one needs readings near both lengths",
 		Example: `{"readings":[{"length":"40mm","load":"310N"},{"length":"30mm","load":"620N"}],"installed":"38mm","lift":"9.5mm","solid":"24mm","retainer_step":"0mm","target_seat":"390N"}`,
 	}, valvetrain.Spring, func(w *Work, in valvetrain.SpringInput, out valvetrain.SpringOutput) {
@@ -150,6 +160,7 @@ var faces = []Calc{
 	define(Calc{
 		Name: "warp", Title: "Straightedge lines", Purpose: "judges gaps under a straightedge per direction and says what facing is likely to need",
 		Formula: "per direction the worst line (largest leaf that does not go) as a bracket against its limit; cut = largest no-go leaf of all + allowance",
+		Source:  "trade practice: the leaf that does not go bounds the gap",
 		Valid:   "a gap is known only as a bracket between two leaves, and the cut is its worse end",
 		Example: `{"lines":[{"name":"L1","kind":"long","go":"0.05mm","nogo":"0.06mm"},{"name":"X1","kind":"cross","go":"0mm","nogo":"0.03mm"}],"limits":{"long":"0.08mm","cross":"0.05mm"},"allowance":"0.03mm"}`,
 	}, surface.Warp, func(w *Work, in surface.WarpInput, out surface.WarpOutput) {
@@ -163,6 +174,7 @@ var faces = []Calc{
 	define(Calc{
 		Name: "flatness", Title: "Flatness of a grid", Purpose: "minimum zone of a face read over a grid, and the cut level or tilted",
 		Formula: "range = largest height - smallest. Least squares = range about the plane of least squares. Minimum zone = least distance between two parallel planes that hold all points. Cut level = range + allowance; cut tilted to the best plane = zone + allowance.",
+		Source:  "minimum zone as a linear programme, least squares beside it",
 		Valid:   "as good as the grid is close; an exact optimum for the points given",
 		Example: `{"points":[{"x":"0mm","y":"0mm","z":"0.004mm"},{"x":"0mm","y":"70mm","z":"0.008mm"},{"x":"60mm","y":"0mm","z":"-0.037mm"},{"x":"60mm","y":"70mm","z":"-0.034mm"},{"x":"120mm","y":"0mm","z":"-0.039mm"},{"x":"120mm","y":"70mm","z":"-0.031mm"},{"x":"180mm","y":"0mm","z":"0.005mm"},{"x":"180mm","y":"70mm","z":"0.006mm"}],"allowance":"0.02mm"}`,
 	}, surface.Flatness, func(w *Work, in surface.FlatnessInput, out surface.FlatnessOutput) {
@@ -179,6 +191,7 @@ var fits = []Calc{
 	define(Calc{
 		Name: "seat", Title: "Seat ring", Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
 		Formula: "width = (outer - inner) / (2 cos a). An edge moves by depth x 2/(tan a - tan b) at the top, 2/(tan g - tan a) at the bottom. If the outer edge must move out the seat goes deeper first, which moves the inner edge out as well. Inset = (valve head - outer edge) / 2.",
+		Source:  "geometry of cones that meet at the ring's edges",
 		Valid:   "angles from the face plane, edges as diameters, depths along the valve's axis; cutter true to the guide",
 		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`,
 	}, seating.Seat, func(w *Work, in seating.SeatInput, out seating.SeatOutput) {
@@ -192,6 +205,7 @@ var fits = []Calc{
 	define(Calc{
 		Name: "fit", Title: "Interference fit", Purpose: "interference cold, gap at the temperatures used, and the temperature for a gap",
 		Formula: "interference = part - hole at 20 C; gap = hole (1 + ah (Th - 20)) - part (1 + ap (Tp - 20)). Expansion per K in millionths: aluminium 21.5, iron 11, bronze 18, brass 19, steel 11.7, sinter 11.5, valve steel 12, austenitic 17.5, titanium 8.9.",
+		Source:  "linear expansion from 20 C",
 		Valid:   "both at one even temperature; coefficients are for ordinary alloys. Hot and chilled parts burn: gloves, face shield, ventilation, never a closed container",
 		Example: `{"hole":"13.000mm","part":"13.035mm","hole_material":"aluminium","part_material":"bronze","hole_temp":"120C","part_temp":"-60C","gap":"0.02mm"}`,
 	}, seating.Fit, func(w *Work, in seating.FitInput, out seating.FitOutput) {
@@ -204,6 +218,7 @@ var fits = []Calc{
 	define(Calc{
 		Name: "vacuum", Title: "Vacuum test", Purpose: "whether a seat holds vacuum, and if not whether to suspect the valve or the seat",
 		Formula: "pass when every reading is at least baseline - drop. Some pass and some fail as the valve is turned: suspect the valve. All fail: suspect the seat.",
+		Source:  "trade practice: the day's own baseline, the valve turned between readings",
 		Valid:   "bare valve without spring; baseline is the tester's own reading with its cup blanked, of the same day",
 		Example: `{"baseline":"84kPa","drop":"4kPa","readings":["82kPa","70kPa","83kPa","82kPa"]}`,
 	}, seating.Vacuum, func(w *Work, in seating.VacuumInput, out seating.VacuumOutput) {
@@ -218,6 +233,7 @@ var engines = []Calc{
 	define(Calc{
 		Name: "compression", Title: "Compression ratio", Purpose: "ratio before and after facing and sinking valves, and the gasket that gives it back",
 		Formula: "ratio = (swept + clearance) / clearance; clearance = chamber + gasket + deck + piston. Chamber after = chamber - area x face cut + sum of pi/4 head squared x recession change.",
+		Source:  "ratio of volumes",
 		Valid:   "the chamber's walls are upright where the face is cut; crevices are not counted",
 		Example: `{"bore":"71mm","stroke":"92.9mm","chamber":"63.2cc","gasket_bore":"112.4mm","gasket":"0.7mm","deck":"0mm","piston":"0.5cc","face_cut":"0.33mm","chamber_area_mm2":3449,"valves":[{"head":"36mm","recession_change":"0mm"},{"head":"38.5mm","recession_change":"-0.25mm"}]}`,
 	}, engine.Compression, func(w *Work, in engine.CompressionInput, out engine.CompressionOutput) {
@@ -228,6 +244,7 @@ var engines = []Calc{
 	define(Calc{
 		Name: "gasket", Title: "Gasket grade", Purpose: "the gasket for the pistons' protrusion, and pistons that stand low",
 		Formula: "each piston is the mean of its two readings; the highest, or the mean of all, governs. A piston further below the median than the outlier is low: look at rod or bearing.",
+		Source:  "trade practice: mean of two readings a piston, graded gaskets",
 		Valid:   "grades' limits are inclusive; the maker says whether highest or mean governs",
 		Example: `{"pistons":[{"id":"1","a":"0.61mm","b":"0.63mm"},{"id":"2","a":"0.60mm","b":"0.60mm"}],"grades":[{"name":"one notch","low":"0.50mm","high":"0.62mm"}],"use":"max","outlier":"0.10mm"}`,
 	}, engine.Gasket, func(w *Work, in engine.GasketInput, out engine.GasketOutput) {
@@ -238,6 +255,7 @@ var engines = []Calc{
 	define(Calc{
 		Name: "bearing", Title: "Bearing shells", Purpose: "the clearance with each shell, and the shell to fit",
 		Formula: "clearance = housing - journal - 2 x shell; the choice is inside the range and nearest its middle",
+		Source:  "difference of diameters",
 		Valid:   "housing measured with its cap pulled down",
 		Example: `{"housing":"41.012mm","journal":"38.004mm","shells":[{"name":"A","thickness":"1.488mm"}],"low":"0.020mm","high":"0.045mm"}`,
 	}, engine.Bearing, func(w *Work, in engine.BearingInput, out engine.BearingOutput) {
@@ -248,7 +266,8 @@ var engines = []Calc{
 	}),
 	define(Calc{
 		Name: "piston", Title: "Piston clearance", Purpose: "mean bore less piston",
-		Formula: "clearance = mean of the bore readings - piston", Valid: "piston measured where its maker says",
+		Formula: "clearance = mean of the bore readings - piston", Source: "difference of diameters",
+		Valid:   "piston measured where its maker says",
 		Example: `{"bore":["66.065mm","66.068mm","66.072mm"],"piston":"66.005mm"}`,
 	}, engine.Piston, func(w *Work, in engine.PistonInput, out engine.PistonOutput) {
 		w.Say("mean bore - piston", "mean of %s, less %s = %s", in.Bore, in.Piston, out.Clearance)
@@ -256,6 +275,7 @@ var engines = []Calc{
 	define(Calc{
 		Name: "tighten", Title: "Tightening order", Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",
 		Formula: "rings of equal distance from the pattern's middle in turn; within a ring always the bolt farthest from the one just pulled; every bolt once per stage",
+		Source:  "trade practice: from the middle outwards, crossing sides",
 		Valid:   "a proposal: the maker's own order, stages and bolts go before it",
 		Example: `{"bolts":[{"id":"1","x":"20mm","y":"15mm"},{"id":"2","x":"20mm","y":"105mm"},{"id":"3","x":"120mm","y":"15mm"},{"id":"4","x":"120mm","y":"105mm"},{"id":"5","x":"220mm","y":"15mm"},{"id":"6","x":"220mm","y":"105mm"}],"stages":["30Nm","60Nm"],"steps":["90deg"]}`,
 	}, engine.Tighten, func(w *Work, in engine.TightenInput, out engine.TightenOutput) {
