@@ -122,24 +122,19 @@ func (s *Shop) SignDeviation(ctx context.Context, a Actor, writeID, tag, feature
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		x, ok := file.Now.Feature(feature)
 		if !ok {
-			return "", ErrNotFound
+			return ErrNotFound
 		}
 		if l, there := file.gateFeature(x); !there || l.OK || file.ClosedAt != nil {
-			return "", field.Errors{feature: "there is nothing to sign here"}
+			return field.Errors{feature: "there is nothing to sign here"}
 		}
 		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: file.figure(x), Reason: reason, PersonID: a.ID, At: s.now()}); err != nil {
-			return "", err
+			return err
 		}
-		return "", s.note(tx, a, file.ID, "deviation signed", feature+": "+reason)
+		return s.note(tx, a, file.ID, "deviation signed", feature+": "+reason)
 	})
-	return err
 }
 
 // CloseHead passes the final gate. It refuses while anything is open.
@@ -152,23 +147,18 @@ func (s *Shop) CloseHead(ctx context.Context, a Actor, writeID, tag, refit strin
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		if file.ClosedAt != nil {
-			return "", ErrStale
+			return ErrStale
 		}
 		if open := file.Open(); len(open) > 0 {
-			return "", field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", plural(len(open), "thing"), open[0].What, open[0].Why)}
+			return field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", plural(len(open), "thing"), open[0].What, open[0].Why)}
 		}
 		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.now(), "refit": refit}); err != nil {
-			return "", err
+			return err
 		}
-		return "", s.note(tx, a, file.ID, "closed", "")
+		return s.note(tx, a, file.ID, "closed", "")
 	})
-	return err
 }
 
 // HandOver records who took the head away.
@@ -181,21 +171,16 @@ func (s *Shop) HandOver(ctx context.Context, a Actor, writeID, tag, to string) e
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		if file.ClosedAt == nil {
-			return "", field.Errors{"handed_to": "the final check has not passed yet"}
+			return field.Errors{"handed_to": "the final check has not passed yet"}
 		}
 		if file.HandedOverAt != nil {
-			return "", ErrStale
+			return ErrStale
 		}
 		if err := tx.SetHead(file.ID, map[string]any{"handed_over_at": s.now(), "handed_to": to}); err != nil {
-			return "", err
+			return err
 		}
-		return "", s.note(tx, a, file.ID, "handed over", to)
+		return s.note(tx, a, file.ID, "handed over", to)
 	})
-	return err
 }

@@ -28,11 +28,7 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 	if err := a.must("decide a repair"); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		errs := field.Errors{}
 		if file.WorkOrderAt != nil {
 			errs.Addf("work_order", "the work is ordered already")
@@ -41,7 +37,7 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 			c.Reason = optional(errs, key, c.Reason, 400)
 			x, ok := file.Received.Feature(key)
 			if !ok {
-				return "", ErrNotFound
+				return ErrNotFound
 			}
 			if _, known := judge.RepairNamed(x, c.Choice); !known && c.Choice != judge.Leave {
 				errs.Addf(key, "choose a repair, or leave it and say why")
@@ -53,18 +49,17 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 				continue
 			}
 			if err := tx.ReplaceDecision(file.ID, key, s.now()); err != nil {
-				return "", err
+				return err
 			}
 			if err := tx.Add(&store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.figure(x), PersonID: a.ID, At: s.now()}); err != nil {
-				return "", err
+				return err
 			}
 			if err := s.note(tx, a, file.ID, "decided", key+": "+c.Choice); err != nil {
-				return "", err
+				return err
 			}
 		}
-		return "", errs.Err()
+		return errs.Err()
 	})
-	return err
 }
 
 // OrderWork makes the work order from the decisions: the operations, in order, with
@@ -73,16 +68,12 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 	if err := a.must("decide a repair"); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		if file.WorkOrderAt != nil {
-			return "", field.Errors{"work_order": "the work is ordered already"}
+			return field.Errors{"work_order": "the work is ordered already"}
 		}
 		if open := file.undecided(); len(open) > 0 {
-			return "", field.Errors{"work_order": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+			return field.Errors{"work_order": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
 		var decided []route.Decision
 		for _, d := range file.Decisions {
@@ -99,14 +90,13 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 			ops = append(ops, store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
 		}
 		if err := tx.Add(&ops); err != nil {
-			return "", err
+			return err
 		}
 		if err := tx.SetHead(file.ID, map[string]any{"work_order_at": s.now()}); err != nil {
-			return "", err
+			return err
 		}
-		return "", s.note(tx, a, file.ID, "work ordered", plural(len(ops), "operation"))
+		return s.note(tx, a, file.ID, "work ordered", plural(len(ops), "operation"))
 	})
-	return err
 }
 
 // undecided lists the findings without a decision, and what was never read.

@@ -71,6 +71,19 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 	return f, nil
 }
 
+// onHead runs write on the file of the head with that tag in a transaction, once for a
+// client-made id.
+func (s *Shop) onHead(ctx context.Context, clientID, tag string, write func(tx store.DB, f *File) error) error {
+	_, err := s.once(ctx, clientID, func(tx store.DB) (string, error) {
+		f, err := s.file(tx, tag)
+		if err != nil {
+			return "", err
+		}
+		return "", write(tx, f)
+	})
+	return err
+}
+
 func (f *File) judgeSheet() judge.Sheet {
 	sheet := judge.Sheet{Layout: f.Layout, Tools: map[string][]gauge.Tool{}}
 	for _, l := range f.Sheet.Limits {

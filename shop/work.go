@@ -24,29 +24,24 @@ func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag st
 	if err := a.must(what); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
-		file, err := s.file(tx, tag)
-		if err != nil {
-			return "", err
-		}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
 		o, err := file.operation(seq)
 		if err != nil {
-			return "", err
+			return err
 		}
 		values, err := change(file, o)
 		if err != nil {
-			return "", err
+			return err
 		}
 		ok, err := tx.SetOperation(o.ID, was, values)
 		if err != nil {
-			return "", err
+			return err
 		}
 		if !ok {
-			return "", ErrStale
+			return ErrStale
 		}
-		return "", s.note(tx, a, file.ID, values["state"].(string), o.Code)
+		return s.note(tx, a, file.ID, values["state"].(string), o.Code)
 	})
-	return err
 }
 
 func at(seq int) string { return "op/" + strconv.Itoa(seq) }
