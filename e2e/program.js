@@ -8,7 +8,8 @@ import { test as base, expect } from "@playwright/test";
 const binary = process.env.HEADWRIGHT ?? join(import.meta.dirname, "..", "headwright");
 
 export function start(...args) {
-  const child = spawn(binary, [...args, "--addr", "127.0.0.1:0", "--tries", "1000"], { stdio: ["ignore", "pipe", "inherit"] });
+  const at = args.includes("--addr") ? [] : ["--addr", "127.0.0.1:0"];
+  const child = spawn(binary, [...args, ...at, "--tries", "1000"], { stdio: ["ignore", "pipe", "inherit"] });
   const address = new Promise((found, lost) => {
     let said = "";
     child.stdout.on("data", (d) => {

@@ -36,6 +36,8 @@ type File struct {
 
 	Received judge.Judgement // as received
 	Now      judge.Judgement // with what was read after repair
+
+	counting []judge.Reading // the readings behind Now
 }
 
 // File opens the file of the head with that tag.
@@ -67,7 +69,8 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 	}
 	sheet := f.judgeSheet()
 	f.Received = judge.Head(sheet, f.current(AsReceived))
-	f.Now = judge.Head(sheet, f.current(Stages...))
+	f.counting = f.current(Stages...)
+	f.Now = judge.Head(sheet, f.counting)
 	return f, nil
 }
 
@@ -138,6 +141,22 @@ func (f *File) current(stages ...string) []judge.Reading {
 	}
 	slices.SortFunc(out, func(a, b judge.Reading) int { return int(a.ID) - int(b.ID) })
 	return out
+}
+
+// Mean returns the mean of what now counts for a characteristic at a place of a position,
+// nil when nothing was read there.
+func (f *File) Mean(code, position, place string) *length.Length {
+	var all []length.Length
+	for _, r := range f.counting {
+		if r.Characteristic == code && r.Spot.Position == position && r.Spot.Place == place {
+			all = append(all, r.Value.At)
+		}
+	}
+	if all == nil {
+		return nil
+	}
+	m := length.Mean(all)
+	return &m
 }
 
 // Progress is how many spots of a characteristic have been read at a stage.

@@ -297,6 +297,7 @@ func (d headData) Reason(x judge.Feature) string {
 }
 
 type positionData struct {
+	Section  template.HTML
 	Now      judge.Position
 	Received judge.Position
 	Readings []store.Reading
@@ -319,6 +320,7 @@ func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) 
 		if i+1 < len(f.Now.Positions) {
 			d.Next = f.Now.Positions[i+1].ID
 		}
+		d.Section = section(f, d.Now, req.actor.Unit).Draw()
 		for _, rd := range slices.Backward(f.Readings) {
 			if rd.Position == id {
 				d.Readings = append(d.Readings, rd)
@@ -332,4 +334,22 @@ func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) 
 func (d headData) FeatureAt(p judge.Position, code string) judge.Feature {
 	f, _ := p.Feature(code)
 	return f
+}
+
+// section collects what the cross-section of a position shows.
+func section(f *shop.File, p judge.Position, u length.Unit) draw.Section {
+	c := draw.Section{Says: map[string]gauge.Verdict{}, Unit: u}
+	if v, ok := f.Layout.Valve(p.ID); ok {
+		c.Head = v.Head
+	}
+	for i, place := range []string{"top", "middle", "bottom"} {
+		c.Guide[i], c.Stem[i] = f.Mean("guide.bore", p.ID, place), f.Mean("stem.dia", p.ID, place)
+	}
+	for code, to := range map[string]**length.Length{"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin, "seat.width": &c.SeatWidth} {
+		*to = f.Mean(code, p.ID, "")
+	}
+	for _, x := range p.Features {
+		c.Says[x.Code] = x.Verdict
+	}
+	return c
 }

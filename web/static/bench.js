@@ -49,37 +49,103 @@ if (sweep) {
     light(document.activeElement?.dataset?.position);
   };
 
-  // Readings are sent one after the other, in the order they were typed, so that no late
-  // answer shows an older state.
-  let queue = Promise.resolve();
+  const cell = (key) => sweep.querySelector(`input[data-key="${CSS.escape(key)}"]`);
 
-  // send keeps what was typed in its field until the shop's file has it.
+  // What is typed is kept in the browser until the shop's file has it, in the order it
+  // was typed and with the id it was typed under: a reload, a dead network or a dead
+  // battery lose nothing, and nothing is written twice. It is kept by person, so that
+  // nobody sends another's readings.
+  const shelf = `sweep ${sweep.dataset.person} ${location.pathname}`;
+  let pending = JSON.parse(localStorage.getItem(shelf) ?? "[]");
+  const keep = () => (pending.length ? localStorage.setItem(shelf, JSON.stringify(pending)) : localStorage.removeItem(shelf));
+  let sending = false;
+  let again;
+
   const send = (input) => {
     const key = input.dataset.key;
-    const body = new URLSearchParams({ one: key });
-    for (const name of ["tool", "stage", "why", "v." + key, "id." + key]) body.set(name, sweep.elements[name].value);
+    const body = { one: key };
+    for (const name of ["tool", "stage", "why", "v." + key, "id." + key]) body[name] = sweep.elements[name].value;
+    pending = pending.filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
+    pending.push(body);
+    keep();
     input.closest("td").classList.add("waiting");
-    queue = queue.then(() => deliver(input, key, body));
+    pump();
   };
 
-  const deliver = async (input, key, body) => {
+  // pump sends one after the other, so that no late answer shows an older state.
+  const pump = async () => {
+    if (sending) return;
+    sending = true;
+    clearTimeout(again);
+    while (pending.length) {
+      const body = pending[0];
+      if (!(await deliver(body))) {
+        again = setTimeout(pump, 2000);
+        break;
+      }
+      pending = pending.filter((p) => p !== body);
+      keep();
+    }
+    sending = false;
+    if (!pending.length && net.dataset.down) {
+      delete net.dataset.down;
+      say("");
+    }
+  };
+
+  // deliver sends one reading and tells whether the shop answered.
+  const deliver = async (kept) => {
+    const key = kept.one;
+    const body = new URLSearchParams(kept);
     try {
       const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
       if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);
-      if (answer.redirected) return location.reload();
+      if (answer.redirected) throw new Error("signed out");
       swapIn(await answer.text());
-      say("");
       if (answer.status === 422) {
-        const again = sweep.querySelector(`input[data-key="${CSS.escape(key)}"]`);
-        again.focus();
-        again.select();
+        cell(key).focus();
+        cell(key).select();
         if (!document.getElementById("say-" + key)) say("Choose the tool and when it was read.");
       }
+      return true;
     } catch {
-      input.closest("td").classList.remove("waiting");
-      say("The shop's file does not answer. What is typed stays here: press Enter on it again.");
+      net.dataset.down = "yes";
+      const n = pending.length;
+      say(`The shop's file does not answer. ${n === 1 ? "1 reading waits" : n + " readings wait"} on this tablet and will be sent by itself.`);
+      return false;
     }
   };
+
+  // spread types a column of values from here on, as if by hand.
+  const spread = (from, values) => {
+    const all = cells();
+    let at = all.findIndex((c) => c.dataset.key === from);
+    for (const value of values) {
+      const cut = value.search(/[;,\t]/);
+      const named = cut > 0 && all.find((c) => c.dataset.key === value.slice(0, cut).trim()); // "1E1.top.A,9.014" names its place
+      const to = named || all[at++];
+      if (!to) continue;
+      to.value = (named ? value.slice(cut + 1) : value).trim();
+      if (to.value) send(to);
+    }
+    go(all[Math.min(at, all.length) - 1]?.dataset.key ?? from, 1);
+  };
+  const rows = (text) => text.split(/\r?\n/).flatMap((line) => (/^[0-9]+[IE][0-9]+|^[LXDT][0-9]+/.test(line) ? [line] : line.split("\t"))).filter((v) => v.trim());
+
+  sweep.addEventListener("paste", (e) => {
+    const values = rows(e.clipboardData.getData("text"));
+    if (!e.target.dataset?.key || values.length < 2) return;
+    e.preventDefault();
+    spread(e.target.dataset.key, values);
+  });
+  sweep.addEventListener("dragover", (e) => e.preventDefault());
+  sweep.addEventListener("drop", async (e) => {
+    e.preventDefault();
+    const file = e.dataTransfer.files[0];
+    if (!file || file.size > 100000) return say("Drop a file of values, one to a line.");
+    const from = document.activeElement?.dataset?.key ?? cells()[0].dataset.key;
+    spread(from, rows(await file.text()));
+  });
 
   sweep.addEventListener("keydown", (e) => {
     const input = e.target;
@@ -118,6 +184,16 @@ if (sweep) {
     light(e.target.dataset.position);
     e.target.select();
   });
+
+  // What waited here since the page was left is put back and sent.
+  for (const p of pending) {
+    const input = cell(p.one);
+    if (!input) continue;
+    input.value = p["v." + p.one];
+    sweep.elements["id." + p.one].value = p["id." + p.one];
+    input.closest("td").classList.add("waiting");
+  }
+  pump();
 
   const first = cells().find((c) => c.getAttribute("aria-invalid") === "true") ?? cells().find((c) => !c.dataset.standing);
   (first ?? cells()[0])?.focus();
