@@ -41,7 +41,7 @@ type filler struct {
 // Fill fills the shop. It must be empty.
 func Fill(ctx context.Context, s *shop.Shop) error {
 	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
-	for _, step := range []func() error{f.people, f.library, f.heads} {
+	for _, step := range []func() error{f.people, f.library, f.heads, f.zeroChecks} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -256,4 +256,23 @@ func passGate(refit string) step {
 	return func(f *filler, tag string, _ *job) error {
 		return f.at(0.8).CloseHead(f.ctx, f.lead, f.id(), tag, refit)
 	}
+}
+
+// zeroChecks checks the tools that have a standard: all good some days ago, and the
+// coarser bore gauge, dropped since, failed two hours ago.
+func (f *filler) zeroChecks() error {
+	tools, err := f.now.Tools(f.ctx)
+	if err != nil {
+		return err
+	}
+	for _, t := range tools {
+		if t.Standard == 0 {
+			continue
+		}
+		if _, err := f.at(250).CheckZero(f.ctx, f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
+			return err
+		}
+	}
+	_, err = f.at(2).CheckZero(f.ctx, f.tech, f.id(), f.coarse, "8.011")
+	return err
 }

@@ -40,6 +40,29 @@ test("the owner edits a limit: a new version, with its source", async ({ page, d
   await expect(page.getByText("Sheet version 3: bulletin 9")).toBeVisible();
 });
 
+test("a failed zero check blocks the tool and marks its readings until the lead releases them", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(demo + "/reference");
+  await page.getByRole("link", { name: "Caliper" }).click();
+  await page.getByLabel(/it reads/).fill("2.5");
+  await page.getByRole("button", { name: "Record" }).click();
+  await expect(page.getByText("type the whole size")).toBeVisible();
+  await page.getByLabel(/it reads/).fill("25.05");
+  await page.getByRole("button", { name: "Record" }).click();
+  await expect(page.getByText("It failed its last zero check and is blocked")).toBeVisible();
+  await page.goto(demo + "/heads/T0407/sweep/seat.width");
+  await page.keyboard.type("2.1");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#net")).toContainText("failed its zero check");
+  await page.goto(demo + "/heads/T0401/at/2E1");
+  await expect(page.getByText("suspect: its tool failed a zero check").first()).toBeVisible();
+  await page.goto(demo + "/heads/T0401/check");
+  const line = page.locator(".gate tr", { hasText: "Caliper" });
+  await line.getByLabel(/why readings with Caliper hold/).fill("checked against the micrometer");
+  await line.getByRole("button", { name: "Release" }).click();
+  await expect(page.locator(".gate tr", { hasText: "Caliper" })).toHaveCount(0);
+});
+
 test("the main views have no accessibility faults a machine can find", async ({ page, demo }) => {
   await signIn(page, demo, "Runa");
   for (const path of ["/", "/take-in", "/heads/T0401/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/work", "/heads/T0405/check", "/reference", "/reference/models/1", "/reference/calc/plan?example=1", "/people"]) {

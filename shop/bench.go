@@ -54,6 +54,9 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 		if !ok {
 			errs.Addf("tool", "choose the tool in your hand")
 		}
+		if z, checked := file.Checks[tool.ID]; checked && !z.Passed {
+			errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
+		}
 		if file.ClosedAt != nil {
 			errs.Addf("stage", "this head is closed: its readings stand")
 		}

@@ -21,6 +21,7 @@ type GateLine struct {
 	Why     string
 	OK      bool
 	Feature string
+	Tool    uint // set when suspect readings with this tool may be released
 	Signed  *store.Signoff
 }
 
@@ -42,6 +43,11 @@ func (f *File) Gate() []GateLine {
 	for _, x := range f.Now.All() {
 		if l, ok := f.gateFeature(x); ok {
 			lines = append(lines, l)
+		}
+	}
+	for _, t := range f.Tools {
+		if n := f.suspectWith(t.ID); n > 0 {
+			lines = append(lines, GateLine{What: t.Name, Tool: t.ID, Why: plural(n, "reading") + " made before it failed its zero check, with no good check in between: read again, or the lead releases them"})
 		}
 	}
 	slices.SortStableFunc(lines, func(a, b GateLine) int { // what is open comes first

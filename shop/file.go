@@ -33,6 +33,9 @@ type File struct {
 	Signoffs   []store.Signoff
 	Operations []store.Operation
 	Notes      []store.Note
+	Checks     map[uint]store.ZeroCheck // each tool's latest zero check
+	Suspect    map[uint]store.ZeroCheck // by reading: the failed zero check that makes it suspect
+	Releases   []store.Release
 
 	Received judge.Judgement // as received
 	Now      judge.Judgement // with what was read after repair
@@ -62,6 +65,9 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
 		func() (err error) { f.Notes, err = db.Notes(h.ID); return },
+		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
+		func() (err error) { f.Releases, err = db.Releases(h.ID); return },
+		func() error { return f.suspects(db) },
 	} {
 		if err := load(); err != nil {
 			return nil, err

@@ -64,7 +64,7 @@ func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot judge.Spot, 
 	c, _ := judge.ByCode(code)
 	form := shop.SweepForm{Characteristic: code, Stage: stage, Entries: []shop.Entry{{ClientID: id(), Spot: spot, Text: text}}}
 	for _, tool := range f.file(t, tag).Tools {
-		if tool.Kind == c.ToolKind {
+		if tool.Kind == c.ToolKind && form.Tool == 0 {
 			form.Tool = tool.ID
 		}
 	}
@@ -208,8 +208,9 @@ func TestWholeJob(t *testing.T) {
 		}
 	}
 	file = f.file(t, tag)
-	require.Len(t, file.Open(), 1, "%v", file.Open())
+	require.Len(t, file.Open(), 2, "%v", file.Open())
 	assert.Equal(t, "guide.clearance@4I1", file.Open()[0].Feature)
+	require.NoError(t, f.Release(ctx, lead, id(), tag, file.Open()[1].Tool, "read with a second gauge since"))
 	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
 	require.NoError(t, f.SignDeviation(ctx, lead, id(), tag, "guide.clearance@4I1", "customer agreed by radio"))
 	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
@@ -245,6 +246,50 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	worse.Why = "ground again"
 	require.NoError(t, f.Record(ctx, lead, "T0405", worse))
 	assert.Len(t, f.file(t, "T0405").Open(), 1)
+}
+
+// TestFailedZeroCheck follows a gauge that was dropped: blocked, its readings suspect until
+// they are read again or released.
+func TestFailedZeroCheck(t *testing.T) {
+	f := open(t)
+	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
+	spot := judge.Spot{Position: "1I1", Place: "top", Dir: "A"}
+	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, spot, "8.012")
+	require.NoError(t, f.Record(ctx, tech, "T0407", form))
+	assert.Empty(t, f.file(t, "T0407").Suspect)
+
+	_, err := f.CheckZero(ctx, tech, id(), form.Tool, "0.002")
+	assert.ErrorContains(t, err, "type the whole size")
+	write := id()
+	passed, err := f.CheckZero(ctx, tech, write, form.Tool, "8.0021 mm")
+	require.NoError(t, err)
+	assert.False(t, passed, "a tenth of a micrometre over is over")
+	passed, err = f.CheckZero(ctx, tech, write, form.Tool, "8.0021 mm")
+	require.NoError(t, err, "sent twice")
+	assert.False(t, passed)
+	assert.Len(t, f.file(t, "T0407").Suspect, 1)
+	var errs field.Errors
+	form.Why = "again"
+	form.Entries[0].ClientID = id()
+	require.ErrorAs(t, f.Record(ctx, tech, "T0407", form), &errs)
+	assert.Contains(t, errs["tool"], "failed its zero check")
+
+	passed, err = f.CheckZero(ctx, tech, id(), form.Tool, "8.002")
+	require.NoError(t, err)
+	assert.True(t, passed, "inclusive")
+	assert.Len(t, f.file(t, "T0407").Suspect, 1, "a later good check does not clear what was read before")
+	require.NoError(t, f.Record(ctx, tech, "T0407", form))
+	assert.Empty(t, f.file(t, "T0407").Suspect, "read again")
+
+	x, _ := f.file(t, "T0401").Now.Feature("guide.clearance@4I1")
+	assert.True(t, f.file(t, "T0401").SuspectIn(x), "the demo's dropped gauge")
+	coarse := f.file(t, "T0401").Suspect[x.From[0]].ToolID
+	assert.ErrorIs(t, f.Release(ctx, tech, id(), "T0401", coarse, "fine"), shop.ErrForbidden)
+	require.ErrorAs(t, f.Release(ctx, lead, id(), "T0401", coarse, " "), &errs)
+	require.NoError(t, f.Release(ctx, lead, id(), "T0401", coarse, "same figure with the ring gauge"))
+	for _, z := range f.file(t, "T0401").Suspect {
+		assert.NotEqual(t, coarse, z.ToolID)
+	}
 }
 
 func TestTwoPeopleEditOneSheet(t *testing.T) {

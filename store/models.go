@@ -87,6 +87,32 @@ type Tool struct {
 	Resolution     length.Length
 	U              length.Length `gorm:"column:u"`
 	CalibrationDue *time.Time
+	Standard       length.Length // size of the zero-check standard; 0 for a tool that has none
+	Tolerance      length.Length // how far off the standard it may read
+}
+
+// ZeroCheck is a standard read with a tool.
+type ZeroCheck struct {
+	ID       uint
+	ToolID   uint
+	Typed    string
+	ReadNM   length.Length `gorm:"column:read_nm"`
+	OffNM    length.Length `gorm:"column:off_nm"` // read less standard
+	Passed   bool
+	PersonID uint
+	Person   User
+	At       time.Time
+}
+
+// Release is the lead's word that a head's readings with a tool, suspect until then, hold.
+type Release struct {
+	ID       uint
+	HeadID   uint
+	ToolID   uint
+	Reason   string
+	PersonID uint
+	Person   User
+	At       time.Time
 }
 
 // Job is a customer's order. Kind is the intake kind.

@@ -163,3 +163,31 @@ func (d DB) CountReadings(stage string, heads ...uint) (map[uint]int, error) {
 	}
 	return out, err
 }
+
+// Tool returns a tool.
+func (d DB) Tool(id uint) (Tool, error) { return one[Tool](d.g.Where("id = ?", id)) }
+
+// LastZeroChecks returns each tool's latest zero check, by tool.
+func (d DB) LastZeroChecks() (map[uint]ZeroCheck, error) {
+	last, err := many[ZeroCheck](d.g.Where("id IN (?)", d.g.Model(&ZeroCheck{}).Select("max(id)").Group("tool_id")))
+	out := map[uint]ZeroCheck{}
+	for _, z := range last {
+		out[z.ToolID] = z
+	}
+	return out, err
+}
+
+// ZeroChecksSince lists the zero checks of every tool from a time on, oldest first.
+func (d DB) ZeroChecksSince(t time.Time) ([]ZeroCheck, error) {
+	return many[ZeroCheck](d.g.Where("at >= ?", t).Order("id"))
+}
+
+// ZeroChecks lists a tool's zero checks, the newest first.
+func (d DB) ZeroChecks(tool uint, most int) ([]ZeroCheck, error) {
+	return many[ZeroCheck](d.g.Joins("Person").Where("zero_checks.tool_id = ?", tool).Order("zero_checks.id DESC").Limit(most))
+}
+
+// Releases lists what was released on a head.
+func (d DB) Releases(head uint) ([]Release, error) {
+	return many[Release](d.g.Joins("Person").Where("releases.head_id = ?", head).Order("releases.id"))
+}

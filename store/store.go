@@ -80,7 +80,7 @@ func Open(path string) (*Store, error) {
 	if s.write, err = open(path, 1, "_txlock=immediate"); err != nil {
 		return nil, fmt.Errorf("open %s: %w", path, err)
 	}
-	if err = s.migrate(); err != nil {
+	if err = s.migrate(""); err != nil {
 		return nil, fmt.Errorf("bring %s up to date: %w", path, err)
 	}
 	if s.read, err = open(path, 4, "_pragma=query_only(1)"); err != nil {
@@ -93,8 +93,9 @@ func Open(path string) (*Store, error) {
 	return s, nil
 }
 
-// migrate applies the numbered files of migrations that the file has not had.
-func (s *Store) migrate() error {
+// migrate applies the numbered files of migrations that the file has not had, up to and
+// with the one of that id, or all of them.
+func (s *Store) migrate(upTo string) error {
 	names, err := fs.Glob(migrations, "migrations/*.sql")
 	if err != nil {
 		return err
@@ -112,7 +113,11 @@ func (s *Store) migrate() error {
 	}
 	options := *gormigrate.DefaultOptions
 	options.UseTransaction = true
-	return gormigrate.New(s.write.Session(&gorm.Session{PrepareStmt: false}), &options, steps).Migrate()
+	m := gormigrate.New(s.write.Session(&gorm.Session{PrepareStmt: false}), &options, steps)
+	if upTo != "" {
+		return m.MigrateTo(upTo)
+	}
+	return m.Migrate()
 }
 
 // Close closes the file.

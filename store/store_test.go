@@ -2,6 +2,7 @@ package store
 
 import (
 	"path/filepath"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -34,6 +35,31 @@ func TestOpenTwiceMigratesOnce(t *testing.T) {
 	for range 2 {
 		s, err := Open(path)
 		require.NoError(t, err)
+		require.NoError(t, s.Close())
+	}
+}
+
+// TestMigratesFromEveryEarlierVersion makes a file of each earlier version, puts something
+// in it and opens it with the program of today.
+func TestMigratesFromEveryEarlierVersion(t *testing.T) {
+	names, err := migrations.ReadDir("migrations")
+	require.NoError(t, err)
+	for _, n := range names {
+		path := filepath.Join(t.TempDir(), "shop.db")
+		old := &Store{}
+		old.write, err = open(path, 1, "_txlock=immediate")
+		require.NoError(t, err)
+		require.NoError(t, old.migrate(strings.TrimSuffix(n.Name(), ".sql")), n.Name())
+		require.NoError(t, old.write.Exec("INSERT INTO tools (name, kind, resolution, u) VALUES ('Old gauge', 'bore gauge', 1000, 4000)").Error)
+		db, err := old.write.DB()
+		require.NoError(t, err)
+		require.NoError(t, db.Close())
+		s, err := Open(path)
+		require.NoError(t, err, n.Name())
+		tools, err := s.Read(t.Context()).Tools()
+		require.NoError(t, err)
+		assert.Equal(t, "Old gauge", tools[0].Name)
+		require.NoError(t, s.Check(t.Context()))
 		require.NoError(t, s.Close())
 	}
 }

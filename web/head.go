@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 
 	"github.com/go-chi/chi/v5"
 
@@ -207,6 +208,15 @@ func (s *Server) sign(w http.ResponseWriter, r *http.Request, req *request) erro
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	feature := g("feature")
 	if err := s.shop.SignDeviation(r.Context(), req.actor, g("write_id"), tag, feature, g("reason/"+feature)); err != nil {
+		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	}
+	return redirect(w, r, "/heads/"+tag+"/check")
+}
+
+func (s *Server) release(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	tool, _ := strconv.ParseUint(g("tool"), 10, 32)
+	if err := s.shop.Release(r.Context(), req.actor, g("write_id"), tag, uint(tool), g("reason/tool/"+g("tool"))); err != nil {
 		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/check")

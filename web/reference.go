@@ -16,12 +16,17 @@ import (
 )
 
 type referenceData struct {
+	Kinds  []string
 	Models []store.HeadModel
 	Tools  []store.Tool
 	Calcs  []calc.Calc
 }
 
 func (s *Server) reference(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showReference(w, r, req, Page{})
+}
+
+func (s *Server) showReference(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
 	models, err := s.shop.Models(r.Context())
 	if err != nil {
 		return err
@@ -30,7 +35,8 @@ func (s *Server) reference(w http.ResponseWriter, r *http.Request, req *request)
 	if err != nil {
 		return err
 	}
-	return s.show(w, req, "reference", Page{Title: "Reference", Place: "reference", Data: referenceData{models, tools, calc.All()}})
+	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{shop.ToolKinds(), models, tools, calc.All()}
+	return s.show(w, req, "reference", p)
 }
 
 func (s *Server) newModelPage(w http.ResponseWriter, _ *http.Request, req *request) error {

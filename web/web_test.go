@@ -102,6 +102,9 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 	}{
 		{"/people", url.Values{"name": {""}}, "owner"},
 		{"/stations", url.Values{"station": {""}}, "owner"},
+		{"/reference/tools", url.Values{"name": {""}}, "owner"},
+		{"/reference/tools/1", url.Values{"write_id": {"role-test-zero0"}, "read": {""}}, "technician lead owner"},
+		{"/heads/T0401/check/release", url.Values{"write_id": {"role-test-release"}, "tool": {"2"}}, "lead owner"},
 		{"/reference/models/new", url.Values{"name": {""}}, "owner"},
 		{"/reference/models/1", url.Values{"version": {"2"}}, "owner"},
 		{"/take-in", url.Values{"customer": {""}}, "counter lead owner"},

@@ -47,6 +47,7 @@ if (sweep) {
       sweep.querySelector(`input[data-key="${CSS.escape(held)}"]`)?.focus();
     }
     light(document.activeElement?.dataset?.position);
+    return doc.querySelector("[data-sweep-error]")?.textContent;
   };
 
   const cell = (key) => sweep.querySelector(`input[data-key="${CSS.escape(key)}"]`);
@@ -101,11 +102,11 @@ if (sweep) {
       const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
       if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);
       if (answer.redirected) throw new Error("signed out");
-      swapIn(await answer.text());
+      const told = swapIn(await answer.text());
       if (answer.status === 422) {
         cell(key).focus();
         cell(key).select();
-        if (!document.getElementById("say-" + key)) say("Choose the tool and when it was read.");
+        if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
       }
       return true;
     } catch {
