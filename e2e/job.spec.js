@@ -211,6 +211,23 @@ test("a column pasted from a spreadsheet fills the sweep; a value that names its
   await expect(page.locator('input[data-key="6E1"]')).toHaveValue("2.31");
 });
 
+test("a gauge zeroed on a ring: what the dial shows is added to the set size", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(demo + "/heads/T0407/sweep/guide.bore");
+  await page.locator("#mode").selectOption("deviation");
+  const first = page.locator('input[data-key="1I1.top.A"]');
+  await first.focus();
+  await page.keyboard.type("+12");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#net")).toContainText("nothing was typed"); // the set size is missing
+  await page.getByLabel("Set on, or bar").fill("8.000");
+  await first.focus();
+  await page.keyboard.press("Enter");
+  await expect(first).toHaveValue("8.012");
+  await page.goto(demo + "/heads/T0407/at/1I1");
+  await expect(page.getByText("8 mm +12 divisions of 0.001 mm = 8.012 mm")).toBeVisible();
+});
+
 test("an empty shop: the first visit creates the owner, who adds people", async ({ page }) => {
   const program = emptyShop();
   const shop = await program.address;

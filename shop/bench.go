@@ -8,6 +8,8 @@ import (
 	"headwright/core/field"
 	"headwright/core/gauge"
 	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/length"
 	"headwright/store"
 )
 
@@ -25,6 +27,8 @@ type SweepForm struct {
 	Stage          string
 	Tool           uint
 	Why            string
+	Mode           string // a judge.Mode's code; direct when empty
+	Set            string // size set on, or the bar, as typed
 	Entries        []Entry
 }
 
@@ -60,10 +64,17 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 		if file.ClosedAt != nil {
 			errs.Addf("stage", "this head is closed: its readings stand")
 		}
+		entry := judge.Entry{Mode: f.Mode, Division: tool.Resolution}
+		if m, ok := judge.ModeNamed(f.Mode); f.Mode != "" && !ok {
+			errs.Addf("mode", "choose how it is read")
+		} else if m.SetLabel != "" {
+			entry.Set, err = length.Parse(f.Set, file.Unit)
+			errs.Add("set", err)
+		}
 		spots := c.Spots(file.Layout)
 		standing := file.Standing(f.Stage)
 		for _, e := range f.Entries {
-			if err := s.recordOne(tx, errs, a, file, c, tool, f, spots, standing, e); err != nil {
+			if err := s.recordOne(tx, errs, a, file, c, tool, f, entry, spots, standing, e); err != nil {
 				return err
 			}
 		}
@@ -72,7 +83,7 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 }
 
 // recordOne writes one entry, or notes in errs why not.
-func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c judge.Characteristic, tool store.Tool, f SweepForm, spots []judge.Spot, standing map[string]store.Reading, e Entry) error {
+func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c judge.Characteristic, tool store.Tool, f SweepForm, entry judge.Entry, spots []judge.Spot, standing map[string]store.Reading, e Entry) error {
 	key := e.Spot.Key()
 	if !slices.Contains(spots, e.Spot) {
 		errs.Addf(key, "%s has no such place on this head", c.Label)
@@ -82,7 +93,7 @@ func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c 
 		errs.Addf(key, "the form has lost its id: load the page again")
 		return nil
 	}
-	v, err := c.Read(e.Text, file.Unit)
+	v, err := c.ReadAs(entry, e.Text, file.Unit)
 	if err != nil {
 		errs.Add(key, err)
 		return nil
@@ -94,6 +105,8 @@ func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c 
 	}
 	if v.Bracket {
 		r.Method = "bracket"
+	} else if worked := entry.Worked(r.Typed, v.At, file.Unit); worked != "" {
+		r.Method, r.Typed = entry.Mode, worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
 		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {
@@ -150,4 +163,38 @@ func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdic
 	}
 	x, _ := j.Feature(code)
 	return x.Verdict
+}
+
+// Shown is what a reading's field shows: what was typed, or the size that came of it.
+func (f *File) Shown(r store.Reading) string {
+	if r.Method == "direct" || r.Bracket {
+		return r.Typed
+	}
+	return f.Unit.In(r.NM, f.Unit.Places())
+}
+
+// Outlier finds the reading of a sweep that stands out of its row (its role's readings of
+// the stage), worth reading once more; ok is false when none does.
+func (f *File) Outlier(c judge.Characteristic, stage string) (r store.Reading, away length.Length, ok bool) {
+	if c.Where != judge.AtPosition {
+		return r, 0, false
+	}
+	rows := map[layout.Role][]store.Reading{}
+	standing := f.Standing(stage)
+	for _, spot := range c.Spots(f.Layout) {
+		if rd, read := standing[c.Code+" "+spot.Key()]; read {
+			v, _ := f.Layout.Valve(spot.Position)
+			rows[v.Role] = append(rows[v.Role], rd)
+		}
+	}
+	for _, row := range rows {
+		var ls []length.Length
+		for _, rd := range row {
+			ls = append(ls, rd.NM)
+		}
+		if i, far, out := gauge.Outlier(ls, 3*row[0].Tool.U); out && far > away {
+			r, away, ok = row[i], far, true
+		}
+	}
+	return r, away, ok
 }

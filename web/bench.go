@@ -45,6 +45,10 @@ type sweepData struct {
 	Read, Of int
 	Next     judge.Characteristic // what is swept after this
 	Partial  bool                 // rendered as parts to swap in
+	Modes    []judge.Mode
+	Mode     string
+	Again    string // key of the reading that stands out of its row
+	Away     string // and how far, with its unit
 }
 
 // sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
@@ -83,7 +87,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		}
 		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
 		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
-			ce.Typed, ce.Standing = rd.Typed, true
+			ce.Typed, ce.Standing = f.Shown(rd), true
 			d.Read++
 			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))
 		} else if lit == "" {
@@ -92,6 +96,10 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		row.Cells = append(row.Cells, ce)
 	}
 	d.says(f, stage)
+	d.Modes, d.Mode = judge.Modes, r.Form.Get("mode")
+	if rd, away, out := f.Outlier(c, stage); out && d.Read == d.Of {
+		d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
+	}
 	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit}
 	if c.Where == judge.AtPosition {
 		for _, row := range d.Rows {
@@ -148,7 +156,7 @@ func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request)
 	if err != nil {
 		return err
 	}
-	return s.show(w, req, "sweep", Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Data: d})
+	return s.show(w, req, "sweep", Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.Form, Data: d})
 }
 
 // sweep writes what was typed: one reading when the page sends them as they are typed, or
@@ -163,14 +171,14 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 		return shop.ErrNotFound
 	}
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
-	form := shop.SweepForm{Characteristic: c.Code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why")}
+	form := shop.SweepForm{Characteristic: c.Code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set")}
 	standing := f.Standing(form.Stage)
 	one := r.PostForm.Get("one")
 	for _, sp := range c.Spots(f.Layout) {
 		key := sp.Key()
 		text := strings.TrimSpace(r.PostForm.Get("v." + key))
 		old, was := standing[c.Code+" "+key]
-		if text == "" || one != "" && key != one || was && old.Typed == text && one == "" {
+		if text == "" || one != "" && key != one || was && f.Shown(old) == text && one == "" {
 			continue
 		}
 		form.Entries = append(form.Entries, shop.Entry{ClientID: r.PostForm.Get("id." + key), Spot: sp, Text: text})
@@ -187,7 +195,7 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 		return err
 	}
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
-		return redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool)))
+		return redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set))
 	}
 	d.keepTyped(r, one, errs)
 	p := Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}

@@ -90,3 +90,17 @@ func BenchmarkVerdict(b *testing.B) {
 		gauge.Judge(gauge.Exact(48000), 4000, lim)
 	}
 }
+
+func TestOutlier(t *testing.T) {
+	row := []length.Length{9012, 9014, 9013, 9015, 9066, 9012}
+	i, away, ok := gauge.Outlier(row, 12)
+	assert.True(t, ok)
+	assert.Equal(t, 4, i)
+	assert.Equal(t, length.Length(52), away)
+	_, _, ok = gauge.Outlier([]length.Length{1, 2, 3, 4, 5, 6}, 0)
+	assert.False(t, ok, "a row that spreads evenly has none")
+	_, _, ok = gauge.Outlier(row, 100)
+	assert.False(t, ok, "within what the tool cannot tell")
+	_, _, ok = gauge.Outlier([]length.Length{1, 1, 900}, 0)
+	assert.False(t, ok, "too few to say")
+}

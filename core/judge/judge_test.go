@@ -118,3 +118,25 @@ func TestLayoutRefuses(t *testing.T) {
 	}
 	assert.Len(t, l.Valves, 16)
 }
+
+func TestReadAs(t *testing.T) {
+	bore, _ := judge.ByCode("guide.bore")
+	depth, _ := judge.ByCode("valve.recession")
+	ring := judge.Entry{Mode: "deviation", Set: 9 * mm, Division: length.Micrometre}
+	for text, want := range map[string]length.Length{"+36": 9_036_000, "-0.5": 8_999_500, "0": 9 * mm, "12": 9_012_000, "+2 thou": 9_050_800} {
+		v, err := bore.ReadAs(ring, text, length.MM)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, v.At, text)
+	}
+	_, err := bore.ReadAs(ring, "+99999", length.MM)
+	assert.ErrorContains(t, err, "that makes 108.999 mm")
+	assert.Equal(t, "9 mm +36 divisions of 0.001 mm = 9.036 mm", ring.Worked("36", 9_036_000, length.MM))
+	v, err := depth.ReadAs(judge.Entry{Mode: "offset", Set: 25 * mm}, "25.62", length.MM)
+	require.NoError(t, err)
+	assert.Equal(t, 620*length.Micrometre, v.At)
+	v, err = depth.ReadAs(judge.Entry{Mode: "two sides"}, "0.61 0.64", length.MM)
+	require.NoError(t, err)
+	assert.Equal(t, 625*length.Micrometre, v.At)
+	_, err = depth.ReadAs(judge.Entry{Mode: "two sides"}, "0.61", length.MM)
+	assert.ErrorContains(t, err, "both sides")
+}

@@ -37,7 +37,7 @@ if (sweep) {
     const doc = new DOMParser().parseFromString(html, "text/html");
     const held = document.activeElement?.dataset?.key;
     for (const part of doc.querySelectorAll("[id]")) {
-      if (!/^(c-|r-|progress$|sweep-map$)/.test(part.id)) continue;
+      if (!/^(c-|r-|progress$|sweep-map$|outlier$)/.test(part.id)) continue;
       part.removeAttribute("hx-swap-oob");
       const here = document.getElementById(part.id);
       if (part.id === "c-" + held && here.querySelector("input").value !== here.querySelector("input").defaultValue) continue;
@@ -65,7 +65,7 @@ if (sweep) {
   const send = (input) => {
     const key = input.dataset.key;
     const body = { one: key };
-    for (const name of ["tool", "stage", "why", "v." + key, "id." + key]) body[name] = sweep.elements[name].value;
+    for (const name of ["tool", "stage", "why", "mode", "set", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
     pending = pending.filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
     pending.push(body);
     keep();
@@ -178,6 +178,14 @@ if (sweep) {
       send(input);
     }
     go(key, 1);
+  });
+
+  sweep.addEventListener("click", (e) => {
+    if (e.target.matches("[data-so]")) e.target.closest("p").hidden = true;
+    const key = e.target.dataset.again;
+    if (!key) return;
+    sweep.elements.why.value ||= "read again";
+    cell(key).focus();
   });
 
   sweep.addEventListener("focusin", (e) => {
