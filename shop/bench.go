@@ -71,6 +71,9 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 			entry.Set, err = length.Parse(f.Set, file.Unit)
 			errs.Add("set", err)
 		}
+		if len(errs) > 0 { // no number can be read while it is not known how
+			return errs
+		}
 		spots := c.Spots(file.Layout)
 		standing := file.Standing(f.Stage)
 		for _, e := range f.Entries {
