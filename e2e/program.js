@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect } from "@playwright/test";
 
-const binary = process.env.HEADWRIGHT ?? join(import.meta.dirname, "..", "headwright");
+export const binary = process.env.HEADWRIGHT ?? join(import.meta.dirname, "..", "headwright");
 
 export function start(...args) {
   const at = args.includes("--addr") ? [] : ["--addr", "127.0.0.1:0"];

@@ -187,6 +187,9 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 	if err != nil {
 		return err
 	}
+	if len(errs) == 0 && len(form.Entries) > 0 {
+		s.told(f.Tag, c.Code, req.actor)
+	}
 	if f, err = s.openHead(r); err != nil {
 		return err
 	}

@@ -172,6 +172,7 @@ func (s *Server) setUnit(w http.ResponseWriter, r *http.Request, req *request) e
 }
 
 type peopleData struct {
+	GaugeKey string // of this tablet, for the owner
 	People   any
 	Stations any
 	Roles    []string
@@ -186,7 +187,11 @@ func (s *Server) showPeople(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "People", "people", peopleData{us, sts, shop.Roles}
+	key := ""
+	if c, err := r.Cookie(stationCookie); err == nil && req.station != "" && req.actor.May("enrol a station") {
+		key = c.Value
+	}
+	p.Title, p.Place, p.Data = "People", "people", peopleData{key, us, sts, shop.Roles}
 	return s.show(w, req, "people", p)
 }
 

@@ -33,13 +33,16 @@ type Server struct {
 	log      *slog.Logger
 	hint     string
 	tries    int
+	broker   broker
+	stop     <-chan struct{}
 }
 
 // Options are what can be chosen about a Server.
 type Options struct {
 	Log        *slog.Logger
-	SignInHint string // shown on the sign-in page; the demo says who there is
-	Tries      int    // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
+	SignInHint string          // shown on the sign-in page; the demo says who there is
+	Stop       <-chan struct{} // closed when the program ends: open streams end with it
+	Tries      int             // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
 }
 
 // New returns the handler of the shop's pages.
@@ -54,7 +57,7 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 	if o.Tries == 0 {
 		o.Tries = 10
 	}
-	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, sessions: scs.New()}
+	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, stop: o.Stop, sessions: scs.New()}
 	srv.sessions.Store = sqlite3store.New(st.Sessions())
 	srv.sessions.Lifetime = 14 * time.Hour
 	srv.sessions.Cookie.Name = "headwright"
@@ -74,6 +77,7 @@ func (s *Server) routes() http.Handler {
 	r.Handle("/favicon.ico", cached(http.RedirectHandler("/static/favicon.svg", http.StatusFound)))
 	r.Get("/api/calc", s.apiList)
 	r.Post("/api/calc/{name}", s.apiCalc)
+	r.Post("/api/gauge", s.apiGauge)
 
 	r.Group(func(r chi.Router) {
 		r.Use(s.sessions.LoadAndSave)
@@ -96,6 +100,7 @@ func (s *Server) routes() http.Handler {
 func (s *Server) places(r chi.Router) {
 	r.Get("/", s.page(s.floor))
 	r.Get("/search", s.page(s.search))
+	r.Get("/live", s.page(s.live))
 	r.Post("/unit", s.page(s.setUnit))
 	r.Get("/take-in", s.page(s.takeInPage))
 	r.Post("/take-in", s.page(s.takeIn))

@@ -278,6 +278,32 @@ func TestStation(t *testing.T) {
 	assert.NotContains(t, page, "Floor")
 }
 
+// TestGaugeDoor sends what a gauge's bridge might send wrongly.
+func TestGaugeDoor(t *testing.T) {
+	s := demoSite(t)
+	tablet := s.as(t, "Runa")
+	tablet.post("/stations", url.Values{"station": {"Bench 1"}})
+	_, page := tablet.get("/people")
+	key := regexp.MustCompile(`id="gauge-key">([^<]+)`).FindStringSubmatch(page)[1]
+	send := func(key, body string) int {
+		r, err := http.NewRequest("POST", s.URL+"/api/gauge", strings.NewReader(body))
+		require.NoError(t, err)
+		r.Header.Set("Authorization", "Bearer "+key)
+		status, _ := s.visitor(t).send(r)
+		return status
+	}
+	assert.Equal(t, http.StatusUnauthorized, send("nobody", `{"value":"8mm"}`))
+	assert.Equal(t, http.StatusUnauthorized, send("", `{"value":"8mm"}`))
+	for _, body := range []string{``, `{"value":"8"}`, `{"value":8}`, `{"size":"8mm"}`, `{"value":"8mm
+
+event: x"}`} {
+		assert.Equal(t, http.StatusUnprocessableEntity, send(key, body), body)
+	}
+	assert.Equal(t, http.StatusConflict, send(key, `{"value":"8mm"}`), "no sweep is open")
+	_, page = s.as(t, "Odo").get("/people")
+	assert.NotContains(t, page, key, "the key is the tablet's and the owner's")
+}
+
 // TestFirstVisitMakesTheOwner starts with an empty file.
 func TestFirstVisitMakesTheOwner(t *testing.T) {
 	s := serve(t, filepath.Join(t.TempDir(), "shop.db"))

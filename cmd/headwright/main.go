@@ -13,6 +13,7 @@ type commands struct {
 	Serve serveCmd `cmd:"" help:"Serve a shop kept in a file."`
 	Demo  demoCmd  `cmd:"" help:"Serve a shop with demo data, made anew."`
 	Calc  calcCmd  `cmd:"" help:"Answer a calculation: JSON in, JSON out. Without a name, list them."`
+	Gauge gaugeCmd `cmd:"" help:"A simulated digital gauge: sends readings to a station."`
 	Check checkCmd `cmd:"" help:"Check a shop's file."`
 }
 

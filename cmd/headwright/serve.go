@@ -65,7 +65,7 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 			return fmt.Errorf("demo data: %w", err)
 		}
 	}
-	h, err := web.New(s, st, web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), SignInHint: hint, Tries: tries})
+	h, err := web.New(s, st, web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), SignInHint: hint, Tries: tries, Stop: ctx.Done()})
 	if err != nil {
 		return err
 	}

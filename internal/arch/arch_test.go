@@ -21,7 +21,8 @@ var allowed = map[string][]string{
 	"shop":     {"core", "store"},
 	"web":      {"core", "store", "shop", "web"},
 	"demo":     {"core", "shop"},
-	"cmd":      {"core", "store", "shop", "web", "demo"},
+	"standin":  {"core"},
+	"cmd":      {"core", "store", "shop", "web", "demo", "standin"},
 	"internal": {"store", "shop", "demo"}, // what tests share
 }
 

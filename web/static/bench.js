@@ -33,14 +33,15 @@ if (sweep) {
     else if (step > 0) document.getElementById("next-sweep")?.focus();
   };
 
-  const swapIn = (html) => {
+  const swapIn = (html, sent) => {
     const doc = new DOMParser().parseFromString(html, "text/html");
     const held = document.activeElement?.dataset?.key;
     for (const part of doc.querySelectorAll("[id]")) {
       if (!/^(c-|r-|progress$|sweep-map$|outlier$)/.test(part.id)) continue;
       part.removeAttribute("hx-swap-oob");
       const here = document.getElementById(part.id);
-      if (part.id === "c-" + held && here.querySelector("input").value !== here.querySelector("input").defaultValue) continue;
+      const typed = here?.matches("td.cell") && here.querySelector("input");
+      if (typed && part.id !== "c-" + sent && (typed.value !== typed.defaultValue || here.classList.contains("waiting"))) continue;
       here?.replaceWith(part);
     }
     if (held && document.activeElement?.dataset?.key !== held) {
@@ -102,7 +103,7 @@ if (sweep) {
       const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
       if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);
       if (answer.redirected) throw new Error("signed out");
-      const told = swapIn(await answer.text());
+      const told = swapIn(await answer.text(), key);
       if (answer.status === 422) {
         cell(key).focus();
         cell(key).select();
@@ -192,6 +193,28 @@ if (sweep) {
     if (!e.target.dataset?.key) return;
     light(e.target.dataset.position);
     e.target.select();
+  });
+
+  // What this station's gauge sends is typed as if by hand; what others read appears.
+  const live = new EventSource("/live?head=" + encodeURIComponent(sweep.dataset.tag));
+  live.addEventListener("gauge", (e) => {
+    const at = document.activeElement?.dataset?.key ? document.activeElement : cells().find((c) => !c.dataset.standing);
+    if (!at) return;
+    at.focus();
+    at.value = e.data;
+    at.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true }));
+  });
+  live.addEventListener("reading", async (e) => {
+    const { person, characteristic, name } = JSON.parse(e.data);
+    if (String(person) === sweep.dataset.person && document.hasFocus()) return;
+    if (characteristic !== sweep.dataset.code) return;
+    try {
+      const fresh = await fetch(`${sweep.action}?stage=${encodeURIComponent(sweep.elements.stage.value)}&tool=${sweep.elements.tool.value}`);
+      if (fresh.ok && !fresh.redirected) swapIn(await fresh.text());
+      say(`${name} reads this too.`);
+    } catch {
+      // the page is leaving; the next load shows it
+    }
   });
 
   // What waited here since the page was left is put back and sent.
