@@ -88,6 +88,8 @@ var worn = map[string]string{
 
 var wornMended = map[string]string{
 	"guide.bore 1E1": "9.002", "guide.bore 3E1": "9.003", "stem.dia 1E1": "8.950", "stem.dia 3E1": "8.949",
+	"seat.width 1E1": "1.7", "seat.width 3E1": "1.75", "seat.runout 1E1": "0.012", "seat.runout 3E1": "0.015",
+	"valve.recession 1E1": "0.78", "valve.recession 3E1": "0.80", "stem.height 1E1": "46.30", "stem.height 3E1": "46.28",
 }
 
 var jobs = []job{

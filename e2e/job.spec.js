@@ -90,6 +90,13 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
     await page.keyboard.press("Enter");
   }
   await expect(page.locator("#progress")).toContainText("6 of 48");
+  // the new guide's seat was cut: what that changed is read again too
+  for (const [code, value] of [["seat.width", "1.7"], ["seat.runout", "0.01"], ["valve.recession", "0.80"], ["stem.height", "46.25"]]) {
+    await page.goto(`${demo}/heads/${tag}/sweep/${code}`);
+    await page.locator('input[data-key="1E1"]').fill(value);
+    await page.keyboard.press("Enter");
+    await expect(page.locator("#progress")).toContainText("1 of 8");
+  }
 
   // the gate refuses until the lead has signed what is still out
   await signIn(page, demo, "Odo");

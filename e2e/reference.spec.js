@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, signIn, test } from "./program.js";
+import { expect, signIn, start, test } from "./program.js";
 
 test("a calculator: the example, the worked steps, a mistake beside its field", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
@@ -40,7 +40,9 @@ test("the owner edits a limit: a new version, with its source", async ({ page, d
   await expect(page.getByText("Sheet version 3: bulletin 9")).toBeVisible();
 });
 
-test("a failed zero check blocks the tool and marks its readings until the lead releases them", async ({ page, demo }) => {
+test("a failed zero check blocks the tool and marks its readings until the lead releases them", async ({ page }) => {
+  const program = start("demo"); // of its own: the caliper stays blocked
+  const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/reference");
   await page.getByRole("link", { name: "Caliper" }).click();
@@ -61,6 +63,7 @@ test("a failed zero check blocks the tool and marks its readings until the lead 
   await line.getByLabel(/why readings with Caliper hold/).fill("checked against the micrometer");
   await line.getByRole("button", { name: "Release" }).click();
   await expect(page.locator(".gate tr", { hasText: "Caliper" })).toHaveCount(0);
+  await program.stop();
 });
 
 test("the main views have no accessibility faults a machine can find", async ({ page, demo }) => {

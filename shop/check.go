@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"maps"
@@ -61,16 +62,16 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	name := strings.TrimSpace(x.Position + " " + x.Label)
 	l := GateLine{What: name, Feature: x.Key()}
 	d, decided := f.Decision(x.Key())
-	repaired := decided && d.Choice != judge.Leave
+	repaired := decided && d.Choice != judge.Leave || f.worked(x)
 	switch {
 	case x.Verdict == gauge.Out || x.Verdict == gauge.Doubt:
 		l.Why = fmt.Sprintf("%s: %s %s, limit %s. %s", x.Verdict.Label(), x.Figure(f.Unit), f.Unit.Name, x.Limit.Text(f.Unit), x.Says(f.Unit))
 	case x.Verdict == gauge.Unread && x.Limit != nil:
 		l.Why = "not read"
 	case repaired && !f.readAgain(x):
-		l.Why = "repaired, but not read again everywhere after the repair"
+		l.Why = "worked on, but not read again everywhere since"
 	case repaired:
-		return GateLine{What: name, OK: true, Why: "repaired and read again: " + x.Figure(f.Unit) + " " + f.Unit.Name}, true
+		return GateLine{What: name, OK: true, Why: "worked on and read again: " + x.Figure(f.Unit) + " " + f.Unit.Name}, true
 	default:
 		return l, false
 	}
@@ -80,6 +81,16 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 		}
 	}
 	return l, true
+}
+
+// worked tells whether an operation that was done changed a feature the sheet has a limit
+// for.
+func (f *File) worked(x judge.Feature) bool {
+	return x.Limit != nil && slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
+		k, _ := route.Named(o.Code)
+		at := o.At()
+		return o.State == "done" && slices.Contains(k.Proves, x.Code) && (len(at) == 0 || x.Position == "" || slices.Contains(at, x.Position))
+	})
 }
 
 // readAgain tells whether what proves a feature was read after repair, at every place
@@ -104,6 +115,18 @@ func (f *File) readAgain(x judge.Feature) bool {
 		}
 	}
 	return false
+}
+
+// Asked lists where a characteristic has to be read again because of work that was done:
+// positions, or directions of the face's lines. A clearance is asked for by its guide.
+func (f *File) Asked(code string) []string {
+	var at []string
+	for _, x := range f.Now.All() {
+		if judge.Proves(x.Code)[0] == code && f.worked(x) && !f.readAgain(x) {
+			at = append(at, cmp.Or(x.Position, x.Role, "all corners"))
+		}
+	}
+	return at
 }
 
 // Open returns what still stands in the gate's way.

@@ -191,14 +191,33 @@ func TestWholeJob(t *testing.T) {
 		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq))
 	}
 
-	// repaired, but not read again: the gate knows
+	// worked on, but not read again: the gate knows, down to the valves the facing cut lifted
 	require.ErrorAs(t, f.CloseHead(ctx, lead, id(), tag, ""), &errs)
+	waits := map[string]bool{}
+	for _, l := range f.file(t, tag).Open() {
+		waits[l.Feature] = true
+	}
+	for _, key := range []string{"guide.clearance@1E1", "seat.runout@1E1", "valve.recession@4I1", "head.thickness", "face.line/cross"} {
+		assert.True(t, waits[key], key)
+	}
+	assert.Equal(t, []string{"1E1", "2E1", "3E1"}, f.file(t, tag).Asked("seat.width"))
+	assert.Len(t, f.file(t, tag).Asked("valve.recession"), 8)
 	again := map[string]map[string]string{
-		"guide.bore": {"1E1": "9.002", "3E1": "9.003"}, "stem.dia": {"1E1": "8.950", "3E1": "8.949"},
-		"valve.recession": {"2E1": "0.70"}, "stem.height": {"2E1": "46.2"}, "valve.margin": {"2E1": "1.6"},
-		"face.line": {"L1": "0.03", "L2": "0.03", "L3": "0.03"},
+		"guide.bore": {"1E1": "9.002", "3E1": "9.003"}, "stem.dia": {"1E1": "8.950", "3E1": "8.949", "2E1": "8.948"},
+		"valve.margin": {"1E1": "1.6", "2E1": "1.6", "3E1": "1.6"},
+		"seat.width":   {"1E1": "1.7", "2E1": "1.7", "3E1": "1.7"}, "seat.runout": {"1E1": "0.01", "2E1": "0.01", "3E1": "0.01"},
+		"stem.height": {"1E1": "46.2", "2E1": "46.2", "3E1": "46.2"}, "head.thickness": {}, "face.line": {}, "valve.recession": {},
 	}
 	file := f.file(t, tag)
+	for _, v := range file.Layout.Valves { // the face was cut: it lifted every valve
+		again["valve.recession"][v.ID] = "0.70"
+	}
+	for _, c := range file.Layout.Corners {
+		again["head.thickness"][c.Name] = "98.45"
+	}
+	for _, l := range file.Layout.Lines {
+		again["face.line"][l.Name] = "0.03"
+	}
 	for code, at := range again {
 		c, _ := judge.ByCode(code)
 		for _, sp := range c.Spots(file.Layout) {

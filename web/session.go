@@ -4,6 +4,8 @@ import (
 	"context"
 	"net"
 	"net/http"
+	"net/url"
+	"path"
 	"strings"
 
 	"headwright/core/field"
@@ -164,11 +166,11 @@ func (s *Server) setUnit(w http.ResponseWriter, r *http.Request, req *request) e
 	if err := s.shop.SetUnit(r.Context(), req.actor, r.PostForm.Get("unit")); err != nil {
 		return err
 	}
-	back := r.Referer()
-	if i := strings.Index(back, r.Host+"/"); i >= 0 {
-		return redirect(w, r, back[i+len(r.Host):])
+	back := "/"
+	if from, err := url.Parse(r.Referer()); err == nil && from.Host == r.Host {
+		back = (&url.URL{Path: path.Clean("/" + from.Path), RawQuery: from.RawQuery}).String()
 	}
-	return redirect(w, r, "/")
+	return redirect(w, r, back)
 }
 
 type peopleData struct {

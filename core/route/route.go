@@ -11,12 +11,13 @@ type Kind struct {
 	Code    string
 	Name    string
 	Station string
-	Rank    int    // the order of work: a lower rank comes first
-	Setup   int    // minutes once
-	Each    int    // minutes per position
-	Implies string // operation the same positions need afterwards
-	After   string // operation the head needs afterwards
-	Caution string // shown where the work is done
+	Rank    int      // the order of work: a lower rank comes first
+	Setup   int      // minutes once
+	Each    int      // minutes per position
+	Implies []string // operations the same positions need afterwards
+	After   string   // operation the head needs afterwards
+	Proves  []string // characteristics it changes: they are read again at its positions
+	Caution string   // shown where the work is done
 }
 
 // School is where good people differ about the order.
@@ -24,24 +25,33 @@ type School struct {
 	FaceFirst bool // face before seats and guides, instead of last
 }
 
+// What has to be read again after work: a facing cut lifts every valve, a cut seat sinks
+// its own.
+var (
+	guideFit  = []string{"guide.clearance"}
+	seatDone  = []string{"seat.width", "seat.runout", "valve.recession", "stem.height"}
+	valveDone = []string{"stem.dia", "guide.clearance", "valve.margin", "stem.height"}
+	faceDone  = []string{"face.line", "head.thickness", "valve.recession"}
+)
+
 // Kinds are the operations, by rank. The precedence is the trade's: test before money
 // is spent on machining, heat before what must stay true, guides before seats, inserts
 // before the pressure retest, grinding before the final wash, final check last.
 var Kinds = []Kind{
 	{Code: "wash", Name: "Wash and scrape", Station: "wash", Rank: 10, Setup: 40, Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."},
 	{Code: "pressure_test", Name: "Pressure test", Station: "test tank", Rank: 20, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
-	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, Implies: "", After: "face", Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
-	{Code: "guide_hone", Name: "Hone guides", Station: "guide bench", Rank: 30, Setup: 10, Each: 8, Caution: "Eye protection. Wash every trace of grit out."},
-	{Code: "guide_ream", Name: "Ream guides oversize", Station: "guide bench", Rank: 31, Setup: 15, Each: 10, Implies: "seat_cut", Caution: "Eye protection."},
-	{Code: "guide_liner", Name: "Fit guide liners", Station: "guide bench", Rank: 32, Setup: 15, Each: 18, Implies: "seat_cut", Caution: "Eye protection."},
-	{Code: "guide_new", Name: "New guides", Station: "guide bench", Rank: 33, Setup: 20, Each: 22, Implies: "seat_cut", Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container."},
-	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: "seat_cut", After: "pressure_retest", Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, After: "face", Proves: []string{"face.line"}, Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
+	{Code: "guide_hone", Name: "Hone guides", Station: "guide bench", Rank: 30, Setup: 10, Each: 8, Proves: guideFit, Caution: "Eye protection. Wash every trace of grit out."},
+	{Code: "guide_ream", Name: "Ream guides oversize", Station: "guide bench", Rank: 31, Setup: 15, Each: 10, Implies: []string{"seat_cut", "valve_new"}, Proves: guideFit, Caution: "Eye protection."},
+	{Code: "guide_liner", Name: "Fit guide liners", Station: "guide bench", Rank: 32, Setup: 15, Each: 18, Implies: []string{"seat_cut"}, Proves: guideFit, Caution: "Eye protection."},
+	{Code: "guide_new", Name: "New guides", Station: "guide bench", Rank: 33, Setup: 20, Each: 22, Implies: []string{"seat_cut"}, Proves: guideFit, Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: []string{"seat_cut"}, Proves: seatDone, After: "pressure_retest", Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
 	{Code: "pressure_retest", Name: "Pressure test again", Station: "test tank", Rank: 45, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
-	{Code: "seat_cut", Name: "Cut seats", Station: "seat machine", Rank: 50, Setup: 15, Each: 12, Caution: "Eye protection. The seat is only as true as its guide."},
-	{Code: "valve_new", Name: "New valves, measured", Station: "press and fitting bench", Rank: 54, Setup: 5, Each: 6, Caution: "Sodium-filled valves: never cut, weld, crush or machine through."},
-	{Code: "tip_grind", Name: "Grind tips", Station: "valve grinder", Rank: 57, Setup: 10, Each: 4, Caution: "Eye protection. Stay within the hardening."},
-	{Code: "lap", Name: "Lap", Station: "press and fitting bench", Rank: 60, Setup: 5, Each: 6, Caution: "No paste near a guide. Wash out everything."},
-	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
+	{Code: "seat_cut", Name: "Cut seats", Station: "seat machine", Rank: 50, Setup: 15, Each: 12, Proves: seatDone, Caution: "Eye protection. The seat is only as true as its guide."},
+	{Code: "valve_new", Name: "New valves, measured", Station: "press and fitting bench", Rank: 54, Setup: 5, Each: 6, Proves: valveDone, Caution: "Sodium-filled valves: never cut, weld, crush or machine through."},
+	{Code: "tip_grind", Name: "Grind tips", Station: "valve grinder", Rank: 57, Setup: 10, Each: 4, Proves: []string{"stem.height"}, Caution: "Eye protection. Stay within the hardening."},
+	{Code: "lap", Name: "Lap", Station: "press and fitting bench", Rank: 60, Setup: 5, Each: 6, Proves: []string{"seat.width"}, Caution: "No paste near a guide. Wash out everything."},
+	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Proves: faceDone, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
 	{Code: "gasket_thick", Name: "Thicker gasket: note for refit", Station: "counter", Rank: 75, Setup: 5},
 	{Code: "wash_final", Name: "Final wash", Station: "wash", Rank: 80, Setup: 30, Caution: "Blow out oil and water ways with eye protection on."},
 	{Code: "assemble", Name: "Assemble with new seals", Station: "assembly bench", Rank: 90, Setup: 15, Each: 5, Caution: "Springs: eye protection, compressor seated, hands clear."},
@@ -92,8 +102,8 @@ func Derive(positions []string, decisions []Decision, school School) []Operation
 		if position != "" {
 			at[code][position] = true
 		}
-		if k.Implies != "" {
-			add(k.Implies, position)
+		for _, next := range k.Implies {
+			add(next, position)
 		}
 		if k.After != "" {
 			add(k.After, "")

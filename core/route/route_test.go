@@ -25,6 +25,22 @@ func TestDeriveKeepsPrecedence(t *testing.T) {
 	assert.Equal(t, 15+2*12, cut.Minutes)
 }
 
+func TestReamingNeedsAnOversizeValve(t *testing.T) {
+	got := codes(route.Derive([]string{"1I1"}, []route.Decision{{Code: "guide_ream", Position: "1I1"}}, route.School{}))
+	assert.Contains(t, got, "valve_new")
+	assert.Less(t, slices.Index(got, "guide_ream"), slices.Index(got, "seat_cut"))
+}
+
+// TestWorkProvesWhatIsRead checks that what an operation has to prove can be read.
+func TestWorkProvesWhatIsRead(t *testing.T) {
+	for _, k := range route.Kinds {
+		for _, code := range k.Proves {
+			_, ok := judge.ByCode(code)
+			assert.True(t, ok, code)
+		}
+	}
+}
+
 func TestFaceFirstIsASchool(t *testing.T) {
 	got := codes(route.Derive([]string{"1I1"}, []route.Decision{{Code: "face"}, {Code: "seat_cut", Position: "1I1"}}, route.School{FaceFirst: true}))
 	assert.Less(t, slices.Index(got, "face"), slices.Index(got, "seat_cut"))
