@@ -49,16 +49,32 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 	if !slices.Contains(Stages, f.Stage) {
 		errs.Addf("stage", "choose when it was read")
 	}
+	db := s.st.Read(ctx)
+	tools, err := db.Tools()
+	if err != nil {
+		return err
+	}
+	checks, err := db.LastZeroChecks()
+	if err != nil {
+		return err
+	}
 	return s.st.Write(ctx, func(tx store.DB) error {
-		file, err := s.file(tx, tag)
+		file, err := s.bench(tx, tag)
 		if err != nil {
 			return err
 		}
-		tool, ok := toolWith(file.Tools, f.Tool)
+		var positions []string
+		for _, e := range f.Entries {
+			positions = append(positions, e.Spot.Position)
+		}
+		if file.Readings, err = tx.ReadingsAt(file.ID, c.Code, positions...); err != nil {
+			return err
+		}
+		tool, ok := toolWith(tools, f.Tool)
 		if !ok {
 			errs.Addf("tool", "choose the tool in your hand")
 		}
-		if z, checked := file.Checks[tool.ID]; checked && !z.Passed {
+		if z, checked := checks[tool.ID]; checked && !z.Passed {
 			errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
 		}
 		if file.ClosedAt != nil {

@@ -61,6 +61,7 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Readings, err = db.Readings(h.ID); return },
+		func() error { return f.join(db) },
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
@@ -73,11 +74,72 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 			return nil, err
 		}
 	}
+	f.judge()
+	return f, nil
+}
+
+// join fills in each reading's tool and person: there are few of both, so that is quicker
+// than asking for them with every reading.
+func (f *File) join(db store.DB) error {
+	people, err := db.Users()
+	if err != nil {
+		return err
+	}
+	tool, person := map[uint]store.Tool{}, map[uint]store.User{}
+	for _, t := range f.Tools {
+		tool[t.ID] = t
+	}
+	for _, p := range people {
+		person[p.ID] = p
+	}
+	for i := range f.Readings {
+		r := &f.Readings[i]
+		r.Tool, r.Person = tool[r.ToolID], person[r.PersonID]
+	}
+	return nil
+}
+
+// Sweep opens only what a sweep of one characteristic needs: the readings of it, and of
+// what is judged together with it, and their judgement. Everything else of the file is
+// empty.
+func (s *Shop) Sweep(ctx context.Context, tag, characteristic string) (*File, error) {
+	db := s.st.Read(ctx)
+	f, err := s.bench(db, tag)
+	if err != nil {
+		return nil, err
+	}
+	for _, load := range []func() error{
+		func() (err error) { f.Readings, err = db.ReadingsOf(f.ID, judge.Together(characteristic)...); return },
+		func() (err error) { f.Sheet, err = db.Sheet(f.SheetID); return },
+		func() (err error) { f.Tools, err = db.Tools(); return },
+		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
+		func() error { return f.join(db) },
+	} {
+		if err := load(); err != nil {
+			return nil, err
+		}
+	}
+	f.judge()
+	return f, nil
+}
+
+// bench opens the head and its layout, without any readings.
+func (s *Shop) bench(db store.DB, tag string) (*File, error) {
+	h, err := db.Head(tag)
+	if err != nil {
+		return nil, err
+	}
+	f := &File{Head: h, Unit: unitOf(h.Model.Unit)}
+	f.Layout, err = parseLayout(h.Model)
+	return f, err
+}
+
+// judge works out the judgements from the readings.
+func (f *File) judge() {
 	sheet := f.judgeSheet()
 	f.Received = judge.Head(sheet, f.current(AsReceived))
 	f.counting = f.current(Stages...)
 	f.Now = judge.Head(sheet, f.counting)
-	return f, nil
 }
 
 // onHead runs write on the file of the head with that tag in a transaction, once for a

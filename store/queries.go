@@ -96,10 +96,20 @@ func (d DB) LastHead() (uint, error) {
 // SetHead changes columns of a head.
 func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
 
-// Readings lists every reading of the heads, corrected ones too, oldest first, with
+// Readings lists every reading of a head, corrected ones too, oldest first, without
 // their tools and people.
-func (d DB) Readings(heads ...uint) ([]Reading, error) {
-	return many[Reading](d.g.Joins("Tool").Joins("Person").Where("readings.head_id IN ?", heads).Order("readings.id"))
+func (d DB) Readings(head uint) ([]Reading, error) {
+	return many[Reading](d.g.Where("head_id = ?", head).Order("id"))
+}
+
+// ReadingsOf lists a head's readings of some characteristics, as Readings does.
+func (d DB) ReadingsOf(head uint, characteristics ...string) ([]Reading, error) {
+	return many[Reading](d.g.Where("head_id = ? AND characteristic IN ?", head, characteristics).Order("id"))
+}
+
+// ReadingsAt lists a head's readings of a characteristic at some positions, as Readings does.
+func (d DB) ReadingsAt(head uint, characteristic string, positions ...string) ([]Reading, error) {
+	return many[Reading](d.g.Where("head_id = ? AND characteristic = ? AND position IN ?", head, characteristic, positions).Order("id"))
 }
 
 // ReadingByClient returns the reading with that client-made id.

@@ -62,7 +62,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	if !slices.Contains(shop.Stages, stage) {
 		stage = current(f)
 	}
-	d := sweepData{headData: headData{File: f, Rail: f.Steps(), Step: "measure", Stage: stage, U: req.actor.Unit}, C: c}
+	d := sweepData{headData: headData{File: f, Step: "measure", Stage: stage, U: req.actor.Unit}, C: c}
 	for _, t := range f.Tools {
 		if t.Kind == c.ToolKind {
 			d.Tools = append(d.Tools, t)
@@ -148,7 +148,7 @@ func (d *sweepData) says(f *shop.File, stage string) {
 }
 
 func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request) error {
-	f, err := s.openHead(r)
+	f, err := s.shop.Sweep(r.Context(), chi.URLParam(r, "tag"), chi.URLParam(r, "code"))
 	if err != nil {
 		return err
 	}
@@ -162,35 +162,41 @@ func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request)
 // sweep writes what was typed: one reading when the page sends them as they are typed, or
 // all that are new or changed when the form is sent whole.
 func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) error {
-	f, err := s.openHead(r)
-	if err != nil {
-		return err
-	}
 	c, ok := judge.ByCode(chi.URLParam(r, "code"))
 	if !ok {
 		return shop.ErrNotFound
 	}
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
+	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
 	form := shop.SweepForm{Characteristic: c.Code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set")}
-	standing := f.Standing(form.Stage)
-	one := r.PostForm.Get("one")
-	for _, sp := range c.Spots(f.Layout) {
-		key := sp.Key()
-		text := strings.TrimSpace(r.PostForm.Get("v." + key))
-		old, was := standing[c.Code+" "+key]
-		if text == "" || one != "" && key != one || was && f.Shown(old) == text && one == "" {
-			continue
-		}
-		form.Entries = append(form.Entries, shop.Entry{ClientID: r.PostForm.Get("id." + key), Spot: sp, Text: text})
+	entry := func(spot judge.Spot) shop.Entry {
+		return shop.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
-	errs, err := wrong(s.shop.Record(r.Context(), req.actor, f.Tag, form))
+	if one != "" {
+		form.Entries = []shop.Entry{entry(judge.SpotOf(one))}
+	} else {
+		f, err := s.shop.Sweep(r.Context(), tag, c.Code)
+		if err != nil {
+			return err
+		}
+		standing := f.Standing(form.Stage)
+		for _, spot := range c.Spots(f.Layout) {
+			e := entry(spot)
+			old, was := standing[c.Code+" "+spot.Key()]
+			if text := strings.TrimSpace(e.Text); text != "" && !(was && f.Shown(old) == text) {
+				form.Entries = append(form.Entries, e)
+			}
+		}
+	}
+	errs, err := wrong(s.shop.Record(r.Context(), req.actor, tag, form))
 	if err != nil {
 		return err
 	}
 	if len(errs) == 0 && len(form.Entries) > 0 {
-		s.told(f.Tag, c.Code, req.actor)
+		s.told(tag, c.Code, req.actor)
 	}
-	if f, err = s.openHead(r); err != nil {
+	f, err := s.shop.Sweep(r.Context(), tag, c.Code)
+	if err != nil {
 		return err
 	}
 	d, err := s.sweepFor(r, req, f)

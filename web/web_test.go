@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"net/http/cookiejar"
@@ -9,7 +10,9 @@ import (
 	"net/url"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -478,6 +481,60 @@ func BenchmarkPages(b *testing.B) {
 					b.Fatal(w.Code)
 				}
 			}
+		})
+	}
+}
+
+// BenchmarkReading sends one reading as the bench does, from five benches at once, and
+// reports the slowest hundredth.
+func BenchmarkReading(b *testing.B) {
+	s := demoSite(b)
+	v := s.as(b, "Odo")
+	u, err := url.Parse(s.URL)
+	require.NoError(b, err)
+	cookies := v.Jar.Cookies(u)
+	var mu sync.Mutex
+	var took []time.Duration
+	_, page := v.get("/heads/T0407/sweep/guide.bore")
+	keys := regexp.MustCompile(`data-key="([^"]+)"`).FindAllStringSubmatch(page, -1)
+	post := func(bench, n int) {
+		key := keys[(n*7+bench)%len(keys)][1]
+		form := url.Values{"one": {key}, "stage": {"as received"}, "tool": {"1"}, "why": {"benchmark"}, "v." + key: {"8.012"}, "id." + key: {fmt.Sprintf("bench-%d-%d", bench, n)}}
+		r := httptest.NewRequest("POST", "/heads/T0407/sweep/guide.bore", strings.NewReader(form.Encode()))
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		r.Header.Set("HX-Request", "true")
+		for _, c := range cookies {
+			r.AddCookie(c)
+		}
+		w := httptest.NewRecorder()
+		start := time.Now()
+		s.handler.ServeHTTP(w, r)
+		mu.Lock()
+		took = append(took, time.Since(start))
+		mu.Unlock()
+		if w.Code != http.StatusOK {
+			b.Error(w.Code, w.Body.String())
+		}
+	}
+	for _, benches := range []int{1, 5} {
+		b.Run(fmt.Sprint(benches), func(b *testing.B) {
+			took = nil
+			b.N = max(b.N, 200)
+			var wg sync.WaitGroup
+			for bench := range benches {
+				wg.Go(func() {
+					for n := range b.N / benches {
+						post(bench, benches*1_000_000+n)
+						if benches > 1 {
+							time.Sleep(60 * time.Millisecond) // faster than anybody types
+						}
+					}
+				})
+			}
+			wg.Wait()
+			slices.Sort(took)
+			b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "p50-ms")
+			b.ReportMetric(float64(took[len(took)*99/100].Microseconds())/1000, "p99-ms")
 		})
 	}
 }

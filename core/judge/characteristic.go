@@ -6,6 +6,7 @@ package judge
 
 import (
 	"slices"
+	"strings"
 
 	"headwright/core/field"
 	"headwright/core/gauge"
@@ -78,6 +79,14 @@ func (s Spot) Key() string {
 		k += "." + s.Dir
 	}
 	return k
+}
+
+// SpotOf reads a key as Key writes it.
+func SpotOf(key string) Spot {
+	var s Spot
+	s.Position, key, _ = strings.Cut(key, ".")
+	s.Place, s.Dir, _ = strings.Cut(key, ".")
+	return s
 }
 
 // Spots lists where c is read on a head, in the head's order.

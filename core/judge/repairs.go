@@ -85,6 +85,15 @@ func RepairNamed(f Feature, code string) (Repair, bool) {
 	return rs[i], true
 }
 
+// Together lists the characteristics whose readings are judged with those of code: a
+// guide's bore with its stem, anything else alone.
+func Together(code string) []string {
+	if pair := Proves("guide.clearance"); slices.Contains(pair, code) {
+		return pair
+	}
+	return []string{code}
+}
+
 // Proves lists the characteristics that have to be read again after a repair of code.
 func Proves(code string) []string {
 	if code == "guide.clearance" {
