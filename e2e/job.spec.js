@@ -170,6 +170,11 @@ test("a head is taken in and measured with the keyboard alone", async ({ page, d
   await expect(page.locator("circle.valve.lit")).toHaveAttribute("data-position", "3I1");
   await page.keyboard.press("Backspace");
   await expect(cell("2E1")).toBeFocused();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeHidden();
+  await expect(cell("2E1")).toBeFocused();
   await page.keyboard.press("Escape");
   await expect(page.getByRole("heading", { name: /Sweeps/ })).toBeVisible();
 });

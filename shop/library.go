@@ -246,6 +246,11 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, unit length.Unit) (sto
 // Tools lists the tools.
 func (s *Shop) Tools(ctx context.Context) ([]store.Tool, error) { return s.st.Read(ctx).Tools() }
 
+// ZeroChecks returns each tool's latest zero check, by tool.
+func (s *Shop) ZeroChecks(ctx context.Context) (map[uint]store.ZeroCheck, error) {
+	return s.st.Read(ctx).LastZeroChecks()
+}
+
 // ToolForm is a tool to add, as typed; bare lengths are millimetres.
 type ToolForm struct {
 	WriteID, Name, Kind, Resolution, U, Standard, Tolerance, Due string

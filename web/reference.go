@@ -19,6 +19,7 @@ type referenceData struct {
 	Kinds  []string
 	Models []store.HeadModel
 	Tools  []store.Tool
+	Checks map[uint]store.ZeroCheck
 	Calcs  []calc.Calc
 }
 
@@ -35,7 +36,11 @@ func (s *Server) showReference(w http.ResponseWriter, r *http.Request, req *requ
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{shop.ToolKinds(), models, tools, calc.All()}
+	checks, err := s.shop.ZeroChecks(r.Context())
+	if err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{shop.ToolKinds(), models, tools, checks, calc.All()}
 	return s.show(w, req, "reference", p)
 }
 

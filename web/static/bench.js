@@ -9,6 +9,10 @@ document.addEventListener("keydown", (e) => {
     e.preventDefault();
     document.getElementById("find")?.focus();
   }
+  if (e.key === "?" && (!typing || e.target.dataset.key)) {
+    e.preventDefault();
+    document.getElementById("keys")?.showModal();
+  }
 });
 
 if (sweep) {
@@ -151,7 +155,7 @@ if (sweep) {
 
   sweep.addEventListener("keydown", (e) => {
     const input = e.target;
-    if (e.key === "Escape") {
+    if (e.key === "Escape" && !document.getElementById("keys").open) {
       location.href = sweep.querySelector(".leave").href;
       return;
     }
