@@ -147,7 +147,7 @@ func measure(stage string, upTo int, own map[string]string) step {
 		}
 		n := 0
 		for _, c := range judge.Characteristics {
-			if c.Derived {
+			if c.Derived || c.OnSheet {
 				continue
 			}
 			if n++; upTo > 0 && n > upTo {

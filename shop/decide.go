@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"headwright/core/field"
-	"headwright/core/gauge"
 	"headwright/core/judge"
 	"headwright/core/route"
 	"headwright/store"
@@ -99,7 +98,7 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 	})
 }
 
-// undecided lists the findings without a decision, and what was never read.
+// undecided lists the findings without a decision.
 func (f *File) undecided() []string {
 	var open []string
 	for _, x := range f.Received.Findings() {
@@ -108,15 +107,4 @@ func (f *File) undecided() []string {
 		}
 	}
 	return open
-}
-
-// Unread counts the limits of the sheet nothing was read for.
-func (f *File) Unread() int {
-	n := 0
-	for _, x := range f.Now.All() {
-		if x.Verdict == gauge.Unread && len(x.From) == 0 {
-			n++
-		}
-	}
-	return n
 }

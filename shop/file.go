@@ -231,6 +231,7 @@ func (f *File) Mean(code, position, place string) *length.Length {
 type Progress struct {
 	judge.Characteristic
 	Read, Of int
+	Wanted   bool // by the head's sheet
 }
 
 // Progress counts the readings of a stage per characteristic.
@@ -242,10 +243,15 @@ func (f *File) Progress(stage string) []Progress {
 	var out []Progress
 	for _, c := range judge.Characteristics {
 		if !c.Derived {
-			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout))})
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), f.wants(c)})
 		}
 	}
 	return out
+}
+
+// wants tells whether a characteristic has to be read on this head.
+func (f *File) wants(c judge.Characteristic) bool {
+	return !c.OnSheet || slices.ContainsFunc(f.Sheet.Limits, func(l store.Limit) bool { return l.Characteristic == c.Code })
 }
 
 // Decision returns the decision in force on a feature.
@@ -266,7 +272,9 @@ type Step struct {
 func (f *File) Steps() []Step {
 	read, of := 0, 0
 	for _, p := range f.Progress(AsReceived) {
-		read, of = read+p.Read, of+p.Of
+		if p.Wanted {
+			read, of = read+p.Read, of+p.Of
+		}
 	}
 	open := 0
 	for _, x := range f.Received.Findings() {

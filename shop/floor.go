@@ -46,13 +46,17 @@ func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
 	if err != nil {
 		return nil, err
 	}
+	limits, err := db.LimitCodes()
+	if err != nil {
+		return nil, err
+	}
 	byHead := map[uint][]store.Operation{}
 	for _, o := range ops {
 		byHead[o.HeadID] = append(byHead[o.HeadID], o)
 	}
 	var cards []Card
 	for _, h := range heads {
-		c := s.card(h, byHead[h.ID], counts[h.ID])
+		c := s.card(h, byHead[h.ID], counts[h.ID], limits[h.SheetID])
 		c.Late = h.Job.Promise != nil && s.now().After(h.Job.Promise.Add(24*time.Hour))
 		cards = append(cards, c)
 	}
@@ -60,7 +64,7 @@ func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
 }
 
 // card works out where one head is.
-func (s *Shop) card(h store.Head, ops []store.Operation, read int) Card {
+func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, limits map[string]bool) Card {
 	c := Card{Head: h, Since: h.CreatedAt}
 	if h.ClosedAt != nil {
 		c.Station, c.Waiting, c.Since = "dispatch", "to be collected", *h.ClosedAt
@@ -69,7 +73,7 @@ func (s *Shop) card(h store.Head, ops []store.Operation, read int) Card {
 	if h.WorkOrderAt == nil {
 		c.Station, c.Waiting = "lead", "to be judged"
 		if l, err := parseLayout(h.Model); err == nil {
-			if of := spotsOf(l); read < of {
+			if read, of := wanted(l, counts, limits); read < of {
 				c.Station, c.Waiting = "inspection bench", "measured "+count(read, of)
 			}
 		}
@@ -93,15 +97,15 @@ func (s *Shop) card(h store.Head, ops []store.Operation, read int) Card {
 	return c
 }
 
-// spotsOf counts everything there is to read on a head.
-func spotsOf(l layout.Layout) int {
-	n := 0
+// wanted counts what has been read and what there is to read on a head whose sheet has
+// these limits.
+func wanted(l layout.Layout, counts map[string]int, limits map[string]bool) (read, of int) {
 	for _, c := range judge.Characteristics {
-		if !c.Derived {
-			n += len(c.Spots(l))
+		if !c.Derived && (!c.OnSheet || limits[c.Code]) {
+			read, of = read+counts[c.Code], of+len(c.Spots(l))
 		}
 	}
-	return n
+	return read, of
 }
 
 // Search finds heads by tag, customer or model.

@@ -404,3 +404,37 @@ func BenchmarkFile(b *testing.B) {
 		f.file(b, "T0402")
 	}
 }
+
+// TestSheetWantsWhatItLimits reads a characteristic no sheet has limits for, then gives the
+// sheet one: heads taken in from then on want it, the old one does not.
+func TestSheetWantsWhatItLimits(t *testing.T) {
+	f := open(t)
+	ctx, lead, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
+	spring := f.sweep(t, "T0401", "spring.height", shop.AsReceived, judge.Spot{Position: "1I1"}, "38.4")
+	require.NoError(t, f.Record(ctx, lead, "T0401", spring))
+	x, ok := f.file(t, "T0401").Now.Feature("spring.height@1I1")
+	require.True(t, ok)
+	assert.Equal(t, gauge.Unread, x.Verdict)
+	assert.Contains(t, x.Note, "no limit")
+
+	m, err := f.Model(ctx, 1)
+	require.NoError(t, err)
+	rows := map[string]shop.LimitEntry{"lash/exhaust": {Low: "0.30", High: "0.40", Source: "Brindlow sheet 4"}}
+	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "lash added", rows)
+	require.NoError(t, err)
+	tag, err := f.TakeIn(ctx, lead, shop.IntakeForm{WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild"})
+	require.NoError(t, err)
+	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[1].Said, "eight lashes more")
+	assert.Equal(t, "126 of 126", f.file(t, "T0401").Steps()[1].Said)
+	require.NoError(t, f.Record(ctx, lead, tag, f.sweep(t, tag, "lash", shop.AsReceived, judge.Spot{Position: "1E1"}, "0.20 0.25")))
+	x, _ = f.file(t, tag).Now.Feature("lash@1E1")
+	assert.Equal(t, gauge.Out, x.Verdict)
+	assert.Equal(t, "lash_set", judge.RepairsFor(x)[0].Code)
+	cards, err := f.Floor(ctx)
+	require.NoError(t, err)
+	for _, c := range cards {
+		if c.Tag == tag {
+			assert.Equal(t, "measured 1 of 134", c.Waiting)
+		}
+	}
+}

@@ -159,17 +159,34 @@ func (d DB) KeepAnswer(w Write) error {
 	return d.g.Clauses(clause.Insert{}).Create(&w).Error
 }
 
-// CountReadings counts the spots read at a stage, by head.
-func (d DB) CountReadings(stage string, heads ...uint) (map[uint]int, error) {
+// CountReadings counts the spots read at a stage, by head and characteristic.
+func (d DB) CountReadings(stage string, heads ...uint) (map[uint]map[string]int, error) {
 	var rows []struct {
-		HeadID uint
-		N      int
+		HeadID         uint
+		Characteristic string
+		N              int
 	}
-	err := d.g.Model(&Reading{}).Select("head_id, count(*) AS n").
-		Where("head_id IN ? AND stage = ? AND supersedes IS NULL", heads, stage).Group("head_id").Scan(&rows).Error
-	out := map[uint]int{}
+	err := d.g.Model(&Reading{}).Select("head_id, characteristic, count(*) AS n").
+		Where("head_id IN ? AND stage = ? AND supersedes IS NULL", heads, stage).Group("head_id, characteristic").Scan(&rows).Error
+	out := map[uint]map[string]int{}
 	for _, r := range rows {
-		out[r.HeadID] = r.N
+		if out[r.HeadID] == nil {
+			out[r.HeadID] = map[string]int{}
+		}
+		out[r.HeadID][r.Characteristic] = r.N
+	}
+	return out, err
+}
+
+// LimitCodes returns which characteristics each sheet has limits for, by sheet.
+func (d DB) LimitCodes() (map[uint]map[string]bool, error) {
+	limits, err := many[Limit](d.g.Distinct("sheet_id", "characteristic"))
+	out := map[uint]map[string]bool{}
+	for _, l := range limits {
+		if out[l.SheetID] == nil {
+			out[l.SheetID] = map[string]bool{}
+		}
+		out[l.SheetID][l.Characteristic] = true
 	}
 	return out, err
 }

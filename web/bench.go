@@ -110,9 +110,11 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	}
 	d.Map = draw.HeadMap(m)
 	all := f.Progress(stage)
-	for i, p := range all {
-		if p.Code == c.Code && i+1 < len(all) {
-			d.Next = all[i+1].Characteristic
+	here := slices.IndexFunc(all, func(p shop.Progress) bool { return p.Code == c.Code })
+	for _, p := range all[here+1:] {
+		if p.Wanted {
+			d.Next = p.Characteristic
+			break
 		}
 	}
 	return d, nil

@@ -136,14 +136,6 @@ func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) er
 	return redirect(w, r, "/heads/"+f.Tag+"/judge")
 }
 
-func (s *Server) orderWork(w http.ResponseWriter, r *http.Request, req *request) error {
-	tag := chi.URLParam(r, "tag")
-	if err := s.shop.OrderWork(r.Context(), req.actor, r.PostForm.Get("write_id"), tag); err != nil {
-		return err
-	}
-	return redirect(w, r, "/heads/"+tag+"/work")
-}
-
 // opRow is an operation as the work page shows it.
 type opRow struct {
 	store.Operation

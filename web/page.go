@@ -34,9 +34,7 @@ var helpers = template.FuncMap{
 	"repairs": judge.RepairsFor,
 	"kind":    kindName,
 	"writeID": rand.Text,
-	"upper":   strings.ToUpper,
 	"join":    strings.Join,
-	"spaced":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
 	"bare":    func(l *length.Length, u length.Unit) string { return bare(l, u) },
 	"list":    func(s ...string) []string { return s },
 }

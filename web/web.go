@@ -112,7 +112,6 @@ func (s *Server) places(r chi.Router) {
 		r.Post("/sweep/{code}", s.page(s.sweep))
 		r.Get("/judge", s.page(s.judgeStep))
 		r.Post("/judge", s.page(s.decide))
-		r.Post("/work-order", s.page(s.orderWork))
 		r.Get("/work", s.page(s.workStep))
 		r.Post("/work/{seq}/{verb}", s.page(s.operate))
 		r.Get("/check", s.page(s.checkStep))

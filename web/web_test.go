@@ -113,7 +113,6 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/take-in", url.Values{"customer": {""}}, "counter lead owner"},
 		{"/heads/T0404/sweep/seat.width", url.Values{"stage": {"as received"}, "tool": {"0"}}, "technician lead owner"},
 		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-judge"}, "choice/nothing": {"x"}}, "lead owner"},
-		{"/heads/T0401/work-order", url.Values{"write_id": {"role-test-order"}}, "lead owner"},
 		{"/heads/T0402/work/9/start", url.Values{"write_id": {"role-test-start"}}, "technician lead owner"},
 		{"/heads/T0402/work/9/skip", url.Values{"write_id": {"role-test-skip0"}, "reason": {""}}, "technician counter lead owner"},
 		{"/heads/T0401/check/sign", url.Values{"write_id": {"role-test-sign0"}}, "lead owner"},

@@ -2,6 +2,7 @@ package calc
 
 import (
 	"slices"
+	"strings"
 
 	"headwright/core/engine"
 	"headwright/core/field"
@@ -42,7 +43,7 @@ var measuring = []Calc{
 		w.Say("taper: top - bottom", "%s", out.Taper)
 		w.Say("bell mouth: lesser end - middle", "%s", out.Bellmouth)
 		w.Say("out of round, form limit", "%s, %s", out.OutOfRound, in.FormLimit)
-		w.Say("shape", "%s", orNone(out.Shape))
+		w.Say("shape", "%s", strings.ReplaceAll(orNone(out.Shape), "_", " to the "))
 		w.Say("doubt", "%s", out.U)
 	}),
 	define(Calc{

@@ -34,7 +34,7 @@ type Characteristic struct {
 	High     length.Length // no head has a reading outside Low..High
 	ToolKind string        // tool usually taken
 	Derived  bool          // computed from others, not read
-	Verb     string        // what a reading over the limit is called: "over", "deep"
+	OnSheet  bool          // wanted only where the model's sheet has a limit for it
 }
 
 const mm = length.Millimetre
@@ -49,6 +49,18 @@ var Characteristics = []Characteristic{
 	{Code: "valve.recession", Label: "Valve recession", Where: AtPosition, Low: -10 * mm, High: 20 * mm, ToolKind: "dial on bridge"},
 	{Code: "stem.height", Label: "Stem height", Where: AtPosition, Low: 5 * mm, High: 300 * mm, ToolKind: "height gauge"},
 	{Code: "valve.margin", Label: "Margin", Where: AtPosition, Low: 0, High: 20 * mm, ToolKind: "caliper"},
+	{Code: "guide.height", Label: "Guide height", Where: AtPosition, Low: 0, High: 100 * mm, ToolKind: "dial on bridge", OnSheet: true},
+	{Code: "valve.head", Label: "Valve head", Where: AtPosition, Low: 8 * mm, High: 200 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "valve.length", Label: "Valve length", Where: AtPosition, Low: 30 * mm, High: 500 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "valve.runout", Label: "Valve runout", Where: AtPosition, Low: 0, High: 5 * mm, ToolKind: "dial on pilot", OnSheet: true},
+	{Code: "seat.position", Label: "Ring inside the valve's edge", Where: AtPosition, Low: -5 * mm, High: 10 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "seat.room", Label: "Room to the insert's edge", Where: AtPosition, Low: 0, High: 20 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "spring.height", Label: "Spring installed height", Where: AtPosition, Low: 10 * mm, High: 150 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "spring.free", Label: "Spring free length", Where: AtPosition, Low: 10 * mm, High: 200 * mm, ToolKind: "caliper", OnSheet: true},
+	{Code: "spring.pad", Label: "Spring pad depth", Where: AtPosition, Low: 0, High: 200 * mm, ToolKind: "dial on bridge", OnSheet: true},
+	{Code: "bucket.clearance", Label: "Bucket clearance", Where: AtPosition, Low: 0, High: mm, ToolKind: "bore gauge", OnSheet: true},
+	{Code: "port.depth", Label: "Port depth from the face", Where: AtPosition, Low: 0, High: 300 * mm, ToolKind: "dial on bridge", OnSheet: true},
+	{Code: "lash", Label: "Lash", Where: AtPosition, Bracket: true, Low: 0, High: 5 * mm, ToolKind: "feelers", OnSheet: true},
 	{Code: "head.thickness", Label: "Head thickness", Where: AtCorner, Low: 20 * mm, High: 600 * mm, ToolKind: "micrometer"},
 	{Code: "face.line", Label: "Face under straightedge", Where: AtLine, Bracket: true, Low: 0, High: 5 * mm, ToolKind: "feelers"},
 }

@@ -58,6 +58,18 @@ var repairs = []struct {
 		{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""},
 	}},
 	{"valve.margin", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
+	{"valve.runout", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
+	{"valve.head", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
+	{"valve.length", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
+	{"guide.height", "", []Repair{{"guide_new", "New guide", "bore centre moves; seat is cut afterwards", "no material left round the hole"}}},
+	{"seat.position", "", []Repair{{"seat_cut", "Cut main, top and bottom", "recession, stem and spring height, lash", "no room left to the insert's edge"}}},
+	{"seat.room", "", []Repair{{"seat_insert", "New insert", "restores depth; pressure test after", "counterbore beyond oversize"}}},
+	{"spring.height", "", []Repair{
+		{"spring_shim", "Shim the spring", "load", "coils would close at full lift"},
+		{"spring_new", "New springs, as a set", "load", ""},
+	}},
+	{"spring.free", "", []Repair{{"spring_new", "New springs, as a set", "load", ""}}},
+	{"lash", "", []Repair{{"lash_set", "Set the lash", "nothing else", "no shim or adjuster travel left"}}},
 	{"face.line", "", []Repair{
 		{"face", "Face the head", "thickness, every valve's recession, ratio, drive", "thickness would fall below its least"},
 		{"straighten", "Straighten, then face", "cam bores too", "a casting known to crack"},
