@@ -45,7 +45,7 @@ type ShimsOutput struct {
 	Buckets    []ShimChoice  `json:"buckets,omitempty"`
 	Bought     int           `json:"bought"`
 	Deviation  length.Length `json:"deviation_nm"`
-	BlockedIDs []string      `json:"blocked_ids,omitempty"`
+	BlockedIDs []string      `json:"blocked_ids"`
 	Why        string        `json:"why,omitempty"`
 }
 
@@ -79,7 +79,7 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 	n := len(in.Buckets)
 	pool := shimPool(in)
 	cost := make([][]int64, n)
-	var out ShimsOutput
+	out := ShimsOutput{BlockedIDs: []string{}}
 	orders := make([]length.Length, n)
 	for i, b := range in.Buckets {
 		row := make([]int64, len(pool)+n)
@@ -104,7 +104,7 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 		}
 		cost[i] = row
 	}
-	if out.BlockedIDs != nil {
+	if len(out.BlockedIDs) > 0 {
 		out.Why = "no size fits these buckets"
 		return out, nil
 	}

@@ -1,0 +1,68 @@
+package seating_test
+
+import (
+	"math"
+	"math/big"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/length"
+	"headwright/core/seating"
+)
+
+const mm = length.Millimetre
+
+func rat(n int64) *big.Rat { return big.NewRat(n, 1) }
+
+// TestSeatCutsLandOnTheRing cuts the cones as told and looks where the ring's edges are.
+func TestSeatCutsLandOnTheRing(t *testing.T) {
+	r := rand.New(rand.NewPCG(1, 1))
+	tan := func(d float64) float64 { return math.Tan(d * math.Pi / 180) }
+	for range 2000 {
+		in := seating.SeatInput{Angle: rat(45), Top: rat(int64(15 + r.IntN(25))), Bottom: rat(int64(55 + r.IntN(20))), Inner: 33 * mm, ValveHead: 38 * mm}
+		in.Outer = in.Inner + length.Length(r.IntN(int(3*mm))) + mm/10
+		in.TargetOuter = 35*mm + length.Length(r.IntN(int(2*mm)))
+		in.TargetWidth = mm + length.Length(r.IntN(int(mm)))
+		out, err := seating.Seat(in)
+		require.NoError(t, err)
+		top, _ := in.Top.Float64()
+		bottom, _ := in.Bottom.Float64()
+		outer := float64(in.Outer) + 2*float64(out.MainDepth)/(1-tan(top)) - 2*float64(out.TopDepth)/(1-tan(top))
+		inner := float64(in.Inner) - 2*float64(out.MainDepth)/(tan(bottom)-1) + 2*float64(out.BottomDepth)/(tan(bottom)-1)
+		assert.InDelta(t, float64(in.TargetOuter), outer, 20)
+		width := (outer - inner) / (2 * math.Cos(math.Pi/4))
+		assert.InDelta(t, float64(in.TargetWidth-out.RingShort), width, 20, "the ring is as wide as wanted, or short by what is told")
+		assert.True(t, out.MainDepth == 0 || out.TopDepth == 0, "never both")
+	}
+}
+
+func TestFitAtRoomTemperatureIsTheInterference(t *testing.T) {
+	gap := 20 * length.Micrometre
+	in := seating.FitInput{Hole: 13 * mm, Part: 13*mm + 35_000, HoleMaterial: "aluminium", PartMaterial: "bronze", HoleTemp: rat(20), PartTemp: rat(20), Gap: &gap}
+	out, err := seating.Fit(in)
+	require.NoError(t, err)
+	assert.Equal(t, -out.Interference, out.Gap)
+	hot := new(big.Rat).SetFloat64(float64(*out.HoleTemp))
+	in.HoleTemp = hot
+	again, err := seating.Fit(in)
+	require.NoError(t, err)
+	assert.InDelta(t, float64(gap), float64(again.Gap), 5, "the temperature told gives the gap wanted")
+}
+
+func TestVacuumTurnsWithTheValve(t *testing.T) {
+	test := func(readings ...int64) seating.VacuumOutput {
+		in := seating.VacuumInput{Baseline: rat(84), Drop: rat(4)}
+		for _, r := range readings {
+			in.Readings = append(in.Readings, rat(r))
+		}
+		out, err := seating.Vacuum(in)
+		require.NoError(t, err)
+		return out
+	}
+	assert.True(t, test(80, 84).Pass, "inclusive")
+	assert.Equal(t, "valve", test(80, 79).Suspect)
+	assert.Equal(t, "seat", test(79, 60).Suspect)
+}
