@@ -105,6 +105,11 @@ if (sweep) {
     const body = new URLSearchParams(kept);
     try {
       const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
+      if ([400, 403, 404, 413].includes(answer.status)) {
+        cell(key).closest("td").classList.remove("waiting");
+        say("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.");
+        return true; // asking again would not help
+      }
       if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);
       if (answer.redirected) throw new Error("signed out");
       const told = swapIn(await answer.text(), key);
