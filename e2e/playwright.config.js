@@ -6,6 +6,7 @@ export default defineConfig({
   outputDir: "results",
   timeout: 60_000,
   workers: 2,
+  retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   use: { actionTimeout: 8_000, launchOptions: launch, viewport: { width: 1280, height: 800 } },
 });

@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"fmt"
 	"regexp"
 	"slices"
 	"sync"
@@ -36,11 +37,9 @@ func (f *PersonForm) check() error {
 	if !slices.Contains(Roles, f.Role) {
 		errs.Addf("role", "choose a role")
 	}
-	if n := len(f.Password); n < 10 || n > 200 {
-		errs.Addf("password", "a password has 10 characters or more")
-	}
-	if f.PIN != "" && !pinShape.MatchString(f.PIN) {
-		errs.Addf("pin", "a PIN has 4 to 8 digits")
+	checkSecret(errs, "password", f.Password)
+	if f.PIN != "" {
+		checkSecret(errs, "pin", f.PIN)
 	}
 	if f.Unit == "" {
 		f.Unit = "mm"
@@ -110,6 +109,54 @@ func (s *Shop) AddPerson(ctx context.Context, a Actor, f PersonForm) error {
 		return field.Errors{"name": "somebody of that name is there already"}
 	}
 	return err
+}
+
+// ChangePerson gives somebody a new password or PIN, where one is typed, and lets them in
+// or not; the owner does. The owner who does it stays in.
+func (s *Shop) ChangePerson(ctx context.Context, a Actor, id uint, active bool, f PersonForm) error {
+	if err := a.must("add people"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	change := map[string]any{"active": active}
+	if id == a.ID && !active {
+		errs.Addf("active", "you cannot lock yourself out")
+	}
+	for _, secret := range []struct{ name, column, typed string }{{"password", "password_hash", f.Password}, {"pin", "pin_hash", f.PIN}} {
+		if secret.typed == "" {
+			continue
+		}
+		checkSecret(errs, secret.name, secret.typed)
+		hash, err := argon2id.CreateHash(secret.typed, hashing)
+		if err != nil {
+			return err
+		}
+		change[secret.column] = hash
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		u, err := tx.User(id)
+		if err != nil {
+			return "", err
+		}
+		if err := tx.SetUser(id, change); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, 0, "person changed", fmt.Sprintf("%s, active %t, new password %t, new PIN %t", u.Name, active, f.Password != "", f.PIN != ""))
+	})
+	return err
+}
+
+// checkSecret notes what is wrong with a password or PIN.
+func checkSecret(errs field.Errors, name, secret string) {
+	switch n := len(secret); {
+	case name == "password" && (n < 10 || n > 200):
+		errs.Addf(name, "a password has 10 characters or more")
+	case name == "pin" && !pinShape.MatchString(secret):
+		errs.Addf(name, "a PIN has 4 to 8 digits")
+	}
 }
 
 // People lists everybody.

@@ -6,7 +6,10 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"strconv"
 	"strings"
+
+	"github.com/go-chi/chi/v5"
 
 	"headwright/core/field"
 	"headwright/shop"
@@ -222,5 +225,41 @@ func (s *Server) enrol(w http.ResponseWriter, r *http.Request, req *request) err
 		Name: stationCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
 		MaxAge: stationYears * 365 * 24 * 3600, Secure: r.TLS != nil,
 	})
+	return redirect(w, r, "/people")
+}
+
+// showPerson is the page where the owner changes somebody's password, PIN or access.
+func (s *Server) showPerson(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	if !req.actor.May("add people") {
+		return shop.ErrForbidden
+	}
+	us, err := s.shop.People(r.Context())
+	if err != nil {
+		return err
+	}
+	for _, u := range us {
+		if strconv.Itoa(int(u.ID)) == chi.URLParam(r, "id") {
+			p.Title, p.Place, p.Data = u.Name, "people", u
+			return s.show(w, req, "person", p)
+		}
+	}
+	return shop.ErrNotFound
+}
+
+func (s *Server) person(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showPerson(w, r, req, Page{})
+}
+
+func (s *Server) changePerson(w http.ResponseWriter, r *http.Request, req *request) error {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	err = s.shop.ChangePerson(r.Context(), req.actor, uint(id), r.PostForm.Get("active") != "", personForm(r))
+	if errs, err := wrong(err); errs != nil {
+		return s.showPerson(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
 	return redirect(w, r, "/people")
 }

@@ -135,6 +135,8 @@ func (s *Server) places(r chi.Router) {
 	r.Post("/reference/calc/{name}", s.page(s.calcAnswer))
 	r.Get("/people", s.page(s.people))
 	r.Post("/people", s.page(s.addPerson))
+	r.Get("/people/{id}", s.page(s.person))
+	r.Post("/people/{id}", s.page(s.changePerson))
 	r.Post("/stations", s.page(s.enrol))
 	r.NotFound(s.page(func(http.ResponseWriter, *http.Request, *request) error { return shop.ErrNotFound }))
 }

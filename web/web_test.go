@@ -104,6 +104,7 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		may  string
 	}{
 		{"/people", url.Values{"name": {""}}, "owner"},
+		{"/people/2", url.Values{"write_id": {"role-test-person"}, "active": {"yes"}}, "owner"},
 		{"/stations", url.Values{"station": {""}}, "owner"},
 		{"/reference/tools", url.Values{"name": {""}}, "owner"},
 		{"/reference/tools/1", url.Values{"write_id": {"role-test-zero0"}, "read": {""}}, "technician lead owner"},
@@ -278,6 +279,34 @@ func TestStation(t *testing.T) {
 	status, page = s.visitor(t).post("/sign-on", url.Values{"name": {"Odo"}, "pin": {"2468"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.NotContains(t, page, "Floor")
+}
+
+// TestSomebodyLeaves locks a person out in the middle of their work, and lets them in again
+// with a new password.
+func TestSomebodyLeaves(t *testing.T) {
+	s := demoSite(t)
+	owner, tech := s.as(t, "Runa"), s.as(t, "Ilka")
+	_, page := owner.get("/people")
+	link := regexp.MustCompile(`/people/(\d+)">Ilka`).FindStringSubmatch(page)[1]
+	me := regexp.MustCompile(`/people/(\d+)">Runa`).FindStringSubmatch(page)[1]
+	status, page := owner.post("/people/"+me, url.Values{"write_id": {"leaves-0001"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "lock yourself out")
+	status, _ = owner.post("/people/"+link, url.Values{"write_id": {"leaves-0002"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = tech.get("/")
+	assert.Equal(t, http.StatusSeeOther, status, "out at once")
+	status, _ = tech.post("/sign-in", url.Values{"name": {"Ilka"}, "password": {"tarn-street-1"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	status, page = owner.post("/people/"+link, url.Values{"write_id": {"leaves-0003"}, "active": {"yes"}, "password": {"short"}, "pin": {"x"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `id="say-pin"`)
+	status, _ = owner.post("/people/"+link, url.Values{"write_id": {"leaves-0004"}, "active": {"yes"}, "password": {"another-long-one"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = tech.post("/sign-in", url.Values{"name": {"Ilka"}, "password": {"another-long-one"}})
+	assert.Equal(t, http.StatusSeeOther, status)
+	status, _ = s.as(t, "Odo").get("/people/" + link)
+	assert.Equal(t, http.StatusForbidden, status)
 }
 
 // TestGaugeDoor sends what a gauge's bridge might send wrongly.
