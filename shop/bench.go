@@ -156,22 +156,27 @@ func toolWith(tools []store.Tool, id uint) (store.Tool, bool) {
 	return tools[i], true
 }
 
-// SpotVerdict judges one standing reading on its own against its limit, for the row of a
-// sweep. A guide bore and a stem have their verdict in the clearance.
+// JudgedAt returns the judgement readings of a stage are shown by: as received for
+// itself, what stands now for the later ones.
+func (f *File) JudgedAt(stage string) judge.Judgement {
+	if stage == AsReceived {
+		return f.Received
+	}
+	return f.Now
+}
+
+// SpotVerdict is what is said of one standing reading, for the row of a sweep: the worst
+// of the features that speak for it.
 func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdict {
-	j := f.Now
-	if r.Stage == AsReceived {
-		j = f.Received
-	}
-	code := c.Code
-	if code == "guide.bore" {
-		code = "guide.clearance"
-	}
+	j := f.JudgedAt(r.Stage)
 	switch c.Where {
 	case judge.AtPosition:
 		p, _ := j.Position(r.Position)
-		x, _ := p.Feature(code)
-		return x.Verdict
+		worst := gauge.Unread
+		for _, x := range p.Speaks(c.Code) {
+			worst = max(worst, x.Verdict)
+		}
+		return worst
 	case judge.AtLine:
 		line, _ := f.Layout.Line(r.Position)
 		x, _ := j.Feature("face.line/" + line.Kind)
@@ -180,7 +185,7 @@ func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdic
 		}
 		return x.Verdict
 	}
-	x, _ := j.Feature(code)
+	x, _ := j.Feature(c.Code)
 	return x.Verdict
 }
 

@@ -42,20 +42,7 @@ func (s *Server) apiCalc(w http.ResponseWriter, r *http.Request) {
 			status = http.StatusRequestEntityTooLarge
 		}
 		w.WriteHeader(status)
-		answer = errorJSON(err)
+		answer = field.JSON(err)
 	}
 	_, _ = w.Write(answer)
-}
-
-// errorJSON writes an error of the calculations as {"error":{"field":...,"message":...}}.
-func errorJSON(err error) []byte {
-	var fe *field.Error
-	if !errors.As(err, &fe) {
-		fe = &field.Error{Message: err.Error()}
-	}
-	b, err := json.Marshal(map[string]any{"error": fe})
-	if err != nil {
-		return []byte(`{"error":{"field":"","message":"unknown"}}`)
-	}
-	return append(b, '\n')
 }

@@ -120,32 +120,25 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	return d, nil
 }
 
-// says fills what each row's verdict says: of a guide the clearance so far.
+// says fills what each row's verdict says: a derived figure always, anything else when
+// there is something to say.
 func (d *sweepData) says(f *shop.File, stage string) {
-	j := f.Now
-	if stage == shop.AsReceived {
-		j = f.Received
-	}
-	code := d.C.Code
-	if code == "guide.bore" || code == "stem.dia" {
-		code = "guide.clearance"
-	}
+	j := f.JudgedAt(stage)
 	for i := range d.Rows {
-		p, ok := j.Position(d.Rows[i].Name)
-		if !ok {
-			continue
+		p, _ := j.Position(d.Rows[i].Name)
+		var said []string
+		for _, x := range p.Speaks(d.C.Code) {
+			if len(x.From) == 0 {
+				continue
+			}
+			if x.Code != d.C.Code {
+				said = append(said, strings.ToLower(x.Label)+" "+x.Figure(d.U)+" "+d.U.Name+".")
+			}
+			if x.Verdict > gauge.Sound {
+				said = append(said, x.Says(d.U))
+			}
 		}
-		x, _ := p.Feature(code)
-		switch {
-		case len(x.From) == 0:
-		case x.Code == "guide.clearance":
-			d.Rows[i].Says = "clearance " + x.Figure(d.U) + " " + d.U.Name
-		case x.Verdict > gauge.Sound:
-			d.Rows[i].Says = x.Says(d.U)
-		}
-		if d.Rows[i].Says != "" && x.Verdict >= gauge.Near && x.Code == "guide.clearance" {
-			d.Rows[i].Says += ". " + x.Says(d.U)
-		}
+		d.Rows[i].Says = strings.Join(said, " ")
 	}
 }
 

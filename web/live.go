@@ -109,7 +109,7 @@ func (s *Server) apiGauge(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("Content-Type", "application/json")
 	refuse := func(status int, err error) {
 		w.WriteHeader(status)
-		_, _ = w.Write(errorJSON(err))
+		_, _ = w.Write(field.JSON(err))
 	}
 	key, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
 	station := s.shop.Station(r.Context(), key)

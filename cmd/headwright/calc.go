@@ -1,8 +1,6 @@
 package main
 
 import (
-	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -83,11 +81,7 @@ func runCalc(args []string, in io.Reader, out, errOut io.Writer) int {
 
 // refuse writes the error and returns the exit code for bad input.
 func refuse(w io.Writer, err error) int {
-	var fe *field.Error
-	if !errors.As(err, &fe) {
-		fe = &field.Error{Message: err.Error()}
-	}
-	if err := json.NewEncoder(w).Encode(map[string]any{"error": fe}); err != nil {
+	if _, err := w.Write(field.JSON(err)); err != nil {
 		return 1
 	}
 	return 2

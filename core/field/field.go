@@ -4,6 +4,7 @@
 package field
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"strings"
@@ -83,4 +84,18 @@ func (e Errors) Error() string {
 		parts = append(parts, f+": "+m)
 	}
 	return strings.Join(parts, "; ")
+}
+
+// JSON writes err as {"error":{"field":...,"message":...}} with a line end, the form the
+// command line and the API share. An err that names no field has an empty one.
+func JSON(err error) []byte {
+	var e *Error
+	if !errors.As(err, &e) {
+		e = &Error{Message: err.Error()}
+	}
+	b, err := json.Marshal(map[string]*Error{"error": e})
+	if err != nil {
+		panic(err) // two strings can always be written
+	}
+	return append(b, '\n')
 }

@@ -97,6 +97,29 @@ func RepairNamed(f Feature, code string) (Repair, bool) {
 	return rs[i], true
 }
 
+// spokenFor lists, by characteristic, the features that say something about a reading of
+// it, where that is not the feature of its own code alone: a guide's bore is judged by the
+// clearance, a stem by its own limit and the clearance.
+var spokenFor = map[string][]string{
+	"guide.bore": {"guide.clearance"},
+	"stem.dia":   {"stem.dia", "guide.clearance"},
+}
+
+// Speaks returns the position's features that say something about a reading of code.
+func (p Position) Speaks(code string) []Feature {
+	codes, ok := spokenFor[code]
+	if !ok {
+		codes = []string{code}
+	}
+	var out []Feature
+	for _, c := range codes {
+		if f, there := p.Feature(c); there {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
 // Together lists the characteristics whose readings are judged with those of code: a
 // guide's bore with its stem, anything else alone.
 func Together(code string) []string {
