@@ -9,6 +9,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"strconv"
+	"strings"
 	"time"
 
 	"headwright/core/judge"
@@ -95,8 +96,22 @@ func (f *filler) library() error {
 			return fmt.Errorf("%s: %w", m.form.Name, err)
 		}
 		f.models[m.form.Name] = id
-		if _, err := s.EditSheet(f.ctx, f.owner, f.id(), id, 1, "from the book", m.limits); err != nil {
-			return fmt.Errorf("%s: %w", m.form.Name, err)
+		version := 1
+		for _, set := range []struct {
+			code, note string
+			rows       map[string]shop.LimitEntry
+		}{{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target}, {"new", "what a new part has", m.fresh}, {"class", "the class rule", m.class}, {"renew", "renewed always", m.renew}, {"service", "from the book", m.limits}} {
+			if set.rows == nil {
+				continue
+			}
+			if version, err = s.EditSheet(f.ctx, f.owner, f.id(), id, version, set.code, set.note, set.rows); err != nil {
+				return fmt.Errorf("%s, %s: %w", m.form.Name, set.code, err)
+			}
+		}
+		if m.confirmed {
+			if err := s.ConfirmSheet(f.ctx, f.lead, f.id(), id, version); err != nil {
+				return err
+			}
 		}
 	}
 	tools, err := s.Tools(f.ctx)
@@ -104,7 +119,7 @@ func (f *filler) library() error {
 		if _, there := f.tools[t.Kind]; !there {
 			f.tools[t.Kind] = t.ID
 		}
-		if t.Kind == "bore gauge" {
+		if t.Name == "Small-hole gauge and micrometer" {
 			f.coarse = t.ID
 		}
 	}
@@ -118,6 +133,10 @@ func (f *filler) heads() error {
 		form.WriteID, form.Model = f.id(), strconv.Itoa(int(f.models[j.model]))
 		if j.due != 0 {
 			form.Promise = f.today.AddDate(0, 0, j.due).Format(time.DateOnly)
+		}
+		form.Regulated = j.regulated
+		if j.with > 0 {
+			form.With = fmt.Sprintf("T%04d", j.with)
 		}
 		tag, err := f.at(j.ago).TakeIn(f.ctx, f.front, form)
 		if err != nil {
@@ -146,8 +165,9 @@ func measure(stage string, upTo int, own map[string]string) step {
 			return err
 		}
 		n := 0
-		for _, c := range judge.Characteristics {
-			if c.Derived || c.OnSheet {
+		for _, p := range file.Progress(stage) {
+			c := p.Characteristic
+			if !p.Wanted && !reads(own, c.Code) {
 				continue
 			}
 			if n++; upTo > 0 && n > upTo {
@@ -186,18 +206,102 @@ func measure(stage string, upTo int, own map[string]string) step {
 	}
 }
 
+// reads tells whether a job has figures of its own for a characteristic.
+func reads(own map[string]string, code string) bool {
+	for k := range own {
+		if strings.HasPrefix(k, code+" ") {
+			return true
+		}
+	}
+	return false
+}
+
 // usual makes a plausible sound figure.
 func (f *filler) usual(model string, c judge.Characteristic, l layout.Layout, sp judge.Spot) string {
-	if c.Bracket {
-		return []string{"0.03 0.04", "0.03", "0.02 0.03"}[f.rnd.IntN(3)]
-	}
+	base, known := usualFigures[model][c.Code]
 	v, _ := l.Valve(sp.Position)
-	base := usualFigures[model][c.Code]
+	if c.Bracket && known { // feelers: the two leaves a figure lies between
+		if v.Role == layout.Exhaust && base.exhaust != 0 {
+			base.intake = base.exhaust
+		}
+		leaf := math.Floor((base.intake+base.scatter*f.rnd.Float64())*50) / 50
+		return strconv.FormatFloat(leaf, 'f', 2, 64) + " " + strconv.FormatFloat(leaf+0.02, 'f', 2, 64)
+	}
+	if c.Bracket {
+		return []string{"0.03 mm 0.04 mm", "0.03 mm", "0.02 mm 0.03 mm"}[f.rnd.IntN(3)]
+	}
+	if c.Words != nil {
+		return c.Words[1]
+	}
 	if v.Role == layout.Exhaust && base.exhaust != 0 {
 		base.intake = base.exhaust
 	}
 	x := base.intake + base.scatter*f.rnd.Float64()
-	return strconv.FormatFloat(math.Round(x*1000)/1000, 'f', base.places, 64)
+	return strconv.FormatFloat(math.Round(x*10000)/10000, 'f', base.places, 64)
+}
+
+// looked grades parts: position or * for all the rest, part by part.
+func looked(stage string, grades map[string]map[string]string) step {
+	return func(f *filler, tag string, j *job) error {
+		s := f.at(j.ago * 0.65)
+		if stage != shop.AsReceived {
+			s = f.at(1)
+		}
+		file, err := s.File(f.ctx, tag)
+		if err != nil {
+			return err
+		}
+		for part, at := range grades {
+			rows, notes := map[string]string{}, map[string]string{}
+			for _, v := range file.Layout.Valves {
+				text, ok := at[v.ID]
+				if !ok {
+					text = at["*"]
+				}
+				if text != "" {
+					rows[v.ID], notes[v.ID], _ = strings.Cut(text, ": ")
+				}
+			}
+			if err := s.Grade(f.ctx, f.tech, f.id(), tag, part, stage, rows, notes); err != nil {
+				return fmt.Errorf("%s: %w", part, err)
+			}
+		}
+		return nil
+	}
+}
+
+// marked places marks on the map: grade, along and across in millimetres, note.
+func marked(marks ...[4]string) step {
+	return func(f *filler, tag string, j *job) error {
+		for _, m := range marks {
+			form := shop.MarkForm{WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: shop.AsReceived}
+			if err := f.at(j.ago*0.68).Mark(f.ctx, f.tech, tag, form); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+// placed says what is known of parts on the tray.
+func placed(evidence string, states map[string]string) step {
+	return func(f *filler, tag string, j *job) error {
+		return f.at(j.ago*0.66).PlaceParts(f.ctx, f.tech, f.id(), tag, states, evidence)
+	}
+}
+
+// earlierOf links a later head, a comeback, to this visit of it.
+func earlierOf(later string) step {
+	return func(f *filler, tag string, _ *job) error {
+		return f.now.LinkEarlier(f.ctx, f.lead, f.id(), later, tag)
+	}
+}
+
+// handedOver gives the head back.
+func handedOver(hours float64, to string) step {
+	return func(f *filler, tag string, _ *job) error {
+		return f.at(hours).HandOver(f.ctx, f.front, f.id(), tag, to)
+	}
 }
 
 // decide decides the findings: the job's own choice where it has one, else the first
@@ -212,6 +316,9 @@ func decide(order bool, own map[string]shop.Choice) step {
 		choices := map[string]shop.Choice{}
 		for _, x := range file.Received.Findings() {
 			c, ok := own[x.Key()]
+			if !ok {
+				c, ok = own["*"+x.Code]
+			}
 			if rs := judge.RepairsFor(x); !ok && len(rs) > 0 {
 				c = shop.Choice{Choice: rs[len(rs)-1].Code}
 			}

@@ -5,75 +5,30 @@ import "headwright/shop"
 type step func(f *filler, tag string, j *job) error
 
 type model struct {
-	form   shop.ModelForm
-	limits map[string]shop.LimitEntry
+	form                               shop.ModelForm
+	limits                             map[string]shop.LimitEntry
+	given, target, fresh, class, renew map[string]shop.LimitEntry // the sheet's other sets
+	confirmed                          bool                       // by a second person
 }
+
+// g is a figure of the engine that a sheet gives.
+func g(figure, source string) shop.LimitEntry { return shop.LimitEntry{Low: figure, Source: source} }
 
 func e(low, high, near, source string) shop.LimitEntry {
 	return shop.LimitEntry{Low: low, High: high, Near: near, Source: source}
 }
 
-// models are the demo's head models. Engines, makers and documents are invented.
-var models = []model{
-	{shop.ModelForm{Name: "Brindlow G4", About: "irrigation pump on dry gas, inline four", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "4", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42.5", ExhaustHead: "38", Ignition: "plug", Cooling: "water", FirstAt: "left"}, map[string]shop.LimitEntry{
-		"stem.dia/intake": e("8.930", "", "0.005", "Brindlow sheet 2, line 11"), "stem.dia/exhaust": e("8.915", "", "0.005", "Brindlow sheet 2, line 12"),
-		"guide.clearance/intake": e("0.025", "0.080", "0.008", "Brindlow sheet 2, line 14"), "guide.clearance/exhaust": e("0.040", "0.095", "0.008", "Brindlow sheet 2, line 15"),
-		"seat.width/intake": e("1.2", "2.0", "0.1", "Brindlow sheet 3, line 2"), "seat.width/exhaust": e("1.4", "2.2", "0.1", "Brindlow sheet 3, line 3"),
-		"seat.runout/intake": e("", "0.05", "0.01", "Brindlow sheet 3, line 5"), "seat.runout/exhaust": e("", "0.05", "0.01", "Brindlow sheet 3, line 5"),
-		"valve.recession/intake": e("0.40", "0.90", "0.05", "Brindlow sheet 3, line 7"), "valve.recession/exhaust": e("0.50", "1.00", "0.05", "Brindlow sheet 3, line 8"),
-		"stem.height/intake": e("45.90", "46.60", "0.05", "Brindlow sheet 3, line 9"), "stem.height/exhaust": e("45.90", "46.60", "0.05", "Brindlow sheet 3, line 9"),
-		"valve.margin/intake": e("1.0", "", "0.1", "Brindlow sheet 2, line 17"), "valve.margin/exhaust": e("1.1", "", "0.1", "Brindlow sheet 2, line 18"),
-		"head.thickness/": e("98.20", "", "0.10", "Brindlow sheet 1, line 4"), "face.line/long": e("", "0.08", "0.01", "Brindlow sheet 1, line 6"), "face.line/cross": e("", "0.05", "0.01", "Brindlow sheet 1, line 7"), "face.line/diagonal": e("", "0.08", "0.01", "Brindlow sheet 1, line 6"),
-	}},
-	{shop.ModelForm{Name: "Velderan V8", About: "standby generator, one bank of a V8", Material: "aluminium", Drive: "bucket", Unit: "mm", Cylinders: "4", Pattern: "IIEE", Pitch: "104", Bore: "90", Width: "152", IntakeHead: "33", ExhaustHead: "29", Ignition: "plug", Cooling: "water", FirstAt: "left"}, map[string]shop.LimitEntry{
-		"stem.dia/intake": e("5.965", "", "0.003", "Velderan bench book, page 31"), "stem.dia/exhaust": e("5.955", "", "0.003", "Velderan bench book, page 31"),
-		"guide.clearance/intake": e("0.018", "0.050", "0.005", "Velderan bench book, page 31"), "guide.clearance/exhaust": e("0.028", "0.062", "0.005", "Velderan bench book, page 31"),
-		"seat.width/intake": e("1.0", "1.6", "0.1", "Velderan bench book, page 33"), "seat.width/exhaust": e("1.2", "1.8", "0.1", "Velderan bench book, page 33"),
-		"seat.runout/intake": e("", "0.04", "0.01", "Velderan bench book, page 33"), "seat.runout/exhaust": e("", "0.04", "0.01", "Velderan bench book, page 33"),
-		"stem.height/intake": e("38.40", "38.95", "0.05", "Velderan bench book, page 34"), "stem.height/exhaust": e("38.40", "38.95", "0.05", "Velderan bench book, page 34"),
-		"valve.margin/intake": e("0.8", "", "0.1", "Velderan bench book, page 32"), "valve.margin/exhaust": e("0.9", "", "0.1", "Velderan bench book, page 32"),
-		"head.thickness/": e("132.60", "", "0.05", "Velderan bench book, page 30"), "face.line/long": e("", "0.06", "0.01", "Velderan bench book, page 30"), "face.line/cross": e("", "0.04", "0.01", "Velderan bench book, page 30"), "face.line/diagonal": e("", "0.06", "0.01", "Velderan bench book, page 30"),
-	}},
-	{shop.ModelForm{Name: "Ostrel 6D-24", About: "snow groomer diesel, inline six, 24 valves with bridges", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "6", Pattern: "IIEE", Pitch: "128", Bore: "110", Width: "186", IntakeHead: "38", ExhaustHead: "35.5", Ignition: "injector", Cooling: "water", FirstAt: "left"}, map[string]shop.LimitEntry{
-		"stem.dia/intake": e("7.935", "", "0.004", "Ostrel overhaul data, table 7"), "stem.dia/exhaust": e("7.920", "", "0.004", "Ostrel overhaul data, table 7"),
-		"seat.width/intake": e("1.6", "2.6", "0.1", "Ostrel overhaul data, table 9"), "seat.width/exhaust": e("1.8", "2.8", "0.1", "Ostrel overhaul data, table 9"),
-		"seat.runout/intake": e("", "0.06", "0.01", "Ostrel overhaul data, table 9"), "seat.runout/exhaust": e("", "0.06", "0.01", "Ostrel overhaul data, table 9"),
-		"valve.recession/intake": e("0.90", "1.50", "0.05", "Ostrel overhaul data, table 8"), "valve.recession/exhaust": e("1.00", "1.60", "0.05", "Ostrel overhaul data, table 8"),
-		"valve.margin/intake": e("1.6", "", "0.1", "Ostrel overhaul data, table 7"), "valve.margin/exhaust": e("1.8", "", "0.1", "Ostrel overhaul data, table 7"),
-		"head.thickness/": e("109.70", "", "0.10", "Ostrel overhaul data, table 6"), "face.line/long": e("", "0.10", "0.01", "Ostrel overhaul data, table 6"), "face.line/cross": e("", "0.05", "0.01", "Ostrel overhaul data, table 6"), "face.line/diagonal": e("", "0.10", "0.01", "Ostrel overhaul data, table 6"),
-	}},
-}
-
-// figure is what a sound part usually measures, millimetres: base and scatter above it.
-type figure struct {
-	intake, exhaust, scatter float64
-	places                   int
-}
-
-var usualFigures = map[string]map[string]figure{
-	"Brindlow G4": {
-		"guide.bore": {9.006, 9.012, 0.006, 3}, "stem.dia": {8.958, 8.945, 0.006, 3}, "seat.width": {1.5, 1.7, 0.15, 2}, "seat.runout": {0.015, 0, 0.012, 3}, "valve.recession": {0.58, 0.70, 0.1, 2},
-		"stem.height": {46.10, 46.12, 0.2, 2}, "valve.margin": {1.35, 1.5, 0.15, 2}, "head.thickness": {98.61, 0, 0.03, 3},
-	},
-	"Velderan V8": {
-		"guide.bore": {6.010, 6.012, 0.004, 3}, "stem.dia": {5.978, 5.970, 0.004, 3}, "seat.width": {1.22, 1.42, 0.12, 2}, "seat.runout": {0.01, 0, 0.01, 3}, "valve.recession": {0.2, 0.2, 0.1, 2},
-		"stem.height": {38.55, 38.57, 0.2, 2}, "valve.margin": {1.1, 1.2, 0.12, 2}, "head.thickness": {132.86, 0, 0.03, 3},
-	},
-	"Ostrel 6D-24": {
-		"guide.bore": {8.004, 8.010, 0.005, 3}, "stem.dia": {7.962, 7.950, 0.006, 3}, "seat.width": {1.95, 2.15, 0.2, 2}, "seat.runout": {0.018, 0, 0.015, 3}, "valve.recession": {1.1, 1.2, 0.15, 2},
-		"stem.height": {62.1, 62.1, 0.2, 2}, "valve.margin": {2.1, 2.4, 0.2, 2}, "head.thickness": {110.05, 0, 0.04, 3},
-	},
-}
-
 // job is a head of the demo: how many hours ago it came, in how many days it is due, and
 // the steps it has gone.
 type job struct {
-	model  string
-	ago    float64
-	due    int
-	form   shop.IntakeForm
-	steps  []step
-	coarse string // position whose guide was read with the coarser gauge
+	model     string
+	ago       float64
+	due       int
+	form      shop.IntakeForm
+	steps     []step
+	with      int    // number of the tag it came with, of a pair
+	regulated string // why a licensed person releases it
+	coarse    string // position whose guide was read with the coarser gauge
 }
 
 // worn is the pump head that has run 6140 hours on dry gas: guides worn by rocker
@@ -84,20 +39,28 @@ var worn = map[string]string{
 	"guide.bore 4I1.bottom.A": "9.030", "stem.dia 4I1.bottom": "8.957", "stem.dia 4I1.top": "8.960", "stem.dia 4I1.middle": "8.960",
 	"valve.recession 2E1": "1.16", "valve.margin 2E1": "0.86", "stem.height 2E1": "46.72",
 	"face.line L2": "0.12 0.15", "face.line L1": "0.10 0.12", "face.line D1": "0.06 0.08",
+	"lash 2E1": "0.03 0.05", "spring.height 2E1": "38.62",
 }
 
 var wornMended = map[string]string{
 	"guide.bore 1E1": "9.002", "guide.bore 3E1": "9.003", "stem.dia 1E1": "8.950", "stem.dia 3E1": "8.949",
 	"seat.width 1E1": "1.7", "seat.width 3E1": "1.75", "seat.runout 1E1": "0.012", "seat.runout 3E1": "0.015",
-	"valve.recession 1E1": "0.78", "valve.recession 3E1": "0.80", "stem.height 1E1": "46.30", "stem.height 3E1": "46.28",
+	"valve.recession 1E1": "0.78", "valve.recession 3E1": "0.80", "stem.height 1E1": "46.30", "stem.height 3E1": "46.28", "spring.height 1E1": "38.20", "spring.height 3E1": "38.15",
 }
 
 var jobs = []job{
 	{model: "Brindlow G4", ago: 76, due: 4, form: shop.IntakeForm{Customer: "Mossfield Growers", Contact: "by radio, channel 12", Machine: "Pump house 3", Hours: "6140", Kind: "failed", Marks: "G4-2 0318, stamp 5 on the rail", Story: "Misfires hot, then cold. The lash on 2 was gone again, third time this season.", CameWith: "Valves in place, no rocker gear, two keepers missing"},
-		steps: []step{measure(shop.AsReceived, 0, worn)}, coarse: "4I1"},
-	{model: "Velderan V8", ago: 52, due: 6, form: shop.IntakeForm{Customer: "Fellside Clinic", Contact: "estates office", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "left", Marks: "VL 22 107", Story: "Ran hot on test. Coolant down by three litres.", CameWith: "Complete with buckets and shims in a numbered tray"},
-		steps: []step{measure(shop.AsReceived, 0, map[string]string{"face.line L1": "0.10 0.12", "face.line L2": "0.15 0.20", "face.line L3": "0.10 0.12", "face.line D1": "0.08 0.10", "guide.bore 2E1": "6.031", "seat.width 3E2": "2.05"}), decide(true, nil), work(4, true)}},
-	{model: "Velderan V8", ago: 51, due: 6, form: shop.IntakeForm{Customer: "Fellside Clinic", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "right", Marks: "VR 22 094", Story: "The pair of the left one.", CameWith: "Complete"},
+		steps: []step{measure(shop.AsReceived, 0, worn), looked(shop.AsReceived, map[string]map[string]string{
+			"port.condition": {"*": "dry", "1E1": "oily: oil on the valve's back", "3E1": "oily"}, "tip.condition": {"*": "clean", "1E1": "offcentre", "3E1": "offcentre: the mark lies to the outside"},
+			"valve.face": {"*": "clean", "2E1": "dished: beaten by a dry seat"}, "seat.condition": {"*": "clean", "2E1": "sunk"}, "rocker.condition": {"*": "sound", "1E1": "pad_worn"},
+		})}, coarse: "4I1"},
+	{model: "Velderan V8", ago: 52, due: 6, regulated: "emergency plant", form: shop.IntakeForm{Customer: "Fellside Clinic", Contact: "estates office", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "left", Marks: "VL 22 107", Story: "Ran hot on test. Coolant down by three litres.", CameWith: "Complete with buckets and shims in a numbered tray"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"face.line L1": "0.10 0.12", "face.line L2": "0.15 0.20", "face.line L3": "0.10 0.12", "face.line D1": "0.08 0.10", "guide.bore 2E1": "6.031", "seat.width 3E2": "2.05",
+			"face.grid G1": "0.002", "face.grid G2": "0.028", "face.grid G3": "0.055", "face.grid G4": "0.084", "face.grid G5": "0.100", "face.grid G6": "0.088", "face.grid G7": "0.058", "face.grid G8": "0.030", "face.grid G9": "0.004",
+			"face.grid G10": "-0.006", "face.grid G11": "0.066", "face.grid G12": "0.128", "face.grid G13": "0.070", "face.grid G14": "-0.002",
+			"face.grid G15": "0.000", "face.grid G16": "0.026", "face.grid G17": "0.060", "face.grid G18": "0.080", "face.grid G19": "0.096", "face.grid G20": "0.080", "face.grid G21": "0.054", "face.grid G22": "0.022", "face.grid G23": "-0.004"}),
+			marked([4]string{"crack", "178", "74", "9 mm, dye holds, between the seats"}, [4]string{"stamp", "14", "140", "0.10 stamped, an earlier facing"}), looked(shop.AsReceived, map[string]map[string]string{"seat.condition": {"*": "clean", "2E1": "light_pits", "3E2": "heavy_pits"}}), decide(true, map[string]shop.Choice{"*mark.crack": {Choice: "weld"}}), work(4, true)}},
+	{model: "Velderan V8", ago: 51, due: 6, with: 402, form: shop.IntakeForm{Customer: "Fellside Clinic", Machine: "Standby set 1", Hours: "811", Kind: "failed", Bank: "right", Marks: "VR 22 094", Story: "The pair of the left one.", CameWith: "Complete"},
 		steps: []step{measure(shop.AsReceived, 2, nil)}},
 	{model: "Ostrel 6D-24", ago: 30, due: 9, form: shop.IntakeForm{Customer: "High Pistes", Contact: "workshop, ask for Bran", Machine: "Groomer 7", Hours: "9320", Kind: "rebuild", Marks: "6D 4471", Story: "Season overhaul. Uses a little oil.", CameWith: "Bridges and injectors in a crate"},
 		steps: []step{measure(shop.AsReceived, 1, nil)}},
@@ -106,4 +69,29 @@ var jobs = []job{
 	{model: "Brindlow G4", ago: 240, due: 1, form: shop.IntakeForm{Customer: "Mossfield Growers", Machine: "Pump house 1", Hours: "2210", Kind: "comeback", Marks: "G4-1 0877", Story: "You did this one in spring. Ticks when cold.", CameWith: "Complete"},
 		steps: []step{measure(shop.AsReceived, 0, nil), decide(true, nil), work(99, false), passGate("Gasket dry and clean. Torque in three stages from the middle outwards, as the maker's book says. Lash again after 50 hours.")}},
 	{model: "Ostrel 6D-24", ago: 5, due: 12, form: shop.IntakeForm{Customer: "High Pistes", Machine: "Groomer 2", Hours: "unknown", Kind: "bought-in", Marks: "none", Story: "Bought as new, wants to know that it is.", CameWith: "Bare casting with guides and seats"}},
+	{model: "Brindlow G4", ago: 4600, due: 0, form: shop.IntakeForm{Customer: "Mossfield Growers", Machine: "Pump house 1", Hours: "1310", Kind: "rebuild", Marks: "G4-1 0877", Story: "Season service.", CameWith: "Complete"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"valve.recession 2E1": "0.60"}), decide(true, nil), work(99, false), passGate("Lash again after 50 hours."), handedOver(4500, "the growers' van"), earlierOf("T0406")}},
+	{model: "Pendrick 2A", ago: 60, due: 14, form: shop.IntakeForm{Customer: "Hollin Light Railway", Contact: "signal box, mornings", Machine: "Inspection trolley", Hours: "unknown", Kind: "failed", Bank: "front", Marks: "P2 front, three stamps on the fin", Story: "Valve stuck open when hot. Somebody fitted new guides in winter.", CameWith: "Rockers and pushrods in a bag"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"guide.bore 1E1": "7.976", "guide.bore 1E1.middle.A": "7.974", "guide.bore 1E1.middle.B": "7.973", "head.thickness T1": "84.55", "head.thickness T2": "84.54", "head.thickness T3": "84.57", "head.thickness T4": "84.56", "register.depth C1.front": "3.55", "register.depth C1.right": "3.66", "register.depth C1.back": "3.58", "register.depth C1.left": "3.62", "valve.recession 1E1": "-0.26"}),
+			looked(shop.AsReceived, map[string]map[string]string{"stem.condition": {"*": "clean", "1E1": "transfer: bronze on the stem, half way up"}, "guide.condition": {"*": "clean", "1E1": "scored"}}), marked([4]string{"stamp", "10", "116", "three facings stamped"})}},
+	{model: "Pendrick 2A", ago: 59, due: 14, with: 409, form: shop.IntakeForm{Customer: "Hollin Light Railway", Machine: "Inspection trolley", Hours: "unknown", Kind: "failed", Bank: "rear", Marks: "P2 rear", Story: "The pair of the front one.", CameWith: "Bare"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"head.thickness T1": "84.21", "head.thickness T2": "84.18", "head.thickness T3": "84.24", "head.thickness T4": "84.22", "register.depth C1.front": "3.94", "register.depth C1.right": "4.02", "register.depth C1.back": "3.97", "register.depth C1.left": "3.91", "face.line L1": "0.06 0.08", "face.line L2": "0.08 0.10"}),
+			marked([4]string{"crack", "69", "66", "seat to plug, powder shows it through to the port"}), decide(true, map[string]shop.Choice{"*mark.crack": {Choice: "scrap"}})}},
+	{model: "Skarrow L1", ago: 20, due: 2, form: shop.IntakeForm{Customer: "Tarn Launch Club", Contact: "boathouse", Machine: "Launch 11", Hours: "38", Kind: "rules", Marks: "L1-011", Story: "Club scrutineering before the autumn regatta.", CameWith: "Complete, sealed"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"port.depth 1E2": "1.118", "head.thickness T3": "4.3305", "test.baseline H": "84", "test.vacuum 1I1": "82", "test.vacuum 1I2": "82.5", "test.vacuum 1E1": "81", "test.vacuum 1E2": "82"})}},
+	{model: "Torvane H160", ago: 34, due: 21, form: shop.IntakeForm{Customer: "Northern Railcars", Contact: "depot stores", Machine: "Car 3, cylinder 2", Hours: "14200", Kind: "rebuild", Bank: "2", Marks: "H160 cast 88/14", Story: "Stood two winters. Valves and rotators came mixed in one box.", CameWith: "Four valves, four rotators, eight keepers, loose"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"seat.width 1E1": "5.1", "seat.room 1E1": "0.9", "seat.width 1E2": "4.2"}), looked(shop.AsReceived, map[string]map[string]string{"stem.condition": {"*": "clean", "1E1": "corroded: acid, from the port side", "1E2": "corroded"}, "rotator.condition": {"*": "free", "1E1": "sticks"}, "port.condition": {"1I1": "dry", "1I2": "oily", "1E1": "carbon", "1E2": "dry"}}),
+			placed("", map[string]string{"1I1/valve": "unknown", "1I2/valve": "unknown", "1E1/valve": "unknown", "1E2/valve": "unknown", "1I1/keepers": "unknown", "1I2/keepers": "unknown", "1E1/keepers": "unknown", "1E2/keepers": "unknown"})}},
+	{model: "Brindlow G4", ago: 26, due: 7, form: shop.IntakeForm{Customer: "Lower Leat Water", Machine: "Fire pump 2", Hours: "402", Kind: "failed", Marks: "G4-2 0344", Story: "Over-revved when the hose burst. Pops back into the intake since.", CameWith: "Complete"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"test.baseline H": "84", "test.vacuum 3I1.0": "82", "test.vacuum 3I1.90": "70", "test.vacuum 3I1.180": "66", "test.vacuum 3I1.270": "81", "test.vacuum 3E1": "82", "test.vacuum 2I1": "82", "test.vacuum 2E1": "81.5", "test.drop 3I1": "-", "valve.runout 3I1": "0.11", "valve.runout 3E1": "0.01"}), looked(shop.AsReceived, map[string]map[string]string{"stem.condition": {"*": "clean", "3I1": "bent"}, "seat.condition": {"*": "clean"}})}},
+	{model: "Ostrel 6D-24", ago: 46, due: 5, form: shop.IntakeForm{Customer: "High Pistes", Contact: "workshop, ask for Bran", Machine: "Groomer 4", Hours: "11050", Kind: "rebuild", Marks: "6D 4390", Story: "Second overhaul. Valve seats were cut last time as well. Floats at full speed.", CameWith: "Complete with pushrods"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{
+			"valve.recession 2E1": "1.71", "valve.recession 2E2": "1.68", "valve.recession 5E1": "1.66", "stem.height 2E1": "62.92", "stem.height 2E2": "62.86", "stem.height 5E1": "62.84", "lash 2E1": "0.02 0.04", "lash 2E2": "0.06 0.08", "lash 5E1": "0.08 0.10", "spring.height 2E1": "46.55",
+			"spring.load_seat 3I1": "268", "spring.load_seat 4E2": "281", "spring.load_seat 6I2": "275", "face.line L2": "0.12 0.15", "seat.width 2E1": "3.1", "seat.width 5E1": "3.0", "valve.margin 4E1": "1.62",
+		}), looked(shop.AsReceived, map[string]map[string]string{"spring.condition": {"*": "sound", "3I1": "rubbed"}, "valve.face": {"*": "light_pits", "2E1": "heavy_pits", "5E1": "heavy_pits"}, "seat.condition": {"*": "light_pits", "2E1": "heavy_pits"}})}},
+	{model: "Velderan V8", ago: 130, due: 3, regulated: "emergency plant", form: shop.IntakeForm{Customer: "Valley Surgery", Contact: "practice manager", Machine: "Standby set", Hours: "640", Kind: "failed", Bank: "left", Marks: "VL 22 131", Story: "One cylinder dead after a cold start. New valves came with the head, in a plain box.", CameWith: "Complete, eight new valves without a name"},
+		steps: []step{measure(shop.AsReceived, 0, map[string]string{"valve.margin 1E1": "0.62", "seat.runout 1E1": "0.09"}), looked(shop.AsReceived, map[string]map[string]string{"valve.face": {"*": "clean", "1E1": "burnt: a sector of ten degrees"}}), decide(true, nil), work(3, false), placed("", map[string]string{"1E1/valve": "new"}),
+			measure(shop.AfterRepair, 0, map[string]string{"stem.dia 1E1": "5.991", "valve.margin 1E1": "1.42"})}},
+	{model: "Ostrel 6D-24", ago: 9, due: 10, form: shop.IntakeForm{Customer: "Dale Plant Breakers", Contact: "yard", Machine: "off the shelf", Hours: "unknown", Kind: "core", Marks: "6D 3802", Story: "Offered as an exchange core.", CameWith: "Bare casting"},
+		steps: []step{measure(shop.AsReceived, 3, nil)}},
 }

@@ -4,6 +4,7 @@ import { chromium } from "@playwright/test";
 import { launch } from "./browser.js";
 
 const [base, folder, ...only] = process.argv.slice(2);
+const extra = [["findings", "/heads/T0401/findings/valve.face"], ["map", "/heads/T0402/map"], ["cover", "/heads/T0402/map?side=cover&zoom=2"], ["tray", "/heads/T0412/tray"], ["study", "/reference/tools/1/study"], ["photos", "/heads/T0402/photos"], ["given", "/reference/models/1?set=given"], ["rules", "/heads/T0411/judge"]];
 const views = [
   ["floor", "/"], ["take-in", "/take-in"], ["measure", "/heads/T0401/measure"], ["sweep", "/heads/T0401/sweep/guide.bore"],
   ["judge", "/heads/T0401/judge"], ["position", "/heads/T0401/at/2E1"], ["work", "/heads/T0402/work"], ["check", "/heads/T0405/check"],
@@ -16,7 +17,7 @@ await page.getByLabel("Name").fill("Runa");
 await page.getByLabel("Password").fill("tarn-street-1");
 await page.getByRole("button", { name: "Sign in" }).click();
 await page.waitForURL(base + "/");
-for (const [name, path, press] of views) {
+for (const [name, path, press] of only.length ? [...views, ...extra] : views) {
   if (only.length && !only.includes(name)) continue;
   await page.goto(base + path);
   if (press) await page.locator(`button[name="${press}"]`).click();

@@ -40,10 +40,6 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 	if err := a.must("record a reading"); err != nil {
 		return err
 	}
-	c, ok := judge.ByCode(f.Characteristic)
-	if !ok || c.Derived {
-		return ErrNotFound
-	}
 	errs := field.Errors{}
 	f.Why = optional(errs, "why", f.Why, 200)
 	if !slices.Contains(Stages, f.Stage) {
@@ -62,6 +58,10 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 		file, err := s.bench(tx, tag)
 		if err != nil {
 			return err
+		}
+		c, ok := file.Characteristic(f.Characteristic)
+		if !ok || c.Derived {
+			return ErrNotFound
 		}
 		var positions []string
 		for _, e := range f.Entries {
@@ -84,7 +84,7 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 		if m, ok := judge.ModeNamed(f.Mode); f.Mode != "" && !ok {
 			errs.Addf("mode", "choose how it is read")
 		} else if m.SetLabel != "" {
-			entry.Set, err = length.Parse(f.Set, file.Unit)
+			entry.Set, err = c.Parse(f.Set, c.UnitFor(file.Unit))
 			errs.Add("set", err)
 		}
 		if len(errs) > 0 { // no number can be read while it is not known how
@@ -122,9 +122,9 @@ func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c 
 		Stage: f.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
 		ToolID: tool.ID, Method: "direct", PersonID: a.ID, At: s.now(),
 	}
-	if v.Bracket {
+	if v.Bracket && c.Bracket {
 		r.Method = "bracket"
-	} else if worked := entry.Worked(r.Typed, v.At, file.Unit); worked != "" {
+	} else if worked := entry.Worked(r.Typed, v.At, c.UnitFor(file.Unit)); worked != "" {
 		r.Method, r.Typed = entry.Mode, worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
@@ -185,7 +185,10 @@ func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdic
 		}
 		return x.Verdict
 	}
-	x, _ := j.Feature(c.Code)
+	x, ok := j.Feature(c.Code)
+	if !ok && c.Feeds != "" {
+		x, _ = j.Feature(c.Feeds)
+	}
 	return x.Verdict
 }
 
@@ -194,7 +197,8 @@ func (f *File) Shown(r store.Reading) string {
 	if r.Method == "direct" || r.Bracket {
 		return r.Typed
 	}
-	return f.Unit.In(r.NM, f.Unit.Places())
+	c, _ := f.Characteristic(r.Characteristic)
+	return c.Show(r.NM, f.Unit)
 }
 
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of

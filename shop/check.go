@@ -46,6 +46,13 @@ func (f *File) Gate() []GateLine {
 			lines = append(lines, l)
 		}
 	}
+	for _, v := range f.Layout.Valves {
+		for _, c := range f.Tray(v.ID) {
+			if c.State == "missing" || c.Trust != "" {
+				lines = append(lines, GateLine{What: v.ID + " " + c.Part, Why: map[bool]string{true: "missing", false: "new, " + c.Trust}[c.State == "missing"]})
+			}
+		}
+	}
 	for _, t := range f.Tools {
 		if n := f.suspectWith(t.ID); n > 0 {
 			lines = append(lines, GateLine{What: t.Name, Tool: t.ID, Why: plural(n, "reading") + " made before it failed its zero check, with no good check in between: read again, or the lead releases them"})
@@ -64,14 +71,16 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	d, decided := f.Decision(x.Key())
 	repaired := decided && d.Choice != judge.Leave || f.worked(x)
 	switch {
-	case x.Verdict == gauge.Out || x.Verdict == gauge.Doubt:
-		l.Why = fmt.Sprintf("%s: %s %s, limit %s. %s", x.Verdict.Label(), x.Figure(f.Unit), f.Unit.Name, x.Limit.Text(f.Unit), x.Says(f.Unit))
+	case x.Verdict == gauge.Doubt && decided && d.Choice == judge.Leave && d.Figure == f.figure(x):
+		return GateLine{What: name, OK: true, Why: "in doubt, released: " + d.Reason}, true
+	case x.Verdict >= gauge.Doubt:
+		l.Why = x.Verdict.Label() + ": " + x.Why(f.Unit) + " " + x.Says(f.Unit)
 	case x.Verdict == gauge.Unread && x.Limit != nil:
 		l.Why = "not read"
 	case repaired && !f.readAgain(x):
 		l.Why = "worked on, but not read again everywhere since"
 	case repaired:
-		return GateLine{What: name, OK: true, Why: "worked on and read again: " + x.Figure(f.Unit) + " " + f.Unit.Name}, true
+		return GateLine{What: name, OK: true, Why: strings.TrimSpace("worked on and read again: " + x.Figure(f.Unit) + " " + x.UnitName(f.Unit))}, true
 	default:
 		return l, false
 	}
@@ -86,7 +95,7 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 // worked tells whether an operation that was done changed a feature the sheet has a limit
 // for.
 func (f *File) worked(x judge.Feature) bool {
-	return x.Limit != nil && slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
+	return (x.Limit != nil || x.Finding != 0 && x.Verdict > gauge.Sound) && slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
 		k, _ := route.Named(o.Code)
 		at := o.At()
 		return o.State == "done" && slices.Contains(k.Proves, x.Code) && (len(at) == 0 || x.Position == "" || slices.Contains(at, x.Position))
@@ -100,7 +109,13 @@ func (f *File) readAgain(x judge.Feature) bool {
 	after := f.Standing(AfterRepair)
 	maps.Copy(after, f.Standing(Final))
 	for _, code := range judge.Proves(x.Code) {
-		c, _ := judge.ByCode(code)
+		if judge.IsFinding(code) {
+			if f.lookedAgain(code, x) {
+				return true
+			}
+			continue
+		}
+		c, _ := f.Characteristic(code)
 		proven := true
 		for _, spot := range c.Spots(f.Layout) {
 			line, _ := f.Layout.Line(spot.Position)

@@ -3,6 +3,7 @@ package shop
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"headwright/core/gauge"
 	"headwright/core/judge"
@@ -36,6 +37,10 @@ type File struct {
 	Checks     map[uint]store.ZeroCheck // each tool's latest zero check
 	Suspect    map[uint]store.ZeroCheck // by reading: the failed zero check that makes it suspect
 	Releases   []store.Release
+	Findings   []store.Finding        // all, oldest first
+	Photos     []store.Photo          // without their pictures
+	Places     []store.Place          // what was said of its parts, oldest first
+	Own        []judge.Characteristic // the shop's own, of the model's sheet
 
 	Received judge.Judgement // as received
 	Now      judge.Judgement // with what was read after repair
@@ -53,21 +58,24 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f := &File{Head: h, Unit: unitOf(h.Model.Unit)}
-	if f.Layout, err = parseLayout(h.Model); err != nil {
+	f, err := s.open(db, h)
+	if err != nil {
 		return nil, err
 	}
 	for _, load := range []func() error{
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Readings, err = db.Readings(h.ID); return },
-		func() error { return f.join(db) },
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
 		func() (err error) { f.Notes, err = db.Notes(h.ID); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
 		func() (err error) { f.Releases, err = db.Releases(h.ID); return },
+		func() (err error) { f.Findings, err = db.Findings(h.ID); return },
+		func() (err error) { f.Photos, err = db.Photos(h.ID); return },
+		func() (err error) { f.Places, err = db.Places(h.ID); return },
+		func() error { return f.join(db) },
 		func() error { return f.suspects(db) },
 	} {
 		if err := load(); err != nil {
@@ -95,6 +103,9 @@ func (f *File) join(db store.DB) error {
 	for i := range f.Readings {
 		r := &f.Readings[i]
 		r.Tool, r.Person = tool[r.ToolID], person[r.PersonID]
+	}
+	for i := range f.Findings {
+		f.Findings[i].Person = person[f.Findings[i].PersonID]
 	}
 	return nil
 }
@@ -129,17 +140,27 @@ func (s *Shop) bench(db store.DB, tag string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
+	return s.open(db, h)
+}
+
+// open returns the file of a head with its layout and the shop's own characteristics.
+func (s *Shop) open(db store.DB, h store.Head) (*File, error) {
 	f := &File{Head: h, Unit: unitOf(h.Model.Unit)}
-	f.Layout, err = parseLayout(h.Model)
+	var err error
+	if f.Layout, err = parseLayout(h.Model); err != nil {
+		return nil, err
+	}
+	own, err := db.OwnCharacteristics(h.ModelID)
+	f.Own = ownCharacteristics(own)
 	return f, err
 }
 
 // judge works out the judgements from the readings.
 func (f *File) judge() {
 	sheet := f.judgeSheet()
-	f.Received = judge.Head(sheet, f.current(AsReceived))
+	f.Received = judge.Head(sheet, f.current(AsReceived), f.seen(AsReceived)...)
 	f.counting = f.current(Stages...)
-	f.Now = judge.Head(sheet, f.counting)
+	f.Now = judge.Head(sheet, f.counting, f.seen(Stages...)...)
 }
 
 // onHead runs write on the file of the head with that tag in a transaction, once for a
@@ -156,14 +177,34 @@ func (s *Shop) onHead(ctx context.Context, clientID, tag string, write func(tx s
 }
 
 func (f *File) judgeSheet() judge.Sheet {
-	sheet := judge.Sheet{Layout: f.Layout, Tools: map[string][]gauge.Tool{}}
+	sheet := judge.Sheet{Layout: f.Layout, Tools: map[string][]gauge.Tool{}, Own: f.Own, Set: governing[f.Job.Kind], Given: map[string]length.Length{}}
 	for _, l := range f.Sheet.Limits {
+		if l.Kind == SetGiven && l.Low != nil {
+			sheet.Given[strings.TrimSuffix(l.Characteristic+"/"+l.Role, "/")] = *l.Low
+			continue
+		}
 		sheet.Limits = append(sheet.Limits, judge.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
 	}
 	for _, t := range f.Tools {
 		sheet.Tools[t.Kind] = append(sheet.Tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
 	}
 	return sheet
+}
+
+// governing is the set that judges by the kind of intake, where the sheet has a limit in
+// it: a rules check by the class rule, a part bought in by the maker's figures for a new one.
+var governing = map[string]string{"rules": "class", "bought-in": "new"}
+
+// Characteristic returns what can be read on this head under a code, the shop's own too.
+func (f *File) Characteristic(code string) (judge.Characteristic, bool) {
+	if c, ok := judge.ByCode(code); ok {
+		return c, true
+	}
+	i := slices.IndexFunc(f.Own, func(c judge.Characteristic) bool { return c.Code == code })
+	if i < 0 {
+		return judge.Characteristic{}, false
+	}
+	return f.Own[i], true
 }
 
 // Spot is where the reading was taken.
@@ -204,11 +245,16 @@ func (f *File) current(stages ...string) []judge.Reading {
 			if r.Bracket {
 				v = gauge.Between(r.GoNM, r.NoGoNM)
 			}
-			out = append(out, judge.Reading{ID: r.ID, Characteristic: r.Characteristic, Spot: spotOf(r), Value: v, U: r.Tool.U, Tool: r.Tool.Name})
+			out = append(out, judge.Reading{ID: r.ID, Characteristic: r.Characteristic, Spot: spotOf(r), Value: v, U: doubt(r), Tool: r.Tool.Name})
 		}
 	}
 	slices.SortFunc(out, func(a, b judge.Reading) int { return int(a.ID) - int(b.ID) })
 	return out
+}
+
+// doubt is a reading's expanded uncertainty: its tool's, and what grows with the reading.
+func doubt(r store.Reading) length.Length {
+	return r.Tool.U + length.Length(int64(r.NM.Abs())/1_000_000*r.Tool.UPPM)
 }
 
 // Mean returns the mean of what now counts for a characteristic at a place of a position,
@@ -241,17 +287,32 @@ func (f *File) Progress(stage string) []Progress {
 		read[r.Characteristic]++
 	}
 	var out []Progress
-	for _, c := range judge.Characteristics {
+	has := map[string]bool{}
+	for _, l := range f.Sheet.Limits {
+		if l.Kind != SetGiven && l.Kind != SetRenew {
+			has[l.Characteristic] = true
+		}
+	}
+	for _, c := range slices.Concat(judge.Characteristics, f.Own) {
 		if !c.Derived {
-			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), f.wants(c)})
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), wants(c, has)})
 		}
 	}
 	return out
 }
 
-// wants tells whether a characteristic has to be read on this head.
-func (f *File) wants(c judge.Characteristic) bool {
-	return !c.OnSheet || slices.ContainsFunc(f.Sheet.Limits, func(l store.Limit) bool { return l.Characteristic == c.Code })
+// wants tells whether a characteristic has to be read on a head whose sheet has limits for
+// the codes of has: always, or when it or something made of it is on the sheet.
+func wants(c judge.Characteristic, has map[string]bool) bool {
+	if !c.OnSheet || has[c.Code] || c.Feeds != "" && has[c.Feeds] {
+		return true
+	}
+	for code := range has {
+		if d, ok := judge.ByCode(code); ok && d.Of == c.Code {
+			return true
+		}
+	}
+	return false
 }
 
 // Decision returns the decision in force on a feature.

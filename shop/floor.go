@@ -101,7 +101,7 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 // these limits.
 func wanted(l layout.Layout, counts map[string]int, limits map[string]bool) (read, of int) {
 	for _, c := range judge.Characteristics {
-		if !c.Derived && (!c.OnSheet || limits[c.Code]) {
+		if !c.Derived && wants(c, limits) {
 			read, of = read+counts[c.Code], of+len(c.Spots(l))
 		}
 	}

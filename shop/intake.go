@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"headwright/core/field"
@@ -39,7 +40,13 @@ type IntakeForm struct {
 	Story    string
 	CameWith string
 	Promise  string // 2006-01-02, may be empty
+
+	Regulated string // one of Regulations, may be empty
+	With      string // tag of a head it came with, of a pair or a set: they share the order
 }
+
+// Regulations are the kinds of work a licensed person has to release.
+var Regulations = []string{"aircraft", "vessel in class", "emergency plant", "road-legal emissions"}
 
 // TakeIn takes in a head and returns its tag.
 func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error) {
@@ -66,6 +73,10 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 		}
 		promise = &day
 	}
+	if f.Regulated != "" && !slices.Contains(Regulations, f.Regulated) {
+		errs.Addf("regulated", "choose one")
+	}
+	f.With = strings.ToUpper(optional(errs, "with", f.With, 20))
 	model, err := strconv.ParseUint(f.Model, 10, 32)
 	if err != nil {
 		errs.Addf("model", "choose the head's model")
@@ -81,12 +92,18 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 		if len(sheets) == 0 {
 			return "", field.Errors{"model": "the library has no such model"}
 		}
-		job := store.Job{Kind: f.Kind, Story: f.Story, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, CreatedAt: s.now()}
-		if job.CustomerID, job.MachineID, err = s.customerAndMachine(tx, f); err != nil {
+		job, err := s.sharedJob(tx, f)
+		if err != nil {
 			return "", err
 		}
-		if err := tx.Add(&job); err != nil {
-			return "", err
+		if job.ID == 0 {
+			job = store.Job{Kind: f.Kind, Story: f.Story, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated, CreatedAt: s.now()}
+			if job.CustomerID, job.MachineID, err = s.customerAndMachine(tx, f); err != nil {
+				return "", err
+			}
+			if err := tx.Add(&job); err != nil {
+				return "", err
+			}
 		}
 		last, err := tx.LastHead()
 		if err != nil {
@@ -100,6 +117,45 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 			return "", err
 		}
 		return h.Tag, s.note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer)
+	})
+}
+
+// sharedJob returns the order of the head this one came with, an empty one without.
+func (s *Shop) sharedJob(tx store.DB, f IntakeForm) (store.Job, error) {
+	if f.With == "" {
+		return store.Job{}, nil
+	}
+	h, err := tx.Head(f.With)
+	if errors.Is(err, ErrNotFound) {
+		return store.Job{}, field.Errors{"with": "no head has this tag"}
+	}
+	if err == nil && h.Job.Customer.Name != f.Customer {
+		err = field.Errors{"with": "that head is " + h.Job.Customer.Name + "'s"}
+	}
+	return h.Job, err
+}
+
+// LinkEarlier links a head to an earlier visit of the same casting, by tags.
+func (s *Shop) LinkEarlier(ctx context.Context, a Actor, writeID, tag, earlier string) error {
+	if err := a.must("take in a head"); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		earlier = strings.ToUpper(strings.TrimSpace(earlier))
+		e, err := tx.Head(earlier)
+		if errors.Is(err, ErrNotFound) || earlier == tag {
+			return field.Errors{"earlier": "no other head has this tag"}
+		}
+		if err != nil {
+			return err
+		}
+		if e.ModelID != f.ModelID {
+			return field.Errors{"earlier": "that is a " + e.Model.Name}
+		}
+		if err := tx.SetHead(f.ID, map[string]any{"earlier": earlier}); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "earlier visit linked", earlier)
 	})
 }
 

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"headwright/core/field"
 	"headwright/core/judge"
@@ -16,8 +17,20 @@ import (
 // ToolPage is a tool with its zero checks, the newest first.
 type ToolPage struct {
 	store.Tool
-	Checks []store.ZeroCheck
+	Checks  []store.ZeroCheck
+	Studies []Studied
+	Overdue bool // its calibration is past due
 }
+
+// Label is what the tool's label says: typed or scanned into a sweep it takes the tool up,
+// into the search field it opens the tool.
+func (t ToolPage) Label() string { return ToolLabel(t.ID) }
+
+// Relative is the tool's doubt as a share of the reading.
+func (t ToolPage) Relative() string { return "±" + length.Length(t.UPPM*100).MM() + " %" }
+
+// ToolLabel is the label of the tool with that id.
+func ToolLabel(id uint) string { return fmt.Sprintf("TL-%d", id) }
 
 // Blocked tells whether the tool failed its last zero check.
 func (t ToolPage) Blocked() bool { return len(t.Checks) > 0 && !t.Checks[0].Passed }
@@ -30,7 +43,20 @@ func (s *Shop) Tool(ctx context.Context, id uint) (ToolPage, error) {
 		return ToolPage{}, err
 	}
 	checks, err := db.ZeroChecks(id, 50)
-	return ToolPage{t, checks}, err
+	if err != nil {
+		return ToolPage{}, err
+	}
+	kept, err := db.Studies(id)
+	if err != nil {
+		return ToolPage{}, err
+	}
+	st, err := studied(kept)
+	return ToolPage{t, checks, st, s.Overdue(t)}, err
+}
+
+// Overdue tells whether a tool's calibration is past due.
+func (s *Shop) Overdue(t store.Tool) bool {
+	return t.CalibrationDue != nil && s.now().After(t.CalibrationDue.Add(24*time.Hour))
 }
 
 // CheckZero records what a tool read on its standard. Off by more than its tolerance the

@@ -64,9 +64,13 @@ type LimitSheet struct {
 	PersonID  uint
 	CreatedAt time.Time
 	Limits    []Limit `gorm:"foreignKey:SheetID"`
+
+	ConfirmedBy *uint // the second person who held it against its documents
+	ConfirmedAt *time.Time
 }
 
-// Limit is a line of a sheet. Kind is the limit set: service, target, new or class.
+// Limit is a line of a sheet. Kind is the limit set: service, target, new or class; or
+// given, a figure of the engine that stands in Low; or renew, a part renewed always.
 type Limit struct {
 	ID             uint
 	SheetID        uint
@@ -86,6 +90,7 @@ type Tool struct {
 	Kind           string
 	Resolution     length.Length
 	U              length.Length `gorm:"column:u"`
+	UPPM           int64         `gorm:"column:u_ppm"` // doubt that grows with the reading, millionths of it
 	CalibrationDue *time.Time
 	Standard       length.Length // size of the zero-check standard; 0 for a tool that has none
 	Tolerance      length.Length // how far off the standard it may read
@@ -127,6 +132,7 @@ type Job struct {
 	CameWith   string
 	Hours      string
 	Promise    *time.Time
+	Regulated  string // why a licensed person has to release it; empty when nobody has to
 	CreatedAt  time.Time
 }
 
@@ -147,6 +153,9 @@ type Head struct {
 	HandedOverAt *time.Time
 	HandedTo     string
 	Refit        string
+	Earlier      string // tag of the earlier visit, of a comeback
+	Releaser     string // who released regulated work, and with which licence
+	Licence      string
 }
 
 // Reading is one reading. It is never changed; a correction names what it supersedes.
@@ -215,6 +224,8 @@ type Operation struct {
 	StartedBy  *uint
 	FinishedAt *time.Time
 	FinishedBy *uint
+	Held       string // why it was stopped: a proof outside its target
+	Added      string // why the lead added it
 }
 
 // At lists the operation's positions.
@@ -259,4 +270,234 @@ type Write struct {
 	ClientID string `gorm:"primaryKey"`
 	Answer   string
 	At       time.Time
+}
+
+// Finding is what eyes saw: a grade of a part at a position, or a mark on the map.
+type Finding struct {
+	ID         uint
+	HeadID     uint
+	Part       string
+	Grade      string
+	Position   string
+	X          length.Length
+	Y          length.Length
+	Note       string
+	Stage      string
+	PersonID   uint
+	Person     User
+	At         time.Time
+	Supersedes *uint
+}
+
+// Photo is a picture of a head, encoded anew when it came in.
+type Photo struct {
+	ID       uint
+	HeadID   uint
+	Position string
+	Caption  string
+	Width    int
+	Height   int
+	JPEG     []byte `gorm:"column:jpeg"`
+	Shown    bool   // to the customer
+	PersonID uint
+	At       time.Time
+}
+
+// Place says what is known of a part of a position. State is a shop.PlaceStates code.
+type Place struct {
+	ID       uint
+	HeadID   uint
+	Position string
+	Part     string
+	State    string
+	Evidence string
+	PersonID uint
+	Person   User
+	At       time.Time
+}
+
+// OwnCharacteristic is one a shop has added to a model's sheet.
+type OwnCharacteristic struct {
+	ID       uint
+	ModelID  uint
+	Code     string
+	Label    string
+	Spot     string
+	Unit     string
+	Stat     string
+	ToolKind string
+}
+
+// Study is a repeatability study of a tool. Data is a gauge.StudyInput in JSON.
+type Study struct {
+	ID       uint
+	ToolID   uint
+	What     string
+	Data     string
+	UNM      length.Length `gorm:"column:u_nm"`
+	PersonID uint
+	Person   User
+	At       time.Time
+	TakenAt  *time.Time // when the register took its U
+}
+
+// Setting is a choice of the shop.
+type Setting struct {
+	Name  string `gorm:"primaryKey"`
+	Value string
+}
+
+// Plan is a version of a head's plan. Input and Answer are JSON; Prints are the readings
+// it was made from.
+type Plan struct {
+	ID       uint
+	HeadID   uint
+	Version  int
+	Name     string
+	Input    string
+	Answer   string
+	Prints   string
+	Cents    int64
+	PersonID uint
+	Person   User
+	At       time.Time
+}
+
+// CauseCall is a person's word on a cause: confirmed or rejected.
+type CauseCall struct {
+	ID       uint
+	HeadID   uint
+	Cause    string
+	State    string
+	Note     string
+	PersonID uint
+	Person   User
+	At       time.Time
+}
+
+// Quote is a version of a head's quote, or a supplement to one.
+type Quote struct {
+	ID            uint
+	HeadID        uint
+	Version       int
+	Kind          string
+	Note          string
+	Currency      string
+	TaxPPM        int64 `gorm:"column:tax_ppm"`
+	MinimumCents  int64
+	DiscountCents int64
+	Ready         *time.Time
+	PersonID      uint
+	Person        User
+	At            time.Time
+	SentAt        *time.Time
+	TokenHash     string
+	ExpiresAt     *time.Time
+	Lines         []QuoteLine
+}
+
+// QuoteLine is a line of a quote. Grp is must, should or could; Code is a route.Kind's.
+type QuoteLine struct {
+	ID          uint
+	QuoteID     uint
+	Seq         int
+	Grp         string
+	Code        string
+	Name        string
+	Positions   string
+	Reason      string
+	Minutes     int
+	LabourCents int64
+	Parts       string
+	PartsCents  int64
+}
+
+// Cents is what the line costs.
+func (l QuoteLine) Cents() int64 { return l.LabourCents + l.PartsCents }
+
+// Approval is a customer's answer to a quote, frozen. Answers is yes or no by line in JSON.
+type Approval struct {
+	ID       uint
+	QuoteID  uint
+	Name     string
+	How      string
+	Answers  string
+	Frozen   string
+	PersonID uint
+	At       time.Time
+}
+
+// Mail is a message in the outbox.
+type Mail struct {
+	ID        uint
+	HeadID    uint
+	Recipient string
+	Subject   string
+	Body      string
+	At        time.Time
+	SentAt    *time.Time
+	Failed    string
+}
+
+// OpRecord is what was written down while an operation was done. Data is JSON.
+type OpRecord struct {
+	ID          uint
+	OperationID uint
+	Kind        string
+	Position    string
+	Data        string
+	OK          bool
+	PersonID    uint
+	Person      User
+	At          time.Time
+}
+
+// StockItem is a part the shop keeps or buys. Dims are what a new one should measure.
+type StockItem struct {
+	ID         uint
+	Kind       string
+	Name       string
+	SizeNM     length.Length `gorm:"column:size_nm"`
+	ModelID    uint
+	Role       string
+	PriceCents int64
+	CostCents  int64
+	Least      int
+	Dims       string
+}
+
+// Movement is stock coming or going. Kind is count, receipt, use or reserve.
+type Movement struct {
+	ID       uint
+	ItemID   uint
+	Count    int
+	Kind     string
+	HeadID   uint
+	Why      string
+	PersonID uint
+	Person   User
+	At       time.Time
+}
+
+// PartOrder is an order to the supplier.
+type PartOrder struct {
+	ID         uint
+	ItemID     uint
+	Count      int
+	HeadID     uint
+	Due        time.Time
+	PersonID   uint
+	At         time.Time
+	ReceivedAt *time.Time
+	Measured   string
+	OK         bool
+}
+
+// Reminder is something to do about a head after it has left.
+type Reminder struct {
+	ID     uint
+	HeadID uint
+	Due    time.Time
+	What   string
+	DoneAt *time.Time
 }

@@ -66,8 +66,8 @@ func (d DB) Sheets(model uint) ([]LimitSheet, error) {
 	return many[LimitSheet](d.g.Preload("Limits").Where("model_id = ?", model).Order("version DESC"))
 }
 
-// Tools lists the tools by name.
-func (d DB) Tools() ([]Tool, error) { return many[Tool](d.g.Order("name")) }
+// Tools lists the tools in the order they came into the register.
+func (d DB) Tools() ([]Tool, error) { return many[Tool](d.g.Order("id")) }
 
 // Head returns the head with that tag, with its job, customer, machine and model.
 func (d DB) Head(tag string) (Head, error) {
@@ -180,7 +180,7 @@ func (d DB) CountReadings(stage string, heads ...uint) (map[uint]map[string]int,
 
 // LimitCodes returns which characteristics each sheet has limits for, by sheet.
 func (d DB) LimitCodes() (map[uint]map[string]bool, error) {
-	limits, err := many[Limit](d.g.Distinct("sheet_id", "characteristic"))
+	limits, err := many[Limit](d.g.Distinct("sheet_id", "characteristic").Where("kind NOT IN ('given', 'renew')"))
 	out := map[uint]map[string]bool{}
 	for _, l := range limits {
 		if out[l.SheetID] == nil {
@@ -217,4 +217,59 @@ func (d DB) ZeroChecks(tool uint, most int) ([]ZeroCheck, error) {
 // Releases lists what was released on a head.
 func (d DB) Releases(head uint) ([]Release, error) {
 	return many[Release](d.g.Joins("Person").Where("releases.head_id = ?", head).Order("releases.id"))
+}
+
+// Findings lists every finding of a head, oldest first, without their people.
+func (d DB) Findings(head uint) ([]Finding, error) {
+	return many[Finding](d.g.Where("head_id = ?", head).Order("id"))
+}
+
+// Photos lists a head's photos without their pictures.
+func (d DB) Photos(head uint) ([]Photo, error) {
+	return many[Photo](d.g.Omit("jpeg").Where("head_id = ?", head).Order("id"))
+}
+
+// Photo returns a photo with its picture.
+func (d DB) Photo(id uint) (Photo, error) { return one[Photo](d.g.Where("id = ?", id)) }
+
+// SetPhoto changes columns of a photo.
+func (d DB) SetPhoto(id uint, values map[string]any) error { return d.set(&Photo{}, id, values) }
+
+// Places lists what was said of a head's parts, oldest first.
+func (d DB) Places(head uint) ([]Place, error) {
+	return many[Place](d.g.Joins("Person").Where("places.head_id = ?", head).Order("places.id"))
+}
+
+// OwnCharacteristics lists what a shop has added to a model's sheet.
+func (d DB) OwnCharacteristics(models ...uint) ([]OwnCharacteristic, error) {
+	return many[OwnCharacteristic](d.g.Where("model_id IN ?", models).Order("id"))
+}
+
+// SetTool changes columns of a tool.
+func (d DB) SetTool(id uint, values map[string]any) error { return d.set(&Tool{}, id, values) }
+
+// Studies lists a tool's studies, the newest first.
+func (d DB) Studies(tool uint) ([]Study, error) {
+	return many[Study](d.g.Joins("Person").Where("studies.tool_id = ?", tool).Order("studies.id DESC"))
+}
+
+// SetStudy changes columns of a study.
+func (d DB) SetStudy(id uint, values map[string]any) error { return d.set(&Study{}, id, values) }
+
+// SetSheet changes columns of a limit sheet that say who confirmed it.
+func (d DB) SetSheet(id uint, values map[string]any) error { return d.set(&LimitSheet{}, id, values) }
+
+// Settings returns the shop's choices by name.
+func (d DB) Settings() (map[string]string, error) {
+	all, err := many[Setting](d.g)
+	out := map[string]string{}
+	for _, s := range all {
+		out[s.Name] = s.Value
+	}
+	return out, err
+}
+
+// Set keeps a choice of the shop.
+func (d DB) Set(name, value string) error {
+	return d.g.Save(&Setting{name, value}).Error
 }

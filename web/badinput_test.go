@@ -28,7 +28,7 @@ func TestEveryFieldTriedWithNonsense(t *testing.T) {
 	}
 	takeIn := good("customer", "Nobody Yet", "machine", "M", "model", "1", "kind", "failed", "hours", "12", "marks", "m", "story", "s", "came_with", "c", "contact", "c", "promise", "2031-05-20")
 	model := good("name", "Never There", "about", "a", "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "4", "pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling", "water", "first_at", "left")
-	sheet := good("version", "2", "note", "n", "seat.width/intake/low", "1", "seat.width/intake/high", "2", "seat.width/intake/near", "0.1", "seat.width/intake/source", "s")
+	sheet := good("version", "6", "note", "n", "seat.width/intake/low", "1", "seat.width/intake/high", "2", "seat.width/intake/near", "0.1", "seat.width/intake/source", "s")
 	tool := good("name", "Never There", "kind", "caliper", "resolution", "0.01", "u", "0.03", "standard", "25", "tolerance", "0.02", "due", "2031-05-20")
 	person := good("name", "Never There", "password", "long-enough-1", "role", "technician", "pin", "1234", "unit", "mm")
 	for _, c := range []struct {

@@ -54,7 +54,7 @@ type sweepData struct {
 // sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
 // back.
 func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepData, error) {
-	c, ok := judge.ByCode(chi.URLParam(r, "code"))
+	c, ok := f.Characteristic(chi.URLParam(r, "code"))
 	if !ok || c.Derived {
 		return sweepData{}, shop.ErrNotFound
 	}
@@ -127,12 +127,23 @@ func (d *sweepData) says(f *shop.File, stage string) {
 	for i := range d.Rows {
 		p, _ := j.Position(d.Rows[i].Name)
 		var said []string
-		for _, x := range p.Speaks(d.C.Code) {
+		spoken := p.Speaks(d.C.Code)
+		if d.C.Where != judge.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
+			for _, code := range []string{d.C.Code, d.C.Feeds} {
+				if x, ok := j.Feature(code); ok {
+					spoken = append(spoken, x)
+				}
+			}
+		}
+		for _, x := range spoken {
 			if len(x.From) == 0 {
 				continue
 			}
 			if x.Code != d.C.Code {
-				said = append(said, strings.ToLower(x.Label)+" "+x.Figure(d.U)+" "+d.U.Name+".")
+				said = append(said, strings.ToLower(x.Label)+" "+strings.TrimSpace(x.Figure(d.U)+" "+x.UnitName(d.U))+".")
+				if x.Note != "" && x.Code != "guide.clearance" {
+					said = append(said, x.Note+".")
+				}
 			}
 			if x.Verdict > gauge.Sound {
 				said = append(said, x.Says(d.U))
@@ -157,23 +168,21 @@ func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request)
 // sweep writes what was typed: one reading when the page sends them as they are typed, or
 // all that are new or changed when the form is sent whole.
 func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) error {
-	c, ok := judge.ByCode(chi.URLParam(r, "code"))
-	if !ok {
-		return shop.ErrNotFound
-	}
+	c, code := judge.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
-	form := shop.SweepForm{Characteristic: c.Code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set")}
+	form := shop.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set")}
 	entry := func(spot judge.Spot) shop.Entry {
 		return shop.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
 	if one != "" {
 		form.Entries = []shop.Entry{entry(judge.SpotOf(one))}
 	} else {
-		f, err := s.shop.Sweep(r.Context(), tag, c.Code)
+		f, err := s.shop.Sweep(r.Context(), tag, code)
 		if err != nil {
 			return err
 		}
+		c, _ = f.Characteristic(code)
 		standing := f.Standing(form.Stage)
 		for _, spot := range c.Spots(f.Layout) {
 			e := entry(spot)
@@ -188,9 +197,9 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 		return err
 	}
 	if len(errs) == 0 && len(form.Entries) > 0 {
-		s.told(tag, c.Code, req.actor)
+		s.told(tag, code, req.actor)
 	}
-	f, err := s.shop.Sweep(r.Context(), tag, c.Code)
+	f, err := s.shop.Sweep(r.Context(), tag, code)
 	if err != nil {
 		return err
 	}

@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"strconv"
 	"strings"
 
 	"headwright/shop"
@@ -39,6 +40,9 @@ func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) err
 func (s *Server) search(w http.ResponseWriter, r *http.Request, req *request) error {
 	text := strings.TrimSpace(r.Form.Get("q"))
 	tag := strings.ToUpper(strings.ReplaceAll(text, " ", ""))
+	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil && strings.HasPrefix(tag, "TL-") {
+		return redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
+	}
 	found, err := s.shop.Search(r.Context(), text)
 	if err == nil && len(found) == 0 {
 		found, err = s.shop.Search(r.Context(), tag)

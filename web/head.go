@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -22,7 +23,8 @@ import (
 type headData struct {
 	*shop.File
 	Rail  []shop.Step
-	Step  string
+	Step  string // of the rail
+	View  string
 	Map   template.HTML
 	Stage string
 	U     length.Unit // figures are shown in the person's unit
@@ -36,14 +38,31 @@ func (s *Server) openHead(r *http.Request) (*shop.File, error) {
 
 // showHead renders a step of a head file.
 func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, step string, more any, p Page) error {
-	d := headData{File: f, Rail: f.Steps(), Step: step, Stage: current(f), U: req.actor.Unit, More: more}
+	d := headData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: current(f), U: req.actor.Unit, More: more}
 	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/"}
 	if step == "measure" || step == "judge" {
 		m.Lines, m.LineSays = gaps(f, req.actor.Unit)
 	}
+	m.Marks = marks(f)
 	d.Map = draw.HeadMap(m)
 	p.Title, p.Place, p.Data = f.Tag+" "+f.Model.Name, "floor", d
 	return s.show(w, req, step, p)
+}
+
+// stepOf is the step of the rail a view belongs to, where it is not its own.
+var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure"}
+
+// marks collects the marks that stand for a map, numbered in the order they were placed.
+func marks(f *shop.File) []draw.MapMark {
+	part, _ := judge.PartNamed(judge.Mark)
+	var out []draw.MapMark
+	for _, x := range f.Standings(shop.Stages...) {
+		if x.Part == judge.Mark {
+			g, _ := part.Grade(x.Grade)
+			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Label: g.Label + " " + f.Layout.Near(x.X, x.Y), X: x.X, Y: x.Y})
+		}
+	}
+	return out
 }
 
 // gaps writes the gap under each straightedge line and what it says.
@@ -258,7 +277,7 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 	if err != nil {
 		return err
 	}
-	d := reportData{headData: headData{File: f, U: req.actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now)})}, Operations: ops, Deviations: f.Signoffs, Today: s.shop.Now().Local().Format("2 January 2006")}
+	d := reportData{headData: headData{File: f, U: req.actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: marks(f)})}, Operations: ops, Deviations: f.Signoffs, Today: s.shop.Now().Local().Format("2 January 2006")}
 	for _, x := range f.Received.All() {
 		now, _ := f.Now.Feature(x.Key())
 		row := reportRow{Received: x, Now: now}

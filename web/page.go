@@ -28,6 +28,11 @@ type views map[string]*template.Template
 var helpers = template.FuncMap{
 	"verdict": draw.Verdict,
 	"window":  draw.Window,
+	"sketch":  draw.Sketch,
+	"bareIn":  bareIn,
+	"percent": func(x float64) float64 { return 100 * x },
+	"label":   shop.ToolLabel,
+	"add":     func(a, b int) int { return a + b },
 	"day":     func(t time.Time) string { return t.Local().Format("Mon 2 Jan") },
 	"clock":   func(t time.Time) string { return t.Local().Format("2 Jan 15:04") },
 	"since":   since,
@@ -112,6 +117,9 @@ func (s *Server) page(h handler) http.HandlerFunc {
 			req = &request{}
 		}
 		err := r.ParseForm()
+		if err == nil && strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
+			err = r.ParseMultipartForm(maxBody)
+		}
 		if err == nil {
 			err = h(w, r, req)
 		}
@@ -236,6 +244,14 @@ func bare(l *length.Length, u length.Unit) string {
 		return l.In()
 	}
 	return l.MM()
+}
+
+// bareIn writes a line's figure for its input: in the line's own unit when it has one.
+func bareIn(l *length.Length, own, u length.Unit) string {
+	if own.Size != 0 {
+		u = own
+	}
+	return bare(l, u)
 }
 
 // current is when a reading's head stands: where a new reading belongs.

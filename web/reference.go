@@ -2,13 +2,16 @@ package web
 
 import (
 	"html/template"
+	"maps"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 
 	"github.com/go-chi/chi/v5"
 
 	"headwright/core/calc"
+	"headwright/core/judge"
 	"headwright/core/length"
 	"headwright/shop"
 	"headwright/store"
@@ -74,8 +77,15 @@ func (s *Server) newModel(w http.ResponseWriter, r *http.Request, req *request) 
 
 type modelData struct {
 	shop.Model
-	Map  template.HTML
-	Rows []limitLine
+	Map    template.HTML
+	Rows   []limitLine
+	Set    string
+	Sets   []shop.LimitRow
+	Wheres []string
+	Units  []string
+	Stats  []string
+	Kinds  []string
+	By     string // who confirmed the sheet
 }
 
 // limitLine is a line of a limit sheet on its page.
@@ -83,6 +93,12 @@ type limitLine struct {
 	shop.LimitRow
 	store.Limit
 }
+
+// NearZone is the line's near zone, for its input.
+func (l limitLine) NearZone() *length.Length { return &l.Near }
+
+// Own is the unit the line's figures are in when they are not lengths.
+func (l limitLine) Own() length.Unit { return l.LimitRow.Unit }
 
 func (s *Server) openModel(r *http.Request) (shop.Model, error) {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
@@ -92,16 +108,30 @@ func (s *Server) openModel(r *http.Request) (shop.Model, error) {
 	return s.shop.Model(r.Context(), uint(id))
 }
 
-func (s *Server) showModel(w http.ResponseWriter, req *request, m shop.Model, p Page) error {
-	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}})}
-	for _, row := range shop.LimitRows() {
+func (s *Server) showModel(w http.ResponseWriter, r *http.Request, req *request, m shop.Model, p Page) error {
+	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: shop.SetLabels, Wheres: judge.Wheres, Units: slices.Sorted(maps.Keys(judge.Units)), Stats: shop.OwnStats, Kinds: shop.ToolKinds()}
+	if !slices.ContainsFunc(d.Sets, func(l shop.LimitRow) bool { return l.Code == d.Set }) {
+		d.Set = "service"
+	}
+	for _, row := range shop.LimitRows(d.Set, m.Own...) {
 		line := limitLine{LimitRow: row}
 		for _, l := range m.Sheet.Limits {
-			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == "service" {
+			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == d.Set {
 				line.Limit = l
 			}
 		}
 		d.Rows = append(d.Rows, line)
+	}
+	if m.Sheet.ConfirmedBy != nil {
+		people, err := s.shop.People(r.Context())
+		if err != nil {
+			return err
+		}
+		for _, x := range people {
+			if x.ID == *m.Sheet.ConfirmedBy {
+				d.By = x.Name
+			}
+		}
 	}
 	p.Title, p.Place, p.Data = m.Name, "reference", d
 	return s.show(w, req, "model", p)
@@ -112,28 +142,53 @@ func (s *Server) modelPage(w http.ResponseWriter, r *http.Request, req *request)
 	if err != nil {
 		return err
 	}
-	return s.showModel(w, req, m, Page{})
+	return s.showModel(w, r, req, m, Page{})
 }
 
-func (s *Server) editSheet(w http.ResponseWriter, r *http.Request, req *request) error {
+// onModel runs write for the model of the address and shows its page again, with what was
+// wrong or as it stands now.
+func (s *Server) onModel(w http.ResponseWriter, r *http.Request, req *request, write func(m shop.Model) error) error {
 	m, err := s.openModel(r)
 	if err != nil {
 		return err
 	}
-	rows := map[string]shop.LimitEntry{}
-	for _, row := range shop.LimitRows() {
-		g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
-		rows[row.Key()] = shop.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
-	}
-	version, _ := strconv.Atoi(r.PostForm.Get("version"))
-	_, err = s.shop.EditSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version, r.PostForm.Get("note"), rows)
-	if errs, err := wrong(err); errs != nil {
-		return s.showModel(w, req, m, Page{Values: r.PostForm, Errors: errs})
+	if errs, err := wrong(write(m)); errs != nil {
+		return s.showModel(w, r, req, m, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
 	}
-	return redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID)))
+	return redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"?set="+url.QueryEscape(r.Form.Get("set")))
 }
 
-// NearZone is the line's near zone, for its input.
-func (l limitLine) NearZone() *length.Length { return &l.Near }
+func (s *Server) editSheet(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.onModel(w, r, req, func(m shop.Model) error {
+		set := r.Form.Get("set")
+		if set == "" {
+			set = "service"
+		}
+		rows := map[string]shop.LimitEntry{}
+		for _, row := range shop.LimitRows(set, m.Own...) {
+			g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
+			rows[row.Key()] = shop.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
+		}
+		version, _ := strconv.Atoi(r.PostForm.Get("version"))
+		_, err := s.shop.EditSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version, set, r.PostForm.Get("note"), rows)
+		return err
+	})
+}
+
+// confirmSheet records that a second person has read the sheet against its documents.
+func (s *Server) confirmSheet(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.onModel(w, r, req, func(m shop.Model) error {
+		version, _ := strconv.Atoi(r.PostForm.Get("version"))
+		return s.shop.ConfirmSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version)
+	})
+}
+
+// addOwn adds a characteristic of the shop's own.
+func (s *Server) addOwn(w http.ResponseWriter, r *http.Request, req *request) error {
+	g := r.PostForm.Get
+	return s.onModel(w, r, req, func(m shop.Model) error {
+		return s.shop.AddOwn(r.Context(), req.actor, m.ID, shop.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
+	})
+}

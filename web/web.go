@@ -8,6 +8,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
@@ -122,14 +123,30 @@ func (s *Server) places(r chi.Router) {
 		r.Post("/handover", s.page(s.handover))
 		r.Get("/report", s.page(s.report))
 		r.Get("/at/{position}", s.page(s.position))
+		r.Get("/map", s.page(s.mapPage))
+		r.Post("/map", s.page(s.placeMark))
+		r.Get("/findings/{part}", s.page(s.findingsPage))
+		r.Post("/findings/{part}", s.page(s.grade))
+		r.Get("/photos", s.page(s.photosPage))
+		r.Post("/photos", s.page(s.addPhoto))
+		r.Post("/photos/{id}", s.page(s.showPhoto))
+		r.Get("/tray", s.page(s.trayPage))
+		r.Post("/tray", s.page(s.placeParts))
+		r.Post("/tray/sort", s.page(s.sortParts))
 	})
 	r.Get("/reference", s.page(s.reference))
 	r.Get("/reference/models/new", s.page(s.newModelPage))
 	r.Post("/reference/models/new", s.page(s.newModel))
 	r.Get("/reference/models/{id}", s.page(s.modelPage))
 	r.Post("/reference/models/{id}", s.page(s.editSheet))
+	r.Post("/reference/models/{id}/confirm", s.page(s.confirmSheet))
+	r.Post("/reference/models/{id}/own", s.page(s.addOwn))
 	r.Post("/reference/tools", s.page(s.addTool))
+	r.Get("/photos/{id}", s.page(s.photo))
 	r.Get("/reference/tools/{id}", s.page(s.toolPage))
+	r.Get("/reference/tools/{id}/study", s.page(s.studyPage))
+	r.Post("/reference/tools/{id}/study", s.page(s.study))
+	r.Post("/reference/tools/{id}/study/{study}", s.page(s.takeU))
 	r.Post("/reference/tools/{id}", s.page(s.checkZero))
 	r.Get("/reference/calc/{name}", s.page(s.calcPage))
 	r.Post("/reference/calc/{name}", s.page(s.calcAnswer))
@@ -158,7 +175,11 @@ func headers(next http.Handler) http.Handler {
 
 func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		r.Body = http.MaxBytesReader(w, r.Body, maxBody)
+		most := int64(maxBody)
+		if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
+			most = shop.MaxPhoto + maxBody
+		}
+		r.Body = http.MaxBytesReader(w, r.Body, most)
 		next.ServeHTTP(w, r)
 	})
 }

@@ -110,7 +110,7 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/reference/tools/1", url.Values{"write_id": {"role-test-zero0"}, "read": {""}}, "technician lead owner"},
 		{"/heads/T0401/check/release", url.Values{"write_id": {"role-test-release"}, "tool": {"2"}}, "lead owner"},
 		{"/reference/models/new", url.Values{"name": {""}}, "owner"},
-		{"/reference/models/1", url.Values{"version": {"2"}}, "owner"},
+		{"/reference/models/1", url.Values{"version": {"6"}}, "owner"},
 		{"/take-in", url.Values{"customer": {""}}, "counter lead owner"},
 		{"/heads/T0404/sweep/seat.width", url.Values{"stage": {"as received"}, "tool": {"0"}}, "technician lead owner"},
 		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-judge"}, "choice/nothing": {"x"}}, "lead owner"},
@@ -185,7 +185,7 @@ func TestScriptInEveryTextField(t *testing.T) {
 	form.Set("bank", `<b>bank</b>`)
 	status, _ := v.post("/take-in", form)
 	require.Equal(t, http.StatusSeeOther, status)
-	for _, path := range []string{"/", "/heads/T0408/intake", "/heads/T0408/measure", "/heads/T0408/judge", "/heads/T0408/work", "/heads/T0408/check", "/heads/T0408/report", "/heads/T0408/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>")} {
+	for _, path := range []string{"/", "/heads/T0417/intake", "/heads/T0417/measure", "/heads/T0417/judge", "/heads/T0417/work", "/heads/T0417/check", "/heads/T0417/report", "/heads/T0417/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>")} {
 		status, page := v.get(path)
 		require.Equal(t, http.StatusOK, status, path)
 		assert.NotContains(t, page, "<script>alert", path)
@@ -217,7 +217,7 @@ func TestScriptInTheOtherTextFields(t *testing.T) {
 	post("/people", "name", evil, "role", "technician", "password", "long-enough-1", "pin", "1357")
 	post("/stations", "station", evil)
 	post("/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "1", "pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling", "water", "first_at", "left")
-	post("/reference/models/4", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source", evil)
+	post("/reference/models/7", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source", evil)
 	post("/heads/T0405/check/close", "refit", evil)
 	post("/heads/T0405/handover", "handed_to", evil)
 	post("/heads/T0402/work/7/skip", "reason", evil)

@@ -22,34 +22,67 @@ type Entry struct {
 type Mode struct {
 	Code, Label, SetLabel, Hint string
 
-	read func(e Entry, text string, unit length.Unit) (length.Length, error)
+	read func(c Characteristic, e Entry, text string, unit length.Unit) (gauge.Value, error)
 }
 
 // Modes are the ways to enter one number; feelers have their bracket beside them.
 var Modes = []Mode{
-	{"direct", "as it reads", "", "the size itself", func(_ Entry, text string, unit length.Unit) (length.Length, error) {
-		return length.Parse(text, unit)
+	{"direct", "as it reads", "", "the size itself", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+		return c.exact(text, unit)
 	}},
-	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(e Entry, text string, _ length.Unit) (length.Length, error) {
+	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(_ Characteristic, e Entry, text string, _ length.Unit) (gauge.Value, error) {
 		d, err := length.Parse(text, length.Unit{Name: "div", Size: e.Division})
-		return e.Set + d, err
+		return gauge.Exact(e.Set + d), err
 	}},
-	{"offset", "over a bar", "bar", "the depth with the bar, which is taken off", func(e Entry, text string, unit length.Unit) (length.Length, error) {
-		d, err := length.Parse(text, unit)
-		return d - e.Set, err
+	{"offset", "over a bar", "bar", "the depth with the bar, which is taken off", func(c Characteristic, e Entry, text string, unit length.Unit) (gauge.Value, error) {
+		v, err := c.exact(text, unit)
+		return gauge.Exact(v.At - e.Set), err
 	}},
-	{"two sides", "two sides", "", "both ends of the rock, apart by a space: their mean counts", func(_ Entry, text string, unit length.Unit) (length.Length, error) {
+	{"two sides", "two sides", "", "both ends of the rock, apart by a space: their mean counts", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
 		one, other, ok := cutBracket(text)
 		if !ok {
-			return 0, field.Errorf("", "type both sides, apart by a space")
+			return gauge.Value{}, field.Errorf("", "type both sides, apart by a space")
 		}
-		a, err := length.Parse(one, unit)
+		a, err := c.exact(one, unit)
 		if err != nil {
-			return 0, err
+			return a, err
 		}
-		b, err := length.Parse(other, unit)
-		return length.Mean([]length.Length{a, b}), err
+		b, err := c.exact(other, unit)
+		return gauge.Exact(length.Mean([]length.Length{a.At, b.At})), err
 	}},
+	{"pilot", "by a pilot's mark", "", "the tapered pilot measured at the mark where it stopped", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+		return c.exact(text, unit)
+	}},
+	{"go gauges", "go and no-go", "", "the largest gauge that goes, the smallest that does not: 8.03 8.06", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+		goes, nogo, ok := cutBracket(text)
+		if !ok {
+			return gauge.Value{}, field.Errorf("", "type both gauges, apart by a space")
+		}
+		a, err := c.exact(goes, unit)
+		if err != nil {
+			return a, err
+		}
+		b, err := c.exact(nogo, unit)
+		if err == nil && b.At <= a.At {
+			err = field.Errorf("", "first the largest that goes, then the smallest that does not")
+		}
+		return gauge.Between(a.At, b.At), err
+	}},
+	{"pass or fail", "pass or fail", "gauge's size", "+ when the gauge goes, - when it does not", func(c Characteristic, e Entry, text string, _ length.Unit) (gauge.Value, error) {
+		switch strings.ToLower(strings.TrimSpace(text)) {
+		case "+", "g", "go", "goes", "1":
+			return gauge.Between(e.Set, c.High+1), nil
+		case "-", "n", "no", "0":
+			return gauge.Between(c.Low, e.Set), nil
+		}
+		return gauge.Value{}, field.Errorf("", "+ when the gauge goes, - when it does not")
+	}},
+}
+
+// exact reads one number, whatever its size.
+func (c Characteristic) exact(text string, unit length.Unit) (gauge.Value, error) {
+	l, err := c.Parse(text, unit)
+	return gauge.Exact(l), err
 }
 
 // ModeNamed returns the mode with that code.
@@ -66,17 +99,22 @@ func ModeNamed(code string) (Mode, bool) {
 // head can have, just as one typed directly.
 func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Value, error) {
 	m, ok := ModeNamed(e.Mode)
-	if !ok || c.Bracket || m.Code == "direct" {
+	if !ok || c.Bracket || c.Words != nil || m.Code == "direct" {
 		return c.Read(text, unit)
 	}
-	l, err := m.read(e, text, unit)
+	unit = c.UnitFor(unit)
+	v, err := m.read(c, e, text, unit)
 	if err != nil {
 		return gauge.Value{}, field.Under("", err)
 	}
-	if l < c.Low || l > c.High {
-		return gauge.Value{}, field.Errorf("", "that makes %s, which is no size for this", unit.Text(l))
+	at := v.At
+	if v.Bracket {
+		at = max(v.Go, min(c.Low, v.NoGo))
 	}
-	return gauge.Exact(l), nil
+	if at < c.Low || at > c.High || v.Bracket && v.NoGo <= v.Go {
+		return gauge.Value{}, field.Errorf("", "that makes %s, which is no size for this", unit.Text(at))
+	}
+	return v, nil
 }
 
 // Worked writes how a mode comes to its size: "ring 7 mm + 36 divisions of 0.001 mm".
@@ -86,6 +124,12 @@ func (e Entry) Worked(text string, at length.Length, unit length.Unit) string {
 		return unit.Text(e.Set) + " " + signed(text) + " divisions of " + unit.Text(e.Division) + " = " + unit.Text(at)
 	case "offset":
 		return text + " less " + unit.Text(e.Set) + " = " + unit.Text(at)
+	case "pilot":
+		return text + " over the pilot's mark"
+	case "go gauges":
+		return text + ", go and no-go"
+	case "pass or fail":
+		return unit.Text(e.Set) + " gauge " + map[bool]string{true: "goes", false: "does not go"}[strings.ContainsAny(strings.ToLower(text), "+g1")]
 	case "two sides":
 		return "mean of " + text + " = " + unit.Text(at)
 	}

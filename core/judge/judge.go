@@ -30,12 +30,21 @@ type Limit struct {
 	Low, High      *length.Length
 	Near           length.Length
 	Source         string
+	Unit           length.Unit // of what is not a length
 }
+
+// Sets are the limit sets a sheet can have besides the service limits everything is
+// judged by: work done here is held against the target too, a rules check against the
+// class rule, and a part bought in against the maker's figures for a new one.
+var Sets = []struct{ Code, Label string }{{"service", "Service limits"}, {"target", "Shop targets"}, {"new", "New parts"}, {"class", "Class rule"}}
 
 func (l Limit) gauge() gauge.Limit { return gauge.Limit{Low: l.Low, High: l.High, Near: l.Near} }
 
 // Text writes the limit in a unit: "0.020 to 0.060 mm", "0.08 mm max".
 func (l Limit) Text(u length.Unit) string {
+	if l.Unit.Size != 0 {
+		u = l.Unit
+	}
 	show := func(x *length.Length) string { return strings.TrimSuffix(u.Text(*x), " "+u.Name) }
 	switch {
 	case l.Low == nil && l.High == nil:
@@ -46,6 +55,12 @@ func (l Limit) Text(u length.Unit) string {
 		return show(l.Low) + " " + u.Name + " min"
 	}
 	return show(l.Low) + " to " + show(l.High) + " " + u.Name
+}
+
+// Held is a feature held against another set of limits than the one that judges it.
+type Held struct {
+	Limit   Limit
+	Verdict gauge.Verdict
 }
 
 // Feature is one characteristic judged at one position, or of the head as a whole.
@@ -66,6 +81,27 @@ type Feature struct {
 	Note     string // shape of a guide and the like
 	From     []uint // readings behind it
 	At       string // where the worst was read: "L2", "bottom A"
+	Unit     length.Unit
+	Words    []string
+	Held     []Held // the sheet's other sets
+	Finding  uint   // the finding it speaks of, when eyes saw it
+}
+
+// in is the unit f is shown in, u being the person's for lengths.
+func (f Feature) in(u length.Unit) length.Unit {
+	if f.Unit.Size != 0 {
+		return f.Unit
+	}
+	return u
+}
+
+// Against returns what f says against another of the sheet's sets.
+func (f Feature) Against(set string) (Held, bool) {
+	i := slices.IndexFunc(f.Held, func(h Held) bool { return h.Limit.Set == set })
+	if i < 0 {
+		return Held{}, false
+	}
+	return f.Held[i], true
 }
 
 // Key names the feature on its head: "guide.clearance@2E1".
@@ -117,9 +153,9 @@ func (j Judgement) All() []Feature {
 	return append(out, j.Own...)
 }
 
-// Findings returns the features that are out or in doubt.
+// Findings returns the features that need a decision: out, in doubt or to be renewed.
 func (j Judgement) Findings() []Feature {
-	return slices.DeleteFunc(j.All(), func(f Feature) bool { return f.Verdict != gauge.Out && f.Verdict != gauge.Doubt })
+	return slices.DeleteFunc(j.All(), func(f Feature) bool { return f.Verdict < gauge.Doubt })
 }
 
 // Feature returns the feature with that key.
@@ -142,24 +178,72 @@ type Sheet struct {
 	Layout layout.Layout
 	Limits []Limit
 	Tools  map[string][]gauge.Tool // the shop's tools by kind, to name one that would settle a doubt
+	Own    []Characteristic        // the shop's own
+	Set    string                  // the set that judges, where it has a limit; else the service limits do
+	Given  map[string]length.Length
 }
 
-// limit returns the service limit for a characteristic and role, or nil.
+// limit returns the limit that judges a characteristic and role, or nil.
 func (s Sheet) limit(code, role string) *Limit {
+	if l := s.limitOf(s.Set, code, role); l != nil {
+		return l
+	}
+	return s.limitOf("service", code, role)
+}
+
+func (s Sheet) limitOf(set, code, role string) *Limit {
 	for i := range s.Limits {
 		l := &s.Limits[i]
-		if l.Characteristic == code && l.Set == "service" && (l.Role == role || l.Role == "") {
+		if l.Characteristic == code && l.Set == set && (l.Role == role || l.Role == "") {
 			return l
 		}
 	}
 	return nil
 }
 
-// Head judges a whole head: readings must be current ones, one per spot. A guide's
-// clearance is derived: its largest value is held against the upper limit, its smallest
-// against the lower, both with the doubt of both tools. What was not read is Unread;
-// what has no limit on the sheet is Unread with a note that says so.
-func Head(s Sheet, readings []Reading) Judgement {
+// characteristics are the product's and the shop's own.
+func (s Sheet) characteristics() []Characteristic { return slices.Concat(Characteristics, s.Own) }
+
+// with returns the feature of a characteristic, not judged yet.
+func (s Sheet) with(c Characteristic, position, role string) Feature {
+	code := c.Code
+	if c.LimitOf != "" {
+		code = c.LimitOf
+	}
+	f := Feature{Code: c.Code, Label: c.Label, Position: position, Role: role, Unit: c.Unit, Words: c.Words, Limit: s.limit(code, role)}
+	if f.Limit != nil && c.Unit.Size != 0 {
+		l := *f.Limit
+		l.Unit, f.Limit = c.Unit, &l
+	}
+	return f
+}
+
+// hold holds a feature that was read against the sheet's other sets.
+func (s Sheet) hold(f *Feature) {
+	if len(f.From) == 0 {
+		return
+	}
+	for _, set := range Sets {
+		l := s.limitOf(set.Code, f.Code, f.Role)
+		if l == nil || f.Limit != nil && f.Limit.Set == set.Code {
+			continue
+		}
+		h := Held{Limit: *l}
+		h.Limit.Unit = f.Unit
+		if f.Bracket {
+			h.Verdict = gauge.Judge(gauge.Between(f.Low, f.High), 0, l.gauge()).Verdict
+		} else {
+			h.Verdict = max(gauge.Judge(gauge.Exact(f.Low), f.U, l.gauge()).Verdict, gauge.Judge(gauge.Exact(f.High), f.U, l.gauge()).Verdict)
+		}
+		f.Held = append(f.Held, h)
+	}
+}
+
+// Head judges a whole head: readings must be current ones, one per spot, and findings
+// those that stand. A guide's clearance is derived: its largest value is held against the
+// upper limit, its smallest against the lower, both with the doubt of both tools. What was
+// not read is Unread; what has no limit on the sheet is Unread with a note that says so.
+func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
 	by := map[string]map[string][]Reading{}
 	for _, r := range readings {
 		if by[r.Characteristic] == nil {
@@ -167,27 +251,53 @@ func Head(s Sheet, readings []Reading) Judgement {
 		}
 		by[r.Characteristic][r.Spot.Position] = append(by[r.Characteristic][r.Spot.Position], r)
 	}
+	all := s.characteristics()
 	var j Judgement
 	for _, v := range s.Layout.Valves {
 		p := Position{ID: v.ID, Role: v.Role}
-		for _, c := range Characteristics {
-			if c.Where != AtPosition || c.Code == "guide.bore" {
+		at := func(code string) []Reading { return by[code][v.ID] }
+		for _, c := range all {
+			if c.Where != AtPosition || c.Of != "" {
 				continue
 			}
-			f := Feature{Code: c.Code, Label: c.Label, Position: v.ID, Role: string(v.Role)}
+			f := s.with(c, v.ID, string(v.Role))
+			if c.Feeds != "" && f.Limit == nil {
+				continue
+			}
 			if c.Derived {
-				s.clearance(&f, by["guide.bore"][v.ID], by["stem.dia"][v.ID])
+				if d := derived[c.Code]; d.always || f.Limit != nil {
+					base := by["test.baseline"]["H"]
+					d.judge(s, &f, func(code string) []Reading {
+						if code == "test.baseline" {
+							return base
+						}
+						return at(code)
+					})
+				}
 			} else {
-				s.judge(&f, by[c.Code][v.ID])
+				s.judge(&f, at(c.Code))
 			}
-			if f.Limit != nil || len(f.From) > 0 {
+			s.hold(&f)
+			if f.Limit != nil && (!c.Derived || c.LimitOf == "" || len(f.From) > 0) || len(f.From) > 0 {
 				p.Features = append(p.Features, f)
-				p.Worst = max(p.Worst, f.Verdict)
 			}
+		}
+		for _, x := range findings {
+			if x.Position == v.ID && x.Part != Mark {
+				p.Features = append(p.Features, x.feature(v.Role))
+			}
+		}
+		for _, f := range p.Features {
+			p.Worst = max(p.Worst, f.Verdict)
 		}
 		j.Positions = append(j.Positions, p)
 	}
 	j.Own = s.own(by)
+	for _, x := range findings {
+		if x.Part == Mark || x.Position == "" {
+			j.Own = append(j.Own, x.feature(""))
+		}
+	}
 	j.byKey = map[string]Feature{}
 	for _, f := range j.All() {
 		j.Worst = max(j.Worst, f.Verdict)
@@ -196,12 +306,15 @@ func Head(s Sheet, readings []Reading) Judgement {
 	return j
 }
 
-// own judges what belongs to the head itself: face lines by direction, and thickness.
+// own judges what belongs to the head itself: face lines by direction, thickness, what is
+// read per cylinder, journal or once, and the spreads.
 func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
 	var out []Feature
 	words := map[string]string{"long": "lengthwise", "cross": "crosswise", "diagonal": "diagonal"}
 	for _, kind := range []string{"long", "cross", "diagonal"} {
-		f := Feature{Code: "face.line", Label: "Face, " + words[kind], Role: kind}
+		c, _ := ByCode("face.line")
+		f := s.with(c, "", kind)
+		f.Label = "Face, " + words[kind]
 		var rs []Reading
 		for _, l := range s.Layout.Lines {
 			if l.Kind == kind {
@@ -209,23 +322,69 @@ func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
 			}
 		}
 		s.judge(&f, rs)
+		s.hold(&f)
 		out = append(out, f)
 	}
-	f := Feature{Code: "head.thickness", Label: "Thickness, least"}
+	for _, c := range s.characteristics() {
+		roles := []string{""}
+		if c.Where == AtPosition {
+			if c.Of == "" {
+				continue
+			}
+			roles = []string{string(layout.Intake), string(layout.Exhaust)}
+		}
+		if c.Where == AtLine {
+			continue
+		}
+		for _, role := range roles {
+			f := s.with(c, "", role)
+			if f.Limit == nil && (c.Derived || c.Feeds != "") {
+				continue
+			}
+			rs := s.row(by, c, role)
+			switch {
+			case c.Of != "":
+				s.spread(&f, rs)
+			case c.Code == "face.flatness":
+				s.flatness(&f, by["face.grid"])
+			default:
+				s.judge(&f, rs)
+			}
+			if c.Code == "head.thickness" {
+				f.Label = "Thickness, least"
+				if len(rs) > 1 {
+					f.Note = fmt.Sprintf("largest less smallest %s", f.High-f.Low)
+				}
+			}
+			s.hold(&f)
+			if f.Limit != nil || len(f.From) > 0 || c.Code == "head.thickness" {
+				out = append(out, f)
+			}
+		}
+	}
+	return out
+}
+
+// row collects the readings of c, or of what it is derived of, in the head's order; of one
+// role where there is one.
+func (s Sheet) row(by map[string]map[string][]Reading, c Characteristic, role string) []Reading {
+	if all := s.characteristics(); c.Of != "" {
+		c = all[slices.IndexFunc(all, func(x Characteristic) bool { return x.Code == c.Of })]
+	}
 	var rs []Reading
-	for _, c := range s.Layout.Corners {
-		rs = append(rs, by["head.thickness"][c.Name]...)
+	seen := map[string]bool{}
+	for _, sp := range c.Spots(s.Layout) {
+		if v, valve := s.Layout.Valve(sp.Position); seen[sp.Position] || valve && role != "" && string(v.Role) != role {
+			continue
+		}
+		seen[sp.Position] = true
+		rs = append(rs, by[c.Code][sp.Position]...)
 	}
-	s.judge(&f, rs)
-	if len(rs) > 1 {
-		f.Note = fmt.Sprintf("largest less smallest %s", f.High-f.Low)
-	}
-	return append(out, f)
+	return rs
 }
 
 // judge holds each reading against the limit; the worst decides.
 func (s Sheet) judge(f *Feature, rs []Reading) {
-	f.Limit = s.limit(f.Code, f.Role)
 	for i, r := range rs {
 		lo, hi := r.Value.At, r.Value.At
 		if r.Value.Bracket {
@@ -282,54 +441,6 @@ func (f *Feature) settle(tools []gauge.Tool, v gauge.Value, r gauge.Result, l *L
 	}
 }
 
-// shapes are the guide's shapes in words.
-var shapes = map[string]string{
-	"straight": "straight", "bellmouthed": "bell-mouthed at both ends", "barrelled": "barrelled",
-	"opens_top": "opens to the spring end", "opens_bottom": "opens to the port",
-}
-
-// clearance judges a guide against its stem. Without a limit on the sheet the general
-// table is used, and its source says so.
-func (s Sheet) clearance(f *Feature, guide, stem []Reading) {
-	f.Limit = s.limit(f.Code, f.Role)
-	if len(guide) == 0 || len(stem) == 0 {
-		return
-	}
-	in := valvetrain.ClearanceInput{Guide: places(guide), Stem: places(stem), FormLimit: 5 * length.Micrometre}
-	ug, us := maxU(guide), maxU(stem)
-	in.UGuide, in.UStem = &ug, &us
-	c, err := valvetrain.Clear(in)
-	if err != nil {
-		return
-	}
-	if f.Limit == nil {
-		f.Limit = General(f.Role, slices.Max(in.Stem.All()))
-	}
-	f.Low, f.High, f.U = c.Min, c.Max, *c.U
-	for _, r := range slices.Concat(guide, stem) {
-		f.From = append(f.From, r.ID)
-	}
-	if c.Shape != nil {
-		f.Note = shapes[*c.Shape]
-		if c.Oval {
-			f.Note += ", oval"
-		}
-	}
-	if f.Limit == nil {
-		return
-	}
-	for _, end := range []struct {
-		at  length.Length
-		lim gauge.Limit
-	}{{c.Min, gauge.Limit{Low: f.Limit.Low, Near: f.Limit.Near}}, {c.Max, gauge.Limit{High: f.Limit.High, Near: f.Limit.Near}}} {
-		r := gauge.Judge(gauge.Exact(end.at), f.U, end.lim)
-		if r.Verdict > f.Verdict {
-			f.Verdict = r.Verdict
-			f.settle(s.toolsFor("guide.bore", us), gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
-		}
-	}
-}
-
 func places(rs []Reading) valvetrain.Places {
 	var p valvetrain.Places
 	for _, r := range rs {
@@ -379,9 +490,13 @@ func General(role string, stem length.Length) *Limit {
 
 // Figure writes what was read, without its unit: "0.038 to 0.127", "1.60".
 func (f Feature) Figure(u length.Unit) string {
-	if len(f.From) == 0 {
+	if len(f.From) == 0 || f.Finding != 0 {
 		return ""
 	}
+	if f.Words != nil {
+		return Characteristic{Words: f.Words}.Show(f.Low, u)
+	}
+	u = f.in(u)
 	if f.Low == f.High {
 		return u.In(f.Low, u.Places())
 	}
@@ -390,10 +505,17 @@ func (f Feature) Figure(u length.Unit) string {
 
 // Says puts the verdict in a colleague's words: "0.012 mm over. Ream ... or new guide."
 func (f Feature) Says(u length.Unit) string {
+	if f.Finding != 0 {
+		return f.Note
+	}
+	if f.Words != nil && len(f.From) > 0 {
+		return f.Words[min(1, int(f.Low/mm))] + "."
+	}
+	u = f.in(u)
 	switch f.Verdict {
 	case gauge.Out:
 		word := map[string]string{"high": "over", "low": "under"}[f.Side]
-		s := fmt.Sprintf("%s %s %s", u.In(f.By, u.Places()), u.Name, word)
+		s := fmt.Sprintf("%s %s", strings.TrimSpace(u.In(f.By, u.Places())+" "+u.Name), word)
 		if f.At != "" && f.At != f.Position {
 			s += " at " + f.At
 		}
@@ -419,6 +541,10 @@ func (f Feature) Says(u length.Unit) string {
 
 // Why explains the verdict: what was held against what, and whose limit it is.
 func (f Feature) Why(u length.Unit) string {
+	if f.Finding != 0 {
+		return f.Label + ": " + f.Note
+	}
+	u = f.in(u)
 	if len(f.From) == 0 || f.Limit == nil {
 		return f.Says(u)
 	}
@@ -426,5 +552,22 @@ func (f Feature) Why(u length.Unit) string {
 	if f.Bracket {
 		doubt = "known only between the two leaves"
 	}
-	return fmt.Sprintf("Read %s %s, %s; limit %s (%s). %d readings behind it.", f.Figure(u), u.Name, doubt, f.Limit.Text(u), f.Limit.Source, len(f.From))
+	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %d readings behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, len(f.From)) + f.Compares(u)
 }
+
+// setWord is what a limit of a set is called in a sentence.
+func setWord(set string) string {
+	return map[string]string{"target": "shop target", "class": "class rule", "new": "new part"}[set] + map[bool]string{true: "limit"}[set == "service" || set == ""]
+}
+
+// Compares says what f is against the sheet's other sets, each as a sentence.
+func (f Feature) Compares(u length.Unit) string {
+	var b strings.Builder
+	for _, h := range f.Held {
+		fmt.Fprintf(&b, " Against the %s %s (%s): %s.", setWord(h.Limit.Set), h.Limit.Text(u), h.Limit.Source, h.Verdict.Label())
+	}
+	return b.String()
+}
+
+// UnitName is the name of the unit f is shown in.
+func (f Feature) UnitName(u length.Unit) string { return f.in(u).Name }

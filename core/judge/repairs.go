@@ -57,6 +57,8 @@ var repairs = []struct {
 		{"seat_cut", "Cut the seat deeper", "recession, spring height, lash", "recession would leave its range"},
 		{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""},
 	}},
+	{"valve.face_angle", "", []Repair{{"valve_grind", "Reface the valve", "margin, recession, stem and spring height", "margin would fall below its least"}}},
+	{"seat.angle", "", []Repair{{"seat_cut", "Cut main, top and bottom", "recession, stem and spring height, lash", "no room left to the insert's edge"}}},
 	{"valve.margin", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
 	{"valve.runout", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
 	{"valve.head", "", []Repair{{"valve_new", "New valve", "recession, clearance, heights: measure it before it is trusted", ""}}},
@@ -74,6 +76,56 @@ var repairs = []struct {
 		{"face", "Face the head", "thickness, every valve's recession, ratio, drive", "thickness would fall below its least"},
 		{"straighten", "Straighten, then face", "cam bores too", "a casting known to crack"},
 	}},
+	{"valve.face", "", []Repair{
+		{"lap", "Lap", "nearly nothing", "coated or titanium valve; pits a nail catches"},
+		{"valve_grind", "Reface the valve", "margin, recession, stem and spring height", "margin would fall below its least; hollow or coated valve"},
+		{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""},
+	}},
+	{"stem.condition", "", []Repair{{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""}}},
+	{"tip.condition", "", []Repair{
+		{"tip_grind", "Grind the tip", "lash", "tip's hardening used up"},
+		{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""},
+	}},
+	{"groove.condition", "", []Repair{{"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""}}},
+	{"seat.condition", "", []Repair{
+		{"lap", "Lap", "nearly nothing", "coated or titanium valve; pits a nail catches"},
+		{"seat_cut", "Cut main, top and bottom", "recession, stem and spring height, lash", "no room left to the insert's edge"},
+		{"seat_insert", "New insert", "restores depth; pressure test after", "counterbore beyond oversize"},
+	}},
+	{"guide.condition", "", []Repair{{"guide_new", "New guide", "bore centre moves; seat is cut afterwards", "no material left round the hole"}}},
+	{"spring.condition", "", []Repair{{"spring_new", "New springs, as a set", "load", ""}}},
+	{"bucket.condition", "", []Repair{{"bucket_new", "New bucket", "lash", ""}}},
+	{"rocker.condition", "", []Repair{{"rocker_mend", "Rebush or reface the rocker", "lash", "cracked, or worn through its hardening"}, {"rocker_new", "New rocker", "lash", ""}}},
+	{"keeper.condition", "", []Repair{{"keeper_new", "New keepers", "nothing else", ""}}},
+	{"rotator.condition", "", []Repair{{"rotator_new", "New rotator", "spring height", ""}}},
+	{"mark.crack", "", []Repair{
+		{"weld", "Weld or stitch, and pressure test", "everything near it: before all machining", "casting known not to weld; crack reaches oil or a seat bore; the shop's own rule"},
+		{"scrap", "Scrap the head", "all of it", ""},
+	}},
+	{"mark.leak", "", []Repair{
+		{"weld", "Weld or stitch, and pressure test", "everything near it: before all machining", "casting known not to weld"},
+		{"plug_new", "New core plug", "nothing else", "the leak is not at a plug"},
+		{"scrap", "Scrap the head", "all of it", ""},
+	}},
+	{"mark.thread", "", []Repair{{"thread_chase", "Chase the thread", "nothing else", "stripped"}, {"thread_insert", "Thread insert", "nothing else", ""}}},
+	{"mark.stud", "", []Repair{{"stud_out", "Extract the stud", "nothing else", ""}, {"thread_insert", "Drill out, thread insert", "nothing else", ""}}},
+	{"guide.form", "", []Repair{{"guide_liner", "Fit a liner", "bore centre moves; seat is cut afterwards", "no material left round the hole"}, {"guide_new", "New guide", "bore centre moves; seat is cut afterwards", "no material left round the hole"}}},
+	{"guide.play", "high", []Repair{{"guide_new", "New guide", "bore centre moves; seat is cut afterwards", "no material left round the hole"}}},
+	{"recession.spread", "", []Repair{{"seat_cut", "Cut the shallow ones deeper", "recession, stem and spring height, lash", "recession would leave its range"}, {"seat_insert", "New insert at the deep one", "restores depth; pressure test after", "counterbore beyond oversize"}}},
+	{"spring.load_seat", "", []Repair{{"spring_shim", "Shim within the coil clearance", "load", "coils would close at full lift"}, {"spring_new", "New springs, as a set", "load", ""}}},
+	{"spring.load_open", "", []Repair{{"spring_new", "New springs, as a set", "load", ""}}},
+	{"spring.spread", "", []Repair{{"spring_new", "New springs, as a set", "load", ""}}},
+	{"spring.square", "", []Repair{{"spring_new", "New springs, as a set", "load", ""}}},
+	{"seal.vacuum", "", []Repair{{"lap", "Lap", "nearly nothing", "coated or titanium valve"}, {"seat_cut", "Cut main, top and bottom", "recession, stem and spring height, lash", "no room left to the insert's edge"}, {"valve_new", "New valve", "clearance, margin, heights: measure it before it is trusted", ""}}},
+	{"face.flatness", "", []Repair{{"face", "Face the head", "thickness, every valve's recession, ratio, drive", "thickness would fall below its least"}}},
+	{"face.finish", "", []Repair{{"face", "Face the head", "thickness, every valve's recession, ratio, drive", "thickness would fall below its least"}}},
+	{"register.depth", "", []Repair{{"register_lap", "Lap to its own barrel", "ratio, drive geometry, pushrods", "register depth above its discard limit"}, {"register_shim", "Shim under the barrel", "gives back what was cut", ""}}},
+	{"injector.protrusion", "", []Repair{{"injector_shim", "Washer under the injector", "nothing else", "no washer of that size"}}},
+	{"cam.bore", "", []Repair{{"line_bore", "Line bore", "cam height, drive", "no oversize shells"}, {"scrap", "Scrap the head", "all of it", ""}}},
+	{"cam.clearance", "", []Repair{{"line_bore", "Line bore", "cam height, drive", "no oversize shells"}}},
+	{"chamber.volume", "", []Repair{{"chamber_even", "Even the chambers", "ratio", ""}}},
+	{"chamber.spread", "", []Repair{{"chamber_even", "Even the chambers", "ratio", ""}}},
+	{"head.taper", "", []Repair{{"face", "Face the head", "thickness, every valve's recession, ratio, drive", "thickness would fall below its least"}}},
 	{"head.thickness", "", []Repair{{"gasket_thick", "Thicker gasket or shim under the head", "ratio, drive", "the class rule or the maker forbids it"}}},
 }
 
@@ -97,19 +149,13 @@ func RepairNamed(f Feature, code string) (Repair, bool) {
 	return rs[i], true
 }
 
-// spokenFor lists, by characteristic, the features that say something about a reading of
-// it, where that is not the feature of its own code alone: a guide's bore is judged by the
-// clearance, a stem by its own limit and the clearance.
-var spokenFor = map[string][]string{
-	"guide.bore": {"guide.clearance"},
-	"stem.dia":   {"stem.dia", "guide.clearance"},
-}
-
-// Speaks returns the position's features that say something about a reading of code.
+// Speaks returns the position's features that say something about a reading of code: its
+// own, and what it feeds. A stem is judged by its own limit and the clearance.
 func (p Position) Speaks(code string) []Feature {
-	codes, ok := spokenFor[code]
-	if !ok {
-		codes = []string{code}
+	c, _ := ByCode(code)
+	codes := []string{code, c.Feeds}
+	if code == "stem.dia" {
+		codes = append(codes, "guide.clearance")
 	}
 	var out []Feature
 	for _, c := range codes {
@@ -120,19 +166,32 @@ func (p Position) Speaks(code string) []Feature {
 	return out
 }
 
-// Together lists the characteristics whose readings are judged with those of code: a
-// guide's bore with its stem, anything else alone.
+// together lists the characteristics that are judged as one.
+var together = [][]string{{"guide.bore", "stem.dia"}, {"guide.outer", "guide.hole"}, {"seat.outer", "seat.hole"}, {"test.vacuum", "test.baseline"}}
+
+// Together lists the characteristics whose readings are judged with those of code.
 func Together(code string) []string {
-	if pair := Proves("guide.clearance"); slices.Contains(pair, code) {
-		return pair
+	for _, t := range together {
+		if slices.Contains(t, code) {
+			return t
+		}
 	}
 	return []string{code}
 }
 
-// Proves lists the characteristics that have to be read again after a repair of code.
+// Proves lists the characteristics that have to be read again after a repair of code, the
+// one a head is asked for first.
 func Proves(code string) []string {
-	if code == "guide.clearance" {
+	if code == "guide.clearance" || code == "guide.form" {
 		return []string{"guide.bore", "stem.dia"}
+	}
+	for _, c := range Characteristics {
+		if c.Feeds == code {
+			return []string{c.Code}
+		}
+	}
+	if c, ok := ByCode(code); ok && c.Of != "" {
+		return []string{c.Of}
 	}
 	return []string{code}
 }

@@ -7,7 +7,9 @@
 package layout
 
 import (
+	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -85,6 +87,119 @@ func (l Layout) Line(name string) (Line, bool) {
 		return Line{}, false
 	}
 	return l.Lines[i], true
+}
+
+// Journals names the cam bearings, one more than there are cylinders.
+func (l Layout) Journals() []string {
+	var out []string
+	for i := range len(l.Chambers) + 1 {
+		out = append(out, fmt.Sprintf("J%d", i+1))
+	}
+	return out
+}
+
+// Pairs names the gaps between valves of a cylinder that lie nearest each other:
+// "1I1-1E1". Each valve is in one of them at least.
+func (l Layout) Pairs() []string {
+	var out []string
+	for i, a := range l.Valves {
+		best, least := -1, math.Inf(1)
+		for k, b := range l.Valves {
+			gap := math.Hypot((a.X-b.X).Millimetres(), (a.Y-b.Y).Millimetres()) - (a.Head+b.Head).Millimetres()/2
+			if k != i && a.Cylinder == b.Cylinder && gap < least {
+				best, least = k, gap
+			}
+		}
+		if best < 0 {
+			continue
+		}
+		name := l.Valves[min(i, best)].ID + "-" + l.Valves[max(i, best)].ID
+		if !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// Grid is where the face's height is read on a surface plate: three rows along the head,
+// at the ends and between the cylinders, and beside each cylinder in the outer rows.
+func (l Layout) Grid() []Spot {
+	var xs []length.Length
+	for _, line := range l.Lines {
+		if line.Kind == "cross" {
+			xs = append(xs, line.X1)
+		}
+	}
+	var out []Spot
+	rows := []length.Length{l.Width / 20, l.Width / 2, l.Width - l.Width/20}
+	for i, y := range rows {
+		at := slices.Clone(xs)
+		if i != 1 {
+			for _, c := range l.Chambers {
+				at = append(at, c.X)
+			}
+		}
+		slices.Sort(at)
+		for _, x := range at {
+			out = append(out, Spot{Name: fmt.Sprintf("G%d", len(out)+1), X: x, Y: y})
+		}
+	}
+	return out
+}
+
+// Near names the place on the face nearest a point, in words: "between 2I1 and 2E1".
+func (l Layout) Near(x, y length.Length) string {
+	type near struct {
+		name string
+		away float64
+	}
+	var all []near
+	add := func(name string, px, py, d length.Length) {
+		all = append(all, near{name, math.Max(0, math.Hypot((px-x).Millimetres(), (py-y).Millimetres())-d.Millimetres()/2)})
+	}
+	for _, v := range l.Valves {
+		add(v.ID, v.X, v.Y, v.Head)
+	}
+	for _, s := range l.Plugs {
+		add("plug "+s.Name, s.X, s.Y, s.D)
+	}
+	for _, s := range l.Injectors {
+		add("injector "+s.Name, s.X, s.Y, s.D)
+	}
+	for _, s := range l.Bolts {
+		add("bolt "+s.Name, s.X, s.Y, s.D)
+	}
+	for i, s := range l.Water {
+		add(fmt.Sprintf("water hole %d", i+1), s.X, s.Y, s.D)
+	}
+	slices.SortStableFunc(all, func(a, b near) int { return cmp.Compare(a.away, b.away) })
+	switch {
+	case len(all) == 0:
+		return ""
+	case all[0].away == 0 || len(all) == 1:
+		return "at " + all[0].name
+	case all[1].away > 2.5*all[0].away+4:
+		return "near " + all[0].name
+	}
+	return "between " + all[0].name + " and " + all[1].name
+}
+
+// Mirror is the layout seen from the cover's side: left and right change places.
+func (l Layout) Mirror() Layout {
+	spots := func(in []Spot) []Spot {
+		out := slices.Clone(in)
+		for i := range out {
+			out[i].X = l.Length - out[i].X
+		}
+		return out
+	}
+	m := l
+	m.Chambers, m.Bolts, m.Plugs, m.Injectors, m.Water, m.Corners = spots(l.Chambers), spots(l.Bolts), spots(l.Plugs), spots(l.Injectors), spots(l.Water), spots(l.Corners)
+	m.Valves, m.Lines = slices.Clone(l.Valves), nil
+	for i := range m.Valves {
+		m.Valves[i].X = l.Length - m.Valves[i].X
+	}
+	return m
 }
 
 // InlineSpec describes a regular head in a row.

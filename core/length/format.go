@@ -12,12 +12,15 @@ func (l Length) MM() string { return trim(decimal(int64(l), 6)) }
 func (l Length) In() string { return trim(decimal(int64(Div(l, 254)), 5)) }
 
 // Places returns how many decimals a reading in the unit is shown with when
-// nothing else is said: 3 for millimetres, 4 for inches.
+// nothing else is said: 3 for millimetres, 4 for inches, 1 for anything else.
 func (u Unit) Places() int {
-	if u == In {
+	switch u {
+	case In:
 		return 4
+	case MM:
+		return 3
 	}
-	return 3
+	return 1
 }
 
 // In returns l as a bare number of the unit with that many decimals (0 to 5),
@@ -30,12 +33,13 @@ func (u Unit) In(l Length, places int) string {
 	return decimal(int64(Div(l, step)), places)
 }
 
-// Text returns l with its unit, exact to what can be shown: "8.079 mm", "0.0017 in".
+// Text returns l with its unit, exact to what can be shown: "8.079 mm", "0.0017 in". A
+// unit that is not an inch counts as many millionths as a millimetre has nanometres.
 func (u Unit) Text(l Length) string {
 	if u == In {
 		return l.In() + " in"
 	}
-	return l.MM() + " mm"
+	return strings.TrimSpace(l.MM() + " " + u.Name)
 }
 
 // String returns the length in millimetres with its unit.

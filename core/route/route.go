@@ -28,19 +28,26 @@ type School struct {
 // What has to be read again after work: a facing cut lifts every valve, a cut seat sinks
 // its own.
 var (
-	guideFit  = []string{"guide.clearance"}
-	seatDone  = []string{"seat.width", "seat.runout", "valve.recession", "stem.height"}
-	valveDone = []string{"stem.dia", "guide.clearance", "valve.margin", "stem.height"}
-	faceDone  = []string{"face.line", "head.thickness", "valve.recession"}
+	guideFit  = []string{"guide.clearance", "guide.condition", "guide.form"}
+	seatDone  = []string{"seat.width", "seat.runout", "valve.recession", "stem.height", "seat.condition", "spring.height"}
+	valveDone = []string{"stem.dia", "guide.clearance", "valve.margin", "stem.height", "valve.face", "stem.condition", "tip.condition", "groove.condition"}
+	faceDone  = []string{"face.line", "face.flatness", "face.finish", "head.thickness", "valve.recession", "injector.protrusion"}
 )
 
 // Kinds are the operations, by rank. The precedence is the trade's: test before money
 // is spent on machining, heat before what must stay true, guides before seats, inserts
 // before the pressure retest, grinding before the final wash, final check last.
 var Kinds = []Kind{
+	{Code: "scrap", Name: "Scrap, with the customer's word", Station: "dispatch", Rank: 5, Setup: 10, Caution: "Mark the casting so that nobody fits it again."},
 	{Code: "wash", Name: "Wash and scrape", Station: "wash", Rank: 10, Setup: 40, Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."},
 	{Code: "pressure_test", Name: "Pressure test", Station: "test tank", Rank: 20, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
 	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, After: "face", Proves: []string{"face.line"}, Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
+	{Code: "weld", Name: "Weld or stitch", Station: "press and fitting bench", Rank: 22, Setup: 180, After: "pressure_retest", Proves: []string{"mark.crack", "mark.leak"}, Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after."},
+	{Code: "plug_new", Name: "New core plug", Station: "press and fitting bench", Rank: 23, Setup: 20, After: "pressure_retest", Proves: []string{"mark.leak"}, Caution: "Eye protection."},
+	{Code: "thread_chase", Name: "Chase threads", Station: "press and fitting bench", Rank: 26, Setup: 15, Proves: []string{"mark.thread"}, Caution: "Eye protection."},
+	{Code: "stud_out", Name: "Extract studs", Station: "press and fitting bench", Rank: 26, Setup: 40, Proves: []string{"mark.stud"}, Caution: "Eye protection; a heated stud burns."},
+	{Code: "thread_insert", Name: "Thread inserts", Station: "press and fitting bench", Rank: 27, Setup: 30, Proves: []string{"mark.thread", "mark.stud"}, Caution: "Eye protection."},
+	{Code: "line_bore", Name: "Line bore", Station: "seat machine", Rank: 29, Setup: 180, Proves: []string{"cam.bore", "cam.clearance"}, Caution: "Eye protection."},
 	{Code: "guide_hone", Name: "Hone guides", Station: "guide bench", Rank: 30, Setup: 10, Each: 8, Proves: guideFit, Caution: "Eye protection. Wash every trace of grit out."},
 	{Code: "guide_ream", Name: "Ream guides oversize", Station: "guide bench", Rank: 31, Setup: 15, Each: 10, Implies: []string{"seat_cut", "valve_new"}, Proves: guideFit, Caution: "Eye protection."},
 	{Code: "guide_liner", Name: "Fit guide liners", Station: "guide bench", Rank: 32, Setup: 15, Each: 18, Implies: []string{"seat_cut"}, Proves: guideFit, Caution: "Eye protection."},
@@ -48,11 +55,21 @@ var Kinds = []Kind{
 	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: []string{"seat_cut"}, Proves: seatDone, After: "pressure_retest", Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
 	{Code: "pressure_retest", Name: "Pressure test again", Station: "test tank", Rank: 45, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
 	{Code: "seat_cut", Name: "Cut seats", Station: "seat machine", Rank: 50, Setup: 15, Each: 12, Proves: seatDone, Caution: "Eye protection. The seat is only as true as its guide."},
+	{Code: "valve_grind", Name: "Reface valves", Station: "valve grinder", Rank: 53, Setup: 10, Each: 6, Proves: []string{"valve.face", "valve.margin", "valve.face_angle", "valve.recession", "stem.height", "spring.height"}, Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground."},
 	{Code: "valve_new", Name: "New valves, measured", Station: "press and fitting bench", Rank: 54, Setup: 5, Each: 6, Proves: valveDone, Caution: "Sodium-filled valves: never cut, weld, crush or machine through."},
-	{Code: "tip_grind", Name: "Grind tips", Station: "valve grinder", Rank: 57, Setup: 10, Each: 4, Proves: []string{"stem.height"}, Caution: "Eye protection. Stay within the hardening."},
-	{Code: "lap", Name: "Lap", Station: "press and fitting bench", Rank: 60, Setup: 5, Each: 6, Proves: []string{"seat.width"}, Caution: "No paste near a guide. Wash out everything."},
-	{Code: "spring_shim", Name: "Shim springs", Station: "assembly bench", Rank: 62, Setup: 5, Each: 3, Proves: []string{"spring.height"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
-	{Code: "spring_new", Name: "New springs", Station: "assembly bench", Rank: 63, Setup: 5, Each: 2, Proves: []string{"spring.free", "spring.height"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "tip_grind", Name: "Grind tips", Station: "valve grinder", Rank: 57, Setup: 10, Each: 4, Proves: []string{"stem.height", "tip.condition"}, Caution: "Eye protection. Stay within the hardening."},
+	{Code: "lap", Name: "Lap", Station: "press and fitting bench", Rank: 60, Setup: 5, Each: 6, Proves: []string{"seat.width", "seal.vacuum"}, Caution: "No paste near a guide. Wash out everything."},
+	{Code: "spring_shim", Name: "Shim springs", Station: "assembly bench", Rank: 62, Setup: 5, Each: 3, Proves: []string{"spring.height", "spring.load_seat"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "spring_new", Name: "New springs", Station: "assembly bench", Rank: 63, Setup: 5, Each: 2, Proves: []string{"spring.free", "spring.height", "spring.condition", "spring.load_seat", "spring.load_open", "spring.spread", "spring.square"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "keeper_new", Name: "New keepers", Station: "assembly bench", Rank: 64, Setup: 2, Each: 1, Proves: []string{"keeper.condition"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "rotator_new", Name: "New rotators", Station: "assembly bench", Rank: 65, Setup: 2, Each: 2, Proves: []string{"rotator.condition", "spring.height"}, Caution: "Springs: eye protection, compressor seated, hands clear."},
+	{Code: "bucket_new", Name: "New buckets", Station: "assembly bench", Rank: 66, Setup: 2, Each: 2, Proves: []string{"bucket.condition", "bucket.clearance"}},
+	{Code: "rocker_mend", Name: "Mend rockers", Station: "press and fitting bench", Rank: 67, Setup: 10, Each: 15, Proves: []string{"rocker.condition"}, Caution: "Eye protection."},
+	{Code: "rocker_new", Name: "New rockers", Station: "assembly bench", Rank: 68, Setup: 2, Each: 3, Proves: []string{"rocker.condition"}},
+	{Code: "register_lap", Name: "Lap the barrel register", Station: "press and fitting bench", Rank: 68, Setup: 30, Proves: []string{"register.depth"}, Caution: "No paste near a guide. Wash out everything."},
+	{Code: "register_shim", Name: "Shim under the barrel: note for refit", Station: "counter", Rank: 76, Setup: 5},
+	{Code: "chamber_even", Name: "Even the chambers", Station: "seat machine", Rank: 69, Setup: 40, Proves: []string{"chamber.volume", "chamber.spread"}, Caution: "Eye protection, extraction."},
+	{Code: "injector_shim", Name: "Washers under the injectors", Station: "assembly bench", Rank: 89, Setup: 10, Proves: []string{"injector.protrusion"}},
 	{Code: "lash_set", Name: "Set the lash", Station: "assembly bench", Rank: 91, Setup: 5, Each: 4, Proves: []string{"lash"}},
 	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Proves: faceDone, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
 	{Code: "gasket_thick", Name: "Thicker gasket: note for refit", Station: "counter", Rank: 75, Setup: 5},
@@ -90,7 +107,7 @@ var always = []string{"wash", "pressure_test", "wash_final", "assemble", "seal_t
 // Derive returns the operations for a set of decisions on a head with these positions
 // (in its order), in the order they must be done. What a decision implies is added: a
 // new guide's seat is cut afterwards, an insert is followed by a pressure test. Unknown
-// codes are passed over.
+// codes are passed over. A head that is scrapped gets nothing else.
 func Derive(positions []string, decisions []Decision, school School) []Operation {
 	at := map[string]map[string]bool{}
 	var add func(code, position string)
@@ -111,6 +128,10 @@ func Derive(positions []string, decisions []Decision, school School) []Operation
 		if k.After != "" {
 			add(k.After, "")
 		}
+	}
+	if slices.ContainsFunc(decisions, func(d Decision) bool { return d.Code == "scrap" }) {
+		k, _ := Named("scrap")
+		return []Operation{{Kind: k, Minutes: k.Setup}}
 	}
 	for _, code := range always {
 		add(code, "")

@@ -16,12 +16,27 @@ type Map struct {
 	Link     string                   // address a position leads to, its id appended; may be empty
 	Lines    map[string]string        // gap under each straightedge line, as text; nil hides the lines
 	LineSays map[string]gauge.Verdict
+	Marks    []MapMark
+	Cover    bool // seen from the cover's side: mirrored, valves by their springs
+	Tap      bool // a tap places a mark: the drawing says how far its units reach
+}
+
+// MapMark is a crack, a leak or the like on the map.
+type MapMark struct {
+	Name  string // as the list beside the map calls it: "1"
+	Grade string
+	Label string
+	X, Y  length.Length
 }
 
 // HeadMap draws the face as it lies on the bench, to scale.
 func HeadMap(m Map) template.HTML {
 	var s svg
 	l := m.Layout
+	if m.Cover {
+		l = l.Mirror()
+		m.Layout = l
+	}
 	h := l.Width.Millimetres()
 	x := func(v length.Length) float64 { return v.Millimetres() }
 	y := func(v length.Length) float64 { return h - v.Millimetres() }
@@ -33,7 +48,14 @@ func HeadMap(m Map) template.HTML {
 	if m.Lines != nil {
 		side, foot = 8*lineText(l), 2.2*lineText(l)
 	}
-	s.add(`<svg class="headmap" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="map of the face">`, -side, x(l.Length)+2*side, h+4+foot, role)
+	name, tap := "map of the face", ""
+	if m.Cover {
+		name = "map of the cover's side"
+	}
+	if m.Tap {
+		tap = " tap"
+	}
+	s.add(`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap, -side, x(l.Length)+2*side, h+4+foot, role, name, h)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), h)
 	for _, c := range l.Water {
 		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)
@@ -45,6 +67,10 @@ func HeadMap(m Map) template.HTML {
 	}
 	for _, c := range l.Chambers {
 		r := x(c.D) / 2
+		if m.Cover {
+			s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
+			continue
+		}
 		s.add(`<circle class="chamber" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r)
 		s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
 	}
@@ -56,7 +82,18 @@ func HeadMap(m Map) template.HTML {
 		m.lines(&s, x, y)
 	}
 	for _, v := range l.Valves {
-		m.valve(&s, v, x(v.X), y(v.Y), x(v.Head)/2)
+		r := x(v.Head) / 2
+		if m.Cover {
+			r *= 0.72 // the spring's retainer
+		}
+		m.valve(&s, v, x(v.X), y(v.Y), r)
+	}
+	for _, k := range m.Marks {
+		kx := k.X
+		if m.Cover {
+			kx = l.Length - kx
+		}
+		s.mark(k, x(kx), y(k.Y))
 	}
 	s.WriteString(`</svg>`)
 	return s.html()
@@ -112,4 +149,23 @@ func (m Map) lines(s *svg, x, y func(length.Length) float64) {
 }
 
 // lineText is the size of the lines' names, millimetres.
-func lineText(l layout.Layout) float64 { return min(9, l.Length.Millimetres()/55) }
+func lineText(l layout.Layout) float64 {
+	return min(9, max(l.Length.Millimetres(), 1.6*l.Width.Millimetres())/45)
+}
+
+// mark draws a mark, by shape: a crack as a jagged line, a leak as bubbles, the rest as a
+// small box, each with its name beside it.
+func (s *svg) mark(k MapMark, x, y float64) {
+	s.add(`<g class="mark k-%s"><title>%s</title>`, k.Grade, k.Label)
+	switch k.Grade {
+	case "crack":
+		s.add(`<path d="M%.2f %.2fl4 4l-4 3l4 4l-3 3"/>`, x-1, y-7)
+	case "leak":
+		s.add(`<circle cx="%.2f" cy="%.2f" r="2.6"/><circle cx="%.2f" cy="%.2f" r="1.8"/><circle cx="%.2f" cy="%.2f" r="1.2"/>`, x, y, x+3.5, y-4, x-1.5, y-6)
+	case "erosion":
+		s.add(`<path d="M%.2f %.2fq3-5 6 0t6 0M%.2f %.2fq3-5 6 0t6 0"/>`, x-6, y-1, x-6, y+4)
+	default:
+		s.add(`<rect x="%.2f" y="%.2f" width="7" height="7"/>`, x-3.5, y-3.5)
+	}
+	s.add(`<circle class="flag" cx="%.2f" cy="%.2f" r="5"/><text class="markname" text-anchor="middle" x="%.2f" y="%.2f" font-size="7">%s</text></g>`, x+10, y-9, x+10, y-6.5, k.Name)
+}

@@ -15,6 +15,47 @@ document.addEventListener("keydown", (e) => {
   }
 });
 
+// A tap on the map says where a mark goes, in millimetres from the lower left corner.
+const marking = document.getElementById("marking");
+const tapped = document.querySelector("svg.headmap.tap");
+if (marking && tapped) {
+  const show = () => {
+    const x = parseFloat(marking.elements.x.value);
+    const y = parseFloat(marking.elements.y.value);
+    if (Number.isNaN(x) || Number.isNaN(y)) return;
+    let here = tapped.querySelector(".here");
+    if (!here) {
+      here = document.createElementNS("http://www.w3.org/2000/svg", "path");
+      here.setAttribute("class", "here");
+      tapped.append(here);
+    }
+    const up = tapped.dataset.width - y;
+    here.setAttribute("d", `M${x - 8} ${up}h16M${x} ${up - 8}v16M${x - 5} ${up}a5 5 0 1 0 10 0a5 5 0 1 0-10 0`);
+  };
+  tapped.addEventListener("click", (e) => {
+    const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(tapped.getScreenCTM().inverse());
+    marking.elements.x.value = at.x.toFixed(1);
+    marking.elements.y.value = (tapped.dataset.width - at.y).toFixed(1);
+    show();
+  });
+  marking.addEventListener("input", show);
+  show();
+}
+
+// Grades are chosen with the number keys; Enter goes on to the next position.
+document.getElementById("grading")?.addEventListener("keydown", (e) => {
+  if (!e.target.matches("select[data-grade]")) return;
+  const all = [...document.querySelectorAll("select[data-grade]")];
+  if (/^[0-9]$/.test(e.key) && e.target.options[e.key]) {
+    e.preventDefault();
+    e.target.selectedIndex = Number(e.key);
+  }
+  if (e.key === "Enter") {
+    e.preventDefault();
+    (all[all.indexOf(e.target) + 1] ?? document.querySelector("#grading [name=rest]"))?.focus();
+  }
+});
+
 if (sweep) {
   const cells = () => [...sweep.querySelectorAll("input[data-key]")];
   const net = document.getElementById("net");
@@ -54,6 +95,30 @@ if (sweep) {
     light(document.activeElement?.dataset?.position);
     return doc.querySelector("[data-sweep-error]")?.textContent;
   };
+
+  // Eyes stay on the gauge: an accepted reading may be answered by a short sound, one for
+  // each verdict. Silent unless it is switched on here, on this tablet.
+  const sounds = document.getElementById("sounds");
+  const tones = { sound: [[880, 0.06]], near: [[660, 0.12]], "in doubt": [[520, 0.08], [520, 0.08]], out: [[220, 0.3]] };
+  let audio;
+  const ring = (verdict) => {
+    if (!sounds?.checked || !tones[verdict]) return;
+    audio ??= new AudioContext();
+    let at = audio.currentTime;
+    for (const [pitch, long] of tones[verdict]) {
+      const tone = new OscillatorNode(audio, { frequency: pitch });
+      const quiet = new GainNode(audio, { gain: 0.15 });
+      tone.connect(quiet).connect(audio.destination);
+      tone.start(at);
+      tone.stop(at + long);
+      at += long + 0.06;
+    }
+    sweep.dataset.rang = verdict;
+  };
+  if (sounds) {
+    sounds.checked = localStorage.getItem("sounds") === "on";
+    sounds.addEventListener("change", () => localStorage.setItem("sounds", sounds.checked ? "on" : "off"));
+  }
 
   const cell = (key) => sweep.querySelector(`input[data-key="${CSS.escape(key)}"]`);
 
@@ -118,6 +183,7 @@ if (sweep) {
         cell(key).select();
         if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
       }
+      else ring(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"));
       return true;
     } catch {
       net.dataset.down = "yes";
@@ -141,7 +207,7 @@ if (sweep) {
     }
     go(all[Math.min(at, all.length) - 1]?.dataset.key ?? from, 1);
   };
-  const rows = (text) => text.split(/\r?\n/).flatMap((line) => (/^[0-9]+[IE][0-9]+|^[LXDT][0-9]+/.test(line) ? [line] : line.split("\t"))).filter((v) => v.trim());
+  const rows = (text) => text.split(/\r?\n/).flatMap((line) => (/^[0-9]+[IE][0-9]+|^[LXDTCGJ][0-9]+|^H[.,;\t]/.test(line) ? [line] : line.split("\t"))).filter((v) => v.trim());
 
   sweep.addEventListener("paste", (e) => {
     const values = rows(e.clipboardData.getData("text"));
@@ -183,6 +249,14 @@ if (sweep) {
     }
     if (e.key !== "Enter") return;
     e.preventDefault();
+    const label = input.value.trim().toUpperCase();
+    if (/^TL-[0-9]+$/.test(label)) {
+      const tool = [...sweep.elements.tool.options].find((o) => o.dataset.label === label);
+      input.value = input.dataset.standing ?? "";
+      if (tool) sweep.elements.tool.value = tool.value;
+      say(tool ? "Taken up: " + tool.textContent : label + " is not a tool for this.");
+      return;
+    }
     if (input.value.trim() && input.value !== input.dataset.standing) {
       last = input.value;
       send(input);

@@ -1,0 +1,83 @@
+package gauge_test
+
+import (
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/gauge"
+	"headwright/core/length"
+)
+
+// study makes a crossed study with known standard deviations, in nanometres.
+func study(seed uint64, people, parts, trials int, repeat, person, part float64) gauge.StudyInput {
+	rnd := rand.New(rand.NewPCG(seed, 1))
+	in := gauge.StudyInput{People: make([]string, people), Parts: make([]string, parts)}
+	sizes := make([]float64, parts)
+	for k := range sizes {
+		sizes[k] = 8e6 + part*rnd.NormFloat64()
+	}
+	for range people {
+		bias := person * rnd.NormFloat64()
+		var rows [][]length.Length
+		for k := range parts {
+			var row []length.Length
+			for range trials {
+				row = append(row, length.FromFloat(sizes[k]+bias+repeat*rnd.NormFloat64()))
+			}
+			rows = append(rows, row)
+		}
+		in.Readings = append(in.Readings, rows)
+	}
+	return in
+}
+
+// TestStudyFindsWhatWasPutIn averages many studies with known scatter: both methods find it.
+func TestStudyFindsWhatWasPutIn(t *testing.T) {
+	var byRange, byVariance, part float64
+	const n = 400
+	for i := range n {
+		out, err := gauge.Study(study(uint64(i), 3, 10, 3, 1000, 0, 10_000))
+		require.NoError(t, err)
+		byRange += float64(out.Range.Repeatability) / n
+		byVariance += float64(out.Variance.Repeatability) / n
+		part += float64(out.Variance.Part) / n
+		assert.Equal(t, 2*out.Variance.RR, out.Variance.U+(2*out.Variance.RR-out.Variance.U), "U is twice RR")
+		assert.InDelta(t, 2*float64(out.Variance.RR), float64(out.Variance.U), 1)
+	}
+	assert.InDelta(t, 1000, byRange, 30)
+	assert.InDelta(t, 1000, byVariance, 30)
+	assert.InDelta(t, 10_000, part, 600)
+}
+
+func TestStudySeesAPersonWhoReadsHigh(t *testing.T) {
+	in := study(1, 2, 5, 2, 500, 0, 5000)
+	for k := range in.Readings[1] {
+		for r := range in.Readings[1][k] {
+			in.Readings[1][k][r] += 8000
+		}
+	}
+	out, err := gauge.Study(in)
+	require.NoError(t, err)
+	for _, c := range []gauge.Components{out.Range, out.Variance} {
+		assert.InDelta(t, 5600, float64(c.Reproducibility), 900)
+		assert.Greater(t, c.Reproducibility, 4*c.Repeatability)
+	}
+}
+
+func TestStudyRefusesWhatIsNotCrossed(t *testing.T) {
+	for name, spoil := range map[string]func(*gauge.StudyInput){
+		"people":         func(in *gauge.StudyInput) { in.People = in.People[:1] },
+		"parts":          func(in *gauge.StudyInput) { in.Parts = in.Parts[:4] },
+		"readings":       func(in *gauge.StudyInput) { in.Readings = in.Readings[:1] },
+		"readings[1]":    func(in *gauge.StudyInput) { in.Readings[1] = in.Readings[1][1:] },
+		"readings[1][4]": func(in *gauge.StudyInput) { in.Readings[1][4] = in.Readings[1][4][:1] },
+	} {
+		in := study(1, 2, 5, 2, 500, 0, 5000)
+		spoil(&in)
+		_, err := gauge.Study(in)
+		assert.ErrorContains(t, err, name+":")
+	}
+}

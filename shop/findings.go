@@ -1,0 +1,170 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/judge"
+	"headwright/core/length"
+	"headwright/store"
+)
+
+// seen returns the findings that stand: of each part at each position the last one of
+// these stages, and every mark that no later one replaces.
+func (f *File) seen(stages ...string) []judge.Finding {
+	var out []judge.Finding
+	for _, x := range f.Standings(stages...) {
+		out = append(out, judge.Finding{ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note})
+	}
+	return out
+}
+
+// Standings lists the findings that stand, oldest first.
+func (f *File) Standings(stages ...string) []store.Finding {
+	replaced := map[uint]bool{}
+	for _, x := range f.Findings {
+		if x.Supersedes != nil && slices.Contains(stages, x.Stage) {
+			replaced[*x.Supersedes] = true
+		}
+	}
+	var out []store.Finding
+	last := map[string]int{}
+	for _, x := range f.Findings {
+		if !slices.Contains(stages, x.Stage) || replaced[x.ID] {
+			continue
+		}
+		if at, there := last[x.Part+x.Position]; there && x.Part != judge.Mark {
+			out[at] = x
+			continue
+		}
+		last[x.Part+x.Position] = len(out)
+		out = append(out, x)
+	}
+	return out
+}
+
+// Graded returns the finding that stands on a part at a position.
+func (f *File) Graded(part, position string, stages ...string) (store.Finding, bool) {
+	all := f.Standings(stages...)
+	i := slices.IndexFunc(all, func(x store.Finding) bool { return x.Part == part && x.Position == position })
+	if i < 0 {
+		return store.Finding{}, false
+	}
+	return all[i], true
+}
+
+// lookedAgain tells whether the part of a feature was graded after the repair.
+func (f *File) lookedAgain(code string, x judge.Feature) bool {
+	return slices.ContainsFunc(f.Findings, func(n store.Finding) bool {
+		if n.Stage == AsReceived {
+			return false
+		}
+		if strings.HasPrefix(code, judge.Mark+".") {
+			return n.Part == judge.Mark && n.Supersedes != nil
+		}
+		return n.Part == code && n.Position == x.Position
+	})
+}
+
+// Grade writes the grades of a part at positions, by position; a grade that is there
+// already is replaced by a new finding. Errors are keyed by position, or "part", "stage".
+func (s *Shop) Grade(ctx context.Context, a Actor, writeID, tag, part, stage string, grades, notes map[string]string) error {
+	if err := a.must("record a reading"); err != nil {
+		return err
+	}
+	p, ok := judge.PartNamed(part)
+	if !ok || part == judge.Mark {
+		return ErrNotFound
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		errs := field.Errors{}
+		if !slices.Contains(Stages, stage) {
+			errs.Addf("stage", "choose when it was seen")
+		}
+		if f.ClosedAt != nil {
+			errs.Addf("stage", "this head is closed: its findings stand")
+		}
+		for position, code := range grades {
+			if _, ok := f.Layout.Valve(position); !ok {
+				errs.Addf(position, "this head has no such position")
+				continue
+			}
+			if _, ok := p.Grade(code); !ok {
+				errs.Addf(position, "choose a grade")
+				continue
+			}
+			x := store.Finding{HeadID: f.ID, Part: part, Grade: code, Position: position, Note: optional(errs, position, notes[position], 200), Stage: stage, PersonID: a.ID, At: s.now()}
+			if old, there := f.Graded(part, position, stage); there {
+				if old.Grade == code && old.Note == x.Note {
+					continue
+				}
+				x.Supersedes = &old.ID
+			}
+			if len(errs) == 0 {
+				if err := tx.Add(&x); err != nil {
+					return err
+				}
+			}
+		}
+		return errs.Err()
+	})
+}
+
+// MarkForm is a mark on the map as typed. X and Y are millimetres from the face's lower
+// left corner, as it lies on the bench.
+type MarkForm struct {
+	WriteID, Grade, X, Y, Note, Stage string
+	Replaces                          uint // the mark this one says something new of
+}
+
+// Mark places a crack, a leak or the like on the map.
+func (s *Shop) Mark(ctx context.Context, a Actor, tag string, m MarkForm) error {
+	if err := a.must("record a reading"); err != nil {
+		return err
+	}
+	p, _ := judge.PartNamed(judge.Mark)
+	return s.onHead(ctx, m.WriteID, tag, func(tx store.DB, f *File) error {
+		errs := field.Errors{}
+		x := store.Finding{HeadID: f.ID, Part: judge.Mark, Grade: m.Grade, Stage: m.Stage, Note: optional(errs, "note", m.Note, 200), PersonID: a.ID, At: s.now()}
+		if _, ok := p.Grade(m.Grade); !ok {
+			errs.Addf("grade", "what is it?")
+		}
+		if !slices.Contains(Stages, m.Stage) {
+			errs.Addf("stage", "choose when it was seen")
+		}
+		if f.ClosedAt != nil {
+			errs.Addf("stage", "this head is closed: its findings stand")
+		}
+		if m.Replaces != 0 {
+			i := slices.IndexFunc(f.Standings(Stages...), func(o store.Finding) bool { return o.ID == m.Replaces && o.Part == judge.Mark })
+			if i < 0 {
+				return ErrStale
+			}
+			old := f.Standings(Stages...)[i]
+			x.X, x.Y, x.Supersedes = old.X, old.Y, &old.ID
+		} else {
+			for _, c := range []struct {
+				name, text string
+				to         *length.Length
+				most       length.Length
+			}{{"x", m.X, &x.X, f.Layout.Length}, {"y", m.Y, &x.Y, f.Layout.Width}} {
+				var err error
+				*c.to, err = length.Parse(c.text, length.MM)
+				errs.Add(c.name, err)
+				if err == nil && (*c.to < 0 || *c.to > c.most) {
+					errs.Addf(c.name, "the face ends at %s", c.most)
+				}
+			}
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		if err := tx.Add(&x); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "mark placed", fmt.Sprintf("%s %s", m.Grade, f.Layout.Near(x.X, x.Y)))
+	})
+}

@@ -1,0 +1,217 @@
+package shop_test
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/png"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/shop"
+)
+
+func TestGradesAreJudgedAndReplaced(t *testing.T) {
+	f := open(t)
+	ctx, tech := t.Context(), f.people[shop.Technician]
+	grade := func(stage, grade string) {
+		require.NoError(t, f.Grade(ctx, tech, id(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
+	}
+	grade(shop.AsReceived, "light_pits")
+	grade(shop.AsReceived, "burnt")
+	file := f.file(t, "T0404")
+	x, ok := file.Received.Feature("valve.face@2E1")
+	require.True(t, ok)
+	assert.Equal(t, gauge.Renew, x.Verdict, "the later grade counts")
+	p, _ := file.Received.Position("2E1")
+	assert.Equal(t, gauge.Renew, p.Worst)
+	assert.Len(t, file.Findings, 2, "nothing is lost")
+	grade(shop.AfterRepair, "clean")
+	file = f.file(t, "T0404")
+	was, _ := file.Received.Feature("valve.face@2E1")
+	now, _ := file.Now.Feature("valve.face@2E1")
+	assert.Equal(t, gauge.Renew, was.Verdict)
+	assert.Equal(t, gauge.Sound, now.Verdict)
+	var errs field.Errors
+	require.ErrorAs(t, f.Grade(ctx, tech, id(), "T0404", "valve.face", shop.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil), &errs)
+	assert.Contains(t, errs, "2E1")
+	assert.Contains(t, errs, "9X9")
+	assert.ErrorIs(t, f.Grade(ctx, f.people[shop.Counter], id(), "T0404", "valve.face", shop.AsReceived, nil, nil), shop.ErrForbidden)
+}
+
+func TestCrackIsAFindingUntilMended(t *testing.T) {
+	f := open(t)
+	ctx, tech := t.Context(), f.people[shop.Technician]
+	mark := shop.MarkForm{WriteID: id(), Grade: "crack", X: "178", Y: "74 mm", Stage: shop.AsReceived}
+	require.NoError(t, f.Mark(ctx, tech, "T0403", mark))
+	require.NoError(t, f.Mark(ctx, tech, "T0403", mark), "sent twice")
+	file := f.file(t, "T0403")
+	require.Len(t, file.Standings(shop.AsReceived), 1)
+	found := file.Received.Findings()
+	crack := found[len(found)-1]
+	assert.Equal(t, "mark.crack", crack.Code)
+	assert.Equal(t, "weld", judge.RepairsFor(crack)[0].Code)
+	again := shop.MarkForm{WriteID: id(), Grade: "mended", Stage: shop.AfterRepair, Replaces: crack.Finding}
+	require.NoError(t, f.Mark(ctx, tech, "T0403", again))
+	again.WriteID = id()
+	assert.ErrorIs(t, f.Mark(ctx, tech, "T0403", again), shop.ErrStale)
+	_, still := f.file(t, "T0403").Now.Feature(crack.Key())
+	assert.False(t, still)
+	var errs field.Errors
+	require.ErrorAs(t, f.Mark(ctx, tech, "T0403", shop.MarkForm{WriteID: id(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
+	assert.Len(t, errs, 4)
+}
+
+// picture makes a PNG.
+func picture(w, h int) *bytes.Buffer {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	img.Set(1, 1, color.RGBA{200, 30, 30, 255})
+	var b bytes.Buffer
+	_ = png.Encode(&b, img)
+	return &b
+}
+
+func TestPhotoIsEncodedAnew(t *testing.T) {
+	f := open(t)
+	ctx, tech := t.Context(), f.people[shop.Technician]
+	n, err := f.AddPhoto(ctx, tech, id(), "T0401", "2E1", "the sunk seat", true, picture(3200, 400))
+	require.NoError(t, err)
+	p, err := f.Photo(ctx, n)
+	require.NoError(t, err)
+	assert.Equal(t, []int{1600, 200}, []int{p.Width, p.Height})
+	assert.Equal(t, "\xff\xd8\xff", string(p.JPEG[:3]), "a JPEG, whatever was sent")
+	assert.Len(t, f.file(t, "T0401").Photos, 1)
+	assert.Empty(t, f.file(t, "T0401").Photos[0].JPEG, "a page does not load the pictures")
+	for _, bad := range []string{"", "<svg onload=alert(1)>", "GIF89a"} {
+		_, err = f.AddPhoto(ctx, tech, id(), "T0401", "", "", false, bytes.NewBufferString(bad))
+		assert.ErrorContains(t, err, "photo:", bad)
+	}
+	require.NoError(t, f.ShowPhoto(ctx, tech, id(), "T0401", n, false))
+	assert.ErrorIs(t, f.ShowPhoto(ctx, tech, id(), "T0402", n, true), shop.ErrNotFound, "not that head's")
+}
+
+func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
+	f := open(t)
+	ctx, tech := t.Context(), f.people[shop.Technician]
+	trust := func() string {
+		for _, c := range f.file(t, "T0405").Tray("1I1") {
+			if c.Part == "valve" {
+				return c.Trust
+			}
+		}
+		return "no valve"
+	}
+	require.NoError(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
+	assert.Equal(t, "not measured yet: stem, margin", trust())
+	for _, place := range []string{"top", "middle", "bottom"} {
+		require.NoError(t, f.Record(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, judge.Spot{Position: "1I1", Place: place}, "8.981")))
+	}
+	require.NoError(t, f.Record(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "1.6")))
+	assert.Contains(t, trust(), "not what was ordered: stem 8.981 mm, a new one has 8.952 to 8.966 mm")
+	var errs field.Errors
+	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
+	assert.Contains(t, errs["evidence"], "inferred")
+	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
+}
+
+func TestMixedBoxOfTheDemo(t *testing.T) {
+	f := open(t).file(t, "T0412")
+	got, err := f.Sort([]shop.LooseForm{{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"}, {Name: "d", Head: "50", Ring: "4.2", State: "dry"}})
+	require.NoError(t, err)
+	var at []string
+	for _, g := range got {
+		at = append(at, g.Place)
+	}
+	assert.Equal(t, []string{"1E1", "1I2", "1I1", "1E2"}, at)
+	_, err = f.Sort([]shop.LooseForm{{Head: "x"}})
+	var errs field.Errors
+	require.ErrorAs(t, err, &errs)
+	assert.Contains(t, errs, "loose/0/name")
+	assert.Contains(t, errs, "loose/0/head")
+}
+
+// TestVacuumThatTurnsWithTheValve judges the bent valve of the demo.
+func TestVacuumThatTurnsWithTheValve(t *testing.T) {
+	f := open(t)
+	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
+	m, err := f.Model(ctx, 1)
+	require.NoError(t, err)
+	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "a seal test", map[string]shop.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}})
+	require.NoError(t, err)
+	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
+	require.NoError(t, err)
+	rec := func(code, place, text string) {
+		spot := judge.Spot{Position: "3I1", Place: place}
+		if place == "" {
+			spot.Position = "H"
+		}
+		require.NoError(t, f.Record(ctx, tech, tag, f.sweep(t, tag, code, shop.AsReceived, spot, text)))
+	}
+	rec("test.baseline", "", "25 inHg")
+	for place, text := range map[string]string{"0": "82", "90": "70", "180": "66", "270": "82"} {
+		rec("test.vacuum", place, text)
+	}
+	x, ok := f.file(t, tag).Received.Feature("seal.vacuum@3I1")
+	require.True(t, ok)
+	assert.Equal(t, gauge.Out, x.Verdict)
+	assert.Contains(t, x.Note, "turns with the valve")
+	assert.Equal(t, "2.7 to 18.7", x.Figure(f.file(t, tag).Unit))
+}
+
+func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
+	f := open(t)
+	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
+	own := shop.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: judge.AtCylinder, Unit: "length", Stat: shop.OwnStats[1], ToolKind: "caliper"}
+	require.NoError(t, f.AddOwn(ctx, owner, 1, own))
+	own.WriteID = id()
+	assert.ErrorContains(t, f.AddOwn(ctx, owner, 1, own), "of that name")
+	m, err := f.Model(ctx, 1)
+	require.NoError(t, err)
+	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "own", map[string]shop.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}})
+	require.NoError(t, err)
+	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
+	require.NoError(t, err)
+	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
+		form := shop.SweepForm{Characteristic: "own.1.1", Stage: shop.AsReceived, Tool: 4, Entries: []shop.Entry{{ClientID: id(), Spot: judge.Spot{Position: at}, Text: text}}}
+		require.NoError(t, f.Record(ctx, tech, tag, form))
+	}
+	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")
+	require.True(t, ok)
+	assert.Equal(t, gauge.Out, x.Verdict)
+	assert.Equal(t, "0.350", x.Figure(f.file(t, tag).Unit))
+}
+
+func TestSecondPersonConfirmsASheet(t *testing.T) {
+	f := open(t)
+	m, err := f.Model(t.Context(), 1)
+	require.NoError(t, err)
+	assert.ErrorContains(t, f.ConfirmSheet(t.Context(), f.people[shop.Owner], id(), 1, m.Sheet.Version), "a second person")
+	assert.ErrorIs(t, f.ConfirmSheet(t.Context(), f.people[shop.Lead], id(), 1, m.Sheet.Version-1), shop.ErrStale)
+	require.NoError(t, f.ConfirmSheet(t.Context(), f.people[shop.Lead], id(), 1, m.Sheet.Version))
+}
+
+func TestStudyGoesIntoTheRegister(t *testing.T) {
+	f := open(t)
+	ctx, owner := t.Context(), f.people[shop.Owner]
+	form := shop.StudyForm{WriteID: id(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
+	for p, person := range []string{"8.0", "8.001"} {
+		for k := range 5 {
+			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".0"] = person + string(rune('0'+k))
+			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".1"] = person + string(rune('0'+k))
+		}
+	}
+	require.NoError(t, f.KeepStudy(ctx, owner, 1, form))
+	tool, err := f.Tool(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, tool.Studies, 1)
+	require.NoError(t, f.TakeU(ctx, owner, id(), 1, tool.Studies[0].Study.ID))
+	tool, err = f.Tool(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, tool.Studies[0].UNM, tool.U)
+	assert.ErrorIs(t, f.TakeU(ctx, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
+}

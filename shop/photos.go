@@ -1,0 +1,111 @@
+package shop
+
+import (
+	"bytes"
+	"context"
+	"image"
+	"io"
+	"strconv"
+
+	"github.com/disintegration/imaging"
+
+	"headwright/core/field"
+	"headwright/store"
+)
+
+// Bounds on a photo: what may be sent, what may be in it, and what is kept.
+const (
+	MaxPhoto      = 12 << 20
+	maxPixels     = 60_000_000
+	photoSide     = 1600
+	photoQuality  = 82
+	photosPerHead = 60
+)
+
+// AddPhoto keeps a photo on a head: read, turned upright, made smaller and encoded anew, so
+// that nothing is ever served as it was sent. It returns the photo's id.
+func (s *Shop) AddPhoto(ctx context.Context, a Actor, writeID, tag, position, caption string, shown bool, file io.Reader) (uint, error) {
+	if err := a.must("add a photo"); err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	caption = optional(errs, "caption", caption, 200)
+	raw, err := io.ReadAll(io.LimitReader(file, MaxPhoto+1))
+	if err != nil || len(raw) > MaxPhoto {
+		errs.Addf("photo", "larger than %d MB", MaxPhoto>>20)
+	}
+	about, _, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil || about.Width*about.Height > maxPixels {
+		errs.Addf("photo", "not a JPEG, PNG or GIF picture this program can read")
+	}
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	img, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
+	if err != nil {
+		return 0, field.Errors{"photo": "the picture is damaged"}
+	}
+	img = imaging.Fit(img, photoSide, photoSide, imaging.Lanczos)
+	var out bytes.Buffer
+	if err := imaging.Encode(&out, img, imaging.JPEG, imaging.JPEGQuality(photoQuality)); err != nil {
+		return 0, err
+	}
+	answer, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		h, err := tx.Head(tag)
+		if err != nil {
+			return "", err
+		}
+		have, err := tx.Photos(h.ID)
+		if err != nil {
+			return "", err
+		}
+		if len(have) >= photosPerHead {
+			return "", field.Errors{"photo": "this head has as many photos as it may"}
+		}
+		l, err := parseLayout(h.Model)
+		if err != nil {
+			return "", err
+		}
+		if _, ok := l.Valve(position); position != "" && !ok {
+			return "", field.Errors{"position": "this head has no such position"}
+		}
+		b := img.Bounds()
+		p := store.Photo{HeadID: h.ID, Position: position, Caption: caption, Width: b.Dx(), Height: b.Dy(), JPEG: out.Bytes(), Shown: shown, PersonID: a.ID, At: s.now()}
+		if err := tx.Add(&p); err != nil {
+			return "", err
+		}
+		return strconv.Itoa(int(p.ID)), s.note(tx, a, h.ID, "photo added", caption)
+	})
+	if err != nil {
+		return 0, err
+	}
+	id, err := strconv.ParseUint(answer, 10, 32)
+	return uint(id), err
+}
+
+// Photo returns a photo with its picture.
+func (s *Shop) Photo(ctx context.Context, id uint) (store.Photo, error) {
+	return s.st.Read(ctx).Photo(id)
+}
+
+// ShowPhoto says whether the customer sees a photo with the quote.
+func (s *Shop) ShowPhoto(ctx context.Context, a Actor, writeID, tag string, id uint, shown bool) error {
+	if err := a.must("add a photo"); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		h, err := tx.Head(tag)
+		if err != nil {
+			return "", err
+		}
+		p, err := tx.Photo(id)
+		if err != nil {
+			return "", err
+		}
+		if p.HeadID != h.ID {
+			return "", ErrNotFound
+		}
+		return "", tx.SetPhoto(id, map[string]any{"shown": shown})
+	})
+	return err
+}

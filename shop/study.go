@@ -1,0 +1,138 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/length"
+	"headwright/store"
+)
+
+// StudyForm is a crossed study as typed: two or three people, five to ten parts, two or
+// three trials. Cells are keyed "person.part.trial", counted from 0; bare lengths are
+// millimetres.
+type StudyForm struct {
+	WriteID, What string
+	People        []string
+	Parts, Trials int
+	Cells         map[string]string
+}
+
+// StudyOf reads a study's form and works it out. Errors are keyed by cell, "person/0",
+// "what", "parts" or "trials".
+func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
+	errs := field.Errors{}
+	required(errs, "what", f.What, "what was read, and how?", 100)
+	var in gauge.StudyInput
+	for i, p := range f.People {
+		if p = optional(errs, fmt.Sprintf("person/%d", i), p, 60); p != "" {
+			in.People = append(in.People, p)
+		}
+	}
+	if len(in.People) < 2 {
+		errs.Addf("person/1", "two people at least")
+	}
+	for k := range f.Parts {
+		in.Parts = append(in.Parts, fmt.Sprint(k+1))
+	}
+	for i := range in.People {
+		var parts [][]length.Length
+		for k := range f.Parts {
+			var trials []length.Length
+			for r := range f.Trials {
+				key := fmt.Sprintf("%d.%d.%d", i, k, r)
+				l, err := length.Parse(f.Cells[key], length.MM)
+				errs.Add(key, err)
+				trials = append(trials, l)
+			}
+			parts = append(parts, trials)
+		}
+		in.Readings = append(in.Readings, parts)
+	}
+	if err := errs.Err(); err != nil {
+		return in, gauge.StudyOutput{}, err
+	}
+	out, err := gauge.Study(in)
+	return in, out, err
+}
+
+// KeepStudy keeps a study of a tool, worked out by analysis of variance.
+func (s *Shop) KeepStudy(ctx context.Context, a Actor, tool uint, f StudyForm) error {
+	if err := a.must("check a tool"); err != nil {
+		return err
+	}
+	in, out, err := StudyOf(f)
+	if err != nil {
+		return err
+	}
+	data, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	_, err = s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		t, err := tx.Tool(tool)
+		if err != nil {
+			return "", err
+		}
+		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.Variance.U, PersonID: a.ID, At: s.now()}
+		if err := tx.Add(&st); err != nil {
+			return "", err
+		}
+		return "", s.note(tx, a, 0, "study kept", fmt.Sprintf("%s: U %s", t.Name, out.Variance.U))
+	})
+	return err
+}
+
+// TakeU puts a study's U into the register: verdicts use it from then on.
+func (s *Shop) TakeU(ctx context.Context, a Actor, writeID string, tool, study uint) error {
+	if err := a.must("add a tool"); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		all, err := tx.Studies(tool)
+		if err != nil {
+			return "", err
+		}
+		for _, st := range all {
+			if st.ID != study {
+				continue
+			}
+			if err := tx.SetTool(tool, map[string]any{"u": st.UNM}); err != nil {
+				return "", err
+			}
+			if err := tx.SetStudy(study, map[string]any{"taken_at": s.now()}); err != nil {
+				return "", err
+			}
+			return "", s.note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("tool %d: U %s", tool, st.UNM))
+		}
+		return "", ErrNotFound
+	})
+	return err
+}
+
+// Studied is a kept study with what it comes to.
+type Studied struct {
+	store.Study
+	In  gauge.StudyInput
+	Out gauge.StudyOutput
+}
+
+func studied(all []store.Study) ([]Studied, error) {
+	var out []Studied
+	for _, st := range all {
+		x := Studied{Study: st}
+		if err := json.Unmarshal([]byte(st.Data), &x.In); err != nil {
+			return nil, err
+		}
+		var err error
+		if x.Out, err = gauge.Study(x.In); err != nil {
+			return nil, err
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}
