@@ -37,7 +37,7 @@ test("the owner edits a limit: a new version, with its source", async ({ page, d
   await expect(page.getByLabel("seat.width/intake high")).toHaveValue("1.7 cubits");
   await page.getByLabel("seat.width/intake high").fill("1.7");
   await page.getByRole("button", { name: "Write a new version" }).click();
-  await expect(page.getByText("Sheet version 3: bulletin 9")).toBeVisible();
+  await expect(page.getByText("Sheet version 6: bulletin 9")).toBeVisible();
 });
 
 test("a failed zero check blocks the tool and marks its readings until the lead releases them", async ({ page }) => {

@@ -257,6 +257,17 @@ func doubt(r store.Reading) length.Length {
 	return r.Tool.U + length.Length(int64(r.NM.Abs())/1_000_000*r.Tool.UPPM)
 }
 
+// Counting returns the readings that now count for a characteristic at a position.
+func (f *File) Counting(code, position string) []judge.Reading {
+	var out []judge.Reading
+	for _, r := range f.counting {
+		if r.Characteristic == code && r.Spot.Position == position {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
 // Mean returns the mean of what now counts for a characteristic at a place of a position,
 // nil when nothing was read there.
 func (f *File) Mean(code, position, place string) *length.Length {

@@ -322,6 +322,10 @@ type positionData struct {
 	Now      judge.Position
 	Received judge.Position
 	Readings []store.Reading
+	Findings []store.Finding
+	Tray     []shop.TrayCell
+	Wear     *judge.Wear // which way the guide is worn, when it was read both ways
+	Rose     template.HTML
 	Prev     string
 	Next     string
 }
@@ -346,6 +350,17 @@ func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) 
 			if rd.Position == id {
 				d.Readings = append(d.Readings, rd)
 			}
+		}
+		for _, x := range slices.Backward(f.Findings) {
+			if x.Position == id {
+				d.Findings = append(d.Findings, x)
+			}
+		}
+		d.Tray = f.Tray(id)
+		guide := f.Counting("guide.bore", id)
+		if w, ok := judge.WearOf(guide); ok {
+			d.Wear = &w
+			d.Rose = draw.Rose(guide, req.actor.Unit)
 		}
 		return d, nil
 	})
