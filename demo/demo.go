@@ -42,7 +42,7 @@ type filler struct {
 // Fill fills the shop. It must be empty.
 func Fill(ctx context.Context, s *shop.Shop) error {
 	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
-	for _, step := range []func() error{f.people, f.library, f.heads, f.zeroChecks} {
+	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.heads, f.zeroChecks} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -124,6 +124,35 @@ func (f *filler) library() error {
 		}
 	}
 	return err
+}
+
+// settings are the demo shop's own.
+func (f *filler) settings() error {
+	return f.at(1980).SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00"})
+}
+
+// stock fills the shelves: parts by model and role, and the shim box.
+func (f *filler) stock() error {
+	s := f.at(1970)
+	add := func(kind, name, size, model, role, price string, count, least int) error {
+		id := ""
+		if model != "" {
+			id = strconv.Itoa(int(f.models[model]))
+		}
+		return s.AddStock(f.ctx, f.tech, shop.StockForm{WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count), Least: strconv.Itoa(least)})
+	}
+	for _, p := range stocked {
+		if err := add(p.kind, p.name, p.size, p.model, p.role, p.price, p.count, p.least); err != nil {
+			return fmt.Errorf("%s: %w", p.name, err)
+		}
+	}
+	for i := range 19 { // the shim box: 2.20 to 3.10 in steps of 0.05
+		size := fmt.Sprintf("%.2f", 2.20+0.05*float64(i))
+		if err := add("lash shim", "Velderan shim "+size, size, "Velderan V8", "", "4.80", []int{2, 0, 1, 3, 0, 2, 4, 1, 3, 2, 0, 2, 1, 0, 2, 1, 0, 1, 1}[i], 1); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // heads takes in every job and walks it as far as it has come.

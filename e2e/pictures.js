@@ -4,7 +4,7 @@ import { chromium } from "@playwright/test";
 import { launch } from "./browser.js";
 
 const [base, folder, ...only] = process.argv.slice(2);
-const extra = [["findings", "/heads/T0401/findings/valve.face"], ["map", "/heads/T0402/map"], ["cover", "/heads/T0402/map?side=cover&zoom=2"], ["tray", "/heads/T0412/tray"], ["study", "/reference/tools/1/study"], ["photos", "/heads/T0402/photos"], ["given", "/reference/models/1?set=given"], ["rules", "/heads/T0411/judge"]];
+const extra = [["findings", "/heads/T0401/findings/valve.face"], ["map", "/heads/T0402/map"], ["cover", "/heads/T0402/map?side=cover&zoom=2"], ["tray", "/heads/T0412/tray"], ["study", "/reference/tools/1/study"], ["photos", "/heads/T0402/photos"], ["given", "/reference/models/1?set=given"], ["rules", "/heads/T0411/judge"], ["plan", "/heads/T0401/plan"], ["plan2", "/heads/T0414/plan?seat.2E1=cut"], ["face", "/heads/T0402/face"], ["seats", "/heads/T0401/seats?at=1E1"], ["guides", "/heads/T0401/guides"], ["springs", "/heads/T0402/springs"], ["causes", "/heads/T0401/causes"], ["parts", "/parts"], ["settings", "/settings"], ["schools", "/heads/T0401/schools"]];
 const views = [
   ["floor", "/"], ["take-in", "/take-in"], ["measure", "/heads/T0401/measure"], ["sweep", "/heads/T0401/sweep/guide.bore"],
   ["judge", "/heads/T0401/judge"], ["position", "/heads/T0401/at/2E1"], ["work", "/heads/T0402/work"], ["check", "/heads/T0405/check"],

@@ -38,7 +38,7 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 			if !ok {
 				return ErrNotFound
 			}
-			if _, known := judge.RepairNamed(x, c.Choice); !known && c.Choice != judge.Leave {
+			if _, known := judge.RepairNamed(x, c.Choice); !known && c.Choice != judge.Leave && c.Choice != judge.Planned {
 				errs.Addf(key, "choose a repair, or leave it and say why")
 			}
 			if c.Choice == judge.Leave && c.Reason == "" {
@@ -85,7 +85,11 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 			ids = append(ids, v.ID)
 		}
 		var ops []store.Operation
-		for i, o := range route.Derive(ids, decided, route.School{}) {
+		values, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		for i, o := range route.Derive(ids, decided, Settings{values, tag}.School()) {
 			ops = append(ops, store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
 		}
 		if err := tx.Add(&ops); err != nil {

@@ -25,6 +25,20 @@ import (
 type Shop struct {
 	st  *store.Store
 	now func() time.Time
+
+	// Ask asks the parts supplier what a part of a kind and name costs and how long it takes.
+	// Nil: nobody is asked, and the usual lead time is reckoned with.
+	Ask func(kind, name string) (costCents int64, leadDays int, note string, ok bool)
+}
+
+// supply is how many days an item takes to come.
+func (s *Shop) supply(it store.StockItem) int {
+	if s.Ask != nil {
+		if _, days, _, ok := s.Ask(it.Kind, it.Name); ok {
+			return days
+		}
+	}
+	return leadDays
 }
 
 // New returns a shop on st. The clock now is asked for every time that is written down.
@@ -60,6 +74,7 @@ type Action string
 // permissions says who may do what. A role that is not listed may only look.
 var permissions = map[Action][]string{
 	"add people":        {Owner},
+	"change settings":   {Owner},
 	"enrol a station":   {Owner},
 	"edit limits":       {Owner},
 	"confirm limits":    {Lead, Owner},
@@ -69,8 +84,11 @@ var permissions = map[Action][]string{
 	"take in a head":    {Counter, Lead, Owner},
 	"record a reading":  {Technician, Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
+	"keep the stock":    {Technician, Lead, Owner},
+	"order parts":       {Counter, Lead, Owner},
 	"add a photo":       {Counter, Technician, Lead, Owner},
 	"decide a repair":   {Lead, Owner},
+	"call a cause":      {Technician, Lead, Owner},
 	"work an operation": {Technician, Lead, Owner},
 	"skip an operation": {Lead, Owner},
 	"sign a deviation":  {Lead, Owner},
@@ -154,5 +172,7 @@ func unitOf(name string) length.Unit {
 
 // At returns the same shop with its clock standing at t, for data about the past.
 func (s *Shop) At(t time.Time) *Shop {
-	return New(s.st, func() time.Time { return t })
+	then := New(s.st, func() time.Time { return t })
+	then.Ask = s.Ask
+	return then
 }

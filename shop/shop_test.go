@@ -114,7 +114,7 @@ func TestCorrectionSupersedes(t *testing.T) {
 	form := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, spot, "0.71")
 	var errs field.Errors
 	require.ErrorAs(t, f.Record(t.Context(), tech, "T0401", form), &errs)
-	assert.Contains(t, errs["2E1"], "1.16")
+	assert.Contains(t, errs["2E1"], "1.56")
 	form.Why = "read again"
 	require.NoError(t, f.Record(t.Context(), tech, "T0401", form))
 	require.NoError(t, f.Record(t.Context(), tech, "T0401", form), "sent twice")

@@ -20,7 +20,7 @@ func (f *File) operation(seq int) (store.Operation, error) {
 }
 
 // change moves an operation from one state to another and writes it down.
-func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag string, seq int, was string, change func(*File, store.Operation) (map[string]any, error)) error {
+func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag string, seq int, was string, change func(store.DB, *File, store.Operation) (map[string]any, error)) error {
 	if err := a.must(what); err != nil {
 		return err
 	}
@@ -29,7 +29,7 @@ func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag st
 		if err != nil {
 			return err
 		}
-		values, err := change(file, o)
+		values, err := change(tx, file, o)
 		if err != nil {
 			return err
 		}
@@ -48,7 +48,7 @@ func at(seq int) string { return "op/" + strconv.Itoa(seq) }
 
 // Start starts an operation. What comes before it on the route must be done.
 func (s *Shop) Start(ctx context.Context, a Actor, writeID, tag string, seq int) error {
-	return s.change(ctx, a, "work an operation", writeID, tag, seq, "waiting", func(f *File, o store.Operation) (map[string]any, error) {
+	return s.change(ctx, a, "work an operation", writeID, tag, seq, "waiting", func(_ store.DB, f *File, o store.Operation) (map[string]any, error) {
 		for _, before := range f.Operations {
 			if before.Seq < seq && before.State != "done" && before.State != "skipped" {
 				k, _ := route.Named(before.Code)
@@ -61,7 +61,10 @@ func (s *Shop) Start(ctx context.Context, a Actor, writeID, tag string, seq int)
 
 // Finish finishes a running operation.
 func (s *Shop) Finish(ctx context.Context, a Actor, writeID, tag string, seq int) error {
-	return s.change(ctx, a, "work an operation", writeID, tag, seq, "running", func(*File, store.Operation) (map[string]any, error) {
+	return s.change(ctx, a, "work an operation", writeID, tag, seq, "running", func(tx store.DB, f *File, o store.Operation) (map[string]any, error) {
+		if err := s.use(tx, a, f, o); err != nil {
+			return nil, err
+		}
 		return map[string]any{"state": "done", "finished_at": s.now(), "finished_by": a.ID}, nil
 	})
 }
@@ -73,7 +76,7 @@ func (s *Shop) Skip(ctx context.Context, a Actor, writeID, tag string, seq int, 
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "waiting", func(*File, store.Operation) (map[string]any, error) {
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "waiting", func(store.DB, *File, store.Operation) (map[string]any, error) {
 		return map[string]any{"state": "skipped", "skip_reason": reason, "finished_at": s.now(), "finished_by": a.ID}, nil
 	})
 }

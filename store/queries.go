@@ -273,3 +273,65 @@ func (d DB) Settings() (map[string]string, error) {
 func (d DB) Set(name, value string) error {
 	return d.g.Save(&Setting{name, value}).Error
 }
+
+// Unset takes back a choice of the shop.
+func (d DB) Unset(name string) error {
+	return d.g.Where("name = ?", name).Delete(&Setting{}).Error
+}
+
+// Plans lists a head's plans, the newest first.
+func (d DB) Plans(head uint) ([]Plan, error) {
+	return many[Plan](d.g.Joins("Person").Where("plans.head_id = ?", head).Order("plans.version DESC"))
+}
+
+// CauseCalls lists what people said of a head's causes, oldest first.
+func (d DB) CauseCalls(head uint) ([]CauseCall, error) {
+	return many[CauseCall](d.g.Joins("Person").Where("cause_calls.head_id = ?", head).Order("cause_calls.id"))
+}
+
+// StockItems lists the stock by kind and name.
+func (d DB) StockItems() ([]StockItem, error) {
+	return many[StockItem](d.g.Order("kind, size_nm, name"))
+}
+
+// StockCounts returns how many of each item are there, and how many of them are reserved.
+func (d DB) StockCounts() (count, reserved map[uint]int, err error) {
+	var rows []struct {
+		ItemID   uint
+		N        int
+		Reserved int
+	}
+	err = d.g.Model(&Movement{}).Select("item_id, sum(CASE WHEN kind = 'reserve' THEN 0 ELSE count END) AS n, sum(CASE WHEN kind = 'reserve' THEN count ELSE 0 END) AS reserved").Group("item_id").Scan(&rows).Error
+	count, reserved = map[uint]int{}, map[uint]int{}
+	for _, r := range rows {
+		count[r.ItemID], reserved[r.ItemID] = r.N, r.Reserved
+	}
+	return count, reserved, err
+}
+
+// HeadsOfJob lists the heads of an order.
+func (d DB) HeadsOfJob(job uint) ([]Head, error) {
+	return many[Head](d.g.Joins("Model").Where("heads.job_id = ?", job).Order("heads.id"))
+}
+
+// PartOrders lists the orders, the open ones first, then the newest.
+func (d DB) PartOrders() ([]PartOrder, error) {
+	return many[PartOrder](d.g.Order("received_at IS NOT NULL, id DESC").Limit(200))
+}
+
+// SetOrder changes columns of an order.
+func (d DB) SetOrder(id uint, values map[string]any) error { return d.set(&PartOrder{}, id, values) }
+
+// Tags returns the tags of all heads by id.
+func (d DB) Tags() (map[uint]string, error) {
+	var rows []struct {
+		ID  uint
+		Tag string
+	}
+	err := d.g.Model(&Head{}).Select("id, tag").Scan(&rows).Error
+	out := map[uint]string{}
+	for _, r := range rows {
+		out[r.ID] = r.Tag
+	}
+	return out, err
+}

@@ -50,7 +50,8 @@ func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, ste
 }
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
-var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure"}
+var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure",
+	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge"}
 
 // marks collects the marks that stand for a map, numbered in the order they were placed.
 func marks(f *shop.File) []draw.MapMark {
@@ -264,6 +265,7 @@ type reportData struct {
 	Rows       []reportRow
 	Operations []opRow
 	Deviations []store.Signoff
+	Causes     []shop.CauseRow
 	Today      string
 }
 
@@ -278,6 +280,15 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 		return err
 	}
 	d := reportData{headData: headData{File: f, U: req.actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: marks(f)})}, Operations: ops, Deviations: f.Signoffs, Today: s.shop.Now().Local().Format("2 January 2006")}
+	causes, err := s.shop.Causes(r.Context(), f)
+	if err != nil {
+		return err
+	}
+	for _, c := range causes {
+		if c.Call.State == "confirmed" {
+			d.Causes = append(d.Causes, c)
+		}
+	}
 	for _, x := range f.Received.All() {
 		now, _ := f.Now.Feature(x.Key())
 		row := reportRow{Received: x, Now: now}
@@ -293,6 +304,9 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 func decisionText(x judge.Feature, d store.Decision) string {
 	if rep, ok := judge.RepairNamed(x, d.Choice); ok {
 		return rep.Name
+	}
+	if d.Choice == judge.Planned {
+		return "answered by " + d.Reason
 	}
 	return "left: " + d.Reason
 }

@@ -403,10 +403,10 @@ func TestUnitFollowsThePerson(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Odo")
 	_, page := v.get("/heads/T0401/judge")
-	assert.Contains(t, page, "1.160")
+	assert.Contains(t, page, "1.560")
 	v.post("/unit", url.Values{"unit": {"in"}})
 	_, page = v.get("/heads/T0401/judge")
-	assert.Contains(t, page, "0.0457")
+	assert.Contains(t, page, "0.0614")
 }
 
 func TestCalcAPI(t *testing.T) {

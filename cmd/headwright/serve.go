@@ -15,6 +15,7 @@ import (
 
 	"headwright/demo"
 	"headwright/shop"
+	"headwright/standin/supplier"
 	"headwright/store"
 	"headwright/web"
 )
@@ -57,6 +58,10 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 	}
 	defer func() { _ = st.Close() }()
 	s := shop.New(st, time.Now)
+	s.Ask = func(kind, name string) (int64, int, string, bool) {
+		o, ok := supplier.Ask(kind, name)
+		return o.CostCents, o.LeadDays, o.Note, ok
+	}
 	if err := s.Equip(ctx); err != nil {
 		return err
 	}

@@ -44,6 +44,8 @@ var Givens = []Given{
 	{"given.spring_solid", "Spring, coils closed", false, length.Unit{}, false},
 	{"given.face_most", "Most the face may be cut", false, length.Unit{}, false},
 	{"given.face_allow", "Facing: allowance over the gap", false, length.Unit{}, false},
+	{"given.adjuster", "Adjuster: lash it can still give, either way", false, length.Unit{}, false},
+	{"given.target_load", "Spring load aimed at, installed", false, Newton, false},
 	{"given.bore", "Cylinder bore", false, length.Unit{}, false},
 	{"given.stroke", "Stroke", false, length.Unit{}, false},
 	{"given.chamber", "Chamber volume, when not read", false, CC, false},

@@ -191,6 +191,12 @@ func (s Sheet) limit(code, role string) *Limit {
 	return s.limitOf("service", code, role)
 }
 
+// Limit returns the limit that judges a characteristic and role, or nil.
+func (s Sheet) Limit(code, role string) *Limit { return s.limit(code, role) }
+
+// LimitOf returns the limit of one set for a characteristic and role, or nil.
+func (s Sheet) LimitOf(set, code, role string) *Limit { return s.limitOf(set, code, role) }
+
 func (s Sheet) limitOf(set, code, role string) *Limit {
 	for i := range s.Limits {
 		l := &s.Limits[i]
@@ -552,7 +558,7 @@ func (f Feature) Why(u length.Unit) string {
 	if f.Bracket {
 		doubt = "known only between the two leaves"
 	}
-	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %d readings behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, len(f.From)) + f.Compares(u)
+	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, map[bool]string{true: "1 reading", false: fmt.Sprint(len(f.From), " readings")}[len(f.From) == 1]) + f.Compares(u)
 }
 
 // setWord is what a limit of a set is called in a sentence.
@@ -564,6 +570,9 @@ func setWord(set string) string {
 func (f Feature) Compares(u length.Unit) string {
 	var b strings.Builder
 	for _, h := range f.Held {
+		if h.Limit.Set == "new" {
+			continue // a worn part is no new one
+		}
 		fmt.Fprintf(&b, " Against the %s %s (%s): %s.", setWord(h.Limit.Set), h.Limit.Text(u), h.Limit.Source, h.Verdict.Label())
 	}
 	return b.String()

@@ -5,6 +5,10 @@ import "slices"
 // Leave is the code of the decision to leave a finding as it is, with a reason.
 const Leave = "leave"
 
+// Planned is the code of the decision that the plan answers a finding by what it does
+// elsewhere.
+const Planned = "planned"
+
 // Repair is something that can be done about a finding. Its Code is also the operation
 // it becomes (package route).
 type Repair struct {

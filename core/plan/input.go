@@ -98,6 +98,7 @@ type Position struct {
 	Margin       length.Length `json:"margin" bound:"nonneg" doc:"margin now"`
 	Seat         Seat          `json:"seat" doc:"what may be done to the seat"`
 	Valve        Valve         `json:"valve" doc:"what may be done to the valve"`
+	Stem         *Range        `json:"stem" opt:"" doc:"stem height allowed at this valve, within its role's: what lash can still be set for"`
 }
 
 // Input is a whole head: limits, costs and its valves as measured.

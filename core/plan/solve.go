@@ -168,7 +168,11 @@ type limits struct {
 
 func limitsOf(in *Input, v *Position) limits {
 	r := in.Roles.of(v.Role)
-	return limits{r.Recession, r.StemHeight, r.SpringHeight, r.MarginMin}
+	stem := r.StemHeight
+	if v.Stem != nil {
+		stem = Range{max(stem.Low, v.Stem.Low), min(stem.High, v.Stem.High)}
+	}
+	return limits{r.Recession, stem, r.SpringHeight, r.MarginMin}
 }
 
 // valveOptions lists what can be done to v inside every limit but recession's.

@@ -23,6 +23,7 @@ type Kind struct {
 // School is where good people differ about the order.
 type School struct {
 	FaceFirst bool // face before seats and guides, instead of last
+	Lap       bool // lap every seat that is cut, as a finish
 }
 
 // What has to be read again after work: a facing cut lifts every valve, a cut seat sinks
@@ -115,6 +116,9 @@ func Derive(positions []string, decisions []Decision, school School) []Operation
 		k, ok := Named(code)
 		if !ok {
 			return
+		}
+		if code == "seat_cut" && school.Lap {
+			defer add("lap", position)
 		}
 		if at[code] == nil {
 			at[code] = map[string]bool{}

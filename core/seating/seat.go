@@ -35,6 +35,12 @@ type SeatOutput struct {
 	Inset       length.Length `json:"inset_nm"`      // ring's outer edge inside the valve's edge
 }
 
+// Slope returns how far a ring of a width along the slope reaches across: width cos a, on
+// one side.
+func Slope(angle *big.Rat, width length.Length) length.Length {
+	return length.FromFloat(float64(width) * math.Cos(quantity.Float(angle)*math.Pi/180))
+}
+
 // Seat computes width = (outer - inner) / (2 cos a) and the cuts to the ring wanted.
 // Cones meet at the ring's edges: an edge moves by a depth times
 // 2 / (tan a - tan b) at the top and 2 / (tan g - tan a) at the bottom. If the outer

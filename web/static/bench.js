@@ -313,3 +313,6 @@ if (sweep) {
   const first = cells().find((c) => c.getAttribute("aria-invalid") === "true") ?? cells().find((c) => !c.dataset.standing);
   (first ?? cells()[0])?.focus();
 }
+
+// Moving the facing cut holds it; letting go of "held" gives it back to the planner.
+document.getElementById("cut")?.addEventListener("input", () => (document.getElementById("hold").checked = true), { capture: true });

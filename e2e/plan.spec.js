@@ -1,0 +1,71 @@
+// The planner as the lead uses it: the cut is moved, a plan is refused with its reason, a
+// shim list, a cause confirmed, a doubt released, a plan kept.
+import { expect, signIn, test } from "./program.js";
+
+test("moving the facing cut moves every valve, at once", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0405/plan`);
+  const row = page.locator(".strips tr", { hasText: "1I1" });
+  const before = await row.locator(".fig").nth(1).textContent();
+  await expect(page.locator(".result")).toContainText("0.000 mm");
+  const price = await page.locator(".result .big").nth(1).textContent();
+  const cut = page.locator("#cut");
+  await cut.focus();
+  for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
+  await expect(page.locator(".result")).toContainText("0.200 mm");
+  await expect(page.locator("#hold")).toBeChecked();
+  await expect(row.locator(".fig").nth(1)).not.toHaveText(before);
+  expect(await page.locator(".result .big").nth(1).textContent()).not.toBe(price);
+  await expect(cut).toBeFocused();
+});
+
+test("a plan no pushrod fits is refused now, and says why", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0414/plan`);
+  await expect(page.locator(".refused")).toHaveCount(0);
+  await page.getByLabel("seat of 2E1").selectOption("cut");
+  await expect(page.locator(".refused")).toContainText("shortest pushrod to be had, 270.4 mm");
+  await expect(page.getByRole("button", { name: "Keep this plan" })).toBeDisabled();
+  await page.getByLabel("seat of 2E1").selectOption("insert");
+  await expect(page.locator(".refused")).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Keep this plan" })).toBeEnabled();
+});
+
+test("a shim list names what is kept, moved and taken from the box", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0402/springs`);
+  const list = page.locator(".shimlist");
+  await expect(list.getByRole("row", { name: /kept/ }).first()).toBeVisible();
+  await expect(list.getByRole("row", { name: /stock/ }).first()).toBeVisible();
+  await expect(page.locator(".shimbox")).toContainText("2.60");
+});
+
+test("a cause is confirmed, and goes into the report", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0413/causes`);
+  const bent = page.locator(".cause", { hasText: "valve bent" });
+  await expect(bent).toContainText("the leak moves with the valve");
+  await bent.getByLabel("note on valve bent").fill("marks on piston 3");
+  await bent.getByRole("button", { name: "Confirm" }).click();
+  await expect(page.locator(".cause", { hasText: "valve bent" })).toContainText("confirmed");
+  await page.goto(`${demo}/heads/T0413/report`);
+  await expect(page.locator("body")).toContainText("valve bent");
+  await expect(page.locator("body")).toContainText("marks on piston 3");
+});
+
+test("a plan is kept, a doubt released, and the work follows from both", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0401/plan`);
+  await page.getByRole("button", { name: "Keep this plan and decide by it" }).click();
+  await expect(page.getByRole("heading", { name: "11 to decide" })).toBeVisible();
+  const doubt = page.locator(".finding", { hasText: "4I1" });
+  await doubt.getByLabel("Release the doubt, because", { exact: true }).check();
+  await doubt.getByLabel(/why .* is left/).fill("read with the ring gauge, 0.07");
+  await page.getByRole("button", { name: "Keep the decisions" }).click();
+  await page.goto(`${demo}/heads/T0401/plan`);
+  await expect(page.getByText(/Plan 1 \(balanced\) was kept by Odo/)).toBeVisible();
+  await page.goto(`${demo}/heads/T0401/judge`);
+  await page.getByRole("button", { name: "Order the work" }).click();
+  await expect(page.locator(".ops")).toContainText("New guides");
+  await expect(page.locator(".ops")).toContainText("Face the head");
+});

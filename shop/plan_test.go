@@ -1,0 +1,266 @@
+package shop_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/length"
+	"headwright/shop"
+)
+
+func hundredths(n int) *length.Length { l := length.Length(n) * length.Hundredth; return &l }
+
+// planOf works a head's plan out.
+func (f fixture) planOf(t testing.TB, tag string, ask shop.PlanAsk) shop.Planned {
+	t.Helper()
+	p, err := f.Plan(t.Context(), f.file(t, tag), ask)
+	require.NoError(t, err)
+	return p
+}
+
+func TestPlanOfTheDemoHead(t *testing.T) {
+	f := open(t)
+	p := f.planOf(t, "T0401", shop.PlanAsk{})
+	require.True(t, p.Feasible(), "%v %v", p.Missing, p.Refused)
+	assert.Equal(t, *hundredths(18), p.Out.FaceCut, "0.15 of gap and 0.03 allowance")
+	done := map[string]string{}
+	for i, d := range p.Out.Valves {
+		done[d.ID] = d.Seat + " " + d.Valve
+		now := p.In.Valves[i].Recession
+		if d.Seat == "keep" && d.Valve == "keep" {
+			assert.Equal(t, now-p.Out.FaceCut, d.Recession, "facing lifts every valve by the cut")
+		}
+		for _, m := range p.Rows[i].Moves {
+			assert.NotEqual(t, gauge.Out, m.Verdict, "%s %s", d.ID, m.Code)
+		}
+	}
+	assert.Equal(t, "cut keep", done["1E1"], "a new guide's seat is cut")
+	assert.Equal(t, "cut new", done["2E1"], "a dished valve without margin")
+	assert.Positive(t, p.Cents)
+	assert.InDelta(t, 10.08, float64(p.Ratio.Before), 0.02)
+	assert.Greater(t, p.Ratio.After, p.Ratio.Before, "a faced head compresses more")
+	assert.NotEmpty(t, p.Changes)
+}
+
+func TestMovingTheCutMovesEverything(t *testing.T) {
+	f := open(t)
+	none := f.planOf(t, "T0405", shop.PlanAsk{})
+	more := f.planOf(t, "T0405", shop.PlanAsk{Cut: hundredths(25)})
+	require.True(t, none.Feasible() && more.Feasible(), "%v", more.Refused)
+	assert.Equal(t, length.Length(0), none.Out.FaceCut)
+	assert.Greater(t, more.Cents, none.Cents)
+	assert.NotEqual(t, none.Out.Valves, more.Out.Valves)
+	assert.Contains(t, f.planOf(t, "T0405", shop.PlanAsk{Cut: hundredths(90)}).Refused[0], "thickness")
+}
+
+// TestShortestPushrodForbids holds a deep seat to a cut: no pushrod short enough exists, and
+// the plan says so now.
+func TestShortestPushrodForbids(t *testing.T) {
+	f := open(t)
+	free := f.planOf(t, "T0414", shop.PlanAsk{})
+	require.True(t, free.Feasible(), "%v", free.Refused)
+	held := f.planOf(t, "T0414", shop.PlanAsk{Seat: map[string]string{"2E1": "cut"}})
+	require.False(t, held.Feasible())
+	assert.Contains(t, strings.Join(held.Refused, " "), "2E1: whatever is done inside the limits, its lash cannot be set")
+	assert.Contains(t, strings.Join(held.Refused, " "), "shortest pushrod to be had, 270.4 mm")
+	err := f.KeepPlan(t.Context(), f.people[shop.Lead], id(), "T0414", shop.PlanAsk{Seat: map[string]string{"2E1": "cut"}})
+	assert.ErrorContains(t, err, "this cannot be done")
+	for _, l := range free.Lash {
+		assert.Empty(t, l.Impossible)
+		assert.True(t, l.Set >= l.Low && l.Set <= l.High, "%s %s", l.ID, l.Set)
+	}
+}
+
+func TestShimsAreFoundWhereTheyAre(t *testing.T) {
+	p := open(t).planOf(t, "T0402", shop.PlanAsk{})
+	require.True(t, p.Feasible(), "%v", p.Refused)
+	used := map[length.Length]int{}
+	for _, l := range p.Lash {
+		assert.True(t, l.Set >= l.Low && l.Set <= l.High, l.ID)
+		assert.Equal(t, l.After+l.Present-l.Size, l.Set, "%s: a thicker shim takes lash away", l.ID)
+		if l.Source == "kept" {
+			assert.Equal(t, l.Present, l.Size)
+		} else {
+			used[l.Size]++
+		}
+	}
+	assert.NotEmpty(t, used)
+	assert.Zero(t, p.Bought, "the box has them")
+}
+
+func TestAlternativesDiffer(t *testing.T) {
+	f := open(t)
+	all, err := f.Compare(t.Context(), f.file(t, "T0414"))
+	require.NoError(t, err)
+	require.Len(t, all, 3)
+	assert.GreaterOrEqual(t, all[0].Cents, all[1].Cents, "balanced costs least")
+	assert.GreaterOrEqual(t, all[2].Cents, all[1].Cents)
+	assert.LessOrEqual(t, all[0].Count("insert")+all[0].Count("new"), all[2].Count("insert")+all[2].Count("new"))
+	instead, err := f.Replacements(t.Context(), f.file(t, "T0414"), 200_000)
+	require.NoError(t, err)
+	require.Len(t, instead, 1)
+	assert.True(t, instead[0].Asks, "85 % of an exchange head")
+}
+
+// TestPlanIsKeptDecidesAndGoesOutOfDate keeps a plan, orders the work by it, and reads
+// something again.
+func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
+	f := open(t)
+	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	assert.ErrorIs(t, f.KeepPlan(ctx, tech, id(), "T0401", shop.PlanAsk{}), shop.ErrForbidden)
+	require.NoError(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}))
+	file := f.file(t, "T0401")
+	chosen := map[string]string{}
+	for _, d := range file.Decisions {
+		chosen[d.Feature] = d.Choice
+	}
+	assert.Equal(t, "guide_new", chosen["guide.clearance@1E1"])
+	assert.Equal(t, "valve_new", chosen["valve.margin@2E1"])
+	assert.Equal(t, judge.Planned, chosen["valve.recession@2E1"], "the new valve and the cut answer it")
+	assert.Equal(t, "face", chosen["face.line/long"])
+	assert.Equal(t, "tip_grind", chosen["stem.height@2E1"])
+	assert.NotContains(t, chosen, "guide.clearance@4I1", "a doubt is the lead's")
+	plans, err := f.Plans(ctx, file)
+	require.NoError(t, err)
+	require.Len(t, plans, 1)
+	assert.Empty(t, plans[0].Stale)
+
+	again := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, judge.Spot{Position: "3I1"}, "0.71")
+	again.Why = "read again"
+	require.NoError(t, f.Record(ctx, tech, "T0401", again))
+	plans, err = f.Plans(ctx, f.file(t, "T0401"))
+	require.NoError(t, err)
+	require.Len(t, plans[0].Stale, 1)
+	assert.Contains(t, plans[0].Stale[0], "3I1 recession was")
+	assert.Contains(t, plans[0].Stale[0], "is 0.71 mm")
+
+	require.NoError(t, f.Decide(ctx, lead, id(), "T0401", map[string]shop.Choice{"guide.clearance@4I1": {Choice: judge.Leave, Reason: "read twice, inside"}}))
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	ops := f.file(t, "T0401").Operations
+	for _, code := range []string{"guide_new", "seat_cut", "valve_new", "tip_grind", "face", "keeper_new", "pressure_test"} {
+		assert.Positive(t, seq(ops, code), code)
+	}
+	assert.ErrorContains(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}), "ordered already")
+}
+
+func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
+	f := open(t)
+	ctx, lead := t.Context(), f.people[shop.Lead]
+	require.NoError(t, f.SetSchools(ctx, lead, id(), "T0401", map[string]string{"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust"}))
+	require.NoError(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}))
+	require.NoError(t, f.Decide(ctx, lead, id(), "T0401", map[string]shop.Choice{"guide.clearance@4I1": {Choice: judge.Leave, Reason: "ok"}}))
+	seats, err := f.Seats(ctx, f.file(t, "T0401"), nil, nil)
+	require.NoError(t, err)
+	assert.Contains(t, seats[0].Angle, "44.5 deg")
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	ops := f.file(t, "T0401").Operations
+	assert.Less(t, seq(ops, "face"), seq(ops, "seat_cut"))
+	assert.Positive(t, seq(ops, "lap"))
+	assert.ErrorContains(t, f.SetSchools(ctx, lead, id(), "T0401", map[string]string{"school.face": "last"}), "ordered")
+	assert.ErrorContains(t, f.SetSchools(ctx, lead, id(), "T0404", map[string]string{"school.face": "sideways"}), "choose one")
+	p := f.planOf(t, "T0402", shop.PlanAsk{})
+	assert.Contains(t, strings.Join(p.School, "; "), "face the head: last")
+}
+
+func TestTopicsOfTheDemo(t *testing.T) {
+	f := open(t)
+	ctx := t.Context()
+	face, err := f.Face(ctx, f.file(t, "T0402"), nil)
+	require.NoError(t, err)
+	assert.Contains(t, face.Form, "hollow lengthwise")
+	assert.Equal(t, *hundredths(22), face.Cut)
+	assert.Zero(t, face.Left, "the cut that is needed cleans everything up")
+	less, err := f.Face(ctx, f.file(t, "T0402"), hundredths(5))
+	require.NoError(t, err)
+	assert.Positive(t, less.Left)
+	guides, err := f.Guides(ctx, f.file(t, "T0401"))
+	require.NoError(t, err)
+	for _, g := range guides {
+		assert.Equal(t, g.Stem+g.Target, g.Bore, g.ID)
+		assert.True(t, g.Bore > g.BoreLow && g.Bore < g.BoreHigh)
+	}
+	springs, err := f.Springs(ctx, f.file(t, "T0414"))
+	require.NoError(t, err)
+	weak := 0
+	for _, s := range springs {
+		require.NotNil(t, s.Out, "%s: %s", s.ID, s.Why)
+		if s.Seat.Verdict == gauge.Out {
+			weak++
+			assert.Positive(t, *s.Out.Shim, "a weak spring needs a shim")
+		}
+	}
+	assert.Equal(t, 3, weak)
+	fit, err := f.file(t, "T0401").Fit(shop.FitForm{Hole: "13.000", Part: "13.035", PartMaterial: "bronze", HoleTemp: "120", PartTemp: "-60C"})
+	require.NoError(t, err)
+	assert.Equal(t, 35*length.Micrometre, fit.Interference)
+	_, err = f.file(t, "T0401").Fit(shop.FitForm{Hole: "x", Part: "-1", PartMaterial: "wood", HoleTemp: "hot", PartTemp: ""})
+	for _, field := range []string{"hole", "part", "part_material", "hole_temp", "part_temp"} {
+		assert.ErrorContains(t, err, field+":")
+	}
+}
+
+func TestCausesOfTheDemo(t *testing.T) {
+	f := open(t)
+	ctx, tech := t.Context(), f.people[shop.Technician]
+	for tag, first := range map[string]string{"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent", "T0414": "weak_springs", "T0415": "wrong_part"} {
+		rows, err := f.Causes(ctx, f.file(t, tag))
+		require.NoError(t, err)
+		require.NotEmpty(t, rows, tag)
+		assert.Equal(t, first, rows[0].Code, "%s: %s", tag, rows[0].Name)
+	}
+	require.NoError(t, f.CallCause(ctx, tech, id(), "T0401", "sinking", "confirmed", "seats soft"))
+	require.NoError(t, f.CallCause(ctx, tech, id(), "T0401", "weak_springs", "confirmed", "felt by hand"))
+	rows, err := f.Causes(ctx, f.file(t, "T0401"))
+	require.NoError(t, err)
+	assert.Equal(t, "confirmed", rows[0].Call.State)
+	assert.Equal(t, "weak_springs", rows[len(rows)-1].Code, "somebody knows better than the table")
+	assert.ErrorContains(t, f.CallCause(ctx, tech, id(), "T0401", "sinking", "maybe", ""), "confirm it")
+	assert.ErrorIs(t, f.CallCause(ctx, tech, id(), "T0401", "gremlins", "confirmed", ""), shop.ErrNotFound)
+}
+
+func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
+	f := open(t)
+	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
+	find := func(name string) shop.StockRow {
+		s, err := f.Stock(ctx)
+		require.NoError(t, err)
+		for _, r := range s.Rows {
+			if r.Name == name {
+				return r
+			}
+		}
+		t.Fatal(name)
+		return shop.StockRow{}
+	}
+	shim := find("Velderan shim 2.60")
+	require.NoError(t, f.Order(ctx, lead, id(), shim.ID, "2", "T0402"))
+	assert.Equal(t, 2, find("Velderan shim 2.60").Ordered)
+	page, err := f.Stock(ctx)
+	require.NoError(t, err)
+	order := page.Orders[0]
+	require.Equal(t, shim.ID, order.ItemID)
+	assert.ErrorContains(t, f.Receive(ctx, tech, id(), order.ID, "2.65", true), "not what was ordered")
+	require.NoError(t, f.Receive(ctx, tech, id(), order.ID, "2.602", true))
+	assert.Equal(t, shim.Count+2, find("Velderan shim 2.60").Count)
+	assert.ErrorIs(t, f.Receive(ctx, tech, id(), order.ID, "2.60", true), shop.ErrStale)
+	assert.ErrorContains(t, f.Order(ctx, lead, id(), shim.ID, "-1", ""), "how many")
+	require.NoError(t, f.CountStock(ctx, tech, id(), shim.ID, "9", "counted"))
+	assert.Equal(t, 9, find("Velderan shim 2.60").Count)
+	assert.ErrorContains(t, f.AddStock(ctx, tech, shop.StockForm{WriteID: id(), Kind: "valve", Name: shim.Name, Price: "1"}), "on the list already")
+}
+
+// BenchmarkPlan works out a 24-valve head with pushrods, sensitivity and all.
+func BenchmarkPlan(b *testing.B) {
+	f := open(b)
+	file := f.file(b, "T0414")
+	for b.Loop() {
+		if _, err := f.Plan(b.Context(), file, shop.PlanAsk{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,230 @@
+package shop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// SettingKind is how a setting is typed and read.
+type SettingKind string
+
+// The kinds of settings: money is typed in whole currency with cents.
+const (
+	Money   SettingKind = "money"
+	Percent SettingKind = "percent"
+	Choose  SettingKind = "choice"
+	Count   SettingKind = "count"
+	Text    SettingKind = "text"
+)
+
+// SettingDef is a choice of the shop: what it may be and what it is until somebody says.
+// A school is where good people differ; it can be overridden for a head.
+type SettingDef struct {
+	Name, Label, Default string
+	Kind                 SettingKind
+	Choices              []string
+	School               bool
+	Help                 string
+}
+
+// SettingDefs are the shop's settings.
+var SettingDefs = []SettingDef{
+	{"rate", "Hourly rate", "64.00", Money, nil, false, ""},
+	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
+	{"tax", "Tax", "20", Percent, nil, false, ""},
+	{"minimum", "Least charge", "90.00", Money, nil, false, ""},
+	{"discount", "Discount on labour", "0", Percent, nil, false, ""},
+	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
+	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
+	{"markup", "On bought parts", "25", Percent, nil, false, "when the stock list has no price"},
+	{"public", "Address customers reach", "http://127.0.0.1:8417", Text, nil, false, "stands in the links of quotes"},
+	{"smtp", "Mail server", "", Text, nil, false, "host:port; empty keeps mail in the outbox"},
+	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
+	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
+	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
+	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
+	{"lap_limit", "Lapping passes before a seat is cut", "6", Count, nil, false, ""},
+
+	{"school.face", "Face the head", "last", Choose, []string{"last", "first"}, true, "last: seats and guides first, their targets are larger by the cut. First: depths are measured from a finished face."},
+	{"school.angle", "Seat and valve angle", "same", Choose, []string{"same", "interference"}, true, "interference: the valve face half a degree flatter, contact at the outer edge; lapping rounds that line away."},
+	{"school.lapping", "Lapping", "as a test", Choose, []string{"as a test", "always"}, true, "always: every cut seat is lapped as a finish."},
+	{"school.clearance", "Guide clearance aimed at", "maker's middle", Choose, []string{"maker's middle", "tight intake, loose exhaust"}, true, "looser still when air-cooled."},
+	{"school.averaging", "Shown beside the worst reading", "worst only", Choose, []string{"worst only", "mean as well"}, true, "limits are held against the worst reading either way."},
+	{"school.seal", "Seal test", "vacuum", Choose, []string{"vacuum", "liquid", "both", "drop"}, true, "one at least is required before hand-over."},
+	{"school.depths", "Seat depths", "each its own", Choose, []string{"each its own", "all alike"}, true, "all alike: the plan keeps a row within 0.05 mm."},
+	{"school.springs", "Springs", "as a set", Choose, []string{"as a set", "the weak ones"}, true, ""},
+}
+
+// Settings are the shop's choices, with one head's overrides of the schools.
+type Settings struct {
+	values map[string]string
+	tag    string
+}
+
+// Settings returns the shop's choices; with a tag, that head's schools.
+func (s *Shop) Settings(ctx context.Context, tag string) (Settings, error) {
+	v, err := s.st.Read(ctx).Settings()
+	return Settings{v, tag}, err
+}
+
+// Get returns a setting as it was typed.
+func (s Settings) Get(name string) string {
+	if v, ok := s.values[s.tag+":"+name]; ok && s.tag != "" {
+		return v
+	}
+	if v, ok := s.values[name]; ok {
+		return v
+	}
+	for _, d := range SettingDefs {
+		if d.Name == name {
+			return d.Default
+		}
+	}
+	return ""
+}
+
+// Overridden tells whether the head has its own choice of a school.
+func (s Settings) Overridden(name string) bool {
+	_, ok := s.values[s.tag+":"+name]
+	return ok && s.tag != ""
+}
+
+// Cents returns a setting of money in whole cents.
+func (s Settings) Cents(name string) int64 {
+	c, _ := ParseCents(s.Get(name))
+	return c
+}
+
+// PPM returns a percentage in millionths.
+func (s Settings) PPM(name string) int64 {
+	c, _ := ParseCents(s.Get(name))
+	return c * 100
+}
+
+// Int returns a count.
+func (s Settings) Int(name string) int {
+	n, _ := strconv.Atoi(s.Get(name))
+	return n
+}
+
+// School returns what of the schools changes the route.
+func (s Settings) School() route.School {
+	return route.School{FaceFirst: s.Get("school.face") == "first", Lap: s.Get("school.lapping") == "always"}
+}
+
+// ParseCents reads an amount of money, "1,250.00" or "1250,5", in whole cents, not negative.
+func ParseCents(text string) (int64, error) {
+	text = strings.TrimSpace(text)
+	if strings.Contains(text, ".") {
+		text = strings.ReplaceAll(text, ",", "")
+	}
+	whole, frac, _ := strings.Cut(strings.ReplaceAll(text, ",", "."), ".")
+	if len(frac) > 2 || whole == "" && frac == "" {
+		return 0, field.Errorf("", "an amount like 125.50")
+	}
+	n, err := strconv.ParseUint(whole+(frac + "00")[:2], 10, 40)
+	if err != nil {
+		return 0, field.Errorf("", "an amount like 125.50")
+	}
+	return int64(n), nil
+}
+
+// Cash writes whole cents: "1250.50".
+func Cash(cents int64) string {
+	sign := ""
+	if cents < 0 {
+		sign, cents = "-", -cents
+	}
+	return fmt.Sprintf("%s%d.%02d", sign, cents/100, cents%100)
+}
+
+// check refuses what a setting cannot be.
+func (d SettingDef) check(v string) error {
+	switch d.Kind {
+	case Money, Percent:
+		_, err := ParseCents(v)
+		return err
+	case Count:
+		if n, err := strconv.Atoi(v); err != nil || n < 0 || n > 100_000 {
+			return field.Errorf("", "a whole number")
+		}
+	case Choose:
+		if !slices.Contains(d.Choices, v) {
+			return field.Errorf("", "choose one")
+		}
+	}
+	return nil
+}
+
+// SetSettings keeps the shop's choices, by name. Errors are keyed by name.
+func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values map[string]string) error {
+	if err := a.must("change settings"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	for _, d := range SettingDefs {
+		if v, ok := values[d.Name]; ok {
+			values[d.Name] = optional(errs, d.Name, v, 200)
+			errs.Add(d.Name, d.check(values[d.Name]))
+		}
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+		for _, d := range SettingDefs {
+			if v, ok := values[d.Name]; ok {
+				if err := tx.Set(d.Name, v); err != nil {
+					return "", err
+				}
+			}
+		}
+		return "", s.note(tx, a, 0, "settings changed", "")
+	})
+	return err
+}
+
+// SetSchools keeps a head's own schools, by name; an empty one follows the shop.
+func (s *Shop) SetSchools(ctx context.Context, a Actor, writeID, tag string, values map[string]string) error {
+	if err := a.must("decide a repair"); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		errs := field.Errors{}
+		if f.WorkOrderAt != nil {
+			errs.Addf("school.face", "the work is ordered by the schools as they were")
+		}
+		for _, d := range SettingDefs {
+			v, given := values[d.Name]
+			if !d.School || !given {
+				continue
+			}
+			if v != "" {
+				errs.Add(d.Name, d.check(v))
+			}
+			if len(errs) > 0 {
+				continue
+			}
+			var err error
+			if v == "" {
+				err = tx.Unset(tag + ":" + d.Name)
+			} else {
+				err = tx.Set(tag+":"+d.Name, v)
+			}
+			if err != nil {
+				return err
+			}
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "schools chosen", "")
+	})
+}
