@@ -356,6 +356,14 @@ func decide(order bool, own map[string]shop.Choice) step {
 		if err := s.Decide(f.ctx, f.lead, f.id(), tag, choices); err != nil || !order {
 			return err
 		}
+		version, err := s.MakeQuote(f.ctx, f.front, f.id(), tag, "")
+		if err != nil {
+			return err
+		}
+		said := shop.Answer{Name: j.form.Customer, Must: true}
+		if err := s.ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone"); err != nil {
+			return err
+		}
 		return s.OrderWork(f.ctx, f.lead, f.id(), tag)
 	}
 }
@@ -379,6 +387,9 @@ func work(n int, half bool) step {
 			if o.Seq > n {
 				break
 			}
+			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
+				return err
+			}
 			if err := f.at(hours).Finish(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
 				return err
 			}
@@ -387,10 +398,47 @@ func work(n int, half bool) step {
 	}
 }
 
+// record writes down what an operation's record asks for, all of it good.
+func (f *filler) record(s *shop.Shop, tag string, seq int, code string, at []string) error {
+	yes := map[string]string{"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes"}
+	test := map[string]string{"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"}
+	rows := map[string]map[string]string{}
+	pick := func(from map[string]string, names ...string) map[string]string {
+		out := map[string]string{}
+		for _, n := range names {
+			out[n] = from[n]
+		}
+		return out
+	}
+	switch code {
+	case "pressure_test", "pressure_retest":
+		rows[""] = test
+	case "wash_final":
+		rows[""] = pick(yes, "guides", "threads", "ways")
+	case "assemble":
+		rows[""] = pick(yes, "seals", "order", "keepers")
+	case "final_check":
+		rows[""] = pick(yes, "guides", "threads", "ways", "places")
+	case "weld":
+		rows[""] = map[string]string{"how": "stitched cold with 6 mm pins", "by": "Odo, certificate on the wall"}
+	case "seal_test":
+		for _, id := range at {
+			rows[id] = map[string]string{"baseline": "84kPa", "vacuum": "82 82 81 82 kPa"}
+		}
+	case "lap":
+		for _, id := range at {
+			rows[id] = map[string]string{"paste": "fine", "passes": "3", "ring": "yes"}
+		}
+	default:
+		return nil
+	}
+	return s.RecordWork(f.ctx, f.tech, f.id(), tag, seq, rows)
+}
+
 // passGate passes the final check.
 func passGate(refit string) step {
-	return func(f *filler, tag string, _ *job) error {
-		return f.at(0.8).CloseHead(f.ctx, f.lead, f.id(), tag, refit)
+	return func(f *filler, tag string, j *job) error {
+		return f.at(min(0.8, j.ago)).CloseHead(f.ctx, f.lead, tag, shop.CloseForm{WriteID: f.id(), Refit: refit})
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"maps"
 	"slices"
 	"strings"
+	"time"
 
 	"headwright/core/field"
 	"headwright/core/gauge"
@@ -46,6 +47,11 @@ func (f *File) Gate() []GateLine {
 			lines = append(lines, l)
 		}
 	}
+	lines = append(lines, f.gateRecords()...)
+	lines = append(lines, f.gateApproved()...)
+	if f.Job.Regulated != "" && f.Sheet.ConfirmedBy == nil {
+		lines = append(lines, GateLine{What: "Limit sheet", Why: "regulated work (" + f.Job.Regulated + "): a second person has to confirm the sheet it was judged by"})
+	}
 	for _, v := range f.Layout.Valves {
 		for _, c := range f.Tray(v.ID) {
 			if c.State == "missing" || c.Trust != "" {
@@ -64,6 +70,65 @@ func (f *File) Gate() []GateLine {
 	return lines
 }
 
+// gateRecords wants the records of the tests and checks that were done: tight, every seat
+// proven, clean.
+func (f *File) gateRecords() []GateLine {
+	var lines []GateLine
+	for _, o := range f.Operations {
+		form, wanted := recordForms[o.Code]
+		if !wanted || o.State != "done" || o.Code == "pressure_test" {
+			continue
+		}
+		at := []string{""}
+		if form.Each {
+			at = o.At()
+		}
+		k, _ := route.Named(o.Code)
+		var lacks, fails []string
+		for _, id := range at {
+			r, ok := f.Recorded(o.Code, id)
+			switch {
+			case !ok:
+				lacks = append(lacks, id)
+			case !r.OK:
+				fails = append(fails, strings.TrimSpace(id+" "+RecordSays(r)))
+			}
+		}
+		l := GateLine{What: k.Name + ", recorded", OK: lacks == nil && fails == nil, Why: "all of it passed"}
+		if lacks != nil {
+			l.Why = strings.TrimSpace("not recorded " + strings.Join(lacks, " "))
+		}
+		if fails != nil {
+			l.Why = "failed: " + strings.Join(fails, "; ")
+		}
+		lines = append(lines, l)
+	}
+	return lines
+}
+
+// gateApproved wants every line the customer approved to be on the route and done.
+func (f *File) gateApproved() []GateLine {
+	var lines []GateLine
+	for _, q := range f.Approved.Quotes {
+		for _, line := range q.Lines {
+			if !q.Answers[line.Seq] {
+				continue
+			}
+			on := slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
+				all := true
+				for _, at := range strings.Fields(line.Positions) {
+					all = all && slices.Contains(o.At(), at)
+				}
+				return o.Code == line.Code && all
+			})
+			if !on {
+				lines = append(lines, GateLine{What: line.Name, Why: "approved on " + q.Kind + " " + fmt.Sprint(q.Version) + ", but not on the route for " + line.Positions})
+			}
+		}
+	}
+	return lines
+}
+
 // gateFeature says what the gate wants of a feature, if anything.
 func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	name := strings.TrimSpace(x.Position + " " + x.Label)
@@ -79,6 +144,8 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 		l.Why = "not read"
 	case repaired && !f.readAgain(x):
 		l.Why = "worked on, but not read again everywhere since"
+	case repaired && f.offTarget(x) != "":
+		l.Why = f.offTarget(x)
 	case repaired:
 		return GateLine{What: name, OK: true, Why: strings.TrimSpace("worked on and read again: " + x.Figure(f.Unit) + " " + x.UnitName(f.Unit))}, true
 	default:
@@ -92,22 +159,44 @@ func (f *File) gateFeature(x judge.Feature) (GateLine, bool) {
 	return l, true
 }
 
+// offTarget says how work done here misses the shop's own target, "" when it does not.
+func (f *File) offTarget(x judge.Feature) string {
+	h, held := x.Against("target")
+	if !held || h.Verdict != gauge.Out {
+		return ""
+	}
+	return "inside its limit, but outside the shop's target " + h.Limit.Text(f.Unit) + ": " + x.Figure(f.Unit)
+}
+
 // worked tells whether an operation that was done changed a feature the sheet has a limit
 // for.
 func (f *File) worked(x judge.Feature) bool {
-	return (x.Limit != nil || x.Finding != 0 && x.Verdict > gauge.Sound) && slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
-		k, _ := route.Named(o.Code)
-		at := o.At()
-		return o.State == "done" && slices.Contains(k.Proves, x.Code) && (len(at) == 0 || x.Position == "" || slices.Contains(at, x.Position))
-	})
+	return (x.Limit != nil || x.Finding != 0 && x.Verdict > gauge.Sound) && !f.changed(x).IsZero()
 }
 
-// readAgain tells whether what proves a feature was read after repair, at every place
+// changed is when the last operation that changed a feature was started; zero when none
+// was done.
+func (f *File) changed(x judge.Feature) time.Time {
+	var last time.Time
+	for _, o := range f.Operations {
+		k, _ := route.Named(o.Code)
+		at := o.At()
+		if o.State == "done" && o.StartedAt != nil && slices.Contains(k.Proves, x.Code) && (len(at) == 0 || x.Position == "" || slices.Contains(at, x.Position)) && o.StartedAt.After(last) {
+			last = *o.StartedAt
+		}
+	}
+	return last
+}
+
+// readAgain tells whether what proves a feature was read since the last work that changed
+// it was begun, at every place
 // where it is read: for a clearance the whole guide or the whole stem, for a face line
 // every line of its direction, else the thing itself.
 func (f *File) readAgain(x judge.Feature) bool {
 	after := f.Standing(AfterRepair)
 	maps.Copy(after, f.Standing(Final))
+	since := f.changed(x)
+	maps.DeleteFunc(after, func(_ string, r store.Reading) bool { return r.At.Before(since) })
 	for _, code := range judge.Proves(x.Code) {
 		if judge.IsFinding(code) {
 			if f.lookedAgain(code, x) {
@@ -181,27 +270,35 @@ func (s *Shop) SignDeviation(ctx context.Context, a Actor, writeID, tag, feature
 	})
 }
 
+// CloseForm is what passing the final check takes. Releaser and Licence are demanded for
+// regulated work: the product's limits are a record, the release is the licensed person's.
+type CloseForm struct{ WriteID, Refit, Releaser, Licence string }
+
 // CloseHead passes the final gate. It refuses while anything is open.
-func (s *Shop) CloseHead(ctx context.Context, a Actor, writeID, tag, refit string) error {
+func (s *Shop) CloseHead(ctx context.Context, a Actor, tag string, c CloseForm) error {
 	if err := a.must("close a head"); err != nil {
 		return err
 	}
-	errs := field.Errors{}
-	refit = optional(errs, "refit", refit, 2000)
-	if err := errs.Err(); err != nil {
-		return err
-	}
-	return s.onHead(ctx, writeID, tag, func(tx store.DB, file *File) error {
+	return s.onHead(ctx, c.WriteID, tag, func(tx store.DB, file *File) error {
+		errs := field.Errors{}
+		c.Refit = optional(errs, "refit", c.Refit, 2000)
+		if file.Job.Regulated != "" {
+			c.Releaser = required(errs, "releaser", c.Releaser, "this is regulated work: who releases it?", 100)
+			c.Licence = required(errs, "licence", c.Licence, "with which licence?", 100)
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
 		if file.ClosedAt != nil {
 			return ErrStale
 		}
 		if open := file.Open(); len(open) > 0 {
 			return field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", plural(len(open), "thing"), open[0].What, open[0].Why)}
 		}
-		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.now(), "refit": refit}); err != nil {
+		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.now(), "refit": c.Refit, "releaser": c.Releaser, "licence": c.Licence}); err != nil {
 			return err
 		}
-		return s.note(tx, a, file.ID, "closed", "")
+		return s.note(tx, a, file.ID, "closed", c.Releaser)
 	})
 }
 
@@ -223,6 +320,15 @@ func (s *Shop) HandOver(ctx context.Context, a Actor, writeID, tag, to string) e
 			return ErrStale
 		}
 		if err := tx.SetHead(file.ID, map[string]any{"handed_over_at": s.now(), "handed_to": to}); err != nil {
+			return err
+		}
+		values, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		set := Settings{values, tag}
+		remind := store.Reminder{HeadID: file.ID, Due: s.now().AddDate(0, 0, set.Int("recheck_days")), What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name, file.Job.Customer.Name)}
+		if err := tx.Add(&remind); err != nil {
 			return err
 		}
 		return s.note(tx, a, file.ID, "handed over", to)

@@ -74,23 +74,18 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 		if open := file.undecided(); len(open) > 0 {
 			return field.Errors{"work_order": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
-		var decided []route.Decision
-		for _, d := range file.Decisions {
-			if d.Choice != judge.Leave {
-				decided = append(decided, route.Decision{Code: d.Choice, Position: d.Position})
-			}
-		}
-		var ids []string
-		for _, v := range file.Layout.Valves {
-			ids = append(ids, v.ID)
-		}
 		var ops []store.Operation
 		values, err := tx.Settings()
 		if err != nil {
 			return err
 		}
-		for i, o := range route.Derive(ids, decided, Settings{values, tag}.School()) {
-			ops = append(ops, store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
+		for i, o := range route.Derive(file.positions(), append(file.decided(), file.Approved.extra()...), Settings{values, tag}.School()) {
+			op := store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"}
+			if who, no := declined(file.Approved.Quotes, o.Code, o.Positions); no {
+				now := s.now()
+				op.State, op.SkipReason, op.FinishedAt, op.FinishedBy = "skipped", "declined by "+who, &now, &a.ID
+			}
+			ops = append(ops, op)
 		}
 		if err := tx.Add(&ops); err != nil {
 			return err

@@ -37,9 +37,11 @@ type File struct {
 	Checks     map[uint]store.ZeroCheck // each tool's latest zero check
 	Suspect    map[uint]store.ZeroCheck // by reading: the failed zero check that makes it suspect
 	Releases   []store.Release
-	Findings   []store.Finding        // all, oldest first
-	Photos     []store.Photo          // without their pictures
-	Places     []store.Place          // what was said of its parts, oldest first
+	Findings   []store.Finding // all, oldest first
+	Photos     []store.Photo   // without their pictures
+	Places     []store.Place   // what was said of its parts, oldest first
+	Approved   Approved
+	Records    []store.OpRecord
 	Own        []judge.Characteristic // the shop's own, of the model's sheet
 
 	Received judge.Judgement // as received
@@ -75,6 +77,8 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Findings, err = db.Findings(h.ID); return },
 		func() (err error) { f.Photos, err = db.Photos(h.ID); return },
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
+		func() (err error) { f.Approved.Quotes, err = s.quotes(db, h.ID); return },
+		func() (err error) { f.Records, err = db.OpRecords(h.ID); return },
 		func() error { return f.join(db) },
 		func() error { return f.suspects(db) },
 	} {

@@ -84,6 +84,7 @@ var permissions = map[Action][]string{
 	"take in a head":    {Counter, Lead, Owner},
 	"record a reading":  {Technician, Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
+	"quote":             {Counter, Lead, Owner},
 	"keep the stock":    {Technician, Lead, Owner},
 	"order parts":       {Counter, Lead, Owner},
 	"add a photo":       {Counter, Technician, Lead, Owner},

@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"context"
 	"fmt"
+	"maps"
 	"os"
 	"os/exec"
 	"testing"
@@ -69,6 +70,40 @@ func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot judge.Spot, 
 		}
 	}
 	return form
+}
+
+// approve quotes what is decided and records the customer's answer.
+func (f fixture) approve(t testing.TB, tag string, said shop.Answer) int {
+	t.Helper()
+	front := f.people[shop.Counter]
+	v, err := f.MakeQuote(t.Context(), front, id(), tag, "")
+	require.NoError(t, err)
+	require.NoError(t, f.ApproveVerbally(t.Context(), front, id(), tag, v, said, "by telephone"))
+	return v
+}
+
+// good are records that pass, by operation.
+var good = map[string]map[string]string{
+	"pressure_test": {"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"}, "pressure_retest": {"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"},
+	"wash_final": {"guides": "yes", "threads": "yes", "ways": "yes"}, "assemble": {"seals": "yes", "order": "yes", "keepers": "yes"}, "final_check": {"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes"},
+	"seal_test": {"baseline": "84kPa", "vacuum": "82 82 81 kPa"}, "lap": {"paste": "fine", "passes": "3", "ring": "yes"},
+}
+
+// record writes down what a running operation's record asks for, all of it good.
+func (f fixture) record(t testing.TB, tag string, o store.Operation) {
+	t.Helper()
+	row, wanted := good[o.Code]
+	if !wanted {
+		return
+	}
+	rows := map[string]map[string]string{"": maps.Clone(row)}
+	if o.Code == "seal_test" || o.Code == "lap" {
+		rows = map[string]map[string]string{}
+		for _, at := range o.At() {
+			rows[at] = maps.Clone(row)
+		}
+	}
+	require.NoError(t, f.RecordWork(t.Context(), f.people[shop.Technician], id(), tag, o.Seq, rows))
 }
 
 func TestJudgementOfTheDemoHead(t *testing.T) {
@@ -185,16 +220,18 @@ func TestWholeJob(t *testing.T) {
 	assert.True(t, ream < insert && insert < seq(ops, "pressure_retest") && seq(ops, "pressure_retest") < seat && seat < seq(ops, "face"))
 	require.ErrorAs(t, f.Start(ctx, tech, id(), tag, 2), &errs)
 	assert.Contains(t, errs["op/2"], "first finish")
-	require.ErrorAs(t, f.CloseHead(ctx, lead, id(), tag, ""), &errs)
+	require.ErrorAs(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: ""}), &errs)
 	assert.Contains(t, errs["gate"], "not proven yet")
+	f.approve(t, tag, shop.Answer{Name: "the grower", Must: true})
 	for _, o := range ops {
 		require.NoError(t, f.Start(ctx, tech, id(), tag, o.Seq))
 		assert.ErrorIs(t, f.Start(ctx, tech, id(), tag, o.Seq), shop.ErrStale, "somebody else started it")
+		f.record(t, tag, o)
 		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq))
 	}
 
 	// worked on, but not read again: the gate knows, down to the valves the facing cut lifted
-	require.ErrorAs(t, f.CloseHead(ctx, lead, id(), tag, ""), &errs)
+	require.ErrorAs(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: ""}), &errs)
 	waits := map[string]bool{}
 	for _, l := range f.file(t, tag).Open() {
 		waits[l.Feature] = true
@@ -238,7 +275,7 @@ func TestWholeJob(t *testing.T) {
 	require.NoError(t, f.Release(ctx, lead, id(), tag, file.Open()[0].Tool, "read with a second gauge since"))
 	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
 	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
-	require.NoError(t, f.CloseHead(ctx, lead, id(), tag, "torque in three stages"))
+	require.NoError(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: "torque in three stages"}))
 	assert.Error(t, f.Record(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, judge.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
 	require.NoError(t, f.HandOver(ctx, f.people[shop.Counter], id(), tag, "the pump's driver"))
 	cards, err := f.Floor(ctx)

@@ -5,7 +5,6 @@ import (
 	"strconv"
 
 	"headwright/core/field"
-	"headwright/core/route"
 	"headwright/store"
 )
 
@@ -46,14 +45,12 @@ func (s *Shop) change(ctx context.Context, a Actor, what Action, writeID, tag st
 
 func at(seq int) string { return "op/" + strconv.Itoa(seq) }
 
-// Start starts an operation. What comes before it on the route must be done.
+// Start starts an operation. What comes before it on the route must be done, and the
+// customer must have approved it.
 func (s *Shop) Start(ctx context.Context, a Actor, writeID, tag string, seq int) error {
 	return s.change(ctx, a, "work an operation", writeID, tag, seq, "waiting", func(_ store.DB, f *File, o store.Operation) (map[string]any, error) {
-		for _, before := range f.Operations {
-			if before.Seq < seq && before.State != "done" && before.State != "skipped" {
-				k, _ := route.Named(before.Code)
-				return nil, field.Errors{at(seq): "first finish: " + k.Name}
-			}
+		if why := f.blocks(o); why != "" {
+			return nil, field.Errors{at(seq): why}
 		}
 		return map[string]any{"state": "running", "started_at": s.now(), "started_by": a.ID}, nil
 	})

@@ -3,6 +3,7 @@ package store
 import (
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -334,4 +335,71 @@ func (d DB) Tags() (map[uint]string, error) {
 		out[r.ID] = r.Tag
 	}
 	return out, err
+}
+
+// Quotes lists a head's quotes with their lines, the oldest first.
+func (d DB) Quotes(head uint) ([]Quote, error) {
+	return many[Quote](d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Where("quotes.head_id = ?", head).Order("quotes.version"))
+}
+
+// QuoteByToken returns the quote whose link has that hash, without its lines.
+func (d DB) QuoteByToken(hash string) (Quote, error) {
+	return one[Quote](d.g.Where("token_hash = ? AND token_hash <> ''", hash))
+}
+
+// SetQuote changes columns of a quote that say how it was sent.
+func (d DB) SetQuote(id uint, values map[string]any) error { return d.set(&Quote{}, id, values) }
+
+// Approval returns the answer to a quote.
+func (d DB) Approval(quote uint) (Approval, error) {
+	return one[Approval](d.g.Where("quote_id = ?", quote))
+}
+
+// AnsweredHeads returns which heads have a quote that waits for an answer, and which have
+// one that was answered.
+func (d DB) AnsweredHeads(heads ...uint) (waiting, answered map[uint]bool, err error) {
+	var rows []struct {
+		HeadID   uint
+		Answered bool
+	}
+	err = d.g.Model(&Quote{}).Select("quotes.head_id, approvals.id IS NOT NULL AS answered").Joins("LEFT JOIN approvals ON approvals.quote_id = quotes.id").Where("quotes.head_id IN ?", heads).Scan(&rows).Error
+	waiting, answered = map[uint]bool{}, map[uint]bool{}
+	for _, r := range rows {
+		if r.Answered {
+			answered[r.HeadID] = true
+		} else {
+			waiting[r.HeadID] = true
+		}
+	}
+	return waiting, answered, err
+}
+
+// TagOf returns a head's tag.
+func (d DB) TagOf(head uint) (string, error) {
+	h, err := one[Head](d.g.Select("tag").Where("id = ?", head))
+	return h.Tag, err
+}
+
+// Mails lists the outbox, the newest first.
+func (d DB) Mails() ([]Mail, error) { return many[Mail](d.g.Order("id DESC").Limit(200)) }
+
+// SetMail changes columns of a mail that say whether it was sent.
+func (d DB) SetMail(id uint, values map[string]any) error { return d.set(&Mail{}, id, values) }
+
+// OpRecords lists what was written down while a head's operations were done, oldest first.
+func (d DB) OpRecords(head uint) ([]OpRecord, error) {
+	return many[OpRecord](d.g.Joins("Person").Where("op_records.operation_id IN (?)", d.g.Model(&Operation{}).Select("id").Where("head_id = ?", head)).Order("op_records.id"))
+}
+
+// Reminders lists what is to be done about heads that have left, the next first.
+func (d DB) Reminders() ([]Reminder, error) {
+	return many[Reminder](d.g.Where("done_at IS NULL").Order("due"))
+}
+
+// SetReminder changes columns of a reminder.
+func (d DB) SetReminder(id uint, values map[string]any) error { return d.set(&Reminder{}, id, values) }
+
+// NumberOperation puts an operation at a place of its route.
+func (d DB) NumberOperation(id uint, seq int) error {
+	return d.set(&Operation{}, id, map[string]any{"seq": seq})
 }

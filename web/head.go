@@ -236,7 +236,7 @@ func (s *Server) release(w http.ResponseWriter, r *http.Request, req *request) e
 
 func (s *Server) close(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
-	if err := s.shop.CloseHead(r.Context(), req.actor, g("write_id"), tag, g("refit")); err != nil {
+	if err := s.shop.CloseHead(r.Context(), req.actor, tag, shop.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")}); err != nil {
 		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/handover")

@@ -1,0 +1,704 @@
+package shop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"math/big"
+	"slices"
+	"strconv"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/length"
+	"headwright/core/plan"
+	"headwright/core/quantity"
+	"headwright/core/route"
+	"headwright/core/seating"
+	"headwright/store"
+)
+
+// SheetRow is what one position of an operation needs: what to set, and the target with its
+// limits at that moment, before what is still to come.
+type SheetRow struct {
+	ID       string
+	Do       string         // "cut 0.07", "insert, seat 0.51 up"
+	Target   *length.Length // of the proof reading
+	Low      *length.Length
+	High     *length.Length
+	Proof    *store.Reading // read since the operation started
+	Recorded *store.OpRecord
+}
+
+// Sheet is an operation's work sheet.
+type Sheet struct {
+	store.Operation
+	route.Kind
+	Rows     []SheetRow
+	Proof    judge.Characteristic // what proves it; no code when nothing single does
+	Datum    string
+	Tool     string // tool, cutter or pilot
+	Note     string // corrections for cuts still to come, schools
+	Schools  []string
+	Form     RecordForm
+	Records  []store.OpRecord
+	Why      string // why it may not start
+	PlanFrom int    // version of the plan the figures are from; 0 without one
+	Tools    []store.Tool
+	Once     SheetRow // of an operation on the whole head
+}
+
+// proofs is what proves an operation, one reading at each position or place, from which
+// datum it is read and what tool or pilot it takes.
+var proofs = map[string]struct{ code, place, dir, datum, tool string }{
+	"guide_new":   {"guide.bore", "middle", "A", "the guide's own bore", "bore gauge set on a ring of the bore to make"},
+	"guide_liner": {"guide.bore", "middle", "A", "the guide's own bore", "bore gauge set on a ring of the bore to make"},
+	"guide_hone":  {"guide.bore", "middle", "A", "the guide's own bore", "hone, bore gauge set on a ring"},
+	"guide_ream":  {"guide.bore", "middle", "A", "the guide's own bore", "reamer of the next oversize"},
+	"seat_cut":    {"valve.recession", "", "", "the face as it is at this moment", "cutter of the seat's three angles, pilot in the guide"},
+	"valve_grind": {"valve.margin", "", "", "the valve's rim", "valve grinder, chuck on the stem's unworn part"},
+	"valve_new":   {"stem.dia", "middle", "", "the new valve's stem", "micrometer"},
+	"tip_grind":   {"stem.height", "", "", "the spring's pad, valve seated", "tip grinder, height gauge"},
+	"spring_shim": {"spring.height", "", "", "the spring's pad", "height micrometer"},
+	"face":        {"head.thickness", "", "", "the cover's rail", "surfacer, head clamped without strain"},
+	"lash_set":    {"lash", "", "", "cam's base circle or rocker", "feelers"},
+}
+
+// Sheet works out an operation's work sheet.
+func (s *Shop) Sheet(ctx context.Context, f *File, seq int) (Sheet, error) {
+	o, err := f.operation(seq)
+	if err != nil {
+		return Sheet{}, err
+	}
+	db := s.st.Read(ctx)
+	p, err := s.planner(db, f)
+	if err != nil {
+		return Sheet{}, err
+	}
+	return s.sheet(db, p, o)
+}
+
+func (s *Shop) sheet(db store.DB, p *planner, o store.Operation) (Sheet, error) {
+	f := p.f
+	k, _ := route.Named(o.Code)
+	sh := Sheet{Operation: o, Kind: k, Form: recordForms[o.Code], Schools: p.schools(), Why: f.blocks(o)}
+	if pr, ok := proofs[o.Code]; ok {
+		sh.Proof, _ = judge.ByCode(pr.code)
+		sh.Datum, sh.Tool = pr.datum, pr.tool
+		for _, t := range f.Tools {
+			if t.Kind == sh.Proof.ToolKind {
+				sh.Tools = append(sh.Tools, t)
+			}
+		}
+	}
+	for _, r := range f.Records {
+		if r.OperationID == o.ID {
+			sh.Records = append(sh.Records, r)
+		}
+	}
+	plans, err := db.Plans(f.ID)
+	if err != nil {
+		return sh, err
+	}
+	var done plan.Output
+	var in struct {
+		Ask PlanAsk
+		In  plan.Input
+	}
+	if len(plans) > 0 {
+		sh.PlanFrom = plans[0].Version
+		for from, to := range map[string]any{plans[0].Answer: &done, plans[0].Input: &in} {
+			if err := json.Unmarshal([]byte(from), to); err != nil {
+				return sh, err
+			}
+		}
+	}
+	lash := map[string]LashRow{}
+	if o.Code == "lash_set" && sh.PlanFrom > 0 {
+		for _, l := range p.lash(&Planned{Out: done, In: in.In}) {
+			lash[l.ID] = l
+		}
+	}
+	coming := f.facingToCome(o, done)
+	if coming > 0 && (o.Code == "seat_cut" || o.Code == "seat_insert") {
+		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", coming)
+	}
+	at := o.At()
+	for _, id := range at {
+		sh.Rows = append(sh.Rows, p.sheetRow(o, id, done, in.In, coming, lash[id]))
+	}
+	if len(at) == 0 {
+		sh.Once = p.headRow(o, done)
+	}
+	for i := range sh.Rows {
+		f.provenBy(&sh, &sh.Rows[i])
+	}
+	return sh, nil
+}
+
+// facingToCome is how much will still be cut off the face after an operation.
+func (f *File) facingToCome(o store.Operation, done plan.Output) length.Length {
+	for _, later := range f.Operations {
+		if later.Code == "face" && later.Seq > o.Seq && later.State != "skipped" {
+			return done.FaceCut
+		}
+	}
+	return 0
+}
+
+// provenBy notes the reading and the record of a row made since the operation started.
+func (f *File) provenBy(sh *Sheet, row *SheetRow) {
+	pr := proofs[sh.Operation.Code]
+	if r, ok := f.Standing(AfterRepair)[pr.code+" "+judge.Spot{Position: row.ID, Place: pr.place, Dir: pr.dir}.Key()]; ok && sh.StartedAt != nil && !r.At.Before(*sh.StartedAt) {
+		row.Proof = &r
+	}
+	for i := range sh.Records {
+		if sh.Records[i].Position == row.ID {
+			row.Recorded = &sh.Records[i]
+		}
+	}
+}
+
+// sheetRow is what one position needs of an operation.
+func (p *planner) sheetRow(o store.Operation, id string, done plan.Output, in plan.Input, coming length.Length, lash LashRow) SheetRow {
+	row := SheetRow{ID: id}
+	v, _ := p.f.Layout.Valve(id)
+	role := string(v.Role)
+	limits := func(code string, shift length.Length) {
+		l := p.sheet.Limit(code, role)
+		if t := p.sheet.LimitOf("target", code, role); t != nil {
+			l = t
+		}
+		if l == nil {
+			return
+		}
+		if l.Low != nil {
+			x := *l.Low + shift
+			row.Low = &x
+		}
+		if l.High != nil {
+			x := *l.High + shift
+			row.High = &x
+		}
+	}
+	aim := func(l length.Length) { row.Target = &l }
+	mm := func(l length.Length) string { return p.f.Unit.In(l, p.f.Unit.Places()) + " " + p.f.Unit.Name }
+	i := slices.IndexFunc(done.Valves, func(d plan.Done) bool { return d.ID == id })
+	var d plan.Done
+	if i >= 0 {
+		d = done.Valves[i]
+	}
+	switch o.Code {
+	case "guide_new", "guide_liner", "guide_hone", "guide_ream":
+		l := p.sheet.Limit("guide.clearance", role)
+		stems := p.f.Counting("stem.dia", id)
+		if len(stems) == 0 {
+			row.Do = "measure the stem that goes in first"
+			return row
+		}
+		stem := stems[0].Value.At
+		for _, r := range stems {
+			stem = max(stem, r.Value.At)
+		}
+		if l == nil {
+			l = judge.General(role, stem)
+		}
+		if l != nil && l.Low != nil && l.High != nil {
+			t := p.clearanceTarget(*l, v.Role)
+			aim(stem + t)
+			lo, hi := stem+*l.Low, stem+*l.High
+			row.Low, row.High = &lo, &hi
+			row.Do = "bore " + mm(stem+t) + " for a stem of " + mm(stem)
+		}
+	case "seat_cut", "seat_insert":
+		limits("valve.recession", coming)
+		if i < 0 {
+			row.Do = "clean up"
+			return row
+		}
+		aim(d.Recession + coming)
+		switch {
+		case d.Seat == "insert":
+			row.Do = "new insert, seat at " + mm(d.Recession+coming)
+		case d.Seat == "cut":
+			row.Do = "cut " + mm(d.SeatCut)
+		default:
+			row.Do = "clean up only"
+		}
+	case "valve_grind":
+		limits("valve.margin", 0)
+		row.Do = "reface " + mm(p.give("given.valve_grind", role, 100*length.Micrometre)) + " along the stem"
+		if i >= 0 {
+			aim(d.Margin)
+		}
+	case "valve_new":
+		if l := p.sheet.LimitOf("new", "stem.dia", role); l != nil {
+			row.Low, row.High = l.Low, l.High
+		}
+		row.Do = "measure stem, head, margin, length and groove before it is trusted"
+	case "tip_grind":
+		limits("stem.height", 0)
+		if i >= 0 {
+			row.Do = "grind " + mm(d.TipGrind)
+			aim(d.StemHeight)
+		}
+	case "spring_shim":
+		limits("spring.height", 0)
+		if i >= 0 {
+			row.Do = "shim " + mm(d.SpringShim)
+			aim(d.SpringHeight)
+		}
+	case "lash_set":
+		limits("lash", 0)
+		if lash.Size != 0 {
+			row.Do = map[string]string{"bucket": "shim ", "rocker": "pushrod "}[p.f.Model.Drive] + mm(lash.Size) + " from " + lash.Source
+		} else {
+			row.Do = "set by the adjuster"
+		}
+		if lash.HasFigures {
+			aim(lash.Set)
+		}
+	}
+	return row
+}
+
+// headRow is what the whole head needs of an operation.
+func (p *planner) headRow(o store.Operation, done plan.Output) SheetRow {
+	row := SheetRow{}
+	if o.Code != "face" {
+		return row
+	}
+	cut := done.FaceCut
+	if cut == 0 {
+		cut, _ = p.faceNeeds()
+	}
+	row.Do = "cut " + p.f.Unit.In(cut, p.f.Unit.Places()) + " " + p.f.Unit.Name
+	if x, ok := p.f.Received.Feature("head.thickness"); ok && len(x.From) > 0 {
+		t := x.Low - cut
+		row.Target = &t
+	}
+	if l := p.sheet.Limit("head.thickness", ""); l != nil {
+		row.Low, row.High = l.Low, l.High
+	}
+	return row
+}
+
+// blocks says why a waiting operation may not start, "" when it may.
+func (f *File) blocks(o store.Operation) string {
+	for _, before := range f.Operations {
+		if before.Seq < o.Seq && before.State != "done" && before.State != "skipped" {
+			k, _ := route.Named(before.Code)
+			return "first finish: " + k.Name
+		}
+	}
+	return f.Approved.unapproved(o)
+}
+
+// Prove records the proof readings typed on a work sheet, by position, with a tool. One
+// outside its limits of the moment stops the operation and asks the lead.
+func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int, tool uint, typed map[string]string) (held bool, err error) {
+	if err := a.must("work an operation"); err != nil {
+		return false, err
+	}
+	f, err := s.File(ctx, tag)
+	if err != nil {
+		return false, err
+	}
+	sh, err := s.Sheet(ctx, f, seq)
+	if err != nil {
+		return false, err
+	}
+	if sh.State != "running" && sh.State != "held" {
+		return false, field.Errors{at(seq): "start it first"}
+	}
+	pr := proofs[sh.Operation.Code]
+	form := SweepForm{Characteristic: pr.code, Stage: AfterRepair, Tool: tool, Why: "proof of the work"}
+	errs := field.Errors{}
+	var bad []string
+	rows := sh.Rows
+	if len(rows) == 0 {
+		rows = []SheetRow{sh.Once}
+		rows[0].ID = f.Layout.Corners[0].Name
+	}
+	t, _ := toolWith(f.Tools, tool)
+	for _, row := range rows {
+		text := strings.TrimSpace(typed[row.ID])
+		if text == "" {
+			continue
+		}
+		v, err := sh.Proof.Read(text, f.Unit)
+		if err != nil {
+			errs.Add(row.ID, err)
+			continue
+		}
+		form.Entries = append(form.Entries, Entry{ClientID: writeID + "-" + row.ID, Spot: judge.Spot{Position: row.ID, Place: pr.place, Dir: pr.dir}, Text: text})
+		if row.Low == nil && row.High == nil {
+			continue
+		}
+		if r := gauge.Judge(v, t.U, gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
+			word := map[string]string{"high": "over", "low": "under"}[r.Side]
+			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, (-r.Distance).String(), word))
+		}
+	}
+	if len(form.Entries) == 0 && len(errs) == 0 {
+		errs.Addf(at(seq), "read what proves it, or finish and read later: the final check will ask")
+	}
+	if err := errs.Err(); err != nil {
+		return false, err
+	}
+	if err := s.Record(ctx, a, tag, form); err != nil {
+		return false, err
+	}
+	if len(bad) == 0 {
+		return false, nil
+	}
+	return true, s.onHead(ctx, writeID+"-hold", tag, func(tx store.DB, file *File) error {
+		o, err := file.operation(seq)
+		if err != nil {
+			return err
+		}
+		if _, err := tx.SetOperation(o.ID, "running", map[string]any{"state": "held", "held": strings.Join(bad, "; ")}); err != nil {
+			return err
+		}
+		return s.note(tx, a, file.ID, "held", o.Code+": "+strings.Join(bad, "; "))
+	})
+}
+
+// Resume lets a held operation go on, with the lead's word.
+func (s *Shop) Resume(ctx context.Context, a Actor, writeID, tag string, seq int, reason string) error {
+	errs := field.Errors{}
+	reason = required(errs, at(seq), reason, "say how it goes on", 300)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "held", func(_ store.DB, _ *File, o store.Operation) (map[string]any, error) {
+		return map[string]any{"state": "running", "held": o.Held + " / " + a.Name + ": " + reason}, nil
+	})
+}
+
+// AddOperation adds an operation to an ordered route, with the lead's reason.
+func (s *Shop) AddOperation(ctx context.Context, a Actor, writeID, tag, code, positions, reason string) error {
+	if err := a.must("skip an operation"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = required(errs, "add", reason, "say why it is added", 200)
+	k, ok := route.Named(code)
+	if !ok {
+		errs.Addf("add", "choose an operation")
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		at := strings.Fields(strings.ToUpper(strings.ReplaceAll(positions, ",", " ")))
+		for _, id := range at {
+			if _, ok := f.Layout.Valve(id); !ok {
+				errs.Addf("add", "%s is no position of this head", id)
+			}
+		}
+		if f.WorkOrderAt == nil || f.ClosedAt != nil {
+			errs.Addf("add", "the work is not on order")
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", Added: a.Name + ": " + reason}
+		place := len(f.Operations)
+		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
+			xk, _ := route.Named(x.Code)
+			if _, first := route.Precedes(k, xk); x.State == "waiting" && (first || xk.Rank > k.Rank) {
+				place = i
+				break
+			}
+		}
+		if err := s.renumber(tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "operation added", code+": "+reason)
+	})
+}
+
+// renumber writes a route's order, adding what is new.
+func (s *Shop) renumber(tx store.DB, ops []store.Operation) error {
+	for i := range ops { // out of the way first: a number is unique on its head
+		if ops[i].ID != 0 {
+			if err := tx.NumberOperation(ops[i].ID, -(i + 1)); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range ops {
+		ops[i].Seq = i + 1
+		if ops[i].ID == 0 {
+			if err := tx.Add(&ops[i]); err != nil {
+				return err
+			}
+		} else if err := tx.NumberOperation(ops[i].ID, i+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// MoveUp lets a waiting operation change places with the one before it, where the order of
+// the trade allows.
+func (s *Shop) MoveUp(ctx context.Context, a Actor, writeID, tag string, seq int) error {
+	if err := a.must("skip an operation"); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		i := slices.IndexFunc(f.Operations, func(o store.Operation) bool { return o.Seq == seq })
+		if i < 1 {
+			return ErrNotFound
+		}
+		o, before := f.Operations[i], f.Operations[i-1]
+		if o.State != "waiting" || before.State != "waiting" {
+			return field.Errors{at(seq): "only what waits can change places"}
+		}
+		k, _ := route.Named(o.Code)
+		bk, _ := route.Named(before.Code)
+		if why, must := route.Precedes(bk, k); must {
+			return field.Errors{at(seq): why}
+		}
+		ops := slices.Clone(f.Operations)
+		ops[i-1], ops[i] = o, before
+		if err := s.renumber(tx, ops); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "route changed", o.Code+" before "+before.Code)
+	})
+}
+
+// RecordField is a field of an operation's record. Kind is a quantity, "count", "yes" or text.
+type RecordField struct{ Name, Label, Kind, Hint string }
+
+// RecordForm is what is written down while an operation is done, once or at each position.
+type RecordForm struct {
+	Each   bool
+	Fields []RecordField
+	judge  func(f *File, set Settings, position string, v map[string]string) (ok bool, say string, err error)
+}
+
+// recordForms are the records by operation.
+var recordForms = map[string]RecordForm{
+	"pressure_test":   {Fields: pressureFields, judge: judgePressure},
+	"pressure_retest": {Fields: pressureFields, judge: judgePressure},
+	"weld":            {Fields: []RecordField{{"how", "How it was mended", "text", "stitched with 6 mm pins"}, {"by", "Who welded, qualified as", "text", ""}}, judge: allGiven},
+	"lap":             {Each: true, Fields: []RecordField{{"paste", "Paste", "text", "coarse, then fine"}, {"passes", "Passes", "count", ""}, {"ring", "Ring full and matte all round", "yes", ""}}, judge: judgeLap},
+	"seal_test":       {Each: true, Fields: []RecordField{{"baseline", "Cup blanked, today", "pressure", "84kPa"}, {"vacuum", "Vacuum, turned between", "pressures", "82 82 81 82 kPa"}, {"liquid", "Liquid held, minutes", "count", ""}, {"drop", "Dropped valve bounces", "yes", ""}}, judge: judgeSeal},
+	"wash_final":      {Fields: cleanFields, judge: allYes},
+	"assemble":        {Fields: []RecordField{{"seals", "New seals on every stem", "yes", ""}, {"order", "Every part in its own place", "yes", ""}, {"keepers", "Keepers seated, springs tapped", "yes", ""}}, judge: allYes},
+	"final_check":     {Fields: append(slices.Clone(cleanFields), RecordField{"places", "Parts in their places, nothing left over", "yes", ""}), judge: allYes},
+}
+
+var pressureFields = []RecordField{{"pressure", "Pressure", "pressure", "2bar"}, {"water", "Water", "temperature", "60C"}, {"minutes", "Minutes", "count", ""}, {"leaks", "Leaks seen", "count", "place each on the map"}}
+
+var cleanFields = []RecordField{{"guides", "Guides wiped until clean", "yes", ""}, {"threads", "Threads run free", "yes", ""}, {"ways", "Oil and water ways blown through", "yes", ""}}
+
+func judgePressure(_ *File, _ Settings, _ string, v map[string]string) (bool, string, error) {
+	n, _ := strconv.Atoi(v["leaks"])
+	if n > 0 {
+		return false, plural(n, "leak") + ": place them on the map", nil
+	}
+	return true, "tight at " + v["pressure"] + ", " + v["water"] + ", " + v["minutes"] + " min", nil
+}
+
+func allGiven(_ *File, _ Settings, _ string, v map[string]string) (bool, string, error) {
+	return true, strings.TrimSpace(v["how"] + ", " + v["by"]), nil
+}
+
+func allYes(_ *File, _ Settings, _ string, v map[string]string) (bool, string, error) {
+	for name, x := range v {
+		if x != "yes" {
+			return false, name + " is not done", nil
+		}
+	}
+	return true, "all done", nil
+}
+
+// judgeLap: a ring that is not full after the shop's limit of passes means that the seat has
+// to be cut; a coated valve is never lapped.
+func judgeLap(f *File, set Settings, position string, v map[string]string) (bool, string, error) {
+	if strings.Contains(strings.ToLower(f.Model.About), "coated") {
+		return false, "", field.Errorf("paste", "coated valves are never lapped")
+	}
+	n, _ := strconv.Atoi(v["passes"])
+	if most := set.Int("lap_limit"); n > most {
+		return false, fmt.Sprintf("%d passes, more than %d: cut the seat", n, most), nil
+	}
+	if v["ring"] != "yes" {
+		return false, "the ring has gaps: a shiny arc is a low place", nil
+	}
+	return true, fmt.Sprintf("full ring after %d passes, %s", n, v["paste"]), nil
+}
+
+// sealDrop is how much vacuum a port may lose when the sheet has no limit.
+var sealDrop = big.NewRat(5, 1)
+
+// judgeSeal judges a position by the test the shop's school asks for; one at least.
+func judgeSeal(f *File, set Settings, position string, v map[string]string) (bool, string, error) {
+	var said []string
+	ok, any := true, false
+	school := set.Get("school.seal")
+	if v["vacuum"] != "" {
+		base, err := quantity.Parse(v["baseline"], quantity.Pressure)
+		if err != nil {
+			return false, "", field.Under("baseline", err)
+		}
+		in := seating.VacuumInput{Baseline: base, Drop: sealDrop}
+		unit := strings.TrimLeft(v["vacuum"], "0123456789., ")
+		for _, t := range strings.Fields(strings.TrimSuffix(v["vacuum"], unit)) {
+			if unit == "" {
+				unit = "kPa"
+			}
+			r, err := quantity.Parse(t+unit, quantity.Pressure)
+			if err != nil {
+				return false, "", field.Under("vacuum", err)
+			}
+			in.Readings = append(in.Readings, r)
+		}
+		if len(in.Readings) < 2 {
+			return false, "", field.Errorf("vacuum", "turn the valve and read again: two readings at least")
+		}
+		out, err := seating.Vacuum(in)
+		if err != nil {
+			return false, "", err
+		}
+		any, ok = true, ok && out.Pass
+		said = append(said, "vacuum "+v["vacuum"]+map[string]string{"valve": ": the leak turns with the valve", "seat": ": leaks at every turn, the seat", "": ""}[out.Suspect])
+	}
+	if v["liquid"] != "" {
+		n, _ := strconv.Atoi(v["liquid"])
+		any, ok = true, ok && n >= 2
+		said = append(said, plural(n, "minute")+" of liquid")
+	}
+	if v["drop"] == "yes" && school == "drop" {
+		any = true
+		said = append(said, "bounces")
+	}
+	if !any || school == "both" && (v["vacuum"] == "" || v["liquid"] == "") {
+		return false, "", field.Errorf("vacuum", "this shop tests by %s: at least that is needed", school)
+	}
+	return ok, strings.Join(said, "; "), nil
+}
+
+// check reads the fields of a record.
+func (r RecordForm) check(v map[string]string) error {
+	for _, fd := range r.Fields {
+		text := strings.TrimSpace(v[fd.Name])
+		v[fd.Name] = text
+		var err error
+		switch fd.Kind {
+		case "pressure":
+			if text != "" || !r.Each {
+				_, err = quantity.Parse(text, quantity.Pressure)
+			}
+		case "temperature":
+			_, err = quantity.Parse(text, quantity.Temperature)
+		case "count":
+			if n, e := strconv.Atoi(text); (text != "" || !r.Each) && (e != nil || n < 0 || n > 10_000) {
+				err = field.Errorf("", "a whole number")
+			}
+		case "text":
+			if text == "" || len(text) > 200 {
+				err = field.Errorf("", "write it down")
+			}
+		}
+		if err != nil {
+			return field.Under(fd.Name, err)
+		}
+	}
+	return nil
+}
+
+// RecordWork writes an operation's record, once or for a position, and judges it. What
+// fails stops the operation and asks the lead. Errors are keyed "rec/POSITION/FIELD".
+func (s *Shop) RecordWork(ctx context.Context, a Actor, writeID, tag string, seq int, rows map[string]map[string]string) error {
+	if err := a.must("work an operation"); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		o, err := f.operation(seq)
+		if err != nil {
+			return err
+		}
+		form, ok := recordForms[o.Code]
+		if !ok {
+			return ErrNotFound
+		}
+		if o.State != "running" && o.State != "held" {
+			return field.Errors{at(seq): "start it first"}
+		}
+		values, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		errs := field.Errors{}
+		var bad []string
+		for position, v := range rows {
+			if form.Each && !slices.Contains(o.At(), position) || !form.Each && position != "" {
+				return ErrNotFound
+			}
+			err := form.check(v)
+			var okay bool
+			var say string
+			if err == nil {
+				okay, say, err = form.judge(f, Settings{values, tag}, position, v)
+			}
+			if err != nil {
+				errs.Add("rec/"+position+"/"+fieldOf(err), err)
+				continue
+			}
+			v["says"] = say
+			data, err := json.Marshal(v)
+			if err != nil {
+				return err
+			}
+			if !okay {
+				bad = append(bad, strings.TrimSpace(position+" "+say))
+			}
+			if err := tx.Add(&store.OpRecord{OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), OK: okay, PersonID: a.ID, At: s.now()}); err != nil {
+				return err
+			}
+		}
+		if len(rows) == 0 {
+			errs.Addf(at(seq), "nothing was written down")
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		if bad != nil && o.State == "running" {
+			slices.Sort(bad)
+			if _, err := tx.SetOperation(o.ID, "running", map[string]any{"state": "held", "held": strings.Join(bad, "; ")}); err != nil {
+				return err
+			}
+		}
+		return s.note(tx, a, f.ID, "recorded", o.Code)
+	})
+}
+
+// fieldOf is the field an error names.
+func fieldOf(err error) string {
+	name, _, _ := strings.Cut(err.Error(), ":")
+	return name
+}
+
+// Recorded returns the last record of an operation's kind at a position, and whether there
+// is one.
+func (f *File) Recorded(code, position string) (store.OpRecord, bool) {
+	for _, r := range slices.Backward(f.Records) {
+		if r.Kind == code && r.Position == position {
+			return r, true
+		}
+	}
+	return store.OpRecord{}, false
+}
+
+// RecordSays is what a record comes to in words.
+func RecordSays(r store.OpRecord) string {
+	var v map[string]string
+	if json.Unmarshal([]byte(r.Data), &v) != nil {
+		return ""
+	}
+	return v["says"]
+}
