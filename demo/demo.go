@@ -326,6 +326,65 @@ func earlierOf(later string) step {
 	}
 }
 
+// planned keeps the balanced plan and releases what is in doubt.
+func planned(f *filler, tag string, j *job) error {
+	s := f.at(j.ago * 0.5)
+	if err := s.KeepPlan(f.ctx, f.lead, f.id(), tag, shop.PlanAsk{Alternative: "balanced"}); err != nil {
+		return err
+	}
+	file, err := s.File(f.ctx, tag)
+	if err != nil {
+		return err
+	}
+	choices := map[string]shop.Choice{}
+	for _, x := range file.Received.Findings() {
+		if _, done := file.Decision(x.Key()); !done {
+			choices[x.Key()] = shop.Choice{Choice: judge.Leave, Reason: "read twice; inside as far as any gauge here tells"}
+		}
+	}
+	return s.Decide(f.ctx, f.lead, f.id(), tag, choices)
+}
+
+// quoted sends the quote and lets the customer say yes to what must be and to the first of
+// the rest: half approved.
+func quoted(f *filler, tag string, j *job) error {
+	s := f.at(j.ago * 0.4)
+	version, err := s.MakeQuote(f.ctx, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.")
+	if err != nil {
+		return err
+	}
+	if err := s.SendQuote(f.ctx, f.front, f.id(), tag, version, "workshop at High Pistes"); err != nil {
+		return err
+	}
+	file, err := s.File(f.ctx, tag)
+	if err != nil {
+		return err
+	}
+	said := shop.Answer{Name: "Bran", Must: true}
+	for _, l := range file.Approved.Quotes[0].Lines {
+		if l.Grp != shop.Must && len(said.Yes) == 0 {
+			said.Yes = []int{l.Seq}
+		}
+	}
+	return f.at(j.ago*0.3).ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone")
+}
+
+// ordered orders a part for the head some hours ago.
+func ordered(name, count string, hours float64) step {
+	return func(f *filler, tag string, _ *job) error {
+		page, err := f.now.Stock(f.ctx)
+		if err != nil {
+			return err
+		}
+		for _, it := range page.Rows {
+			if it.Name == name {
+				return f.at(hours).Order(f.ctx, f.lead, f.id(), it.ID, count, tag)
+			}
+		}
+		return fmt.Errorf("no part %s", name)
+	}
+}
+
 // handedOver gives the head back.
 func handedOver(hours float64, to string) step {
 	return func(f *filler, tag string, _ *job) error {

@@ -365,10 +365,21 @@ func (f *File) Steps() []Step {
 		}
 	}
 	ordered := f.WorkOrderAt != nil
+	tested, marks := f.CrackTest()
+	quoted := "not yet"
+	for _, q := range f.Approved.Quotes {
+		quoted = "waits for an answer"
+		if q.Approval != nil {
+			quoted = "answered"
+		}
+	}
 	steps := []Step{
 		{"intake", "Take in", "done", f.CreatedAt.Format("2 Jan")},
+		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 || ordered), plural(len(f.Places), "part") + " noted"},
+		{"map", "Crack test", state(tested || ordered), map[bool]string{true: plural(marks, "mark"), false: "not yet"}[tested]},
 		{"measure", "Measure", state(read == of || ordered), count(read, of)},
 		{"judge", "Judge", state(ordered), map[bool]string{true: "work ordered", false: plural(open, "open finding")}[ordered]},
+		{"quote", "Quote", state(f.Approved.Asked()), quoted},
 		{"work", "Work", state(ordered && worked == len(f.Operations)), count(worked, len(f.Operations))},
 		{"check", "Check", state(f.ClosedAt != nil), ""},
 		{"handover", "Hand over", state(f.HandedOverAt != nil), f.HandedTo},
@@ -380,6 +391,18 @@ func (f *File) Steps() []Step {
 		}
 	}
 	return steps
+}
+
+// CrackTest tells whether the head was tested for cracks, and how many marks it has.
+func (f *File) CrackTest() (tested bool, marks int) {
+	for _, x := range f.Standings(Stages...) {
+		if x.Part == judge.Mark {
+			marks++
+		}
+	}
+	tested = marks > 0 || slices.ContainsFunc(f.Notes, func(n store.Note) bool { return n.Kind == CrackNote })
+	_, pressed := f.Recorded("pressure_test", "")
+	return tested || pressed, marks
 }
 
 func state(done bool) string {

@@ -168,3 +168,31 @@ func (s *Shop) Mark(ctx context.Context, a Actor, tag string, m MarkForm) error 
 		return s.note(tx, a, f.ID, "mark placed", fmt.Sprintf("%s %s", m.Grade, f.Layout.Near(x.X, x.Y)))
 	})
 }
+
+// CrackNote is the kind of note that records a crack test.
+const CrackNote = "crack test"
+
+// CrackMethods are the ways to look for cracks.
+var CrackMethods = []string{"by eye", "dye penetrant", "magnetic powder", "pressure, in water"}
+
+// TestCracks records that a head was tested for cracks: how, and what was seen. The cracks
+// and leaks themselves are marks on the map.
+func (s *Shop) TestCracks(ctx context.Context, a Actor, writeID, tag, method, seen string) error {
+	if err := a.must("record a reading"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	if !slices.Contains(CrackMethods, method) {
+		errs.Addf("method", "how was it tested?")
+	}
+	seen = required(errs, "seen", seen, "pressure, water, minutes, and what was seen: or that nothing was", 300)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		if err := tx.Add(&store.Note{HeadID: f.ID, Kind: CrackNote, Input: method, Text: seen, PersonID: a.ID, At: s.now()}); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "crack test", method+": "+seen)
+	})
+}

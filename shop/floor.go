@@ -22,6 +22,8 @@ type Card struct {
 	Running bool
 	Since   time.Time
 	Late    bool
+	For     string // measuring, lead, customer, work, check or collection
+	By      uint   // who works on it
 }
 
 // FloorStations lists the places a head can be, in the order of the work.
@@ -50,6 +52,10 @@ func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
 	if err != nil {
 		return nil, err
 	}
+	asked, answered, err := db.AnsweredHeads(ids...)
+	if err != nil {
+		return nil, err
+	}
 	byHead := map[uint][]store.Operation{}
 	for _, o := range ops {
 		byHead[o.HeadID] = append(byHead[o.HeadID], o)
@@ -57,6 +63,9 @@ func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
 	var cards []Card
 	for _, h := range heads {
 		c := s.card(h, byHead[h.ID], counts[h.ID], limits[h.SheetID])
+		if c.For == "lead" && asked[h.ID] && !answered[h.ID] || c.For == "work" && !c.Running && !answered[h.ID] {
+			c.Station, c.Waiting, c.For = "counter", "the customer's answer", "customer"
+		}
 		c.Late = h.Job.Promise != nil && s.now().After(h.Job.Promise.Add(24*time.Hour))
 		cards = append(cards, c)
 	}
@@ -68,18 +77,19 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 	c := Card{Head: h, Since: h.CreatedAt}
 	if h.ClosedAt != nil {
 		c.Station, c.Waiting, c.Since = "dispatch", "to be collected", *h.ClosedAt
+		c.For = "collection"
 		return c
 	}
 	if h.WorkOrderAt == nil {
-		c.Station, c.Waiting = "lead", "to be judged"
+		c.Station, c.Waiting, c.For = "lead", "to be judged", "lead"
 		if l, err := parseLayout(h.Model); err == nil {
 			if read, of := wanted(l, counts, limits); read < of {
-				c.Station, c.Waiting = "inspection bench", "measured "+count(read, of)
+				c.Station, c.Waiting, c.For = "inspection bench", "measured "+count(read, of), "measuring"
 			}
 		}
 		return c
 	}
-	c.Station, c.Waiting, c.Since = "final check", "the final gate", *h.WorkOrderAt
+	c.Station, c.Waiting, c.Since, c.For = "final check", "the final gate", *h.WorkOrderAt, "check"
 	for _, o := range ops {
 		k, _ := route.Named(o.Code)
 		switch o.State {
@@ -89,9 +99,12 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 			}
 			continue
 		case "running":
-			c.Running, c.Since = true, *o.StartedAt
+			c.Running, c.Since, c.By = true, *o.StartedAt, *o.StartedBy
 		}
-		c.Station, c.Waiting = k.Station, strings.ToLower(k.Name)
+		c.Station, c.Waiting, c.For = k.Station, strings.ToLower(k.Name), "work"
+		if o.State == "held" {
+			c.Waiting, c.For = "the lead: "+o.Held, "lead"
+		}
 		return c
 	}
 	return c

@@ -683,6 +683,13 @@ func fieldOf(err error) string {
 	return name
 }
 
+// Asks tells whether finishing an operation asks for a proof or a record.
+func Asks(code string) bool {
+	_, proof := proofs[code]
+	_, record := recordForms[code]
+	return proof || record
+}
+
 // Recorded returns the last record of an operation's kind at a position, and whether there
 // is one.
 func (f *File) Recorded(code, position string) (store.OpRecord, bool) {

@@ -127,6 +127,8 @@ type mapData struct {
 	Marks  []markRow
 	Grades []judge.Grade
 	Photos []store.Photo
+	Tests  []store.Note
+	How    []string
 }
 
 // zooms are how much larger the map is drawn than its room.
@@ -138,7 +140,12 @@ func (s *Server) showMap(w http.ResponseWriter, r *http.Request, req *request, p
 		return err
 	}
 	part, _ := judge.PartNamed(judge.Mark)
-	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos}
+	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos, How: shop.CrackMethods}
+	for _, n := range f.Notes {
+		if n.Kind == shop.CrackNote {
+			d.Tests = append(d.Tests, n)
+		}
+	}
 	if d.Side != "cover" {
 		d.Side = "face"
 	}
@@ -177,6 +184,15 @@ func (s *Server) mapPage(w http.ResponseWriter, r *http.Request, req *request) e
 // placeMark places a mark, or says something new of one.
 func (s *Server) placeMark(w http.ResponseWriter, r *http.Request, req *request) error {
 	g, tag := r.PostForm.Get, chi.URLParam(r, "tag")
+	if g("method") != "" || g("seen") != "" {
+		err := s.shop.TestCracks(r.Context(), req.actor, g("write_id"), tag, g("method"), g("seen"))
+		if errs, err := wrong(err); errs != nil {
+			return s.showMap(w, r, req, Page{Values: r.PostForm, Errors: errs})
+		} else if err != nil {
+			return err
+		}
+		return redirect(w, r, "/heads/"+tag+"/map")
+	}
 	replaces, _ := strconv.ParseUint(g("replaces"), 10, 32)
 	err := s.shop.Mark(r.Context(), req.actor, tag, shop.MarkForm{WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Replaces: uint(replaces)})
 	if errs, err := wrong(err); errs != nil {

@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -15,13 +16,32 @@ type column struct {
 	Cards   []shop.Card
 }
 
-// floor is the first screen: every head as a card at its station.
+type floorData struct {
+	Columns []column
+	People  []string
+}
+
+// floor is the first screen: every head as a card at its station, or only those of a
+// customer, a person at work on them, or what they wait for.
 func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) error {
 	cards, err := s.shop.Floor(r.Context())
 	if err != nil {
 		return err
 	}
-	var columns []column
+	people, err := s.shop.People(r.Context())
+	if err != nil {
+		return err
+	}
+	d := floorData{}
+	names := map[uint]string{}
+	for _, p := range people {
+		d.People = append(d.People, p.Name)
+		names[p.ID] = p.Name
+	}
+	f := r.Form.Get
+	cards = slices.DeleteFunc(cards, func(c shop.Card) bool {
+		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") || !strings.Contains(strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))))
+	})
 	for _, st := range shop.FloorStations {
 		c := column{Station: st}
 		for _, card := range cards {
@@ -30,10 +50,10 @@ func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) err
 			}
 		}
 		if c.Cards != nil {
-			columns = append(columns, c)
+			d.Columns = append(d.Columns, c)
 		}
 	}
-	return s.show(w, req, "floor", Page{Title: "Floor", Place: "floor", Data: columns})
+	return s.show(w, req, "floor", Page{Title: "Floor", Place: "floor", Values: r.Form, Data: d})
 }
 
 // search opens the head of a tag, or lists what it finds.
@@ -60,6 +80,7 @@ type takeInData struct {
 	Kinds     []shop.IntakeKind
 	Models    []store.HeadModel
 	Customers []store.Customer
+	Regulated []string
 }
 
 func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
@@ -74,7 +95,7 @@ func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers, shop.Regulations}
 	return s.show(w, req, "takein", p)
 }
 
@@ -86,7 +107,7 @@ func (s *Server) takeIn(w http.ResponseWriter, r *http.Request, req *request) er
 	g := r.PostForm.Get
 	tag, err := s.shop.TakeIn(r.Context(), req.actor, shop.IntakeForm{
 		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
-		Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), CameWith: g("came_with"), Promise: g("promise"),
+		Regulated: g("regulated"), With: g("with"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), CameWith: g("came_with"), Promise: g("promise"),
 	})
 	if errs, err := wrong(err); errs != nil {
 		return s.showTakeIn(w, r, req, Page{Values: r.PostForm, Errors: errs})

@@ -51,7 +51,8 @@ func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, ste
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
 var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure",
-	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge"}
+	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge",
+	"sheet": "work", "earlier": "intake"}
 
 // marks collects the marks that stand for a map, numbered in the order they were placed.
 func marks(f *shop.File) []draw.MapMark {
@@ -160,6 +161,7 @@ func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) er
 type opRow struct {
 	store.Operation
 	route.Kind
+	Asks   bool // finishing it asks for a proof or a record
 	Next   bool // the first that can be started
 	Actual int  // minutes
 	By     string
@@ -184,15 +186,12 @@ func (s *Server) workRows(r *http.Request, f *shop.File) ([]opRow, error) {
 				row.By = name[*by]
 			}
 		}
+		row.Asks = shop.Asks(o.Code)
 		row.Next = free && o.State == "waiting"
 		free = free && (o.State == "done" || o.State == "skipped")
 		rows = append(rows, row)
 	}
 	return rows, nil
-}
-
-func (s *Server) workStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "work", func(f *shop.File) (any, error) { return s.workRows(r, f) })
 }
 
 func (s *Server) checkStep(w http.ResponseWriter, r *http.Request, req *request) error {
@@ -280,14 +279,8 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 		return err
 	}
 	d := reportData{headData: headData{File: f, U: req.actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: marks(f)})}, Operations: ops, Deviations: f.Signoffs, Today: s.shop.Now().Local().Format("2 January 2006")}
-	causes, err := s.shop.Causes(r.Context(), f)
-	if err != nil {
+	if d.Causes, err = s.confirmed(r, f); err != nil {
 		return err
-	}
-	for _, c := range causes {
-		if c.Call.State == "confirmed" {
-			d.Causes = append(d.Causes, c)
-		}
 	}
 	for _, x := range f.Received.All() {
 		now, _ := f.Now.Feature(x.Key())

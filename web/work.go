@@ -1,32 +1,211 @@
 package web
 
 import (
+	"html/template"
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
+	"headwright/core/engine"
+	"headwright/core/judge"
+	"headwright/core/route"
 	"headwright/shop"
+	"headwright/web/draw"
 )
 
-// operate starts, finishes or leaves out an operation.
+// workData is the work order with what the lead may add to it.
+type workData struct {
+	Rows  []opRow
+	Kinds []route.Kind
+}
+
+func (s *Server) workPage(r *http.Request, f *shop.File) (any, error) {
+	rows, err := s.workRows(r, f)
+	return workData{rows, route.Kinds}, err
+}
+
+func (s *Server) workStep(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.step(w, r, req, "work", func(f *shop.File) (any, error) { return s.workPage(r, f) })
+}
+
+// operate starts, finishes, leaves out or moves an operation.
 func (s *Server) operate(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
 	if err != nil {
 		return shop.ErrNotFound
 	}
+	ctx, a, id := r.Context(), req.actor, g("write_id")
 	verbs := map[string]func() error{
-		"start":  func() error { return s.shop.Start(r.Context(), req.actor, g("write_id"), tag, seq) },
-		"finish": func() error { return s.shop.Finish(r.Context(), req.actor, g("write_id"), tag, seq) },
-		"skip":   func() error { return s.shop.Skip(r.Context(), req.actor, g("write_id"), tag, seq, g("reason")) },
+		"start":  func() error { return s.shop.Start(ctx, a, id, tag, seq) },
+		"finish": func() error { return s.shop.Finish(ctx, a, id, tag, seq) },
+		"skip":   func() error { return s.shop.Skip(ctx, a, id, tag, seq, g("reason")) },
+		"up":     func() error { return s.shop.MoveUp(ctx, a, id, tag, seq) },
+		"resume": func() error { return s.shop.Resume(ctx, a, id, tag, seq, g("reason")) },
+		"add":    func() error { return s.shop.AddOperation(ctx, a, id, tag, g("code"), g("positions"), g("reason")) },
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]
 	if !ok {
 		return shop.ErrNotFound
 	}
+	to := "/heads/" + tag + "/work"
+	sheet := g("sheet") != ""
 	if err := verb(); err != nil {
-		return s.back(w, r, req, "work", err, func(f *shop.File) (any, error) { return s.workRows(r, f) })
+		if sheet {
+			return s.backToSheet(w, r, req, err)
+		}
+		return s.back(w, r, req, "work", err, func(f *shop.File) (any, error) { return s.workPage(r, f) })
+	}
+	if sheet && chi.URLParam(r, "verb") != "finish" {
+		to += "/" + strconv.Itoa(seq)
+	}
+	return redirect(w, r, to)
+}
+
+// sheetData is a work sheet with the drawing its operation has.
+type sheetData struct {
+	shop.Sheet
+	By      string
+	Drawing template.HTML
+	Form    []sheetField
+}
+
+// sheetField is a field of the record at one position.
+type sheetField struct {
+	shop.RecordField
+	At string
+}
+
+func (s *Server) showSheet(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	sh, err := s.shop.Sheet(r.Context(), f, seq)
+	if err != nil {
+		return err
+	}
+	d := sheetData{Sheet: sh}
+	if sh.Operation.Code == "assemble" || sh.Operation.Code == "final_check" {
+		d.Drawing = tightening(f)
+	}
+	return s.showHead(w, req, f, "sheet", d, p)
+}
+
+// tightening draws the order of the head's bolts, from the middle outwards.
+func tightening(f *shop.File) template.HTML {
+	in := engine.TightenInput{Stages: []string{"30Nm", "60Nm"}, Steps: []string{"90deg"}}
+	for _, b := range f.Layout.Bolts {
+		in.Bolts = append(in.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
+	}
+	out, err := engine.Tighten(in)
+	if err != nil {
+		return ""
+	}
+	return draw.Calc("tighten", in, out)
+}
+
+func (s *Server) sheetPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showSheet(w, r, req, Page{})
+}
+
+func (s *Server) backToSheet(w http.ResponseWriter, r *http.Request, req *request, err error) error {
+	errs, err := wrong(err)
+	if errs == nil {
+		return err
+	}
+	return s.showSheet(w, r, req, Page{Values: r.PostForm, Errors: errs})
+}
+
+// prove records the proof readings of a work sheet and finishes the operation when they are
+// inside.
+func (s *Server) prove(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	tool, _ := strconv.ParseUint(g("tool"), 10, 32)
+	typed := map[string]string{}
+	for name, v := range r.PostForm {
+		if at, ok := strings.CutPrefix(name, "proof."); ok {
+			typed[at] = v[0]
+		}
+	}
+	held, err := s.shop.Prove(r.Context(), req.actor, g("write_id"), tag, seq, uint(tool), typed)
+	if err == nil && !held && g("finish") != "" {
+		err = s.shop.Finish(r.Context(), req.actor, g("write_id")+"-done", tag, seq)
+	}
+	if err != nil {
+		return s.backToSheet(w, r, req, err)
+	}
+	if held || g("finish") == "" {
+		return redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
 	}
 	return redirect(w, r, "/heads/"+tag+"/work")
+}
+
+// record writes an operation's record: of the positions where anything was typed.
+func (s *Server) record(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag := chi.URLParam(r, "tag")
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	rows := map[string]map[string]string{}
+	said := map[string]bool{}
+	for name, v := range r.PostForm {
+		rest, ok := strings.CutPrefix(name, "rec/")
+		if !ok {
+			continue
+		}
+		at, field, _ := strings.Cut(rest, "/")
+		if rows[at] == nil {
+			rows[at] = map[string]string{}
+		}
+		rows[at][field] = v[len(v)-1]
+		said[at] = said[at] || v[len(v)-1] != "" && v[len(v)-1] != "no" && field != "baseline"
+	}
+	for at := range rows {
+		if base := r.PostForm.Get("baseline"); base != "" {
+			rows[at]["baseline"] = base
+		}
+		if !said[at] && at != "" {
+			delete(rows, at)
+		}
+	}
+	if err := s.shop.RecordWork(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, seq, rows); err != nil {
+		return s.backToSheet(w, r, req, err)
+	}
+	return redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
+}
+
+// Says is what a record comes to.
+func (d sheetData) Says(at string) string {
+	for i := len(d.Records) - 1; i >= 0; i-- {
+		if d.Records[i].Position == at {
+			return shop.RecordSays(d.Records[i])
+		}
+	}
+	return ""
+}
+
+// Positions are where the record is written: each of the operation's, or once.
+func (d sheetData) Positions() []string {
+	if d.Sheet.Form.Each {
+		return d.Operation.At()
+	}
+	return []string{""}
+}
+
+// Proven is the characteristic's label in the words of a sheet.
+func (d sheetData) Proven() string {
+	c, _ := judge.ByCode(d.Proof.Code)
+	return strings.ToLower(c.Label)
 }

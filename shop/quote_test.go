@@ -1,0 +1,295 @@
+package shop_test
+
+import (
+	"maps"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/core/judge"
+	"headwright/shop"
+)
+
+// mended walks the pump head of the demo to a kept plan with every doubt released.
+func (f fixture) mended(t testing.TB, tag string) {
+	t.Helper()
+	lead := f.people[shop.Lead]
+	require.NoError(t, f.KeepPlan(t.Context(), lead, id(), tag, shop.PlanAsk{}))
+	choices := map[string]shop.Choice{}
+	file := f.file(t, tag)
+	for _, x := range file.Received.Findings() {
+		if _, done := file.Decision(x.Key()); !done {
+			choices[x.Key()] = shop.Choice{Choice: judge.Leave, Reason: "read twice"}
+		}
+	}
+	require.NoError(t, f.Decide(t.Context(), lead, id(), tag, choices))
+}
+
+func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.people[shop.Counter]
+	_, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	assert.ErrorContains(t, err, "without a decision")
+	_, err = f.MakeQuote(ctx, f.people[shop.Technician], id(), "T0401", "")
+	assert.ErrorIs(t, err, shop.ErrForbidden)
+	f.mended(t, "T0401")
+	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	require.NoError(t, err)
+	assert.Equal(t, 1, v)
+	q := f.file(t, "T0401").Approved.Quotes[0]
+	var net int64
+	for _, l := range q.Lines {
+		net += l.Cents()
+		assert.NotEmpty(t, l.Reason, l.Name)
+		if l.Code == "guide_new" {
+			assert.Equal(t, "1E1 3E1", l.Positions)
+			assert.Contains(t, l.Reason, "1E1 guide clearance")
+			assert.Contains(t, l.Reason, "allowed 0.04 to 0.095 mm")
+			assert.Equal(t, (int64(l.Minutes)*5800+30)/60, l.LabourCents)
+			assert.Equal(t, int64(2*1420), l.PartsCents)
+		}
+	}
+	tot := q.Totals()
+	assert.Equal(t, net, tot.Net)
+	assert.Equal(t, (tot.Net-tot.Discount+tot.Minimum+2)/5, tot.Tax, "a fifth, to the cent, halves up")
+	assert.Equal(t, tot.Net-tot.Discount+tot.Minimum+tot.Tax, tot.Gross)
+	assert.NotEmpty(t, q.Group(shop.Should), "what is near its limit")
+	assert.Less(t, q.Totals(shop.Must).Gross, tot.Gross)
+}
+
+// TestCustomerAnswersOnce sends a quote, answers it by its link, declines a line, and finds
+// the work that follows.
+func TestCustomerAnswersOnce(t *testing.T) {
+	f := open(t)
+	ctx, front, lead, tech := t.Context(), f.people[shop.Counter], f.people[shop.Lead], f.people[shop.Technician]
+	f.mended(t, "T0401")
+	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	require.NoError(t, err)
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	ops := f.file(t, "T0401").Operations
+	var errs field.Errors
+	for _, o := range ops[:2] { // washing and testing find out what it needs: nobody has to approve them
+		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
+		f.record(t, "T0401", o)
+		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq))
+	}
+	require.ErrorAs(t, f.Start(ctx, tech, id(), "T0401", 3), &errs)
+	assert.Contains(t, errs["op/3"], "not approved anything yet")
+
+	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "by radio, channel 12"))
+	mails, err := f.Mails(ctx)
+	require.NoError(t, err)
+	at := strings.Index(mails[0].Body, "/q/") + 3
+	token := strings.Fields(mails[0].Body[at:])[0]
+	assert.GreaterOrEqual(t, len(token), 26, "128 bits and more")
+	_, _, err = f.QuoteByToken(ctx, token[:len(token)-1]+"x")
+	assert.ErrorIs(t, err, shop.ErrNotFound)
+	_, q, err := f.QuoteByToken(ctx, token)
+	require.NoError(t, err)
+	require.NoError(t, f.Approve(ctx, id(), token, shop.Answer{Name: "M. Field", Must: true, Yes: []int{q.Group(shop.Should)[0].Seq}}))
+	assert.ErrorContains(t, f.Approve(ctx, id(), token, shop.Answer{Name: "M. Field", Must: false}), "frozen")
+	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 3))
+
+	// found more: what is not covered needs a supplement
+	require.NoError(t, f.AddOperation(ctx, lead, id(), "T0401", "thread_insert", "", "plug thread pulled"))
+	seqOf := seq(f.file(t, "T0401").Operations, "thread_insert")
+	assert.Positive(t, seqOf)
+	v2, err := f.MakeQuote(ctx, front, id(), "T0401", "one thread more")
+	require.NoError(t, err)
+	more := f.file(t, "T0401").Approved.Quotes[v2-1]
+	assert.Equal(t, "supplement", more.Kind)
+	require.Len(t, more.Lines, 1)
+	assert.Equal(t, "thread_insert", more.Lines[0].Code)
+	_, err = f.MakeQuote(ctx, f.people[shop.Technician], id(), "T0401", "")
+	assert.Error(t, err)
+}
+
+func TestDeclinedLineIsLeftOutAndSaid(t *testing.T) {
+	f := open(t)
+	ctx, lead := t.Context(), f.people[shop.Lead]
+	f.mended(t, "T0401")
+	f.approve(t, "T0401", shop.Answer{Name: "the grower", Must: false})
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	for _, o := range f.file(t, "T0401").Operations {
+		assert.Equal(t, "skipped", o.State, o.Code)
+		assert.Equal(t, "declined by the grower", o.SkipReason)
+	}
+}
+
+func TestQuoteExpires(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.people[shop.Counter]
+	f.mended(t, "T0401")
+	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	require.NoError(t, err)
+	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "x"))
+	mails, err := f.Mails(ctx)
+	require.NoError(t, err)
+	token := strings.Fields(mails[0].Body[strings.Index(mails[0].Body, "/q/")+3:])[0]
+	_, _, err = f.At(f.Now().AddDate(0, 0, 22)).QuoteByToken(ctx, token)
+	assert.ErrorIs(t, err, shop.ErrNotFound)
+	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "x"))
+	_, _, err = f.QuoteByToken(ctx, token)
+	assert.ErrorIs(t, err, shop.ErrNotFound, "a new link ends the old one")
+}
+
+// TestProofOutsideItsTargetStopsTheJob cuts a seat too deep for what is still to come.
+func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
+	f := open(t)
+	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	f.mended(t, "T0401")
+	f.approve(t, "T0401", shop.Answer{Name: "the grower", Must: true})
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	for _, o := range f.file(t, "T0401").Operations {
+		if o.Code == "seat_cut" {
+			break
+		}
+		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
+		f.record(t, "T0401", o)
+		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq))
+	}
+	n := seq(f.file(t, "T0401").Operations, "seat_cut")
+	sh, err := f.Sheet(ctx, f.file(t, "T0401"), n)
+	require.NoError(t, err)
+	assert.Contains(t, sh.Note, "0.18 mm", "the face is still to be cut")
+	var row shop.SheetRow
+	for _, r := range sh.Rows {
+		if r.ID == "1E1" {
+			row = r
+		}
+	}
+	assert.Equal(t, "cut 0.060 mm", row.Do)
+	require.NotNil(t, row.High)
+	assert.Equal(t, "1.18 mm", row.High.String(), "1.00 and the 0.18 still to come off")
+	bridge := uint(0)
+	for _, tool := range sh.Tools {
+		bridge = tool.ID
+	}
+	require.NoError(t, f.Start(ctx, tech, id(), "T0401", n))
+	_, err = f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "x"})
+	assert.ErrorContains(t, err, "1E1:")
+	held, err := f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"})
+	require.NoError(t, err)
+	assert.True(t, held)
+	o := f.file(t, "T0401").Operations[n-1]
+	assert.Equal(t, "held", o.State)
+	assert.Contains(t, o.Held, "3E1 reads 1.25, 0.07 mm over")
+	assert.ErrorIs(t, f.Finish(ctx, tech, id(), "T0401", n), shop.ErrStale)
+	assert.ErrorIs(t, f.Resume(ctx, tech, id(), "T0401", n, "on"), shop.ErrForbidden)
+	require.NoError(t, f.Resume(ctx, lead, id(), "T0401", n, "an insert next week"))
+	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", n))
+	assert.False(t, strings.Contains(strings.Join(f.file(t, "T0401").Asked("valve.recession"), " "), "1E1"), "read since the cut was begun")
+}
+
+func TestRouteMovesWhereTheTradeAllows(t *testing.T) {
+	f := open(t)
+	ctx, lead := t.Context(), f.people[shop.Lead]
+	f.mended(t, "T0401")
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	ops := f.file(t, "T0401").Operations
+	cut, face := seq(ops, "seat_cut"), seq(ops, "face")
+	assert.ErrorContains(t, f.MoveUp(ctx, lead, id(), "T0401", cut), "guides before seats")
+	for range face - cut {
+		n := seq(f.file(t, "T0401").Operations, "face")
+		require.NoError(t, f.MoveUp(ctx, lead, id(), "T0401", n))
+	}
+	ops = f.file(t, "T0401").Operations
+	assert.Less(t, seq(ops, "face"), seq(ops, "seat_cut"), "a school, not a law")
+	for i, o := range ops {
+		assert.Equal(t, i+1, o.Seq)
+	}
+	assert.ErrorContains(t, f.MoveUp(ctx, lead, id(), "T0401", len(ops)), "final check last")
+	assert.ErrorContains(t, f.AddOperation(ctx, lead, id(), "T0401", "lap", "9X9", "because"), "no position")
+}
+
+func TestRecordsAreJudged(t *testing.T) {
+	f := open(t)
+	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	f.mended(t, "T0401")
+	f.approve(t, "T0401", shop.Answer{Name: "x", Must: true})
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 1))
+	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", 1))
+	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 2))
+	bad := maps.Clone(good["pressure_test"])
+	bad["pressure"] = "hard"
+	var errs field.Errors
+	require.ErrorAs(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": bad}), &errs)
+	assert.Contains(t, errs, "rec//pressure")
+	leaks := maps.Clone(good["pressure_test"])
+	leaks["leaks"] = "1"
+	require.NoError(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": leaks}))
+	assert.Equal(t, "held", f.file(t, "T0401").Operations[1].State)
+	assert.Contains(t, f.file(t, "T0401").Operations[1].Held, "place them on the map")
+}
+
+// TestRegulatedWorkDemandsALicence tries to close the clinic's head.
+func TestRegulatedWorkDemandsALicence(t *testing.T) {
+	f := open(t)
+	var errs field.Errors
+	require.ErrorAs(t, f.CloseHead(t.Context(), f.people[shop.Lead], "T0415", shop.CloseForm{WriteID: id()}), &errs)
+	assert.Contains(t, errs, "releaser")
+	assert.Contains(t, errs, "licence")
+	for _, l := range f.file(t, "T0415").Open() {
+		assert.NotEqual(t, "Limit sheet", l.What, "the Velderan sheet is confirmed")
+	}
+	found := false
+	for _, l := range f.file(t, "T0415").Open() {
+		found = found || strings.Contains(l.Why, "not what was ordered")
+	}
+	assert.True(t, found, "a new valve with a thicker stem does not pass")
+}
+
+func TestCalendarAndComeback(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.people[shop.Counter]
+	key, err := f.CalendarKey(ctx, front)
+	require.NoError(t, err)
+	text, err := f.Calendar(ctx, key)
+	require.NoError(t, err)
+	assert.Contains(t, text, "BEGIN:VCALENDAR")
+	assert.Contains(t, text, "T0401 promised: Brindlow G4")
+	assert.Contains(t, text, "Ostrel spring due T0414")
+	assert.Contains(t, text, "T0408: lash and leaks after 50 hours")
+	_, err = f.Calendar(ctx, "guess")
+	assert.ErrorIs(t, err, shop.ErrNotFound)
+	due, err := f.FollowUps(ctx)
+	require.NoError(t, err)
+	require.NotEmpty(t, due)
+	require.NoError(t, f.Reminded(ctx, front, id(), due[0].ID))
+	less, err := f.FollowUps(ctx)
+	require.NoError(t, err)
+	assert.Len(t, less, len(due)-1)
+	assert.ErrorContains(t, f.Remind(ctx, front, id(), "T0401", "soon", ""), "day:")
+
+	then, wear, err := f.Earlier(ctx, f.file(t, "T0406"))
+	require.NoError(t, err)
+	assert.Equal(t, "T0408", then.Tag)
+	require.NotEmpty(t, wear)
+	assert.Equal(t, wear[0].Now.High-wear[0].Then.High, wear[0].Change)
+	assert.ErrorContains(t, f.LinkEarlier(ctx, front, id(), "T0406", "T9999"), "no other head")
+	assert.ErrorContains(t, f.LinkEarlier(ctx, front, id(), "T0406", "T0402"), "that is a Velderan V8")
+}
+
+func TestMailGoesByItsServer(t *testing.T) {
+	f := open(t)
+	ctx := t.Context()
+	sent := 0
+	send := func(server, from, to, _, body string) error {
+		sent++
+		assert.Equal(t, "mail.shop:25", server)
+		assert.Contains(t, body, "/q/")
+		return nil
+	}
+	require.NoError(t, f.SendMails(ctx, send))
+	assert.Zero(t, sent, "without a server it stays in the outbox")
+	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25"}))
+	require.NoError(t, f.SendMails(ctx, send))
+	assert.Equal(t, 1, sent, "the demo's quote")
+	require.NoError(t, f.SendMails(ctx, send))
+	assert.Equal(t, 1, sent, "once")
+	assert.ErrorContains(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"rate": "much", "school.face": "up"}), "school.face")
+}

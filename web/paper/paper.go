@@ -1,0 +1,221 @@
+// Package paper writes what leaves the shop as files: quotes and reports as PDF, readings as
+// CSV, JSON and spreadsheet, labels with QR codes as SVG and PDF. Nothing is loaded from
+// outside: the fonts are in the program.
+package paper
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+	"time"
+
+	"codeberg.org/go-fonts/liberation/liberationmonoregular"
+	"codeberg.org/go-fonts/liberation/liberationsansbold"
+	"codeberg.org/go-fonts/liberation/liberationsansregular"
+	"codeberg.org/go-pdf/fpdf"
+
+	"headwright/core/gauge"
+	"headwright/core/layout"
+	"headwright/shop"
+)
+
+// sheet is a PDF page of A4 being written.
+type sheet struct {
+	*fpdf.Fpdf
+}
+
+// newSheet starts a document with a running head and numbered pages.
+func newSheet(title, left string) *sheet {
+	p := fpdf.New("P", "mm", "A4", "")
+	p.AddUTF8FontFromBytes("sans", "", liberationsansregular.TTF)
+	p.AddUTF8FontFromBytes("sans", "B", liberationsansbold.TTF)
+	p.AddUTF8FontFromBytes("mono", "", liberationmonoregular.TTF)
+	p.SetTitle(title, true)
+	p.SetMargins(16, 16, 16)
+	p.SetAutoPageBreak(true, 18)
+	p.SetFooterFunc(func() {
+		p.SetY(-13)
+		p.SetFont("sans", "", 8)
+		p.SetTextColor(90, 101, 112)
+		p.CellFormat(120, 5, left, "", 0, "L", false, 0, "")
+		p.CellFormat(0, 5, fmt.Sprintf("page %d", p.PageNo()), "", 0, "R", false, 0, "")
+	})
+	p.AddPage()
+	s := &sheet{p}
+	s.text(17, true, title)
+	return s
+}
+
+func (s *sheet) text(size float64, bold bool, text string) {
+	style := ""
+	if bold {
+		style = "B"
+	}
+	s.SetTextColor(30, 42, 54)
+	s.SetFont("sans", style, size)
+	s.MultiCell(0, size*0.48, text, "", "L", false)
+	s.Ln(1.2)
+}
+
+// row writes a table's row; cells break into lines, the row is as high as the highest.
+func (s *sheet) row(widths []float64, bold bool, cells ...string) {
+	style := ""
+	if bold {
+		style = "B"
+	}
+	s.SetFont("sans", style, 8.6)
+	lines := 1
+	for i, c := range cells {
+		lines = max(lines, len(s.SplitText(c, widths[i]-2)))
+	}
+	h := float64(lines)*4 + 1.4
+	if s.GetY()+h > 278 {
+		s.AddPage()
+	}
+	x, y := s.GetX(), s.GetY()
+	for i, c := range cells {
+		s.SetXY(x, y+0.7)
+		align := "L"
+		if strings.HasPrefix(c, "\t") {
+			align, c = "R", c[1:]
+		}
+		s.MultiCell(widths[i], 4, c, "", align, false)
+		x += widths[i]
+	}
+	left, _, _, _ := s.GetMargins()
+	s.SetDrawColor(203, 196, 178)
+	s.Line(left, y+h, x, y+h)
+	s.SetXY(left, y+h)
+}
+
+func (s *sheet) bytes() ([]byte, error) {
+	var b bytes.Buffer
+	err := s.Output(&b)
+	return b.Bytes(), err
+}
+
+// face draws the map of a face to scale, a hundred millimetres wide at most.
+func (s *sheet) face(l layout.Layout, says map[string]gauge.Verdict) {
+	k := min(150/l.Length.Millimetres(), 60/l.Width.Millimetres())
+	x0, y0 := s.GetX(), s.GetY()
+	h := l.Width.Millimetres() * k
+	s.SetDrawColor(30, 42, 54)
+	s.SetLineWidth(0.25)
+	s.RoundedRect(x0, y0, l.Length.Millimetres()*k, h, 1.2, "1234", "D")
+	for _, c := range l.Chambers {
+		s.Circle(x0+c.X.Millimetres()*k, y0+h-c.Y.Millimetres()*k, c.D.Millimetres()/2*k, "D")
+	}
+	for _, c := range l.Bolts {
+		s.Circle(x0+c.X.Millimetres()*k, y0+h-c.Y.Millimetres()*k, c.D.Millimetres()/2*k, "D")
+	}
+	s.SetFont("sans", "B", 6)
+	for _, v := range l.Valves {
+		x, y, r := x0+v.X.Millimetres()*k, y0+h-v.Y.Millimetres()*k, v.Head.Millimetres()/2*k
+		s.Circle(x, y, r, "D")
+		s.verdict(says[v.ID], x, y-r*0.25, r*0.36)
+		s.SetXY(x-r, y+r*0.15)
+		s.CellFormat(2*r, 2.6, v.ID, "", 0, "C", false, 0, "")
+	}
+	left, _, _, _ := s.GetMargins()
+	s.SetXY(left, y0+h+3)
+}
+
+// verdict draws the verdict's shape, as on the screen: shape before colour.
+func (s *sheet) verdict(v gauge.Verdict, x, y, r float64) {
+	diamond := []fpdf.PointType{{X: x, Y: y - r}, {X: x + r, Y: y}, {X: x, Y: y + r}, {X: x - r, Y: y}}
+	switch v {
+	case gauge.Sound:
+		s.SetFillColor(43, 106, 75)
+		s.Circle(x, y, r, "F")
+	case gauge.Near:
+		s.SetFillColor(143, 100, 0)
+		s.Circle(x, y, r, "F")
+		s.SetFillColor(255, 255, 255)
+		s.Rect(x-r, y-r, 2*r, r*0.5, "F")
+	case gauge.Doubt:
+		s.SetDrawColor(87, 72, 154)
+		s.Circle(x, y, r, "D")
+		s.Line(x-r*0.6, y, x+r*0.6, y)
+	case gauge.Out, gauge.Renew:
+		s.SetDrawColor(166, 49, 32)
+		s.Polygon(diamond, "D")
+		if v == gauge.Renew {
+			s.Line(x-r/2, y-r/2, x+r/2, y+r/2)
+			s.Line(x+r/2, y-r/2, x-r/2, y+r/2)
+		}
+	default:
+		s.SetDrawColor(134, 137, 138)
+		s.Circle(x, y, r, "D")
+	}
+	s.SetDrawColor(30, 42, 54)
+}
+
+func day(t time.Time) string { return t.Local().Format("2 January 2006") }
+
+// groups names a quote's groups in a customer's words.
+var groups = map[string]string{shop.Must: "Must: safety or function", shop.Should: "Should: near its limit", shop.Could: "Could: cheaper while it is open"}
+
+// Quote writes a quote as PDF.
+func Quote(f *shop.File, q shop.QuotePage, name string) ([]byte, error) {
+	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
+	if q.Kind == "supplement" {
+		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
+	}
+	s := newSheet(title, name+", "+day(q.At))
+	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
+	s.face(f.Layout, verdicts(f))
+	if q.Note != "" {
+		s.text(10, false, q.Note)
+	}
+	widths := []float64{46, 92, 18, 22}
+	for _, g := range shop.Groups {
+		lines := q.Group(g)
+		if len(lines) == 0 {
+			continue
+		}
+		s.text(11, true, groups[g])
+		for _, l := range lines {
+			what := l.Name
+			if l.Positions != "" {
+				what += " " + l.Positions
+			}
+			why := l.Reason
+			if l.Parts != "" {
+				why += ". Parts: " + l.Parts
+			}
+			said := ""
+			if q.Answers != nil {
+				said = map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]]
+			}
+			s.row(widths, false, what, why, said, "\t"+shop.Cash(l.Cents()))
+		}
+		s.Ln(2)
+	}
+	t := q.Totals()
+	for _, line := range []struct {
+		what  string
+		cents int64
+	}{{"Work and parts", t.Net}, {"Discount", -t.Discount}, {"To the least charge", t.Minimum}, {fmt.Sprintf("Tax %g %%", float64(q.TaxPPM)/1e4), t.Tax}} {
+		if line.cents != 0 {
+			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
+		}
+	}
+	s.row([]float64{138, 40}, true, "Total, "+q.Currency, "\t"+shop.Cash(t.Gross))
+	s.Ln(3)
+	if q.Ready != nil {
+		s.text(9.5, false, "Could be ready "+day(*q.Ready)+", once it is approved and the parts are here.")
+	}
+	if q.Approval != nil {
+		s.text(9.5, true, fmt.Sprintf("Answered by %s, %s, %s. The answer is frozen.", q.Approval.Name, day(q.Approval.At), q.Approval.How))
+	}
+	s.text(8.5, false, "What shows only when a head is clean and tested may need a supplement, which is asked for first. Figures are a record, not a permission: the maker's instructions and local rules go first.")
+	return s.bytes()
+}
+
+func verdicts(f *shop.File) map[string]gauge.Verdict {
+	out := map[string]gauge.Verdict{}
+	for _, p := range f.Received.Positions {
+		out[p.ID] = p.Worst
+	}
+	return out
+}
