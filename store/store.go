@@ -51,8 +51,8 @@ func (d dialector) Translate(err error) error {
 	return err
 }
 
-func dsn(path string, more ...string) string {
-	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_time_format": {"sqlite"}}
+func dsn(path, sync string, more ...string) string {
+	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(" + sync + ")", "foreign_keys(1)", "busy_timeout(5000)"}, "_time_format": {"sqlite"}}
 	for _, m := range more {
 		k, v, _ := strings.Cut(m, "=")
 		q.Add(k, v)
@@ -60,8 +60,8 @@ func dsn(path string, more ...string) string {
 	return "file:" + filepath.ToSlash(path) + "?" + q.Encode()
 }
 
-func open(path string, conns int, more ...string) (*gorm.DB, error) {
-	db, err := sql.Open("sqlite", dsn(path, more...))
+func open(path, sync string, conns int, more ...string) (*gorm.DB, error) {
+	db, err := sql.Open("sqlite", dsn(path, sync, more...))
 	if err != nil {
 		return nil, err
 	}
@@ -74,19 +74,25 @@ func open(path string, conns int, more ...string) (*gorm.DB, error) {
 }
 
 // Open opens the file at path, making it if need be, and brings it up to date.
-func Open(path string) (*Store, error) {
+func Open(path string) (*Store, error) { return openAs(path, "FULL") }
+
+// OpenToFill opens a file that is being made anew, such as the demo's: what is written is
+// certain to be on disk only once it is closed.
+func OpenToFill(path string) (*Store, error) { return openAs(path, "OFF") }
+
+func openAs(path, sync string) (*Store, error) {
 	s := &Store{}
 	var err error
-	if s.write, err = open(path, 1, "_txlock=immediate"); err != nil {
+	if s.write, err = open(path, sync, 1, "_txlock=immediate"); err != nil {
 		return nil, fmt.Errorf("open %s: %w", path, err)
 	}
 	if err = s.migrate(""); err != nil {
 		return nil, fmt.Errorf("bring %s up to date: %w", path, err)
 	}
-	if s.read, err = open(path, 4, "_pragma=query_only(1)"); err != nil {
+	if s.read, err = open(path, sync, 4, "_pragma=query_only(1)"); err != nil {
 		return nil, fmt.Errorf("open %s for reading: %w", path, err)
 	}
-	if s.sessions, err = sql.Open("sqlite", dsn(path)); err != nil {
+	if s.sessions, err = sql.Open("sqlite", dsn(path, sync)); err != nil {
 		return nil, err
 	}
 	s.sessions.SetMaxOpenConns(2)

@@ -47,7 +47,7 @@ func TestMigratesFromEveryEarlierVersion(t *testing.T) {
 	for _, n := range names {
 		path := filepath.Join(t.TempDir(), "shop.db")
 		old := &Store{}
-		old.write, err = open(path, 1, "_txlock=immediate")
+		old.write, err = open(path, "FULL", 1, "_txlock=immediate")
 		require.NoError(t, err)
 		require.NoError(t, old.migrate(strings.TrimSuffix(n.Name(), ".sql")), n.Name())
 		require.NoError(t, old.write.Exec("INSERT INTO tools (name, kind, resolution, u) VALUES ('Old gauge', 'bore gauge', 1000, 4000)").Error)

@@ -32,6 +32,7 @@ var helpers = template.FuncMap{
 	"shift":      draw.Shift,
 	"cash":       shop.Cash,
 	"recordSays": shop.RecordSays,
+	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
 	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
 	"bareIn":     bareIn,
 	"percent":    func(x float64) float64 { return 100 * x },

@@ -52,6 +52,11 @@ func (c demoCmd) Run() error {
 func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) error, hint string) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if fill != nil {
+		if err := fillNew(ctx, path, fill); err != nil {
+			return err
+		}
+	}
 	st, err := store.Open(path)
 	if err != nil {
 		return err
@@ -64,11 +69,6 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 	}
 	if err := s.Equip(ctx); err != nil {
 		return err
-	}
-	if has, err := s.HasOwner(ctx); err == nil && !has && fill != nil {
-		if err := fill(ctx, s); err != nil {
-			return fmt.Errorf("demo data: %w", err)
-		}
 	}
 	h, err := web.New(s, st, web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), SignInHint: hint, Tries: tries, Stop: ctx.Done()})
 	if err != nil {
@@ -93,6 +93,22 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 		return err
 	}
 	return nil
+}
+
+// fillNew fills the file at path when nobody owns it yet.
+func fillNew(ctx context.Context, path string, fill func(context.Context, *shop.Shop) error) error {
+	st, err := store.OpenToFill(path)
+	if err != nil {
+		return err
+	}
+	s := shop.New(st, time.Now)
+	err = s.Equip(ctx)
+	if has, e := s.HasOwner(ctx); err == nil && e == nil && !has {
+		if err = fill(ctx, s); err != nil {
+			err = fmt.Errorf("demo data: %w", err)
+		}
+	}
+	return errors.Join(err, st.Close())
 }
 
 type checkCmd struct {

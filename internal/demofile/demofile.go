@@ -35,7 +35,7 @@ var made = sync.OnceValues(func() ([]byte, error) {
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
 	path := filepath.Join(dir, "demo.db")
-	st, err := store.Open(path)
+	st, err := store.OpenToFill(path)
 	if err != nil {
 		return nil, err
 	}

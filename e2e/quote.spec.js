@@ -1,0 +1,147 @@
+// From plan to hand-over: a quote answered on a telephone, a declined line, a supplement, a
+// work sheet whose proof fails, the gate, files and labels.
+import jsQR from "jsqr";
+import { PNG } from "pngjs";
+import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
+import { expect, signIn, test } from "./program.js";
+
+const textOf = async (bytes) => {
+  const doc = await getDocument({ data: new Uint8Array(bytes), useSystemFonts: false, isEvalSupported: false }).promise;
+  let text = "";
+  for (let i = 1; i <= doc.numPages; i++) text += (await (await doc.getPage(i)).getTextContent()).items.map((t) => t.str).join(" ") + " ";
+  return text.replace(/\s+/g, " ");
+};
+
+test("a quote is sent, answered on a phone with a declined line, and the work follows", async ({ page, demo, browser }) => {
+  test.setTimeout(150_000);
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0413/plan`);
+  await page.getByRole("button", { name: "Keep this plan and decide by it" }).click();
+  await page.goto(`${demo}/heads/T0413/quote`);
+  await page.getByRole("button", { name: "Write the quote" }).click();
+  await expect(page.locator(".quote")).toContainText("stem: bent");
+  await page.getByLabel("Send to").fill("");
+  await page.getByRole("button", { name: "Send it" }).click();
+  await expect(page.getByText("where does it go?")).toBeVisible();
+  await page.getByLabel("Send to").fill("leat@example.invalid");
+  await page.getByRole("button", { name: "Send it" }).click();
+  await page.goto(`${demo}/outbox`);
+  const body = await page.locator(".mail pre").first().textContent();
+  const token = body.match(/\/q\/([A-Z0-9]+)/)[1];
+
+  const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
+  await phone.goto(`${demo}/q/${token}`);
+  await expect(phone.getByRole("heading", { name: "What it needs, and why" })).toBeVisible();
+  await expect(phone.getByRole("img", { name: "map of the face" })).toBeVisible();
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+  await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
+  await expect(phone.getByText("who says so?")).toBeVisible();
+  const boxes = phone.getByRole("checkbox");
+  const n = await boxes.count();
+  expect(n).toBeGreaterThan(0);
+  if (n > 1) await boxes.first().check();
+  await phone.getByLabel("Your name").fill("L. Leat");
+  await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
+  await expect(phone.getByText("L. Leat answered on")).toBeVisible();
+  await expect(phone.getByRole("button")).toHaveCount(0);
+  const pdf = await phone.request.get(`${demo}/q/${token}/quote.pdf`);
+  const text = await textOf(await pdf.body());
+  expect(text).toContain("Quote 1 for tag T0413");
+  expect(text).toContain("Answered by L. Leat");
+  expect(text).toMatch(/Total, EUR \d+\.\d\d/);
+  expect((await phone.request.get(`${demo}/q/${token.slice(0, -1)}A`)).status()).toBe(404);
+  await phone.close();
+
+  await page.goto(`${demo}/heads/T0413/quote`);
+  await expect(page.locator(".quote")).toContainText("Answered by L. Leat");
+  await expect(page.locator(".quote tr", { hasText: /no$/ }).first()).toBeVisible(); // a line was declined
+  await page.goto(`${demo}/heads/T0413/judge`);
+  await page.getByRole("button", { name: "Order the work" }).click();
+
+  // found more: a thread, which nobody approved
+  await page.getByText("Add an operation").click();
+  await page.getByRole("combobox", { name: /^Operation/ }).selectOption("thread_insert");
+  await page.getByLabel("Because").fill("plug thread pulled");
+  await page.getByRole("button", { name: "Add it where it belongs" }).click();
+  await expect(page.locator(".ops")).toContainText("Thread inserts");
+  await page.getByRole("link", { name: "Thread inserts" }).click();
+  await expect(page.locator(".worksheet")).toContainText("first finish");
+  await page.goto(`${demo}/heads/T0413/quote`);
+  await page.getByRole("button", { name: /or a supplement/ }).click();
+  const supplement = page.locator(".quote", { hasText: "Supplement 2" });
+  await expect(supplement).toContainText("Thread inserts");
+  await supplement.getByLabel("yes to what it must have").check();
+  await supplement.getByLabel("Who says so").fill("L. Leat");
+  await supplement.getByLabel("How").fill("by telephone");
+  await supplement.getByRole("button", { name: "Record the answer" }).click();
+  await expect(page.getByText("by telephone, heard by Odo")).toBeVisible();
+});
+
+test("a proof outside its target stops the job and asks the lead", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0402/work/5`);
+  await expect(page.locator(".setout")).toContainText("bore 6.0");
+  const size = await page.locator(".setout .do").evaluate((e) => parseFloat(getComputedStyle(e).fontSize));
+  expect(size).toBeGreaterThan(30); // read from two metres
+  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await expect(page.getByText("read what proves it")).toBeVisible();
+  await page.getByLabel("proof of 2E1").fill("6.071");
+  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await expect(page.locator(".refused")).toContainText("2E1 reads 6.071");
+  await page.goto(`${demo}/?waiting=lead`);
+  await expect(page.locator(".hung", { hasText: "T0402" })).toContainText("the lead: 2E1 reads 6.071");
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0402/work/5`);
+  await page.getByLabel("how it goes on").fill("another guide, cut to 6.019");
+  await page.getByRole("button", { name: "Go on" }).click();
+  await page.getByLabel("proof of 2E1").fill("6.019");
+  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await expect(page.locator(".ops tr.done", { hasText: "New guides" })).toBeVisible();
+});
+
+test("the report, the readings and the labels leave as files", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  const get = async (name) => {
+    const r = await page.request.get(`${demo}/heads/T0406/files/${name}`);
+    expect(r.status(), name).toBe(200);
+    return r;
+  };
+  const report = await textOf(await (await get("report.pdf")).body());
+  for (const text of ["Head report, tag T0406", "As received against final", "Ticks when cold", "Final check passed"]) expect(report).toContain(text);
+  const csv = (await (await get("readings.csv")).text()).trim().split("\n");
+  const json = await (await get("readings.json")).json();
+  expect(csv.length - 1).toBe(json.readings.length);
+  expect(json.readings[0].value_nm).toBeGreaterThan(1_000_000);
+  expect((await (await get("readings.xlsx")).body()).subarray(0, 2).toString()).toBe("PK");
+  expect(await textOf(await (await get("labels.pdf")).body())).toContain("T0406 tray");
+  await page.setViewportSize({ width: 700, height: 400 });
+  await page.goto(`${demo}/heads/T0406/files/label-head.svg`);
+  const shot = PNG.sync.read(await page.screenshot());
+  const code = jsQR(new Uint8ClampedArray(shot.data), shot.width, shot.height);
+  expect(code?.data).toContain("/heads/T0406");
+});
+
+test("a comeback is compared with its earlier visit; the calendar has the promises", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/heads/T0406/earlier`);
+  await expect(page.getByRole("heading", { name: /Earlier visit T0408/ })).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: "Per 1000 h" })).toBeVisible();
+  await page.goto(`${demo}/follow-up`);
+  const at = await page.getByRole("link", { name: "calendar file" }).getAttribute("href");
+  expect(await (await page.request.get(demo + at)).text()).toContain("SUMMARY:T0401 promised");
+});
+
+test("parts: one is ordered for a head, measured when it comes, refused when it is wrong", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/parts`);
+  await page.getByLabel("order how many of Ostrel pushrod 270.40").fill("2");
+  await page.getByLabel("for tag, Ostrel pushrod 270.40").fill("T0414");
+  await page.locator("tr", { hasText: "Ostrel pushrod 270.40" }).getByRole("button", { name: "Order" }).click();
+  const order = page.locator(".sheet", { hasText: "2 x Ostrel pushrod 270.40" });
+  await order.getByLabel("Ostrel pushrod 270.40 measures").fill("270.90");
+  await order.getByRole("button", { name: "Book in" }).click();
+  await expect(page.getByText("not what was ordered")).toBeVisible();
+  await order.getByLabel("Ostrel pushrod 270.40 measures").fill("270.401");
+  await order.getByRole("button", { name: "Book in" }).click();
+  await expect(page.locator("tr", { hasText: "Ostrel pushrod 270.40" })).toContainText("6");
+});

@@ -1,0 +1,99 @@
+package web_test
+
+import (
+	"bytes"
+	"image"
+	"image/png"
+	"mime/multipart"
+	"net/http"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestCustomerSeesItsQuoteAndNothingElse walks the demo's customer link without signing in.
+func TestCustomerSeesItsQuoteAndNothingElse(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Maren")
+	_, outbox := v.get("/outbox")
+	at := strings.Index(outbox, "/q/")
+	require.Positive(t, at)
+	token := outbox[at+3 : at+29]
+	stranger := s.visitor(t)
+	status, page := stranger.get("/q/" + token)
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Bran")
+	assert.NotContains(t, page, "Fellside", "nobody else's business")
+	assert.NotContains(t, page, "/heads/", "no way into the shop")
+	status, pdf := stranger.get("/q/" + token + "/quote.pdf")
+	assert.Equal(t, http.StatusOK, status)
+	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
+	status, _ = stranger.post("/q/"+token, url.Values{"write_id": {"stranger-1"}, "name": {"Somebody"}, "must": {"yes"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status, "the answer is frozen")
+	for _, path := range []string{"/q/" + token[:25] + "!", "/q/short", "/q/" + token + "/photos/1", "/calendar/guess/headwright.ics"} {
+		status, _ := stranger.get(path)
+		assert.Equal(t, http.StatusNotFound, status, path)
+	}
+	for _, path := range []string{"/heads/T0414/quote", "/heads/T0414/files/report.pdf", "/outbox", "/parts", "/photos/1"} {
+		status, _ := stranger.get(path)
+		assert.Equal(t, http.StatusSeeOther, status, "%s asks to sign in", path)
+	}
+}
+
+// TestPhotoIsServedAsMade uploads a picture and reads it back.
+func TestPhotoIsServedAsMade(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Ilka")
+	var pic bytes.Buffer
+	require.NoError(t, png.Encode(&pic, image.NewGray(image.Rect(0, 0, 40, 30))))
+	send := func(file []byte) (int, string) {
+		var b bytes.Buffer
+		w := multipart.NewWriter(&b)
+		for k, val := range map[string]string{"write_id": "photo-" + string(rune('a'+len(file)%26)) + "-test", "caption": "<b>seat</b>", "position": "2E1"} {
+			require.NoError(t, w.WriteField(k, val))
+		}
+		part, err := w.CreateFormFile("photo", "x.png")
+		require.NoError(t, err)
+		_, err = part.Write(file)
+		require.NoError(t, err)
+		require.NoError(t, w.Close())
+		r, err := http.NewRequest("POST", s.URL+"/heads/T0401/photos", &b)
+		require.NoError(t, err)
+		r.Header.Set("Content-Type", w.FormDataContentType())
+		return v.send(r)
+	}
+	status, _ := send(pic.Bytes())
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page := v.get("/heads/T0401/photos")
+	assert.Contains(t, page, "&lt;b&gt;seat")
+	_, img := v.get("/photos/1")
+	assert.True(t, strings.HasPrefix(img, "\xff\xd8\xff"))
+	status, page = send([]byte("<svg onload=alert(1)>"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "not a JPEG, PNG or GIF")
+	status, _ = send(bytes.Repeat([]byte("x"), 14<<20))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
+}
+
+// TestEveryPageOfEveryHeadOpens opens all there is of all of the demo's heads.
+func TestEveryPageOfEveryHeadOpens(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	for n := 401; n <= 416; n++ {
+		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
+		for _, page := range []string{"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "plan", "plan?alt=renew", "plan?cut=0.1&hold=yes", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check", "handover", "report", "files/report.pdf", "files/readings.csv", "files/readings.xlsx", "files/labels.pdf"} {
+			status, body := v.get("/heads/" + tag + "/" + page)
+			require.Equal(t, http.StatusOK, status, "%s %s", tag, page)
+			if !strings.HasPrefix(page, "files/") {
+				assert.NotContains(t, body, "%!", "%s %s", tag, page)
+			}
+		}
+	}
+	for n := 1; n <= 13; n++ {
+		status, _ := v.get("/heads/T0402/work/" + string(rune('0'+n/10)) + string(rune('0'+n%10)))
+		assert.Equal(t, http.StatusOK, status)
+	}
+}
