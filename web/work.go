@@ -69,13 +69,6 @@ type sheetData struct {
 	shop.Sheet
 	By      string
 	Drawing template.HTML
-	Form    []sheetField
-}
-
-// sheetField is a field of the record at one position.
-type sheetField struct {
-	shop.RecordField
-	At string
 }
 
 func (s *Server) showSheet(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
@@ -198,7 +191,7 @@ func (d sheetData) Says(at string) string {
 
 // Positions are where the record is written: each of the operation's, or once.
 func (d sheetData) Positions() []string {
-	if d.Sheet.Form.Each {
+	if d.Form.Each {
 		return d.Operation.At()
 	}
 	return []string{""}
