@@ -118,6 +118,38 @@ func (s *Shop) decideBy(tx store.DB, a Actor, f *File, p *planner, out Planned, 
 	return nil
 }
 
+// Scrap decides that a head is not mended at all, with the lead's reason.
+func (s *Shop) Scrap(ctx context.Context, a Actor, writeID, tag, reason string) error {
+	if err := a.must("decide a repair"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = required(errs, "scrap", reason, "say why it is not worth mending", 300)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		if f.WorkOrderAt != nil {
+			return field.Errors{"scrap": "the work is ordered already"}
+		}
+		decide := func(feature, position, choice, figure string) error {
+			if err := tx.ReplaceDecision(f.ID, feature, s.now()); err != nil {
+				return err
+			}
+			return tx.Add(&store.Decision{HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: "scrapped: " + reason, Figure: figure, PersonID: a.ID, At: s.now()})
+		}
+		for _, x := range f.Received.Findings() {
+			if err := decide(x.Key(), x.Position, judge.Leave, f.figure(x)); err != nil {
+				return err
+			}
+		}
+		if err := decide(PlanKey+"scrap@", "", "scrap", reason); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "scrap decided", reason)
+	})
+}
+
 // Plans lists a head's plans, the newest first, each with what has changed since.
 func (s *Shop) Plans(ctx context.Context, f *File) ([]KeptPlan, error) {
 	db := s.st.Read(ctx)

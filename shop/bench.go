@@ -29,6 +29,7 @@ type SweepForm struct {
 	Why            string
 	Mode           string // a judge.Mode's code; direct when empty
 	Set            string // size set on, or the bar, as typed
+	Unit           string // what a bare number means in this sweep, mm or in; the sheet's when empty
 	Entries        []Entry
 }
 
@@ -62,6 +63,9 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) err
 		c, ok := file.Characteristic(f.Characteristic)
 		if !ok || c.Derived {
 			return ErrNotFound
+		}
+		if f.Unit != "" {
+			file.Unit = unitOf(f.Unit)
 		}
 		var positions []string
 		for _, e := range f.Entries {

@@ -90,6 +90,9 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 		if err := tx.Add(&ops); err != nil {
 			return err
 		}
+		if err := s.reserve(tx, a, file, ops); err != nil {
+			return err
+		}
 		if err := tx.SetHead(file.ID, map[string]any{"work_order_at": s.now()}); err != nil {
 			return err
 		}

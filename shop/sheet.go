@@ -24,6 +24,7 @@ import (
 // limits at that moment, before what is still to come.
 type SheetRow struct {
 	ID       string
+	Pilot    *length.Length // of a seat's cutter: the guide's bore as it is now
 	Do       string         // "cut 0.07", "insert, seat 0.51 up"
 	Target   *length.Length // of the proof reading
 	Low      *length.Length
@@ -213,6 +214,11 @@ func (p *planner) sheetRow(o store.Operation, id string, done plan.Output, in pl
 			row.Do = "bore " + mm(stem+t) + " for a stem of " + mm(stem)
 		}
 	case "seat_cut", "seat_insert":
+		for _, r := range p.f.Counting("guide.bore", id) {
+			if b := r.Value.At; row.Pilot == nil || b < *row.Pilot {
+				row.Pilot = &b
+			}
+		}
 		limits("valve.recession", coming)
 		if i < 0 {
 			row.Do = "clean up"
@@ -410,6 +416,9 @@ func (s *Shop) AddOperation(ctx context.Context, a Actor, writeID, tag, code, po
 				place = i
 				break
 			}
+		}
+		if err := s.reserve(tx, a, f, []store.Operation{o}); err != nil {
+			return err
 		}
 		if err := s.renumber(tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
 			return err

@@ -269,31 +269,64 @@ func (s *Shop) Receive(ctx context.Context, a Actor, writeID string, order uint,
 	return err
 }
 
-// use takes what an operation used out of the stock.
-func (s *Shop) use(tx store.DB, a Actor, f *File, o store.Operation) error {
-	kind, uses := partOf[o.Code]
-	if !uses {
-		return nil
-	}
-	st, err := loadStock(tx)
-	if err != nil {
-		return err
-	}
+// needs counts the items an operation uses.
+func needs(st Stock, f *File, code string, at []string) map[uint]int {
 	counts := map[uint]int{}
+	kind, uses := partOf[code]
+	if !uses {
+		return counts
+	}
 	take := func(role string) {
 		if it, ok := st.find(kind, f.ModelID, role); ok {
 			counts[it.ID]++
 		}
 	}
-	for _, at := range o.At() {
-		v, _ := f.Layout.Valve(at)
+	for _, id := range at {
+		v, _ := f.Layout.Valve(id)
 		take(string(v.Role))
 	}
-	if len(o.At()) == 0 {
+	if len(at) == 0 {
 		take("")
 	}
+	return counts
+}
+
+// reserve sets the parts of operations aside for a head.
+func (s *Shop) reserve(tx store.DB, a Actor, f *File, ops []store.Operation) error {
+	st, err := loadStock(tx)
+	if err != nil {
+		return err
+	}
+	all := map[uint]int{}
+	for _, o := range ops {
+		if o.State == "waiting" {
+			for id, n := range needs(st, f, o.Code, o.At()) {
+				all[id] += n
+			}
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(all)) {
+		if err := tx.Add(&store.Movement{ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID, At: s.now()}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// use takes what an operation used out of the stock, and out of what was set aside for it;
+// what was left out is only set free again.
+func (s *Shop) use(tx store.DB, a Actor, f *File, o store.Operation, used bool) error {
+	st, err := loadStock(tx)
+	if err != nil {
+		return err
+	}
+	counts := needs(st, f, o.Code, o.At())
 	for _, id := range slices.Sorted(maps.Keys(counts)) {
-		if err := tx.Add(&store.Movement{ItemID: id, Count: -counts[id], Kind: "use", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.now()}); err != nil {
+		moves := []store.Movement{{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.now()}}
+		if used {
+			moves = append(moves, store.Movement{ItemID: id, Count: -counts[id], Kind: "use", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.now()})
+		}
+		if err := tx.Add(&moves); err != nil {
 			return err
 		}
 	}

@@ -184,8 +184,12 @@ type GuideRow struct {
 	Bore     length.Length
 	BoreLow  length.Length
 	BoreHigh length.Length
+	Oversize length.Length // over a new stem: the least that cleans the worn bore up by reaming; 0 when not known
 	Note     string
 }
+
+// oversizes are the steps oversize stems come in.
+var oversizes = []length.Length{100, 200, 300, 400, 500}
 
 // Guides works out the bore to make for every guide, for the stem that is fitted and the
 // clearance the shop's school aims at.
@@ -220,6 +224,16 @@ func (s *Shop) Guides(ctx context.Context, f *File) ([]GuideRow, error) {
 		}
 		row.Target = p.clearanceTarget(*limit, v.Role)
 		row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+*limit.Low, row.Stem+*limit.High
+		if fresh := p.sheet.LimitOf("new", "stem.dia", string(v.Role)); fresh != nil && fresh.High != nil && x.Verdict >= gauge.Out && x.Side == "high" {
+			for _, r := range f.Counting("guide.bore", v.ID) {
+				for _, over := range oversizes {
+					if over *= length.Micrometre; *fresh.High+over+row.Target >= r.Value.At {
+						row.Oversize = max(row.Oversize, over)
+						break
+					}
+				}
+			}
+		}
 		if limit.Source == "general table" {
 			row.Note = "by the general table: the sheet has no limit"
 		}

@@ -59,7 +59,7 @@ func (s *Shop) Start(ctx context.Context, a Actor, writeID, tag string, seq int)
 // Finish finishes a running operation.
 func (s *Shop) Finish(ctx context.Context, a Actor, writeID, tag string, seq int) error {
 	return s.change(ctx, a, "work an operation", writeID, tag, seq, "running", func(tx store.DB, f *File, o store.Operation) (map[string]any, error) {
-		if err := s.use(tx, a, f, o); err != nil {
+		if err := s.use(tx, a, f, o, true); err != nil {
 			return nil, err
 		}
 		return map[string]any{"state": "done", "finished_at": s.now(), "finished_by": a.ID}, nil
@@ -73,7 +73,10 @@ func (s *Shop) Skip(ctx context.Context, a Actor, writeID, tag string, seq int, 
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "waiting", func(store.DB, *File, store.Operation) (map[string]any, error) {
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "waiting", func(tx store.DB, f *File, o store.Operation) (map[string]any, error) {
+		if err := s.use(tx, a, f, o, false); err != nil {
+			return nil, err
+		}
 		return map[string]any{"state": "skipped", "skip_reason": reason, "finished_at": s.now(), "finished_by": a.ID}, nil
 	})
 }

@@ -12,6 +12,7 @@ import (
 
 	"headwright/core/gauge"
 	"headwright/core/judge"
+	"headwright/core/length"
 	"headwright/shop"
 	"headwright/store"
 	"headwright/web/draw"
@@ -47,6 +48,8 @@ type sweepData struct {
 	Partial  bool                 // rendered as parts to swap in
 	Modes    []judge.Mode
 	Mode     string
+	Typing   string // the unit bare numbers are typed in
+	Overdue  bool   // the tool's calibration is past due
 	Again    string // key of the reading that stands out of its row
 	Away     string // and how far, with its unit
 }
@@ -96,6 +99,12 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		row.Cells = append(row.Cells, ce)
 	}
 	d.says(f, stage)
+	if d.Typing = r.Form.Get("unit"); d.Typing != "mm" && d.Typing != "in" {
+		d.Typing = f.Unit.Name
+	}
+	for _, t := range d.Tools {
+		d.Overdue = d.Overdue || t.ID == d.Tool && s.shop.Overdue(t)
+	}
 	d.Modes, d.Mode = judge.Modes, r.Form.Get("mode")
 	if rd, away, out := f.Outlier(c, stage); out && d.Read == d.Of {
 		d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
@@ -149,8 +158,30 @@ func (d *sweepData) says(f *shop.File, stage string) {
 				said = append(said, x.Says(d.U))
 			}
 		}
+		if spread := d.spread(f, stage, d.Rows[i].Name); spread != "" {
+			said = append(said, spread)
+		}
 		d.Rows[i].Says = strings.Join(said, " ")
 	}
+}
+
+// spread says how far the readings of a row lie apart, when it has several.
+func (d *sweepData) spread(f *shop.File, stage, position string) string {
+	var lo, hi length.Length
+	n := 0
+	for _, rd := range f.Standing(stage) {
+		if rd.Characteristic != d.C.Code || rd.Position != position || rd.Bracket {
+			continue
+		}
+		if n == 0 {
+			lo, hi = rd.NM, rd.NM
+		}
+		lo, hi, n = min(lo, rd.NM), max(hi, rd.NM), n+1
+	}
+	if n < 2 || d.C.Words != nil {
+		return ""
+	}
+	return "Spread " + d.C.Show(hi-lo, d.U) + "."
 }
 
 func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request) error {
@@ -171,7 +202,7 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 	c, code := judge.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
-	form := shop.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set")}
+	form := shop.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
 	entry := func(spot judge.Spot) shop.Entry {
 		return shop.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
@@ -208,7 +239,7 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 		return err
 	}
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
-		return redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set))
+		return redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set)+"&unit="+template.URLQueryEscaper(form.Unit))
 	}
 	d.keepTyped(r, one, errs)
 	p := Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}

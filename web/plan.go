@@ -108,6 +108,18 @@ func (s *Server) keepPlan(w http.ResponseWriter, r *http.Request, req *request) 
 	return redirect(w, r, "/heads/"+f.Tag+"/judge")
 }
 
+// scrap decides that a head is not mended.
+func (s *Server) scrap(w http.ResponseWriter, r *http.Request, req *request) error {
+	tag := chi.URLParam(r, "tag")
+	err := s.shop.Scrap(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("reason"))
+	if errs, err := wrong(err); errs != nil {
+		return s.showPlan(w, r, req, Page{Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/heads/"+tag+"/judge")
+}
+
 type facePage struct {
 	shop.FacePage
 	Relief template.HTML

@@ -123,6 +123,7 @@ func (s *Server) places(r chi.Router) {
 		r.Post("/judge", s.page(s.decide))
 		r.Get("/plan", s.page(s.planPage))
 		r.Post("/plan", s.page(s.keepPlan))
+		r.Post("/plan/scrap", s.page(s.scrap))
 		r.Get("/face", s.page(s.facePage))
 		r.Get("/seats", s.page(s.seatsPage))
 		r.Get("/guides", s.page(s.guidesPage))

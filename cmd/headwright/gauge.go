@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"time"
@@ -19,6 +20,8 @@ type gaugeCmd struct {
 	Wear    string        `default:"0.030mm" help:"How far a worn place is off."`
 	Seed    uint64        `default:"1" help:"The same seed gives the same readings."`
 	Pace    time.Duration `help:"Send by itself at this pace; without it, one for each Enter."`
+	Head    string        `type:"existingfile" help:"Measure this head: a readings.json the shop has exported."`
+	Of      string        `default:"guide.bore" help:"Which characteristic of the head."`
 	Count   int           `default:"0" help:"Stop after so many; 0 goes on."`
 }
 
@@ -35,6 +38,18 @@ func (c gaugeCmd) Run() error {
 		}
 	}
 	g := gauge.New(p, c.Seed)
+	var truth []length.Length
+	if c.Head != "" {
+		f, err := os.Open(c.Head)
+		if err != nil {
+			return err
+		}
+		truth, err = gauge.Head(f, c.Of)
+		if err = errors.Join(err, f.Close()); err != nil {
+			return err
+		}
+		c.Count = len(truth)
+	}
 	button := bufio.NewScanner(os.Stdin)
 	for n := 0; c.Count == 0 || n < c.Count; n++ {
 		if c.Pace > 0 {
@@ -43,6 +58,9 @@ func (c gaugeCmd) Run() error {
 			return button.Err()
 		}
 		v := g.Read()
+		if truth != nil {
+			v = g.Measure(truth[n])
+		}
 		if err := gauge.Send(context.Background(), c.To, c.Key, v); err != nil {
 			return err
 		}

@@ -5,11 +5,14 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"mime"
 	"net"
 	"net/http"
+	"net/smtp"
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
@@ -70,6 +73,7 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 	if err := s.Equip(ctx); err != nil {
 		return err
 	}
+	go post(ctx, s)
 	h, err := web.New(s, st, web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), SignInHint: hint, Tries: tries, Stop: ctx.Done()})
 	if err != nil {
 		return err
@@ -126,4 +130,27 @@ func (c checkCmd) Run() error {
 	}
 	fmt.Println("The file is sound.")
 	return nil
+}
+
+// post sends what waits in the outbox, by the mail server of the settings, until ctx ends.
+func post(ctx context.Context, s *shop.Shop) {
+	send := func(server, from, to, subject, body string) error {
+		head := "From: " + from + "\r\nTo: " + to + "\r\nSubject: " + mime.QEncoding.Encode("utf-8", subject) + "\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n"
+		if strings.ContainsAny(from+to, "\r\n") {
+			return errors.New("an address with a line end")
+		}
+		return smtp.SendMail(server, nil, from, []string{to}, []byte(head+strings.ReplaceAll(body, "\n", "\r\n")))
+	}
+	tick := time.NewTicker(20 * time.Second)
+	defer tick.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+			if err := s.SendMails(ctx, send); err != nil {
+				slog.Error("outbox", "error", err)
+			}
+		}
+	}
 }

@@ -22,7 +22,14 @@ var derived = map[string]struct {
 		s.clearance(f, read("guide.bore"), read("stem.dia"))
 	}},
 	"guide.form": {false, func(s Sheet, f *Feature, read func(string) []Reading) { s.form(f, read("guide.bore")) }},
-	"guide.play": {true, func(s Sheet, f *Feature, read func(string) []Reading) { s.play(f, read("guide.rock")) }},
+	"guide.play": {true, func(s Sheet, f *Feature, read func(string) []Reading) {
+		s.play(f, read("guide.rock"))
+		if g, st := read("guide.bore"), read("stem.dia"); len(f.From) > 0 && len(g) > 0 && len(st) > 0 {
+			gLo, gHi, _ := ends(g)
+			sLo, sHi, _ := ends(st)
+			f.Note += fmt.Sprintf("; by gauges %s to %s", gLo-sHi, gHi-sLo)
+		}
+	}},
 	"guide.fit": {false, func(s Sheet, f *Feature, read func(string) []Reading) {
 		s.difference(f, read("guide.outer"), read("guide.hole"))
 	}},

@@ -33,11 +33,11 @@ func New(p Part, seed uint64) *Gauge { return &Gauge{p, rand.New(rand.NewPCG(see
 
 // Read takes the next reading, rounded to the micrometre the gauge shows.
 func (g *Gauge) Read() length.Length {
-	l := float64(g.part.Nominal) + g.rnd.NormFloat64()*float64(g.part.Noise)/2
+	truth := g.part.Nominal
 	if g.rnd.IntN(8) == 0 {
-		l += g.rnd.Float64() * float64(g.part.Wear)
+		truth += length.FromFloat(g.rnd.Float64() * float64(g.part.Wear))
 	}
-	return length.Div(length.FromFloat(l), int64(length.Micrometre)) * length.Micrometre
+	return g.Measure(truth)
 }
 
 // Send posts one value to the shop at base with a station's key. The answer is an error

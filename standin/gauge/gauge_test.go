@@ -1,6 +1,8 @@
 package gauge_test
 
 import (
+	"github.com/stretchr/testify/require"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -21,4 +23,21 @@ func TestSameSeedSameReadings(t *testing.T) {
 		assert.InDelta(t, 8e6, float64(l), 40000)
 	}
 	assert.True(t, differs)
+}
+
+func TestGaugeOnAnExportedHead(t *testing.T) {
+	const file = `{"readings":[{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8012000},{"characteristic":"stem.dia","position":"1I1","value_nm":7960000},{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"B","value_nm":8014000},{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8020000}]}`
+	truth, err := gauge.Head(strings.NewReader(file), "guide.bore")
+	require.NoError(t, err)
+	assert.Equal(t, []length.Length{8_020_000, 8_014_000}, truth, "a correction counts, at its place")
+	one, two := gauge.New(gauge.Part{Noise: 2000}, 5), gauge.New(gauge.Part{Noise: 2000}, 5)
+	for _, l := range truth {
+		v := one.Measure(l)
+		assert.Equal(t, v, two.Measure(l), "the same seed, the same readings")
+		assert.InDelta(t, float64(l), float64(v), 5000)
+	}
+	_, err = gauge.Head(strings.NewReader(file), "lash")
+	assert.ErrorContains(t, err, "no readings")
+	_, err = gauge.Head(strings.NewReader("x"), "lash")
+	assert.ErrorContains(t, err, "not a readings file")
 }

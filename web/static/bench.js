@@ -135,7 +135,7 @@ if (sweep) {
   const send = (input) => {
     const key = input.dataset.key;
     const body = { one: key };
-    for (const name of ["tool", "stage", "why", "mode", "set", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
+    for (const name of ["tool", "stage", "why", "mode", "set", "unit", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
     pending = pending.filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
     pending.push(body);
     keep();
