@@ -98,3 +98,38 @@ test("a study of a tool gives its doubt, and the owner takes it", async ({ page,
   await page.locator("summary", { hasText: "stems on the V-block" }).click();
   await expect(page.getByText("The register took it")).toBeVisible();
 });
+
+test("one head in both units: a sweep typed in millimetres on an inch sheet, a CSV dropped on it", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0411/sweep/valve.length`);
+  await page.getByLabel("Bare numbers are").selectOption("mm");
+  const cell = (key) => page.locator(`input[data-key="${key}"]`);
+  await cell("1I1").fill("101.6");
+  await cell("1I1").press("Enter");
+  await expect(page.locator("#progress")).toContainText("1 of 4");
+  await page.getByLabel("Bare numbers are").selectOption("in");
+  await cell("1I2").fill("4.0005");
+  await cell("1I2").press("Enter");
+  await expect(page.locator("#progress")).toContainText("2 of 4");
+  await page.evaluate(() => {
+    const files = new DataTransfer();
+    files.items.add(new File(["1E2,3.9990\n1E1,3.9980\n"], "lengths.csv", { type: "text/csv" }));
+    document.getElementById("sweep").dispatchEvent(new DragEvent("drop", { dataTransfer: files, bubbles: true, cancelable: true }));
+  });
+  await expect(page.locator("#progress")).toContainText("4 of 4");
+  const [one, all] = [await page.request.get(`${demo}/heads/T0411/files/readings.json`), {}];
+  for (const r of (await one.json()).readings) if (r.characteristic === "valve.length") all[r.position] = r.value_nm;
+  expect(all).toEqual({ "1I1": 101_600_000, "1I2": 101_612_700, "1E2": 101_574_600, "1E1": 101_549_200 });
+});
+
+test("a tool's label scanned into a sweep takes the tool up", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0416/sweep/valve.recession`);
+  await page.locator('input[data-key="1I1"]').fill("TL-7");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#net")).toContainText("Taken up: Depth micrometer");
+  await expect(page.locator('select[name="tool"]')).toHaveValue("7");
+  await page.locator('input[data-key="1I1"]').fill("TL-3");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#net")).toContainText("is not a tool for this");
+});

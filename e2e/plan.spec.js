@@ -44,7 +44,7 @@ test("a cause is confirmed, and goes into the report", async ({ page, demo }) =>
   await signIn(page, demo, "Ilka");
   await page.goto(`${demo}/heads/T0413/causes`);
   const bent = page.locator(".cause", { hasText: "valve bent" });
-  await expect(bent).toContainText("the leak moves with the valve");
+  await expect(bent.locator(".for", { hasText: "the leak moves with the valve" })).toContainText("3I1");
   await bent.getByLabel("note on valve bent").fill("marks on piston 3");
   await bent.getByRole("button", { name: "Confirm" }).click();
   await expect(page.locator(".cause", { hasText: "valve bent" })).toContainText("confirmed");

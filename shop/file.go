@@ -2,6 +2,7 @@ package shop
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -378,7 +379,7 @@ func (f *File) Steps() []Step {
 		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 || ordered), plural(len(f.Places), "part") + " noted"},
 		{"map", "Crack test", state(tested || ordered), map[bool]string{true: plural(marks, "mark"), false: "not yet"}[tested]},
 		{"measure", "Measure", state(read == of || ordered), count(read, of)},
-		{"judge", "Judge", state(ordered || f.Approved.Asked() && open == 0), map[bool]string{true: "work ordered", false: plural(open, "open finding")}[ordered]},
+		{"judge", "Judge", state(ordered || f.Approved.Asked() && open == 0), map[bool]string{true: "work ordered", false: fmt.Sprintf("%d open", open)}[ordered]},
 		{"quote", "Quote", state(f.Approved.Asked()), quoted},
 		{"work", "Work", state(ordered && worked == len(f.Operations)), count(worked, len(f.Operations))},
 		{"check", "Check", state(f.ClosedAt != nil), ""},

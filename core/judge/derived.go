@@ -36,7 +36,7 @@ var derived = map[string]struct {
 	"seat.fit": {false, func(s Sheet, f *Feature, read func(string) []Reading) {
 		s.difference(f, read("seat.outer"), read("seat.hole"))
 	}},
-	"seal.vacuum": {false, func(s Sheet, f *Feature, read func(string) []Reading) {
+	"seal.vacuum": {true, func(s Sheet, f *Feature, read func(string) []Reading) {
 		s.vacuum(f, read("test.vacuum"), read("test.baseline"))
 	}},
 }
@@ -246,10 +246,19 @@ func (s Sheet) flatness(f *Feature, grid map[string][]Reading) {
 	f.Note = fmt.Sprintf("level on its datum it needs %s, tilted to the best plane %s", out.CutLevel, out.CutBest)
 }
 
+// generalVacuum is what a port may lose where a sheet has no limit: a general trade value.
+var generalVacuum = 5 * KPa.Size
+
 // vacuum judges what a port loses from the day's own baseline, the valve turned between
 // readings: what turns with the valve is the valve's, what stays is the seat's.
 func (s Sheet) vacuum(f *Feature, turns, base []Reading) {
-	if len(turns) == 0 || len(base) == 0 || f.Limit == nil || f.Limit.High == nil {
+	if len(turns) == 0 || len(base) == 0 {
+		return
+	}
+	if f.Limit == nil {
+		f.Limit = &Limit{Characteristic: f.Code, Role: f.Role, Set: "service", High: &generalVacuum, Source: "general table", Unit: KPa}
+	}
+	if f.Limit.High == nil {
 		return
 	}
 	b := base[0]

@@ -38,7 +38,7 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 			if level != nil && v <= level.Millimetres() {
 				class += " stays"
 			}
-			s.add(`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2, h-y-cell/2, math.Min(cell, l.Length.Millimetres()-x+cell/2)+0.3, cell+0.3)
+			s.add(`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2, math.Max(0, h-y-cell/2), math.Min(cell, l.Length.Millimetres()-x+cell/2)+0.3, h-y+cell/2-math.Max(0, h-y-cell/2)+0.3)
 		}
 	}
 	for b := 1; b < bands; b++ {
