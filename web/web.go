@@ -7,6 +7,7 @@ import (
 	"embed"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
 	"strings"
 	"time"
@@ -81,7 +82,10 @@ func (s *Server) routes() http.Handler {
 	r.Post("/api/gauge", s.apiGauge)
 
 	// A customer needs only the link: no sign-in, no session.
-	guesses := httprate.Limit(60, time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP))
+	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) {
+		host, _, err := net.SplitHostPort(r.RemoteAddr)
+		return host, err
+	})
 	r.With(guesses).Get("/q/{token}", s.page(s.customerPage))
 	r.With(guesses).Post("/q/{token}", s.page(s.customerSays))
 	r.With(guesses).Get("/q/{token}/quote.pdf", s.page(s.customerPDF))

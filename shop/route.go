@@ -1,0 +1,117 @@
+package shop
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"headwright/core/field"
+	"headwright/core/route"
+	"headwright/store"
+)
+
+// Resume lets a held operation go on, with the lead's word.
+func (s *Shop) Resume(ctx context.Context, a Actor, writeID, tag string, seq int, reason string) error {
+	errs := field.Errors{}
+	reason = required(errs, at(seq), reason, "say how it goes on", 300)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "held", func(_ store.DB, _ *File, o store.Operation) (map[string]any, error) {
+		return map[string]any{"state": "running", "held": o.Held + " / " + a.Name + ": " + reason}, nil
+	})
+}
+
+// AddOperation adds an operation to an ordered route, with the lead's reason.
+func (s *Shop) AddOperation(ctx context.Context, a Actor, writeID, tag, code, positions, reason string) error {
+	if err := a.must("skip an operation"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = required(errs, "add", reason, "say why it is added", 200)
+	k, ok := route.Named(code)
+	if !ok {
+		errs.Addf("add", "choose an operation")
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		at := strings.Fields(strings.ToUpper(strings.ReplaceAll(positions, ",", " ")))
+		for _, id := range at {
+			if _, ok := f.Layout.Valve(id); !ok {
+				errs.Addf("add", "%s is no position of this head", id)
+			}
+		}
+		if f.WorkOrderAt == nil || f.ClosedAt != nil {
+			errs.Addf("add", "the work is not on order")
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", Added: a.Name + ": " + reason}
+		place := len(f.Operations)
+		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
+			xk, _ := route.Named(x.Code)
+			if _, first := route.Precedes(k, xk); x.State == "waiting" && (first || xk.Rank > k.Rank) {
+				place = i
+				break
+			}
+		}
+		if err := s.reserve(tx, a, f, []store.Operation{o}); err != nil {
+			return err
+		}
+		if err := s.renumber(tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "operation added", code+": "+reason)
+	})
+}
+
+// renumber writes a route's order, adding what is new.
+func (s *Shop) renumber(tx store.DB, ops []store.Operation) error {
+	for i := range ops { // out of the way first: a number is unique on its head
+		if ops[i].ID != 0 {
+			if err := tx.NumberOperation(ops[i].ID, -(i + 1)); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range ops {
+		ops[i].Seq = i + 1
+		if ops[i].ID == 0 {
+			if err := tx.Add(&ops[i]); err != nil {
+				return err
+			}
+		} else if err := tx.NumberOperation(ops[i].ID, i+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// MoveUp lets a waiting operation change places with the one before it, where the order of
+// the trade allows.
+func (s *Shop) MoveUp(ctx context.Context, a Actor, writeID, tag string, seq int) error {
+	if err := a.must("skip an operation"); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		i := slices.IndexFunc(f.Operations, func(o store.Operation) bool { return o.Seq == seq })
+		if i < 1 {
+			return ErrNotFound
+		}
+		o, before := f.Operations[i], f.Operations[i-1]
+		if o.State != "waiting" || before.State != "waiting" {
+			return field.Errors{at(seq): "only what waits can change places"}
+		}
+		k, _ := route.Named(o.Code)
+		bk, _ := route.Named(before.Code)
+		if why, must := route.Precedes(bk, k); must {
+			return field.Errors{at(seq): why}
+		}
+		ops := slices.Clone(f.Operations)
+		ops[i-1], ops[i] = o, before
+		if err := s.renumber(tx, ops); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "route changed", o.Code+" before "+before.Code)
+	})
+}
