@@ -319,7 +319,8 @@ func (s InlineSpec) cylinder(c int, cx, cy length.Length) []Valve {
 		} else {
 			// two rows: roles side by side along the head, indices across it
 			side := map[Role]length.Length{Intake: -1, Exhaust: 1}[role]
-			v.X, v.Y = cx+side*off, cy+off*length.Length(2*(count[role]-1)-1)
+			of := strings.Count(s.Pattern, role.Letter())
+			v.X, v.Y = cx+side*off, cy+off*length.Length(2*count[role]-1-of)*2/length.Length(max(2, of))
 		}
 		out = append(out, v)
 	}

@@ -1,0 +1,94 @@
+package draw_test
+
+import (
+	"encoding/xml"
+	"errors"
+	"io"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/core/length"
+	"headwright/core/surface"
+	"headwright/shop"
+	"headwright/web/draw"
+)
+
+// whole checks that a drawing is well-formed and has no number that is none.
+func whole(t *testing.T, what, svg string) {
+	t.Helper()
+	d := xml.NewDecoder(strings.NewReader(svg))
+	for {
+		_, err := d.Token()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		require.NoError(t, err, what)
+	}
+	for _, bad := range []string{"NaN", "Inf", "%!"} {
+		assert.NotContains(t, svg, bad, what)
+	}
+}
+
+func TestNewDrawingsAreWhole(t *testing.T) {
+	for _, p := range judge.Parts {
+		for i, g := range p.Grades {
+			whole(t, p.Code, string(draw.Sketch(p.Code, g.Code)))
+			if i > 0 {
+				assert.True(t, draw.Sketched(p.Code, g.Code), "%s %s has no sketch of its own", p.Code, g.Code)
+			}
+		}
+	}
+	mm := length.Millimetre
+	l, err := layout.Inline(layout.InlineSpec{Cylinders: 4, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm})
+	require.NoError(t, err)
+	marks := []draw.MapMark{{Name: "1", Grade: "crack", Label: `between "2I1" & <2E1>`, X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm}, {Name: "3", Grade: "stamp"}, {Name: "4", Grade: "erosion"}}
+	face := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Tap: true}))
+	cover := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Cover: true}))
+	whole(t, "face", face)
+	whole(t, "cover", cover)
+	assert.Contains(t, face, "map of the face")
+	assert.Contains(t, cover, "map of the cover&#39;s side")
+	assert.NotContains(t, cover, `class="chamber"`, "chambers are on the other side")
+
+	var in surface.FlatnessInput
+	for i, g := range l.Grid() {
+		in.Points = append(in.Points, surface.Point{X: g.X, Y: g.Y, Z: length.Length(i%5) * 10 * length.Micrometre})
+	}
+	level := 25 * length.Micrometre
+	relief := string(draw.Relief(l, in, &level, length.MM))
+	whole(t, "relief", relief)
+	assert.Contains(t, relief, "stays")
+	assert.Contains(t, relief, `class="contour"`)
+	whole(t, "flat", string(draw.Relief(l, surface.FlatnessInput{Points: []surface.Point{{}, {X: mm}, {Y: mm}, {X: mm, Y: mm}}}, nil, length.In)))
+	whole(t, "unread", string(draw.Relief(l, surface.FlatnessInput{}, nil, length.MM)))
+
+	low, high := 500*length.Micrometre, mm
+	move := shop.Move{Label: "Recession", Now: 900 * length.Micrometre, After: 600 * length.Micrometre, Known: true, U: 8 * length.Micrometre, Limit: &judge.Limit{Low: &low, High: &high, Near: 50 * length.Micrometre}, Verdict: gauge.Sound}
+	shift := string(draw.Shift(move, length.MM))
+	whole(t, "shift", shift)
+	assert.Contains(t, shift, "Recession from 0.900 to 0.600 mm, sound")
+	assert.Contains(t, shift, "arrow")
+	move.After = move.Now
+	assert.NotContains(t, string(draw.Shift(move, length.MM)), "arrow")
+	assert.Empty(t, draw.Shift(shop.Move{}, length.MM))
+
+	guide := []judge.Reading{{Spot: judge.Spot{Place: "top", Dir: "A"}, Value: gauge.Exact(9 * mm)}, {Spot: judge.Spot{Place: "bottom", Dir: "B"}, Value: gauge.Exact(9*mm + 40*length.Micrometre)}}
+	whole(t, "rose", string(draw.Rose(guide, length.MM)))
+}
+
+func BenchmarkHeadMapOf32Valves(b *testing.B) {
+	mm := length.Millimetre
+	l, err := layout.Inline(layout.InlineSpec{Cylinders: 8, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm})
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		draw.HeadMap(draw.Map{Layout: l, Lines: map[string]string{"L1": "0.05"}})
+	}
+}

@@ -1,0 +1,94 @@
+package paper_test
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
+
+	"headwright/core/length"
+	"headwright/internal/demofile"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web/paper"
+)
+
+func head(t *testing.T, tag string) *shop.File {
+	t.Helper()
+	st, err := store.Open(demofile.Path(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	f, err := shop.New(st, time.Now).File(t.Context(), tag)
+	require.NoError(t, err)
+	return f
+}
+
+// TestReadingsLeaveTheSameInEveryForm writes a head's readings three ways.
+func TestReadingsLeaveTheSameInEveryForm(t *testing.T) {
+	f := head(t, "T0413")
+	b, err := paper.CSV(f)
+	require.NoError(t, err)
+	rows, err := csv.NewReader(bytes.NewReader(b)).ReadAll()
+	require.NoError(t, err)
+	assert.Len(t, rows, len(f.Readings)+1)
+	j, err := paper.JSON(f)
+	require.NoError(t, err)
+	var all struct {
+		Readings []struct {
+			Position string
+			Value    int64 `json:"value_nm"`
+		}
+		Findings []any
+	}
+	require.NoError(t, json.Unmarshal(j, &all))
+	assert.Len(t, all.Readings, len(f.Readings))
+	assert.Len(t, all.Findings, len(f.Findings))
+	x, err := paper.XLSX(f)
+	require.NoError(t, err)
+	book, err := excelize.OpenReader(bytes.NewReader(x))
+	require.NoError(t, err)
+	cells, err := book.GetRows("Readings")
+	require.NoError(t, err)
+	require.Len(t, cells, len(f.Readings)+1)
+	for i, r := range f.Readings {
+		assert.Equal(t, int64(r.NM), all.Readings[i].Value)
+		if !r.Bracket {
+			assert.Equal(t, r.NM.MM(), rows[i+1][9], "%s %s", r.Characteristic, r.Position)
+		}
+	}
+}
+
+func TestSpreadsheetsReadNoFormulas(t *testing.T) {
+	f := head(t, "T0413")
+	f.Readings = f.Readings[:1]
+	f.Readings[0].Why = `=HYPERLINK("http://x")`
+	b, err := paper.CSV(f)
+	require.NoError(t, err)
+	assert.Contains(t, string(b), `'=HYPERLINK`)
+}
+
+func TestPaperIsWritten(t *testing.T) {
+	f := head(t, "T0414")
+	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
+	r, err := paper.Report(f, nil, "Tarn Street Head Works", length.In)
+	require.NoError(t, err)
+	assert.Greater(t, len(r), 10_000)
+	labels := paper.Labels(f, "http://shop.invalid/")
+	assert.Equal(t, "http://shop.invalid/heads/T0414", labels[0].Code)
+	labels[0].Says[0] = `<b>&"`
+	svg, err := labels[0].SVG()
+	require.NoError(t, err)
+	assert.Contains(t, string(svg), "&lt;b&gt;&amp;&#34;")
+	assert.Positive(t, strings.Count(string(svg), "M"))
+	sheet, err := paper.LabelSheet(labels)
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(sheet, []byte("%PDF-")))
+}
