@@ -118,6 +118,10 @@ func (s *Shop) approve(ctx context.Context, a Actor, writeID, tag string, versio
 			return field.Errors{"name": "a newer quote has replaced this one"}
 		}
 		if ans.Call {
+			call := store.Reminder{HeadID: f.ID, Due: s.now(), What: fmt.Sprintf("call %s about %s %d", ans.Name, q.Kind, q.Version)}
+			if err := tx.Add(&call); err != nil {
+				return err
+			}
 			return s.note(tx, a, f.ID, "customer asks for a call", ans.Name)
 		}
 		q.Answers = map[int]bool{}

@@ -100,3 +100,16 @@ func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 		assert.Equal(t, http.StatusOK, status)
 	}
 }
+
+// TestScannedLabelsOpenWhatTheyAreOn types what a scanner reads into the search field.
+func TestScannedLabelsOpenWhatTheyAreOn(t *testing.T) {
+	v := demoSite(t).as(t, "Ilka")
+	for scanned, opens := range map[string]string{"T0405": "/heads/T0405", "http://shop.invalid/heads/T0405": "/heads/T0405", "http://shop.invalid/heads/T0412/tray": "/heads/T0412", "TL-3": "/reference/tools/3"} {
+		r, err := http.NewRequest("GET", v.base+"/search?q="+url.QueryEscape(scanned), nil)
+		require.NoError(t, err)
+		res, err := v.Do(r)
+		require.NoError(t, err)
+		_ = res.Body.Close()
+		assert.Equal(t, opens, res.Header.Get("Location"), scanned)
+	}
+}

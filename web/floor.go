@@ -59,6 +59,9 @@ func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) err
 // search opens the head of a tag, or lists what it finds.
 func (s *Server) search(w http.ResponseWriter, r *http.Request, req *request) error {
 	text := strings.TrimSpace(r.Form.Get("q"))
+	if _, scanned, ok := strings.Cut(text, "/heads/"); ok { // a label's QR code holds the head's address
+		text, _, _ = strings.Cut(scanned, "/")
+	}
 	tag := strings.ToUpper(strings.ReplaceAll(text, " ", ""))
 	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil && strings.HasPrefix(tag, "TL-") {
 		return redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
