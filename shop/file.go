@@ -49,6 +49,7 @@ type File struct {
 	Now      judge.Judgement // with what was read after repair
 
 	counting []judge.Reading // the readings behind Now
+	only     []string        // of a sweep: the characteristics it judges
 }
 
 // File opens the file of the head with that tag.
@@ -124,8 +125,9 @@ func (s *Shop) Sweep(ctx context.Context, tag, characteristic string) (*File, er
 	if err != nil {
 		return nil, err
 	}
+	f.only = judge.Together(characteristic)
 	for _, load := range []func() error{
-		func() (err error) { f.Readings, err = db.ReadingsOf(f.ID, judge.Together(characteristic)...); return },
+		func() (err error) { f.Readings, err = db.ReadingsOf(f.ID, f.only...); return },
 		func() (err error) { f.Sheet, err = db.Sheet(f.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
@@ -188,12 +190,26 @@ func (f *File) judgeSheet() judge.Sheet {
 			sheet.Given[strings.TrimSuffix(l.Characteristic+"/"+l.Role, "/")] = *l.Low
 			continue
 		}
+		if f.only != nil && !f.judgesHere(l.Characteristic) {
+			continue
+		}
 		sheet.Limits = append(sheet.Limits, judge.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
 	}
 	for _, t := range f.Tools {
 		sheet.Tools[t.Kind] = append(sheet.Tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
 	}
 	return sheet
+}
+
+// judgesHere tells whether a limit is for what this sweep reads, or for what is made of it.
+func (f *File) judgesHere(code string) bool {
+	for _, read := range f.only {
+		c, _ := judge.ByCode(read)
+		if fed, ok := judge.ByCode(c.Feeds); ok && fed.LimitOf == code {
+			return true
+		}
+	}
+	return slices.ContainsFunc(append(judge.Proves(code), strings.TrimSuffix(code, ".spread")), func(c string) bool { return slices.Contains(f.only, c) })
 }
 
 // governing is the set that judges by the kind of intake, where the sheet has a limit in

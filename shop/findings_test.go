@@ -215,3 +215,21 @@ func TestStudyGoesIntoTheRegister(t *testing.T) {
 	assert.Equal(t, tool.Studies[0].UNM, tool.U)
 	assert.ErrorIs(t, f.TakeU(ctx, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
 }
+
+// TestSweepJudgesAsTheWholeFileDoes opens every sweep of some heads: what it says of each
+// reading is what the whole file says.
+func TestSweepJudgesAsTheWholeFileDoes(t *testing.T) {
+	f := open(t)
+	for _, tag := range []string{"T0401", "T0402", "T0413", "T0414"} {
+		whole := f.file(t, tag)
+		for _, p := range whole.Progress(shop.AsReceived) {
+			light, err := f.Shop.Sweep(t.Context(), tag, p.Code)
+			require.NoError(t, err)
+			for key, r := range light.Standing(shop.AsReceived) {
+				if r.Characteristic == p.Code {
+					assert.Equal(t, whole.SpotVerdict(p.Characteristic, r), light.SpotVerdict(p.Characteristic, r), "%s %s", tag, key)
+				}
+			}
+		}
+	}
+}

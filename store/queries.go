@@ -103,9 +103,10 @@ func (d DB) Readings(head uint) ([]Reading, error) {
 	return many[Reading](d.g.Where("head_id = ?", head).Order("id"))
 }
 
-// ReadingsOf lists a head's readings of some characteristics, as Readings does.
+// ReadingsOf lists a head's readings of some characteristics that no correction
+// supersedes, as Readings does.
 func (d DB) ReadingsOf(head uint, characteristics ...string) ([]Reading, error) {
-	return many[Reading](d.g.Where("head_id = ? AND characteristic IN ?", head, characteristics).Order("id"))
+	return many[Reading](d.g.Where("head_id = ? AND characteristic IN ? AND NOT EXISTS (SELECT 1 FROM readings later WHERE later.supersedes = readings.id)", head, characteristics).Order("id"))
 }
 
 // ReadingsAt lists a head's readings of a characteristic at some positions, as Readings does.

@@ -12,7 +12,6 @@ import (
 
 	"headwright/core/gauge"
 	"headwright/core/judge"
-	"headwright/core/length"
 	"headwright/shop"
 	"headwright/store"
 	"headwright/web/draw"
@@ -133,6 +132,12 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 // there is something to say.
 func (d *sweepData) says(f *shop.File, stage string) {
 	j := f.JudgedAt(stage)
+	rows := map[string][]store.Reading{}
+	for _, rd := range f.Standing(stage) {
+		if rd.Characteristic == d.C.Code {
+			rows[rd.Position] = append(rows[rd.Position], rd)
+		}
+	}
 	for i := range d.Rows {
 		p, _ := j.Position(d.Rows[i].Name)
 		var said []string
@@ -158,7 +163,7 @@ func (d *sweepData) says(f *shop.File, stage string) {
 				said = append(said, x.Says(d.U))
 			}
 		}
-		if spread := d.spread(f, stage, d.Rows[i].Name); spread != "" {
+		if spread := d.spread(rows[d.Rows[i].Name]); spread != "" {
 			said = append(said, spread)
 		}
 		d.Rows[i].Says = strings.Join(said, " ")
@@ -166,20 +171,13 @@ func (d *sweepData) says(f *shop.File, stage string) {
 }
 
 // spread says how far the readings of a row lie apart, when it has several.
-func (d *sweepData) spread(f *shop.File, stage, position string) string {
-	var lo, hi length.Length
-	n := 0
-	for _, rd := range f.Standing(stage) {
-		if rd.Characteristic != d.C.Code || rd.Position != position || rd.Bracket {
-			continue
-		}
-		if n == 0 {
-			lo, hi = rd.NM, rd.NM
-		}
-		lo, hi, n = min(lo, rd.NM), max(hi, rd.NM), n+1
-	}
-	if n < 2 || d.C.Words != nil {
+func (d *sweepData) spread(row []store.Reading) string {
+	if len(row) < 2 || d.C.Words != nil || row[0].Bracket {
 		return ""
+	}
+	lo, hi := row[0].NM, row[0].NM
+	for _, rd := range row {
+		lo, hi = min(lo, rd.NM), max(hi, rd.NM)
 	}
 	return "Spread " + d.C.Show(hi-lo, d.U) + "."
 }

@@ -181,6 +181,23 @@ type Sheet struct {
 	Own    []Characteristic        // the shop's own
 	Set    string                  // the set that judges, where it has a limit; else the service limits do
 	Given  map[string]length.Length
+
+	index map[limitKey]*Limit // of Limits, made by Head
+}
+
+type limitKey struct{ set, code, role string }
+
+// indexed returns the sheet with its limits indexed: a head is judged by thousands of
+// look-ups. The first of equal lines counts.
+func (s Sheet) indexed() Sheet {
+	s.index = make(map[limitKey]*Limit, len(s.Limits))
+	for i := range s.Limits {
+		l := &s.Limits[i]
+		if k := (limitKey{l.Set, l.Characteristic, l.Role}); s.index[k] == nil {
+			s.index[k] = l
+		}
+	}
+	return s
 }
 
 // limit returns the limit that judges a characteristic and role, or nil.
@@ -198,6 +215,12 @@ func (s Sheet) Limit(code, role string) *Limit { return s.limit(code, role) }
 func (s Sheet) LimitOf(set, code, role string) *Limit { return s.limitOf(set, code, role) }
 
 func (s Sheet) limitOf(set, code, role string) *Limit {
+	if s.index != nil {
+		if l := s.index[limitKey{set, code, role}]; l != nil || role == "" {
+			return l
+		}
+		return s.index[limitKey{set, code, ""}]
+	}
 	for i := range s.Limits {
 		l := &s.Limits[i]
 		if l.Characteristic == code && l.Set == set && (l.Role == role || l.Role == "") {
@@ -250,6 +273,7 @@ func (s Sheet) hold(f *Feature) {
 // upper limit, its smallest against the lower, both with the doubt of both tools. What was
 // not read is Unread; what has no limit on the sheet is Unread with a note that says so.
 func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
+	s = s.indexed()
 	by := map[string]map[string][]Reading{}
 	for _, r := range readings {
 		if by[r.Characteristic] == nil {
