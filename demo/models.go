@@ -137,5 +137,6 @@ var stocked = []struct {
 	{"pushrod", "Ostrel pushrod 270.40", "270.40", "Ostrel 6D-24", "", "21.00", 4, 2}, {"pushrod", "Ostrel pushrod 270.60", "270.60", "Ostrel 6D-24", "", "21.00", 8, 2}, {"pushrod", "Ostrel pushrod 270.80", "270.80", "Ostrel 6D-24", "", "21.00", 6, 2},
 	{"valve", "Torvane valve, exhaust", "", "Torvane H160", "exhaust", "164.00", 1, 2}, {"rotator", "Torvane rotator", "", "Torvane H160", "", "74.00", 5, 4},
 	{"spring shim", "Spring shim 0.40", "0.40", "", "", "0.80", 40, 20}, {"spring shim", "Spring shim 0.80", "0.80", "", "", "0.90", 26, 20}, {"seal", "Stem seal 8 mm", "", "", "", "1.90", 64, 48}, {"keepers", "Keepers, pair", "", "", "", "2.20", 30, 24}, {"gasket", "Head gasket, made to order", "", "", "", "72.00", 1, 1},
+	{"gasket", "Brindlow gasket, two notches", "1.40", "Brindlow G4", "", "58.00", 2, 1}, {"gasket", "Brindlow gasket, three notches", "1.55", "Brindlow G4", "", "61.00", 1, 1}, {"gasket", "Brindlow gasket, four notches", "1.70", "Brindlow G4", "", "64.00", 0, 0},
 	{"exchange head", "Brindlow G4 exchange head, ready", "", "Brindlow G4", "", "1180.00", 0, 0}, {"used head", "Brindlow G4 used core", "", "Brindlow G4", "", "360.00", 1, 0}, {"exchange head", "Ostrel 6D-24 exchange head, ready", "", "Ostrel 6D-24", "", "2350.00", 0, 0}, {"used head", "Pendrick 2A used core", "", "Pendrick 2A", "", "420.00", 1, 0},
 }

@@ -46,7 +46,8 @@ type Move struct {
 	Known       bool
 	U           length.Length
 	Limit       *judge.Limit
-	Verdict     gauge.Verdict // of After
+	Target      *length.Length // what is aimed at, where that is not After itself
+	Verdict     gauge.Verdict  // of After
 }
 
 // PlanRow is a position before and after.
@@ -94,6 +95,7 @@ type Planned struct {
 	Thick    Move
 	Injector []Move
 	Ratio    *engine.CompressionOutput
+	Gasket   string   // the grade that restores the ratio
 	Pair     []string // the other heads of the order
 	School   []string
 }

@@ -45,6 +45,8 @@ func TestPlanOfTheDemoHead(t *testing.T) {
 	assert.InDelta(t, 10.08, float64(p.Ratio.Before), 0.02)
 	assert.Greater(t, p.Ratio.After, p.Ratio.Before, "a faced head compresses more")
 	assert.NotEmpty(t, p.Changes)
+	assert.Equal(t, "Brindlow gasket, three notches", p.Gasket, "1.53 is wanted")
+	assert.NotNil(t, p.Rows[1].Move("guide.clearance").Target)
 }
 
 func TestMovingTheCutMovesEverything(t *testing.T) {

@@ -15,6 +15,7 @@ import (
 	"headwright/core/length"
 	"headwright/core/plan"
 	"headwright/core/route"
+	"headwright/store"
 )
 
 // follow works out everything that hangs on an answer.
@@ -58,7 +59,9 @@ func (p *planner) follow(out *Planned) {
 			out.Injector = append(out.Injector, m)
 		}
 	}
-	out.Ratio = p.compression(*out)
+	if out.Ratio = p.compression(*out); out.Ratio != nil {
+		out.Gasket = p.gasket(out.Ratio.GasketRestore)
+	}
 }
 
 func (p *planner) move(code, label string, now, after, u length.Length, l *judge.Limit) Move {
@@ -113,7 +116,12 @@ func (p *planner) rows(in plan.Input, done []plan.Done, cut length.Length) []Pla
 			if done != nil && (x.Verdict >= gauge.Out || row.Done.Valve == "new") && x.Limit != nil && x.Limit.Low != nil && x.Limit.High != nil {
 				after = p.clearanceTarget(*x.Limit, lv.Role)
 			}
-			row.Moves = append(row.Moves, p.move(x.Code, x.Label, x.High, after, x.U, x.Limit))
+			m := p.move(x.Code, x.Label, x.High, after, x.U, x.Limit)
+			if x.Limit != nil && x.Limit.Low != nil && x.Limit.High != nil {
+				t := p.clearanceTarget(*x.Limit, lv.Role)
+				m.Target = &t
+			}
+			row.Moves = append(row.Moves, m)
 		}
 		out = append(out, row)
 	}
@@ -155,6 +163,25 @@ func (p *planner) life(rows []PlanRow) string {
 		return ""
 	}
 	return fmt.Sprintf("%s to sink before %s reaches its limit", least, where)
+}
+
+// gasket names the grade of the stock list that restores the ratio: the thinnest that is not
+// thinner than wanted, or the thickest there is.
+func (p *planner) gasket(want length.Length) string {
+	var best store.StockItem
+	for _, it := range p.stock.sizes("gasket", p.f.ModelID) {
+		better := it.SizeNM >= want && (best.SizeNM < want || it.SizeNM < best.SizeNM) || best.SizeNM < want && it.SizeNM > best.SizeNM
+		if best.ID == 0 || better {
+			best = it
+		}
+	}
+	if best.ID == 0 {
+		return ""
+	}
+	if best.SizeNM < want {
+		return best.Name + ", the thickest there is: the ratio stays higher"
+	}
+	return best.Name
 }
 
 // compression is the ratio before and after, nil when the sheet does not give the engine.

@@ -158,7 +158,17 @@ func (s *Server) quoteOnPaper(w http.ResponseWriter, r *http.Request, f *shop.Fi
 	if err != nil {
 		return err
 	}
-	b, err := paper.Quote(f, q, set.Get("shop_name"))
+	var photos []store.Photo
+	for _, ph := range f.Photos {
+		if ph.Shown {
+			full, err := s.shop.Photo(r.Context(), ph.ID)
+			if err != nil {
+				return err
+			}
+			photos = append(photos, full)
+		}
+	}
+	b, err := paper.Quote(f, q, set.Get("shop_name"), photos...)
 	if err != nil {
 		return err
 	}

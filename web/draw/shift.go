@@ -42,6 +42,9 @@ func Shift(m shop.Move, u length.Unit) template.HTML {
 			tip := math.Copysign(4, b-a)
 			s.add(`<circle class="was" cx="%.2f" cy="%.0f" r="3.4"/><path class="arrow" d="M%.2f %.0fH%.2fM%.2f %.0fl%.1f -3.5M%.2f %.0fl%.1f 3.5"/>`, a, mid, a+tip*0.8, mid, b-tip, b-tip*0.9, mid, -tip, b-tip*0.9, mid, -tip)
 		}
+		if m.Target != nil {
+			s.add(`<path class="notch" d="M%.2f 25l-3.5 -5h7z"/>`, at(*m.Target))
+		}
 		s.add(`<rect class="mark %s" x="%.2f" y="7" width="4" height="12"/>`, class, b-2)
 	}
 	s.WriteString(`</svg>`)

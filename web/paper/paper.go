@@ -17,6 +17,7 @@ import (
 	"headwright/core/gauge"
 	"headwright/core/layout"
 	"headwright/shop"
+	"headwright/store"
 )
 
 // sheet is a PDF page of A4 being written.
@@ -150,13 +151,26 @@ func (s *sheet) verdict(v gauge.Verdict, x, y, r float64) {
 	s.SetDrawColor(30, 42, 54)
 }
 
+// photo puts a picture on the page, at most 80 by 60 millimetres, with its caption.
+func (s *sheet) photo(i int, p store.Photo) {
+	w := min(80, 60*float64(p.Width)/float64(max(1, p.Height)))
+	h := w * float64(p.Height) / float64(max(1, p.Width))
+	if s.GetY()+h+8 > 278 {
+		s.AddPage()
+	}
+	name := fmt.Sprintf("photo%d", i)
+	s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "JPG"}, bytes.NewReader(p.JPEG))
+	s.ImageOptions(name, s.GetX(), s.GetY(), w, h, true, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
+	s.text(8.5, false, strings.TrimSpace(p.Position+" "+p.Caption))
+}
+
 func day(t time.Time) string { return t.Local().Format("2 January 2006") }
 
 // groups names a quote's groups in a customer's words.
 var groups = map[string]string{shop.Must: "Must: safety or function", shop.Should: "Should: near its limit", shop.Could: "Could: cheaper while it is open"}
 
-// Quote writes a quote as PDF.
-func Quote(f *shop.File, q shop.QuotePage, name string) ([]byte, error) {
+// Quote writes a quote as PDF, with the photos the customer is shown.
+func Quote(f *shop.File, q shop.QuotePage, name string, photos ...store.Photo) ([]byte, error) {
 	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
 	if q.Kind == "supplement" {
 		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
@@ -164,6 +178,9 @@ func Quote(f *shop.File, q shop.QuotePage, name string) ([]byte, error) {
 	s := newSheet(title, name+", "+day(q.At))
 	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
 	s.face(f.Layout, verdicts(f))
+	for i, ph := range photos {
+		s.photo(i, ph)
+	}
 	if q.Note != "" {
 		s.text(10, false, q.Note)
 	}

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"encoding/csv"
 	"encoding/json"
+	"image"
+	"image/jpeg"
 	"strings"
 	"testing"
 	"time"
@@ -78,6 +80,11 @@ func TestPaperIsWritten(t *testing.T) {
 	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works")
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
+	var pic bytes.Buffer
+	require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
+	with, err := paper.Quote(f, f.Approved.Quotes[0], "x", store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
+	require.NoError(t, err)
+	assert.Contains(t, string(with), "/DCTDecode", "the photo is in it")
 	r, err := paper.Report(f, nil, "Tarn Street Head Works", length.In)
 	require.NoError(t, err)
 	assert.Greater(t, len(r), 10_000)
