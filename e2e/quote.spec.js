@@ -33,6 +33,7 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
   await phone.goto(`${demo}/q/${token}`);
   await expect(phone.getByRole("heading", { name: "What it needs, and why" })).toBeVisible();
   await expect(phone.getByRole("img", { name: "map of the face" })).toBeVisible();
+  await expect(phone.getByRole("row", { name: /Renew what wears/ })).toBeVisible();
   expect(await phone.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
   await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
   await expect(phone.getByText("who says so?")).toBeVisible();

@@ -69,6 +69,9 @@ type customerData struct {
 	Shop  string
 	Said  bool // the answer was just given
 	Calls bool
+
+	Options []shop.Planned // other ways to mend it, side by side; none once it is answered
+	Instead []shop.Replacement
 }
 
 func (s *Server) showCustomer(w http.ResponseWriter, r *http.Request, p Page) error {
@@ -88,6 +91,20 @@ func (s *Server) showCustomer(w http.ResponseWriter, r *http.Request, p Page) er
 		}
 	}
 	d.Found = f.Received.Findings()
+	if q.Approval == nil && f.WorkOrderAt == nil {
+		all, err := s.shop.Compare(r.Context(), f)
+		if err != nil {
+			return err
+		}
+		for _, o := range all {
+			if o.Feasible() {
+				d.Options = append(d.Options, o)
+			}
+		}
+		if d.Instead, err = s.shop.Replacements(r.Context(), f, q.Totals(shop.Must).Net); err != nil {
+			return err
+		}
+	}
 	p.Title, p.Data = "Quote for "+f.Tag, d
 	status := http.StatusOK
 	if len(p.Errors) > 0 {
