@@ -324,14 +324,3 @@ func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
 
 // FitMaterials are what guides and inserts are made of.
 var FitMaterials = []string{"bronze", "iron", "sinter", "steel", "brass"}
-
-// Worst returns the worst verdict of a head's features of some codes.
-func (f *File) Worst(codes ...string) gauge.Verdict {
-	w := gauge.Unread
-	for _, x := range f.Now.All() {
-		if slices.Contains(codes, x.Code) {
-			w = max(w, x.Verdict)
-		}
-	}
-	return w
-}

@@ -113,3 +113,14 @@ func TestScannedLabelsOpenWhatTheyAreOn(t *testing.T) {
 		assert.Equal(t, opens, res.Header.Get("Location"), scanned)
 	}
 }
+
+// TestMeanIsShownWhereTheSchoolSaysSo switches a head's averaging.
+func TestMeanIsShownWhereTheSchoolSaysSo(t *testing.T) {
+	v := demoSite(t).as(t, "Odo")
+	_, page := v.get("/heads/T0401/at/1E1")
+	assert.NotContains(t, page, "<small>mean ")
+	status, _ := v.post("/heads/T0401/schools", url.Values{"write_id": {"averaging-1"}, "school.averaging": {"mean as well"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/heads/T0401/at/1E1")
+	assert.Contains(t, page, "<small>mean 0.0")
+}

@@ -331,6 +331,7 @@ type positionData struct {
 	Readings []store.Reading
 	Findings []store.Finding
 	Tray     []shop.TrayCell
+	Means    bool        // the shop's school shows the mean beside the worst
 	Wear     *judge.Wear // which way the guide is worn, when it was read both ways
 	Rose     template.HTML
 	Prev     string
@@ -364,6 +365,11 @@ func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) 
 			}
 		}
 		d.Tray = f.Tray(id)
+		set, err := s.shop.Settings(r.Context(), f.Tag)
+		if err != nil {
+			return nil, err
+		}
+		d.Means = set.Get("school.averaging") == "mean as well"
 		guide := f.Counting("guide.bore", id)
 		if w, ok := judge.WearOf(guide); ok {
 			d.Wear = &w

@@ -91,7 +91,7 @@ func (s Sheet) clearance(f *Feature, guide, stem []Reading) {
 	if err != nil {
 		return
 	}
-	f.Low, f.High, f.U = c.Min, c.Max, *c.U
+	f.Low, f.High, f.U, f.Mean = c.Min, c.Max, *c.U, &c.Mean
 	f.Note = shape(c)
 	if f.Limit == nil {
 		return

@@ -72,7 +72,8 @@ type Feature struct {
 	Verdict  gauge.Verdict
 	Low      length.Length // least and most of what was read or derived
 	High     length.Length
-	Bracket  bool // Low and High are the two leaves
+	Bracket  bool           // Low and High are the two leaves
+	Mean     *length.Length // of the readings, rounded once; nil for a bracket or a single one
 	U        length.Length
 	Limit    *Limit
 	By       length.Length // how far past the limit, when out
@@ -436,6 +437,14 @@ func (s Sheet) judge(f *Feature, rs []Reading) {
 			f.Low, f.High = min(f.Low, lo), max(f.High, hi)
 		}
 		f.Verdict = max(f.Verdict, res.Verdict)
+	}
+	if len(rs) > 1 && !f.Bracket {
+		var all []length.Length
+		for _, r := range rs {
+			all = append(all, r.Value.At)
+		}
+		m := length.Mean(all)
+		f.Mean = &m
 	}
 	if f.Limit == nil && len(rs) > 0 {
 		f.Note = "the sheet has no limit for it"
