@@ -7,7 +7,6 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -67,7 +66,7 @@ func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
 	if t.Net == 0 {
 		return t
 	}
-	t.Discount = rounded(labour*q.DiscountCents, 1_000_000) // kept as millionths of labour
+	t.Discount = rounded(labour*q.DiscountPPM, 1_000_000)
 	if after := t.Net - t.Discount; after < q.MinimumCents {
 		t.Minimum = q.MinimumCents - after
 	}
@@ -84,6 +83,10 @@ func (q QuotePage) Group(g string) []store.QuoteLine {
 // quotes loads a head's quotes, the oldest first, with their answers.
 func (s *Shop) quotes(db store.DB, head uint) ([]QuotePage, error) {
 	rows, err := db.Quotes(head)
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	answers, err := db.Approvals(head)
 	if err != nil {
 		return nil, err
 	}
@@ -93,13 +96,11 @@ func (s *Shop) quotes(db store.DB, head uint) ([]QuotePage, error) {
 		for _, later := range rows[i+1:] {
 			p.Superior = p.Superior || later.Kind == q.Kind
 		}
-		a, err := db.Approval(q.ID)
-		if err == nil {
+		if a, answered := answers[q.ID]; answered {
 			p.Approval, p.Answers = &a, map[int]bool{}
-			err = json.Unmarshal([]byte(a.Answers), &p.Answers)
-		}
-		if err != nil && !errors.Is(err, ErrNotFound) {
-			return nil, err
+			if err := json.Unmarshal([]byte(a.Answers), &p.Answers); err != nil {
+				return nil, fmt.Errorf("answer to quote %d: %w", q.Version, err)
+			}
 		}
 		out = append(out, p)
 	}
@@ -173,7 +174,7 @@ func (s *Shop) MakeQuote(ctx context.Context, a Actor, writeID, tag, note string
 		if open := f.undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Errors{"quote": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
-		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: p.set.Get("currency"), TaxPPM: p.set.PPM("tax"), MinimumCents: p.set.Cents("minimum"), DiscountCents: p.set.PPM("discount"), PersonID: a.ID, At: s.now()}
+		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: p.set.Get("currency"), TaxPPM: p.set.PPM("tax"), MinimumCents: p.set.Cents("minimum"), DiscountPPM: p.set.PPM("discount"), PersonID: a.ID, At: s.now()}
 		lines := p.lines()
 		if slices.ContainsFunc(have, func(q QuotePage) bool { return q.Approval != nil }) {
 			q.Kind, q.MinimumCents = "supplement", 0

@@ -377,23 +377,23 @@ type CauseCall struct {
 
 // Quote is a version of a head's quote, or a supplement to one.
 type Quote struct {
-	ID            uint
-	HeadID        uint
-	Version       int
-	Kind          string
-	Note          string
-	Currency      string
-	TaxPPM        int64 `gorm:"column:tax_ppm"`
-	MinimumCents  int64
-	DiscountCents int64
-	Ready         *time.Time
-	PersonID      uint
-	Person        User
-	At            time.Time
-	SentAt        *time.Time
-	TokenHash     string
-	ExpiresAt     *time.Time
-	Lines         []QuoteLine
+	ID           uint
+	HeadID       uint
+	Version      int
+	Kind         string
+	Note         string
+	Currency     string
+	TaxPPM       int64 `gorm:"column:tax_ppm"`
+	MinimumCents int64
+	DiscountPPM  int64 `gorm:"column:discount_ppm"` // of the labour
+	Ready        *time.Time
+	PersonID     uint
+	Person       User
+	At           time.Time
+	SentAt       *time.Time
+	TokenHash    string
+	ExpiresAt    *time.Time
+	Lines        []QuoteLine
 }
 
 // QuoteLine is a line of a quote. Grp is must, should or could; Code is a route.Kind's.

@@ -351,9 +351,14 @@ func (d DB) QuoteByToken(hash string) (Quote, error) {
 // SetQuote changes columns of a quote that say how it was sent.
 func (d DB) SetQuote(id uint, values map[string]any) error { return d.set(&Quote{}, id, values) }
 
-// Approval returns the answer to a quote.
-func (d DB) Approval(quote uint) (Approval, error) {
-	return one[Approval](d.g.Where("quote_id = ?", quote))
+// Approvals returns the answers to a head's quotes, by quote.
+func (d DB) Approvals(head uint) (map[uint]Approval, error) {
+	rows, err := many[Approval](d.g.Where("quote_id IN (?)", d.g.Model(&Quote{}).Select("id").Where("head_id = ?", head)))
+	out := map[uint]Approval{}
+	for _, a := range rows {
+		out[a.QuoteID] = a
+	}
+	return out, err
 }
 
 // AnsweredHeads returns which heads have a quote that waits for an answer, and which have

@@ -1,7 +1,7 @@
 -- Quotes, approvals, records of operations, parts and their movements, mail, reminders.
 -- Money is whole cents. Approvals, movements and mail are append-only.
 CREATE TABLE quotes (
-  id INTEGER PRIMARY KEY, head_id INTEGER NOT NULL REFERENCES heads(id), version INTEGER NOT NULL, kind TEXT NOT NULL, note TEXT NOT NULL DEFAULT '', currency TEXT NOT NULL, tax_ppm INTEGER NOT NULL, minimum_cents INTEGER NOT NULL DEFAULT 0, discount_cents INTEGER NOT NULL DEFAULT 0,
+  id INTEGER PRIMARY KEY, head_id INTEGER NOT NULL REFERENCES heads(id), version INTEGER NOT NULL, kind TEXT NOT NULL, note TEXT NOT NULL DEFAULT '', currency TEXT NOT NULL, tax_ppm INTEGER NOT NULL, minimum_cents INTEGER NOT NULL DEFAULT 0, discount_ppm INTEGER NOT NULL DEFAULT 0,
   ready DATETIME, person_id INTEGER NOT NULL REFERENCES users(id), at DATETIME NOT NULL, sent_at DATETIME, token_hash TEXT NOT NULL DEFAULT '', expires_at DATETIME, UNIQUE (head_id, version));
 CREATE INDEX quotes_token ON quotes (token_hash);
 CREATE TABLE quote_lines (
