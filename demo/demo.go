@@ -231,7 +231,7 @@ func measure(stage string, upTo int, own map[string]string) step {
 				if len(form.Entries) == 0 {
 					continue
 				}
-				if err := s.Record(f.ctx, f.tech, tag, form); err != nil {
+				if _, err := s.Record(f.ctx, f.tech, tag, form); err != nil {
 					return err
 				}
 			}

@@ -1,9 +1,12 @@
 package shop
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"strings"
+	"time"
 
 	"headwright/core/field"
 	"headwright/core/gauge"
@@ -33,103 +36,158 @@ type SweepForm struct {
 	Entries        []Entry
 }
 
-// Record writes the readings of a sweep, all or none. A spot that was read before is
-// corrected: the new reading supersedes the old and Why is needed. Errors are keyed by
-// spot ("2E1.top.A"), or "tool", "why", "stage". An entry whose client id is known
-// already is passed over: it was written before.
-func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) error {
+// Record writes the readings of a sweep, all or none, and returns the sweep as it then
+// stands. A spot that was read before is corrected: the new reading supersedes the old and
+// Why is needed. Errors are keyed by spot ("2E1.top.A"), or "tool", "why", "stage"; the
+// sweep comes with them. An entry whose client id is known already is passed over: it was
+// written before.
+func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) (*File, error) {
 	if err := a.must("record a reading"); err != nil {
-		return err
+		return nil, err
 	}
-	errs := field.Errors{}
-	f.Why = optional(errs, "why", f.Why, 200)
-	if !slices.Contains(Stages, f.Stage) {
-		errs.Addf("stage", "choose when it was read")
-	}
-	db := s.st.Read(ctx)
-	tools, err := db.Tools()
+	file, err := s.bench(s.st.Read(ctx), tag, f.Characteristic)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	checks, err := db.LastZeroChecks()
-	if err != nil {
-		return err
+	c, ok := file.Characteristic(f.Characteristic)
+	if !ok || c.Derived {
+		return nil, ErrNotFound
 	}
-	return s.st.Write(ctx, func(tx store.DB) error {
-		file, err := s.bench(tx, tag)
-		if err != nil {
-			return err
+	rec, errs := file.recorder(c, f)
+	if len(errs) == 0 {
+		err = s.st.Write(ctx, func(tx store.DB) error { return rec.write(tx, s.stamp(a)) })
+		if !errors.As(err, &errs) && err != nil {
+			return nil, err
 		}
-		c, ok := file.Characteristic(f.Characteristic)
-		if !ok || c.Derived {
-			return ErrNotFound
-		}
-		if f.Unit != "" {
-			file.Unit = unitOf(f.Unit)
-		}
-		var positions []string
-		for _, e := range f.Entries {
-			positions = append(positions, e.Spot.Position)
-		}
-		if file.Readings, err = tx.ReadingsAt(file.ID, c.Code, positions...); err != nil {
-			return err
-		}
-		tool, ok := toolWith(tools, f.Tool)
-		if !ok {
-			errs.Addf("tool", "choose the tool in your hand")
-		}
-		if z, checked := checks[tool.ID]; checked && !z.Passed {
-			errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
-		}
-		if file.ClosedAt != nil {
-			errs.Addf("stage", "this head is closed: its readings stand")
-		}
-		entry := judge.Entry{Mode: f.Mode, Division: tool.Resolution}
-		if m, ok := judge.ModeNamed(f.Mode); f.Mode != "" && !ok {
-			errs.Addf("mode", "choose how it is read")
-		} else if m.SetLabel != "" {
-			entry.Set, err = c.Parse(f.Set, c.UnitFor(file.Unit))
-			errs.Add("set", err)
-		}
-		if len(errs) > 0 { // no number can be read while it is not known how
-			return errs
-		}
-		spots := c.Spots(file.Layout)
-		standing := file.Standing(f.Stage)
-		for _, e := range f.Entries {
-			if err := s.recordOne(tx, errs, a, file, c, tool, f, entry, spots, standing, e); err != nil {
-				return err
-			}
-		}
-		return errs.Err()
-	})
+	}
+	file.judge()
+	return file, errs.Err()
 }
 
-// recordOne writes one entry, or notes in errs why not.
-func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c judge.Characteristic, tool store.Tool, f SweepForm, entry judge.Entry, spots []judge.Spot, standing map[string]store.Reading, e Entry) error {
+// stamp says who does something and when.
+type stamp struct {
+	person uint
+	at     time.Time
+}
+
+func (s *Shop) stamp(a Actor) stamp { return stamp{a.ID, s.now()} }
+
+// recorder writes the entries of one sweep.
+type recorder struct {
+	file  *File
+	c     judge.Characteristic
+	form  SweepForm
+	unit  length.Unit // of a bare number
+	tool  store.Tool
+	entry judge.Entry
+	spots []judge.Spot
+}
+
+// recorder checks how a sweep is read: no number can be read while that is not known.
+func (f *File) recorder(c judge.Characteristic, form SweepForm) (*recorder, field.Errors) {
+	errs := field.Errors{}
+	form.Why = optional(errs, "why", form.Why, 200)
+	rec := &recorder{file: f, c: c, form: form, unit: f.Unit, spots: c.Spots(f.Layout)}
+	if form.Unit != "" {
+		rec.unit = unitOf(form.Unit)
+	}
+	if !slices.Contains(Stages, form.Stage) {
+		errs.Addf("stage", "choose when it was read")
+	}
+	var ok bool
+	if rec.tool, ok = toolWith(f.Tools, form.Tool); !ok {
+		errs.Addf("tool", "choose the tool in your hand")
+	}
+	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
+		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
+	}
+	rec.entry = judge.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
+	if m, ok := judge.ModeNamed(form.Mode); form.Mode != "" && !ok {
+		errs.Addf("mode", "choose how it is read")
+	} else if m.SetLabel != "" {
+		var err error
+		rec.entry.Set, err = c.Parse(form.Set, c.UnitFor(rec.unit))
+		errs.Add("set", err)
+	}
+	return rec, errs
+}
+
+// write writes the entries and puts them into the file, all or none. Errors are as
+// Record's.
+func (rec *recorder) write(tx store.DB, by stamp) error {
+	closed, err := tx.Closed(rec.file.ID)
+	if err != nil {
+		return err
+	}
+	if closed {
+		return field.Errors{"stage": "this head is closed: its readings stand"}
+	}
+	var positions []string
+	for _, e := range rec.form.Entries {
+		positions = append(positions, e.Spot.Position)
+	}
+	there, err := tx.ReadingsAt(rec.file.ID, rec.c.Code, positions...)
+	if err != nil {
+		return err
+	}
+	standing := map[string]store.Reading{}
+	for _, r := range there {
+		if r.Stage == rec.form.Stage {
+			standing[spotOf(r).Key()] = r
+		}
+	}
+	errs := field.Errors{}
+	for _, e := range rec.form.Entries {
+		if err := rec.one(tx, errs, by, standing, e); err != nil {
+			return err
+		}
+	}
+	if len(errs) > 0 {
+		return errs
+	}
+	rec.file.read(rec.c.Code, rec.form.Stage, standing)
+	return nil
+}
+
+// read puts what now stands of a characteristic at a stage into the file, by spot.
+func (f *File) read(code, stage string, standing map[string]store.Reading) {
+	f.Readings = slices.DeleteFunc(f.Readings, func(r store.Reading) bool {
+		_, again := standing[spotOf(r).Key()]
+		return again && r.Characteristic == code && r.Stage == stage
+	})
+	for _, r := range standing {
+		f.Readings = append(f.Readings, r)
+	}
+	slices.SortFunc(f.Readings, func(a, b store.Reading) int { return cmp.Compare(a.ID, b.ID) })
+	f.standing = nil
+	f.tooled()
+}
+
+// one writes one entry, or notes in errs why not.
+func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, standing map[string]store.Reading, e Entry) error {
 	key := e.Spot.Key()
-	if !slices.Contains(spots, e.Spot) {
-		errs.Addf(key, "%s has no such place on this head", c.Label)
+	if !slices.Contains(rec.spots, e.Spot) {
+		errs.Addf(key, "%s has no such place on this head", rec.c.Label)
 		return nil
 	}
 	if len(e.ClientID) < 8 || len(e.ClientID) > maxID {
 		errs.Addf(key, "the form has lost its id: load the page again")
 		return nil
 	}
-	v, err := c.ReadAs(entry, e.Text, file.Unit)
+	v, err := rec.c.ReadAs(rec.entry, e.Text, rec.unit)
 	if err != nil {
 		errs.Add(key, err)
 		return nil
 	}
 	r := store.Reading{
-		ClientID: e.ClientID, HeadID: file.ID, Characteristic: c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
-		Stage: f.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
-		ToolID: tool.ID, Method: "direct", PersonID: a.ID, At: s.now(),
+		ClientID: e.ClientID, HeadID: rec.file.ID, Characteristic: rec.c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
+		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
+		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
 	}
-	if v.Bracket && c.Bracket {
+	if v.Bracket && rec.c.Bracket {
 		r.Method = "bracket"
-	} else if worked := entry.Worked(r.Typed, v.At, c.UnitFor(file.Unit)); worked != "" {
-		r.Method, r.Typed = entry.Mode, worked
+	} else if worked := rec.entry.Worked(r.Typed, v.At, rec.c.UnitFor(rec.unit)); worked != "" {
+		r.Method, r.Typed = rec.entry.Mode, worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
 		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {
@@ -137,18 +195,18 @@ func (s *Shop) recordOne(tx store.DB, errs field.Errors, a Actor, file *File, c 
 		}
 		return nil
 	}
-	if old, ok := standing[c.Code+" "+key]; ok {
-		if f.Why == "" {
+	if old, ok := standing[key]; ok {
+		if rec.form.Why == "" {
 			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
 			return nil
 		}
-		r.Supersedes, r.Why = &old.ID, f.Why
+		r.Supersedes, r.Why = &old.ID, rec.form.Why
 	}
 	if len(errs) > 0 {
 		return nil
 	}
 	err = tx.Add(&r)
-	standing[c.Code+" "+key] = r
+	standing[key] = r
 	return err
 }
 

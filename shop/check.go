@@ -193,7 +193,7 @@ func (f *File) changed(x judge.Feature) time.Time {
 // where it is read: for a clearance the whole guide or the whole stem, for a face line
 // every line of its direction, else the thing itself.
 func (f *File) readAgain(x judge.Feature) bool {
-	after := f.Standing(AfterRepair)
+	after := maps.Clone(f.Standing(AfterRepair))
 	maps.Copy(after, f.Standing(Final))
 	since := f.changed(x)
 	maps.DeleteFunc(after, func(_ string, r store.Reading) bool { return r.At.Before(since) })

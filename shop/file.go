@@ -48,8 +48,9 @@ type File struct {
 	Received judge.Judgement // as received
 	Now      judge.Judgement // with what was read after repair
 
-	counting []judge.Reading // the readings behind Now
-	only     []string        // of a sweep: the characteristics it judges
+	counting []judge.Reading                     // the readings behind Now
+	standing map[string]map[string]store.Reading // by stage, made when first asked for
+	only     []string                            // of a sweep: the characteristics it judges
 }
 
 // File opens the file of the head with that tag.
@@ -68,6 +69,7 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 	}
 	for _, load := range []func() error{
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
+		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, h.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Readings, err = db.Readings(h.ID); return },
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
@@ -81,7 +83,7 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
 		func() (err error) { f.Approved.Quotes, err = s.quotes(db, h.ID); return },
 		func() (err error) { f.Records, err = db.OpRecords(h.ID); return },
-		func() error { return f.join(db) },
+		func() error { f.tooled(); return f.peopled(db) },
 		func() error { return f.suspects(db) },
 	} {
 		if err := load(); err != nil {
@@ -92,23 +94,30 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 	return f, nil
 }
 
-// join fills in each reading's tool and person: there are few of both, so that is quicker
-// than asking for them with every reading.
-func (f *File) join(db store.DB) error {
+// tooled fills in each reading's tool: there are few, so that is quicker than asking for
+// them with every reading.
+func (f *File) tooled() {
+	tool := map[uint]store.Tool{}
+	for _, t := range f.Tools {
+		tool[t.ID] = t
+	}
+	for i := range f.Readings {
+		f.Readings[i].Tool = tool[f.Readings[i].ToolID]
+	}
+}
+
+// peopled fills in who read and who found what.
+func (f *File) peopled(db store.DB) error {
 	people, err := db.Users()
 	if err != nil {
 		return err
 	}
-	tool, person := map[uint]store.Tool{}, map[uint]store.User{}
-	for _, t := range f.Tools {
-		tool[t.ID] = t
-	}
+	person := map[uint]store.User{}
 	for _, p := range people {
 		person[p.ID] = p
 	}
 	for i := range f.Readings {
-		r := &f.Readings[i]
-		r.Tool, r.Person = tool[r.ToolID], person[r.PersonID]
+		f.Readings[i].Person = person[f.Readings[i].PersonID]
 	}
 	for i := range f.Findings {
 		f.Findings[i].Person = person[f.Findings[i].PersonID]
@@ -118,43 +127,46 @@ func (f *File) join(db store.DB) error {
 
 // Sweep opens only what a sweep of one characteristic needs: the readings of it, and of
 // what is judged together with it, and their judgement. Everything else of the file is
-// empty.
+// empty, also who read what.
 func (s *Shop) Sweep(ctx context.Context, tag, characteristic string) (*File, error) {
-	db := s.st.Read(ctx)
-	f, err := s.bench(db, tag)
+	f, err := s.bench(s.st.Read(ctx), tag, characteristic)
+	if err != nil {
+		return nil, err
+	}
+	f.judge()
+	return f, nil
+}
+
+// bench opens what a sweep needs, not judged yet.
+func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
+	h, err := db.Head(tag)
+	if err != nil {
+		return nil, err
+	}
+	f, err := s.open(db, h)
 	if err != nil {
 		return nil, err
 	}
 	f.only = judge.Together(characteristic)
 	for _, load := range []func() error{
 		func() (err error) { f.Readings, err = db.ReadingsOf(f.ID, f.only...); return },
-		func() (err error) { f.Sheet, err = db.Sheet(f.SheetID); return },
+		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, f.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
-		func() error { return f.join(db) },
 	} {
 		if err := load(); err != nil {
 			return nil, err
 		}
 	}
-	f.judge()
+	f.tooled()
 	return f, nil
-}
-
-// bench opens the head and its layout, without any readings.
-func (s *Shop) bench(db store.DB, tag string) (*File, error) {
-	h, err := db.Head(tag)
-	if err != nil {
-		return nil, err
-	}
-	return s.open(db, h)
 }
 
 // open returns the file of a head with its layout and the shop's own characteristics.
 func (s *Shop) open(db store.DB, h store.Head) (*File, error) {
 	f := &File{Head: h, Unit: unitOf(h.Model.Unit)}
 	var err error
-	if f.Layout, err = parseLayout(h.Model); err != nil {
+	if f.Layout, err = s.known.layout(h.Model); err != nil {
 		return nil, err
 	}
 	own, err := db.OwnCharacteristics(h.ModelID)
@@ -162,12 +174,18 @@ func (s *Shop) open(db store.DB, h store.Head) (*File, error) {
 	return f, err
 }
 
-// judge works out the judgements from the readings.
+// judge works out the judgements from the readings. As long as nothing was read or seen
+// since the head came in they are one.
 func (f *File) judge() {
 	sheet := f.judgeSheet()
-	f.Received = judge.Head(sheet, f.current(AsReceived), f.seen(AsReceived)...)
-	f.counting = f.current(Stages...)
-	f.Now = judge.Head(sheet, f.counting, f.seen(Stages...)...)
+	received := f.current(AsReceived)
+	f.Received = judge.Head(sheet, received, f.seen(AsReceived)...)
+	f.counting, f.Now = received, f.Received
+	if slices.ContainsFunc(f.Readings, func(r store.Reading) bool { return r.Stage != AsReceived }) ||
+		slices.ContainsFunc(f.Findings, func(x store.Finding) bool { return x.Stage != AsReceived }) {
+		f.counting = f.current(Stages...)
+		f.Now = judge.Head(sheet, f.counting, f.seen(Stages...)...)
+	}
 }
 
 // onHead runs write on the file of the head with that tag in a transaction, once for a
@@ -234,16 +252,23 @@ func spotOf(r store.Reading) judge.Spot {
 }
 
 // Standing lists the readings of a stage that no correction supersedes, by
-// characteristic and spot: "guide.bore 2E1.top.A".
+// characteristic and spot: "guide.bore 2E1.top.A". The map is the file's own: do not
+// change it.
 func (f *File) Standing(stage string) map[string]store.Reading {
-	out := map[string]store.Reading{}
-	for _, r := range f.Readings {
-		if r.Stage == stage {
-			out[r.Characteristic+" "+spotOf(r).Key()] = r
+	if f.standing == nil {
+		f.standing = map[string]map[string]store.Reading{}
+		for _, stage := range Stages {
+			f.standing[stage] = map[string]store.Reading{}
+		}
+		for _, r := range f.Readings {
+			f.standing[r.Stage][spotKey(r)] = r
 		}
 	}
-	return out
+	return f.standing[stage]
 }
+
+// spotKey names what was read where: "guide.bore 2E1.top.A".
+func spotKey(r store.Reading) string { return r.Characteristic + " " + spotOf(r).Key() }
 
 // current returns the readings that count: of each characteristic at each position, the
 // ones of the latest of the stages in which any was read.
@@ -320,8 +345,8 @@ func (f *File) Progress(stage string) []Progress {
 	}
 	var out []Progress
 	has := map[string]bool{}
-	for _, l := range f.Sheet.Limits {
-		if l.Kind != SetGiven && l.Kind != SetRenew {
+	for i := range f.Sheet.Limits {
+		if l := &f.Sheet.Limits[i]; l.Kind != SetGiven && l.Kind != SetRenew {
 			has[l.Characteristic] = true
 		}
 	}

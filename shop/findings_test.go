@@ -109,9 +109,9 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 	require.NoError(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
 	assert.Equal(t, "not measured yet: stem, margin", trust())
 	for _, place := range []string{"top", "middle", "bottom"} {
-		require.NoError(t, f.Record(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, judge.Spot{Position: "1I1", Place: place}, "8.981")))
+		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, judge.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
-	require.NoError(t, f.Record(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "1.6")))
+	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "1.6")))
 	assert.Contains(t, trust(), "not what was ordered: stem 8.981 mm, a new one has 8.952 to 8.966 mm")
 	var errs field.Errors
 	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
@@ -150,7 +150,7 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 		if place == "" {
 			spot.Position = "H"
 		}
-		require.NoError(t, f.Record(ctx, tech, tag, f.sweep(t, tag, code, shop.AsReceived, spot, text)))
+		require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, shop.AsReceived, spot, text)))
 	}
 	rec("test.baseline", "", "25 inHg")
 	for place, text := range map[string]string{"0": "82", "90": "70", "180": "66", "270": "82"} {
@@ -178,7 +178,7 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
 		form := shop.SweepForm{Characteristic: "own.1.1", Stage: shop.AsReceived, Tool: 4, Entries: []shop.Entry{{ClientID: id(), Spot: judge.Spot{Position: at}, Text: text}}}
-		require.NoError(t, f.Record(ctx, tech, tag, form))
+		require.NoError(t, f.typed(ctx, tech, tag, form))
 	}
 	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")
 	require.True(t, ok)

@@ -82,7 +82,7 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 	}
 	if h.WorkOrderAt == nil {
 		c.Station, c.Waiting, c.For = "lead", "to be judged", "lead"
-		if l, err := parseLayout(h.Model); err == nil {
+		if l, err := s.known.layout(h.Model); err == nil {
 			if read, of := wanted(l, counts, limits); read < of {
 				c.Station, c.Waiting, c.For = "inspection bench", "measured "+count(read, of), "measuring"
 			}

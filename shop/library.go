@@ -28,14 +28,6 @@ type Model struct {
 // Unit is what a bare number means on the model's sheets.
 func (m Model) SheetUnit() length.Unit { return unitOf(m.Unit) }
 
-func parseLayout(m store.HeadModel) (layout.Layout, error) {
-	var l layout.Layout
-	if err := json.Unmarshal([]byte(m.Layout), &l); err != nil {
-		return l, fmt.Errorf("layout of %s: %w", m.Name, err)
-	}
-	return l, nil
-}
-
 // Models lists the library.
 func (s *Shop) Models(ctx context.Context) ([]store.HeadModel, error) { return s.st.Read(ctx).Models() }
 
@@ -46,7 +38,7 @@ func (s *Shop) Model(ctx context.Context, id uint) (Model, error) {
 	if err != nil {
 		return Model{}, err
 	}
-	l, err := parseLayout(hm)
+	l, err := s.known.layout(hm)
 	if err != nil {
 		return Model{}, err
 	}

@@ -62,7 +62,7 @@ func (s *Shop) AddPhoto(ctx context.Context, a Actor, writeID, tag, position, ca
 		if len(have) >= photosPerHead {
 			return "", field.Errors{"photo": "this head has as many photos as it may"}
 		}
-		l, err := parseLayout(h.Model)
+		l, err := s.known.layout(h.Model)
 		if err != nil {
 			return "", err
 		}

@@ -134,7 +134,7 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 
 	again := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, judge.Spot{Position: "3I1"}, "0.71")
 	again.Why = "read again"
-	require.NoError(t, f.Record(ctx, tech, "T0401", again))
+	require.NoError(t, f.typed(ctx, tech, "T0401", again))
 	plans, err = f.Plans(ctx, f.file(t, "T0401"))
 	require.NoError(t, err)
 	require.Len(t, plans[0].Stale, 1)

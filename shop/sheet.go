@@ -350,7 +350,7 @@ func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int,
 	if err := errs.Err(); err != nil {
 		return false, err
 	}
-	if err := s.Record(ctx, a, tag, form); err != nil {
+	if _, err := s.Record(ctx, a, tag, form); err != nil {
 		return false, err
 	}
 	if len(bad) == 0 {

@@ -23,8 +23,9 @@ import (
 
 // Shop is the shop's file and clock.
 type Shop struct {
-	st  *store.Store
-	now func() time.Time
+	st    *store.Store
+	now   func() time.Time
+	known *known
 
 	// Ask asks the parts supplier what a part of a kind and name costs and how long it takes.
 	// Nil: nobody is asked, and the usual lead time is reckoned with.
@@ -43,7 +44,7 @@ func (s *Shop) supply(it store.StockItem) int {
 
 // New returns a shop on st. The clock now is asked for every time that is written down.
 func New(st *store.Store, now func() time.Time) *Shop {
-	return &Shop{st: st, now: func() time.Time { return now().UTC() }}
+	return &Shop{st: st, known: &known{}, now: func() time.Time { return now().UTC() }}
 }
 
 // Now returns the shop's time, UTC.
@@ -174,6 +175,6 @@ func unitOf(name string) length.Unit {
 // At returns the same shop with its clock standing at t, for data about the past.
 func (s *Shop) At(t time.Time) *Shop {
 	then := New(s.st, func() time.Time { return t })
-	then.Ask = s.Ask
+	then.Ask, then.known = s.Ask, s.known
 	return then
 }

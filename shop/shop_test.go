@@ -72,6 +72,12 @@ func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot judge.Spot, 
 	return form
 }
 
+// typed records a sweep and returns only what was wrong with it.
+func (f *fixture) typed(ctx context.Context, a shop.Actor, tag string, form shop.SweepForm) error {
+	_, err := f.Record(ctx, a, tag, form)
+	return err
+}
+
 // approve quotes what is decided and records the customer's answer.
 func (f fixture) approve(t testing.TB, tag string, said shop.Answer) int {
 	t.Helper()
@@ -133,7 +139,7 @@ func TestGeneralTableSaysSo(t *testing.T) {
 		}
 		form := f.sweep(t, "T0404", e.code, shop.AsReceived, spot, e.text)
 		form.Why = "read again"
-		require.NoError(t, f.Record(t.Context(), lead, "T0404", form))
+		require.NoError(t, f.typed(t.Context(), lead, "T0404", form))
 	}
 	x, ok := f.file(t, "T0404").Received.Feature("guide.clearance@1I1")
 	require.True(t, ok)
@@ -148,11 +154,11 @@ func TestCorrectionSupersedes(t *testing.T) {
 	before := len(f.file(t, "T0401").Readings)
 	form := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, spot, "0.71")
 	var errs field.Errors
-	require.ErrorAs(t, f.Record(t.Context(), tech, "T0401", form), &errs)
+	require.ErrorAs(t, f.typed(t.Context(), tech, "T0401", form), &errs)
 	assert.Contains(t, errs["2E1"], "1.56")
 	form.Why = "read again"
-	require.NoError(t, f.Record(t.Context(), tech, "T0401", form))
-	require.NoError(t, f.Record(t.Context(), tech, "T0401", form), "sent twice")
+	require.NoError(t, f.typed(t.Context(), tech, "T0401", form))
+	require.NoError(t, f.typed(t.Context(), tech, "T0401", form), "sent twice")
 	file := f.file(t, "T0401")
 	assert.Len(t, file.Readings, before+1, "nothing overwritten, nothing written twice")
 	x, _ := file.Received.Feature("valve.recession@2E1")
@@ -162,7 +168,7 @@ func TestCorrectionSupersedes(t *testing.T) {
 	assert.Equal(t, "read again", last.Why)
 	// a retry whose value was changed on the way is not swallowed
 	form.Entries[0].Text = "0.99"
-	assert.Error(t, f.Record(t.Context(), tech, "T0401", form))
+	assert.Error(t, f.typed(t.Context(), tech, "T0401", form))
 }
 
 func TestBadReadings(t *testing.T) {
@@ -181,13 +187,13 @@ func TestBadReadings(t *testing.T) {
 		}
 		form := f.sweep(t, "T0407", code, shop.AsReceived, spot, text)
 		var errs field.Errors
-		require.ErrorAs(t, f.Record(t.Context(), tech, "T0407", form), &errs, text)
+		require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs, text)
 		assert.Contains(t, errs[spot.Key()], says, text)
 	}
 	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, judge.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
 	form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: judge.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
 	var errs field.Errors
-	require.ErrorAs(t, f.Record(t.Context(), tech, "T0407", form), &errs)
+	require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs)
 	assert.Contains(t, errs["9E9.top.A"], "no such place")
 	assert.Empty(t, f.file(t, "T0407").Readings, "all or nothing")
 }
@@ -262,7 +268,7 @@ func TestWholeJob(t *testing.T) {
 		c, _ := judge.ByCode(code)
 		for _, sp := range c.Spots(file.Layout) {
 			if text, ok := at[sp.Position]; ok {
-				require.NoError(t, f.Record(ctx, tech, tag, f.sweep(t, tag, code, shop.AfterRepair, sp, text)))
+				require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, shop.AfterRepair, sp, text)))
 			}
 		}
 	}
@@ -276,7 +282,7 @@ func TestWholeJob(t *testing.T) {
 	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
 	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
 	require.NoError(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: "torque in three stages"}))
-	assert.Error(t, f.Record(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, judge.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
+	assert.Error(t, f.typed(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, judge.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
 	require.NoError(t, f.HandOver(ctx, f.people[shop.Counter], id(), tag, "the pump's driver"))
 	cards, err := f.Floor(ctx)
 	require.NoError(t, err)
@@ -299,13 +305,13 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	f := open(t)
 	ctx, lead := t.Context(), f.people[shop.Lead]
 	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.80")
-	require.NoError(t, f.Record(ctx, lead, "T0405", form))
+	require.NoError(t, f.typed(ctx, lead, "T0405", form))
 	require.Len(t, f.file(t, "T0405").Open(), 1)
 	require.NoError(t, f.SignDeviation(ctx, lead, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
 	require.Empty(t, f.file(t, "T0405").Open())
 	worse := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.70")
 	worse.Why = "ground again"
-	require.NoError(t, f.Record(ctx, lead, "T0405", worse))
+	require.NoError(t, f.typed(ctx, lead, "T0405", worse))
 	assert.Len(t, f.file(t, "T0405").Open(), 1)
 }
 
@@ -316,7 +322,7 @@ func TestFailedZeroCheck(t *testing.T) {
 	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
 	spot := judge.Spot{Position: "1I1", Place: "top", Dir: "A"}
 	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, spot, "8.012")
-	require.NoError(t, f.Record(ctx, tech, "T0407", form))
+	require.NoError(t, f.typed(ctx, tech, "T0407", form))
 	assert.Empty(t, f.file(t, "T0407").Suspect)
 
 	_, err := f.CheckZero(ctx, tech, id(), form.Tool, "0.002")
@@ -332,14 +338,14 @@ func TestFailedZeroCheck(t *testing.T) {
 	var errs field.Errors
 	form.Why = "again"
 	form.Entries[0].ClientID = id()
-	require.ErrorAs(t, f.Record(ctx, tech, "T0407", form), &errs)
+	require.ErrorAs(t, f.typed(ctx, tech, "T0407", form), &errs)
 	assert.Contains(t, errs["tool"], "failed its zero check")
 
 	passed, err = f.CheckZero(ctx, tech, id(), form.Tool, "8.002")
 	require.NoError(t, err)
 	assert.True(t, passed, "inclusive")
 	assert.Len(t, f.file(t, "T0407").Suspect, 1, "a later good check does not clear what was read before")
-	require.NoError(t, f.Record(ctx, tech, "T0407", form))
+	require.NoError(t, f.typed(ctx, tech, "T0407", form))
 	assert.Empty(t, f.file(t, "T0407").Suspect, "read again")
 
 	x, _ := f.file(t, "T0401").Now.Feature("guide.clearance@4I1")
@@ -422,7 +428,7 @@ func writeLoop(t *testing.T, path string) {
 	for _, sp := range c.Spots(f.file(t, "T0407").Layout) {
 		form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, sp, "8.012")
 		form.Entries[0].ClientID = "kill-" + sp.Key()
-		require.NoError(t, f.Record(context.Background(), lead, "T0407", form))
+		require.NoError(t, f.typed(context.Background(), lead, "T0407", form))
 		fmt.Println("ack " + form.Entries[0].ClientID)
 	}
 }
@@ -434,7 +440,7 @@ func BenchmarkRecord(b *testing.B) {
 	form.Why = "benchmark"
 	for b.Loop() {
 		form.Entries[0].ClientID = id()
-		if err := f.Record(b.Context(), tech, "T0404", form); err != nil {
+		if err := f.typed(b.Context(), tech, "T0404", form); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -453,7 +459,7 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 	f := open(t)
 	ctx, lead, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
 	tip := f.sweep(t, "T0401", "valve.tip", shop.AsReceived, judge.Spot{Position: "1I1"}, "4.1")
-	require.NoError(t, f.Record(ctx, lead, "T0401", tip))
+	require.NoError(t, f.typed(ctx, lead, "T0401", tip))
 	x, ok := f.file(t, "T0401").Now.Feature("valve.tip@1I1")
 	require.True(t, ok)
 	assert.Equal(t, gauge.Unread, x.Verdict)
@@ -468,7 +474,7 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight dry lashes more, lash and spring heights less")
 	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said)
-	require.NoError(t, f.Record(ctx, lead, tag, f.sweep(t, tag, "lash.dry", shop.AsReceived, judge.Spot{Position: "1E1"}, "0.20 0.25")))
+	require.NoError(t, f.typed(ctx, lead, tag, f.sweep(t, tag, "lash.dry", shop.AsReceived, judge.Spot{Position: "1E1"}, "0.20 0.25")))
 	x, _ = f.file(t, tag).Now.Feature("lash.dry@1E1")
 	assert.Equal(t, gauge.Out, x.Verdict)
 	cards, err := f.Floor(ctx)

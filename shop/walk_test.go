@@ -103,7 +103,7 @@ func (f fixture) readAll(t *testing.T, tag, stage string, all bool) {
 			}
 		}
 		if form.Entries != nil {
-			require.NoError(t, f.Record(t.Context(), f.people[shop.Technician], tag, form), "%s %s", tag, p.Code)
+			require.NoError(t, f.typed(t.Context(), f.people[shop.Technician], tag, form), "%s %s", tag, p.Code)
 		}
 	}
 }

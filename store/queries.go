@@ -57,9 +57,12 @@ func (d DB) Models() ([]HeadModel, error) { return many[HeadModel](d.g.Order("na
 // Model returns a head model.
 func (d DB) Model(id uint) (HeadModel, error) { return one[HeadModel](d.g.Where("id = ?", id)) }
 
-// Sheet returns a limit sheet with its limits.
-func (d DB) Sheet(id uint) (LimitSheet, error) {
-	return one[LimitSheet](d.g.Preload("Limits").Where("id = ?", id))
+// Sheet returns a limit sheet without its limits.
+func (d DB) Sheet(id uint) (LimitSheet, error) { return one[LimitSheet](d.g.Where("id = ?", id)) }
+
+// Limits lists the limits of a sheet in the order they were written.
+func (d DB) Limits(sheet uint) ([]Limit, error) {
+	return many[Limit](d.g.Where("sheet_id = ?", sheet).Order("id"))
 }
 
 // Sheets lists a model's sheets with their limits, the newest first.
@@ -103,15 +106,21 @@ func (d DB) Readings(head uint) ([]Reading, error) {
 	return many[Reading](d.g.Where("head_id = ?", head).Order("id"))
 }
 
-// ReadingsOf lists a head's readings of some characteristics that no correction
-// supersedes, as Readings does.
+// ReadingsOf lists what a head's readings of some characteristics say, oldest first, those
+// that no correction supersedes: without who read them, when and why.
 func (d DB) ReadingsOf(head uint, characteristics ...string) ([]Reading, error) {
-	return many[Reading](d.g.Where("head_id = ? AND characteristic IN ? AND NOT EXISTS (SELECT 1 FROM readings later WHERE later.supersedes = readings.id)", head, characteristics).Order("id"))
+	return many[Reading](d.g.Omit("client_id", "person_id", "at", "supersedes", "why").Where("head_id = ? AND characteristic IN ? AND NOT EXISTS (SELECT 1 FROM readings later WHERE later.supersedes = readings.id)", head, characteristics).Order("id"))
 }
 
 // ReadingsAt lists a head's readings of a characteristic at some positions, as Readings does.
 func (d DB) ReadingsAt(head uint, characteristic string, positions ...string) ([]Reading, error) {
 	return many[Reading](d.g.Where("head_id = ? AND characteristic = ? AND position IN ?", head, characteristic, positions).Order("id"))
+}
+
+// Closed tells whether a head is closed.
+func (d DB) Closed(head uint) (bool, error) {
+	h, err := one[Head](d.g.Select("closed_at").Where("id = ?", head))
+	return h.ClosedAt != nil, err
 }
 
 // ReadingByClient returns the reading with that client-made id.

@@ -221,16 +221,13 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 			}
 		}
 	}
-	errs, err := wrong(s.shop.Record(r.Context(), req.actor, tag, form))
+	f, err := s.shop.Record(r.Context(), req.actor, tag, form)
+	errs, err := wrong(err)
 	if err != nil {
 		return err
 	}
 	if len(errs) == 0 && len(form.Entries) > 0 {
 		s.told(tag, code, req.actor)
-	}
-	f, err := s.shop.Sweep(r.Context(), tag, code)
-	if err != nil {
-		return err
 	}
 	d, err := s.sweepFor(r, req, f)
 	if err != nil {

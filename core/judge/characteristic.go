@@ -6,7 +6,6 @@ package judge
 
 import (
 	"math/big"
-	"slices"
 	"strings"
 
 	"headwright/core/field"
@@ -156,12 +155,21 @@ var Characteristics = []Characteristic{
 
 // ByCode returns the characteristic with that code.
 func ByCode(code string) (Characteristic, bool) {
-	i := slices.IndexFunc(Characteristics, func(c Characteristic) bool { return c.Code == code })
-	if i < 0 {
+	i, ok := numbered[code]
+	if !ok {
 		return Characteristic{}, false
 	}
 	return Characteristics[i], true
 }
+
+// numbered finds a characteristic's place in Characteristics by its code.
+var numbered = func() map[string]int {
+	out := make(map[string]int, len(Characteristics))
+	for i, c := range Characteristics {
+		out[c.Code] = i
+	}
+	return out
+}()
 
 // Spot is one place to read: position or line or corner, place and direction.
 type Spot struct {

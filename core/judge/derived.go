@@ -103,7 +103,7 @@ func (s Sheet) clearance(f *Feature, guide, stem []Reading) {
 		r := gauge.Judge(gauge.Exact(end.at), f.U, end.lim)
 		if r.Verdict > f.Verdict {
 			f.Verdict = r.Verdict
-			f.settle(s.toolsFor("guide.bore", us), gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
+			f.settle(func() []gauge.Tool { return s.toolsFor("guide.bore", us) }, gauge.Exact(end.at), r, &Limit{Low: end.lim.Low, High: end.lim.High})
 		}
 	}
 }

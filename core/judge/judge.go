@@ -142,7 +142,7 @@ type Judgement struct {
 	Own       []Feature // of the head itself
 	Worst     gauge.Verdict
 
-	byKey map[string]Feature
+	byKey map[string]*Feature
 }
 
 // All returns every feature, the head's own last.
@@ -162,7 +162,10 @@ func (j Judgement) Findings() []Feature {
 // Feature returns the feature with that key.
 func (j Judgement) Feature(key string) (Feature, bool) {
 	f, ok := j.byKey[key]
-	return f, ok
+	if !ok {
+		return Feature{}, false
+	}
+	return *f, true
 }
 
 // Position returns the judgement of the position with that id.
@@ -232,7 +235,51 @@ func (s Sheet) limitOf(set, code, role string) *Limit {
 }
 
 // characteristics are the product's and the shop's own.
-func (s Sheet) characteristics() []Characteristic { return slices.Concat(Characteristics, s.Own) }
+func (s Sheet) characteristics() []Characteristic {
+	if len(s.Own) == 0 {
+		return Characteristics
+	}
+	return slices.Concat(Characteristics, s.Own)
+}
+
+// byCode returns the characteristic with that code, the product's or the shop's own.
+func (s Sheet) byCode(code string) (Characteristic, bool) {
+	if c, ok := ByCode(code); ok {
+		return c, true
+	}
+	for _, c := range s.Own {
+		if c.Code == code {
+			return c, true
+		}
+	}
+	return Characteristic{}, false
+}
+
+// line is one line of the form that every position of a role is judged on: a
+// characteristic and its feature with nothing read yet.
+type line struct {
+	c     Characteristic
+	blank Feature
+}
+
+// lines returns the form of a role: what the sheet has a limit for, what was read on this
+// head, and what is always derived.
+func (s Sheet) lines(role layout.Role, by map[string]map[string][]Reading) []line {
+	var out []line
+	all := s.characteristics()
+	for i := range all {
+		c := &all[i]
+		if c.Where != AtPosition || c.Of != "" {
+			continue
+		}
+		f := s.with(*c, "", string(role))
+		if f.Limit == nil && (c.Feeds != "" || c.Derived && !derived[c.Code].always || !c.Derived && by[c.Code] == nil) {
+			continue
+		}
+		out = append(out, line{*c, f})
+	}
+	return out
+}
 
 // with returns the feature of a characteristic, not judged yet.
 func (s Sheet) with(c Characteristic, position, role string) Feature {
@@ -282,29 +329,25 @@ func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
 		}
 		by[r.Characteristic][r.Spot.Position] = append(by[r.Characteristic][r.Spot.Position], r)
 	}
-	all := s.characteristics()
+	lines := map[layout.Role][]line{}
+	base := by["test.baseline"]["H"]
 	var j Judgement
 	for _, v := range s.Layout.Valves {
+		if lines[v.Role] == nil {
+			lines[v.Role] = s.lines(v.Role, by)
+		}
 		p := Position{ID: v.ID, Role: v.Role}
-		at := func(code string) []Reading { return by[code][v.ID] }
-		for _, c := range all {
-			if c.Where != AtPosition || c.Of != "" {
-				continue
+		at := func(code string) []Reading {
+			if code == "test.baseline" {
+				return base
 			}
-			f := s.with(c, v.ID, string(v.Role))
-			if c.Feeds != "" && f.Limit == nil {
-				continue
-			}
+			return by[code][v.ID]
+		}
+		for _, l := range lines[v.Role] {
+			c, f := l.c, l.blank
+			f.Position = v.ID
 			if c.Derived {
-				if d := derived[c.Code]; d.always || f.Limit != nil {
-					base := by["test.baseline"]["H"]
-					d.judge(s, &f, func(code string) []Reading {
-						if code == "test.baseline" {
-							return base
-						}
-						return at(code)
-					})
-				}
+				derived[c.Code].judge(s, &f, at)
 			} else {
 				s.judge(&f, at(c.Code))
 			}
@@ -329,12 +372,23 @@ func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
 			j.Own = append(j.Own, x.feature(""))
 		}
 	}
-	j.byKey = map[string]Feature{}
-	for _, f := range j.All() {
-		j.Worst = max(j.Worst, f.Verdict)
-		j.byKey[f.Key()] = f
-	}
+	j.index()
 	return j
+}
+
+// index finds the worst verdict and makes the features to be had by their keys.
+func (j *Judgement) index() {
+	j.byKey = map[string]*Feature{}
+	add := func(fs []Feature) {
+		for i := range fs {
+			j.Worst = max(j.Worst, fs[i].Verdict)
+			j.byKey[fs[i].Key()] = &fs[i]
+		}
+	}
+	for _, p := range j.Positions {
+		add(p.Features)
+	}
+	add(j.Own)
 }
 
 // own judges what belongs to the head itself: face lines by direction, thickness, what is
@@ -369,7 +423,7 @@ func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
 		}
 		for _, role := range roles {
 			f := s.with(c, "", role)
-			if f.Limit == nil && (c.Derived || c.Feeds != "") {
+			if f.Limit == nil && (c.Derived || c.Feeds != "" || by[c.Code] == nil && c.Code != "head.thickness") {
 				continue
 			}
 			rs := s.row(by, c, role)
@@ -399,8 +453,8 @@ func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
 // row collects the readings of c, or of what it is derived of, in the head's order; of one
 // role where there is one.
 func (s Sheet) row(by map[string]map[string][]Reading, c Characteristic, role string) []Reading {
-	if all := s.characteristics(); c.Of != "" {
-		c = all[slices.IndexFunc(all, func(x Characteristic) bool { return x.Code == c.Of })]
+	if c.Of != "" {
+		c, _ = s.byCode(c.Of)
 	}
 	var rs []Reading
 	seen := map[string]bool{}
@@ -429,7 +483,7 @@ func (s Sheet) judge(f *Feature, rs []Reading) {
 		}
 		if i == 0 || res.Verdict > f.Verdict || f.Bracket && hi > f.High {
 			f.At = r.Spot.At()
-			f.settle(s.toolsFor(f.Code, 0), r.Value, res, f.Limit)
+			f.settle(func() []gauge.Tool { return s.toolsFor(f.Code, 0) }, r.Value, res, f.Limit)
 		}
 		if i == 0 || f.Bracket && hi > f.High {
 			f.Low, f.High = lo, hi
@@ -471,21 +525,22 @@ func (s Sheet) toolsFor(code string, other length.Length) []gauge.Tool {
 }
 
 // settle notes how far past a limit a value is and which of the tools would end a doubt.
-func (f *Feature) settle(tools []gauge.Tool, v gauge.Value, r gauge.Result, l *Limit) {
+func (f *Feature) settle(tools func() []gauge.Tool, v gauge.Value, r gauge.Result, l *Limit) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
 	if r.Verdict == gauge.Doubt && !v.Bracket {
-		if i := gauge.Settle(v.At, l.gauge(), tools); i >= 0 {
-			f.Settle = tools[i].Name
+		ts := tools()
+		if i := gauge.Settle(v.At, l.gauge(), ts); i >= 0 {
+			f.Settle = ts[i].Name
 		}
 	}
 }
 
 func places(rs []Reading) valvetrain.Places {
 	var p valvetrain.Places
+	at := map[string]*[]length.Length{"top": &p.Top, "middle": &p.Middle, "bottom": &p.Bottom}
 	for _, r := range rs {
-		at := map[string]*[]length.Length{"top": &p.Top, "middle": &p.Middle, "bottom": &p.Bottom}[r.Spot.Place]
-		if at != nil {
-			*at = append(*at, r.Value.At)
+		if place := at[r.Spot.Place]; place != nil {
+			*place = append(*place, r.Value.At)
 		}
 	}
 	return p

@@ -140,3 +140,26 @@ func TestReadAs(t *testing.T) {
 	_, err = depth.ReadAs(judge.Entry{Mode: "two sides"}, "0.61", length.MM)
 	assert.ErrorContains(t, err, "both sides")
 }
+
+// BenchmarkHead judges a head of 24 valves with every guide and stem read, as after each
+// reading of a sweep.
+func BenchmarkHead(b *testing.B) {
+	l, err := layout.Inline(layout.InlineSpec{Cylinders: 6, Pattern: "IIEE", Pitch: 130 * mm, Bore: 110 * mm, Width: 220 * mm, IntakeHead: 38 * mm, ExhaustHead: 34 * mm})
+	require.NoError(b, err)
+	s := judge.Sheet{Layout: l, Tools: map[string][]gauge.Tool{"bore gauge": {{Name: "fine", U: 2000}}}}
+	for _, role := range []string{"intake", "exhaust"} {
+		s.Limits = append(s.Limits, judge.Limit{Characteristic: "guide.clearance", Role: role, Set: "service", Low: ptr(20_000), High: ptr(60_000)},
+			judge.Limit{Characteristic: "stem.dia", Role: role, Set: "service", Low: ptr(8*mm - 50_000)})
+	}
+	var readings []judge.Reading
+	for _, code := range []string{"guide.bore", "stem.dia"} {
+		c, _ := judge.ByCode(code)
+		for i, sp := range c.Spots(l) {
+			readings = append(readings, judge.Reading{ID: uint(len(readings) + 1), Characteristic: code, Spot: sp, Value: gauge.Exact(8*mm + length.Length(i%7)*5000), U: 2000})
+		}
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		judge.Head(s, readings)
+	}
+}
