@@ -1,7 +1,6 @@
 package shop
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -122,49 +121,38 @@ func (rec *recorder) write(tx store.DB, by stamp) error {
 	if closed {
 		return field.Errors{"stage": "this head is closed: its readings stand"}
 	}
-	var positions []string
-	for _, e := range rec.form.Entries {
-		positions = append(positions, e.Spot.Position)
-	}
-	there, err := tx.ReadingsAt(rec.file.ID, rec.c.Code, positions...)
+	later, err := tx.Readings(rec.file.ID, rec.file.upTo)
 	if err != nil {
 		return err
 	}
-	standing := map[string]store.Reading{}
-	for _, r := range there {
-		if r.Stage == rec.form.Stage {
-			standing[spotOf(r).Key()] = r
-		}
-	}
+	rec.file.add(slices.DeleteFunc(later, rec.file.elsewhere)...)
+	before := len(rec.file.Readings)
 	errs := field.Errors{}
 	for _, e := range rec.form.Entries {
-		if err := rec.one(tx, errs, by, standing, e); err != nil {
-			return err
+		if err = rec.one(tx, errs, by, e); err != nil {
+			break
 		}
 	}
-	if len(errs) > 0 {
-		return errs
+	if err == nil {
+		err = errs.Err()
 	}
-	rec.file.read(rec.c.Code, rec.form.Stage, standing)
-	return nil
+	if err != nil {
+		rec.file.Readings, rec.file.standing = rec.file.Readings[:before], nil
+	}
+	return err
 }
 
-// read puts what now stands of a characteristic at a stage into the file, by spot.
-func (f *File) read(code, stage string, standing map[string]store.Reading) {
-	f.Readings = slices.DeleteFunc(f.Readings, func(r store.Reading) bool {
-		_, again := standing[spotOf(r).Key()]
-		return again && r.Characteristic == code && r.Stage == stage
-	})
-	for _, r := range standing {
+// add puts later readings into the file.
+func (f *File) add(later ...store.Reading) {
+	for _, r := range later {
+		r.Tool, _ = toolWith(f.Tools, r.ToolID)
 		f.Readings = append(f.Readings, r)
+		f.Standing(r.Stage)[spotKey(r)] = r
 	}
-	slices.SortFunc(f.Readings, func(a, b store.Reading) int { return cmp.Compare(a.ID, b.ID) })
-	f.standing = nil
-	f.tooled()
 }
 
 // one writes one entry, or notes in errs why not.
-func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, standing map[string]store.Reading, e Entry) error {
+func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) error {
 	key := e.Spot.Key()
 	if !slices.Contains(rec.spots, e.Spot) {
 		errs.Addf(key, "%s has no such place on this head", rec.c.Label)
@@ -195,7 +183,7 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, standing map[
 		}
 		return nil
 	}
-	if old, ok := standing[key]; ok {
+	if old, ok := rec.file.Standing(r.Stage)[spotKey(r)]; ok {
 		if rec.form.Why == "" {
 			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
 			return nil
@@ -205,9 +193,11 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, standing map[
 	if len(errs) > 0 {
 		return nil
 	}
-	err = tx.Add(&r)
-	standing[key] = r
-	return err
+	if err := tx.Add(&r); err != nil {
+		return err
+	}
+	rec.file.add(r)
+	return nil
 }
 
 func toolWith(tools []store.Tool, id uint) (store.Tool, bool) {

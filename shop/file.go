@@ -51,6 +51,7 @@ type File struct {
 	counting []judge.Reading                     // the readings behind Now
 	standing map[string]map[string]store.Reading // by stage, made when first asked for
 	only     []string                            // of a sweep: the characteristics it judges
+	upTo     uint                                // of a sweep: the newest reading of the head it knows
 }
 
 // File opens the file of the head with that tag.
@@ -71,7 +72,7 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
 		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, h.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
-		func() (err error) { f.Readings, err = db.Readings(h.ID); return },
+		func() (err error) { f.Readings, err = s.known.headReadings(db, h.ID); return },
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
@@ -149,7 +150,7 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 	}
 	f.only = judge.Together(characteristic)
 	for _, load := range []func() error{
-		func() (err error) { f.Readings, err = db.ReadingsOf(f.ID, f.only...); return },
+		func() (err error) { f.Readings, err = s.known.headReadings(db, f.ID); return },
 		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, f.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
@@ -158,9 +159,16 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 			return nil, err
 		}
 	}
+	if n := len(f.Readings); n > 0 {
+		f.upTo = f.Readings[n-1].ID
+	}
+	f.Readings = slices.DeleteFunc(f.Readings, f.elsewhere)
 	f.tooled()
 	return f, nil
 }
+
+// elsewhere tells whether a reading is none of this sweep's.
+func (f *File) elsewhere(r store.Reading) bool { return !slices.Contains(f.only, r.Characteristic) }
 
 // open returns the file of a head with its layout and the shop's own characteristics.
 func (s *Shop) open(db store.DB, h store.Head) (*File, error) {

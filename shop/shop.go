@@ -44,7 +44,7 @@ func (s *Shop) supply(it store.StockItem) int {
 
 // New returns a shop on st. The clock now is asked for every time that is written down.
 func New(st *store.Store, now func() time.Time) *Shop {
-	return &Shop{st: st, known: &known{}, now: func() time.Time { return now().UTC() }}
+	return &Shop{st: st, known: newKnown(), now: func() time.Time { return now().UTC() }}
 }
 
 // Now returns the shop's time, UTC.

@@ -100,21 +100,10 @@ func (d DB) LastHead() (uint, error) {
 // SetHead changes columns of a head.
 func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
 
-// Readings lists every reading of a head, corrected ones too, oldest first, without
-// their tools and people.
-func (d DB) Readings(head uint) ([]Reading, error) {
-	return many[Reading](d.g.Where("head_id = ?", head).Order("id"))
-}
-
-// ReadingsOf lists what a head's readings of some characteristics say, oldest first, those
-// that no correction supersedes: without who read them, when and why.
-func (d DB) ReadingsOf(head uint, characteristics ...string) ([]Reading, error) {
-	return many[Reading](d.g.Omit("client_id", "person_id", "at", "supersedes", "why").Where("head_id = ? AND characteristic IN ? AND NOT EXISTS (SELECT 1 FROM readings later WHERE later.supersedes = readings.id)", head, characteristics).Order("id"))
-}
-
-// ReadingsAt lists a head's readings of a characteristic at some positions, as Readings does.
-func (d DB) ReadingsAt(head uint, characteristic string, positions ...string) ([]Reading, error) {
-	return many[Reading](d.g.Where("head_id = ? AND characteristic = ? AND position IN ?", head, characteristic, positions).Order("id"))
+// Readings lists the readings of a head with an id above after, corrected ones too, oldest
+// first, without their tools and people.
+func (d DB) Readings(head, after uint) ([]Reading, error) {
+	return many[Reading](d.g.Where("head_id = ? AND id > ?", head, after).Order("id"))
 }
 
 // Closed tells whether a head is closed.

@@ -162,14 +162,20 @@ func (s *Store) Check(ctx context.Context) error {
 }
 
 // DB runs queries, inside a transaction or not.
-type DB struct{ g *gorm.DB }
+type DB struct {
+	g    *gorm.DB
+	open bool // in a transaction that may yet be taken back
+}
+
+// Settled tells whether all that d sees is there to stay: it is not inside a transaction.
+func (d DB) Settled() bool { return !d.open }
 
 // Read returns a reader. It sees everything that Write has answered.
-func (s *Store) Read(ctx context.Context) DB { return DB{s.read.WithContext(ctx)} }
+func (s *Store) Read(ctx context.Context) DB { return DB{g: s.read.WithContext(ctx)} }
 
 // Write runs f in a transaction on the writing connection.
 func (s *Store) Write(ctx context.Context, f func(DB) error) error {
-	return s.write.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(DB{tx}) })
+	return s.write.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(DB{g: tx, open: true}) })
 }
 
 // Add inserts rows: a pointer to a model or to a slice of them.

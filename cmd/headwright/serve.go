@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -55,6 +56,9 @@ func (c demoCmd) Run() error {
 func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) error, hint string) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(web.GCPercent)
+	}
 	if fill != nil {
 		if err := fillNew(ctx, path, fill); err != nil {
 			return err
