@@ -59,10 +59,8 @@ func (f *File) Gate() []GateLine {
 			}
 		}
 	}
-	for _, t := range f.Tools {
-		if n := f.suspectWith(t.ID); n > 0 {
-			lines = append(lines, GateLine{What: t.Name, Tool: t.ID, Why: plural(n, "reading") + " made before it failed its zero check, with no good check in between: read again, or the lead releases them"})
-		}
+	for _, t := range f.Suspects() {
+		lines = append(lines, GateLine{What: t.Name, Tool: t.ID, Why: plural(t.Count, "reading") + " made before it failed its zero check, with no good check in between: read again, or the lead releases them"})
 	}
 	slices.SortStableFunc(lines, func(a, b GateLine) int { // what is open comes first
 		return map[bool]int{false: 0, true: 1}[a.OK] - map[bool]int{false: 0, true: 1}[b.OK]

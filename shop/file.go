@@ -78,7 +78,6 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
 		func() (err error) { f.Notes, err = db.Notes(h.ID); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
-		func() (err error) { f.Releases, err = db.Releases(h.ID); return },
 		func() (err error) { f.Findings, err = db.Findings(h.ID); return },
 		func() (err error) { f.Photos, err = db.Photos(h.ID); return },
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
@@ -154,6 +153,7 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, f.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
+		func() error { return f.suspects(db) },
 	} {
 		if err := load(); err != nil {
 			return nil, err
@@ -343,13 +343,17 @@ type Progress struct {
 	judge.Characteristic
 	Read, Of int
 	Wanted   bool // by the head's sheet
+	Suspect  int  // how many of the readings are suspect
 }
 
 // Progress counts the readings of a stage per characteristic.
 func (f *File) Progress(stage string) []Progress {
-	read := map[string]int{}
+	read, suspect := map[string]int{}, map[string]int{}
 	for _, r := range f.Standing(stage) {
 		read[r.Characteristic]++
+		if f.IsSuspect(r.ID) {
+			suspect[r.Characteristic]++
+		}
 	}
 	var out []Progress
 	has := map[string]bool{}
@@ -360,7 +364,7 @@ func (f *File) Progress(stage string) []Progress {
 	}
 	for _, c := range slices.Concat(judge.Characteristics, f.Own) {
 		if !c.Derived {
-			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), wants(c, has)})
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), wants(c, has), suspect[c.Code]})
 		}
 	}
 	return out

@@ -99,6 +99,12 @@ func (f *File) suspects(db store.DB) error {
 		return err
 	}
 	f.Suspect = map[uint]store.ZeroCheck{}
+	if !slices.ContainsFunc(checks, func(z store.ZeroCheck) bool { return !z.Passed }) {
+		return nil
+	}
+	if f.Releases, err = db.Releases(f.ID); err != nil { // there are none without a failed check
+		return err
+	}
 	byTool := map[uint][]store.ZeroCheck{}
 	for _, z := range checks {
 		byTool[z.ToolID] = append(byTool[z.ToolID], z)
@@ -135,15 +141,45 @@ func (f *File) released(r store.Reading, failed store.ZeroCheck) bool {
 	})
 }
 
-// suspectWith counts the suspect readings with a tool that count now.
-func (f *File) suspectWith(tool uint) int {
-	n := 0
+// SuspectTool is a tool whose failed zero check makes readings of a head suspect.
+type SuspectTool struct {
+	store.Tool
+	Count  int // of the readings that count now
+	Failed time.Time
+}
+
+// Suspects lists the tools with suspect readings among those that count now, in the
+// register's order.
+func (f *File) Suspects() []SuspectTool {
+	if len(f.Suspect) == 0 {
+		return nil
+	}
+	count, failed := map[uint]int{}, map[uint]time.Time{}
 	for _, r := range f.counting {
-		if z, suspect := f.Suspect[r.ID]; suspect && z.ToolID == tool {
-			n++
+		if z, suspect := f.Suspect[r.ID]; suspect {
+			count[z.ToolID]++
+			failed[z.ToolID] = z.At
 		}
 	}
-	return n
+	var out []SuspectTool
+	for _, t := range f.Tools {
+		if count[t.ID] > 0 {
+			out = append(out, SuspectTool{t, count[t.ID], failed[t.ID]})
+		}
+	}
+	return out
+}
+
+// SuspectAt returns the positions, lines and corners that have suspect readings among
+// those that count now.
+func (f *File) SuspectAt() map[string]bool {
+	out := map[string]bool{}
+	for _, r := range f.counting {
+		if f.IsSuspect(r.ID) {
+			out[r.Spot.Position] = true
+		}
+	}
+	return out
 }
 
 // SuspectIn tells whether a feature rests on a suspect reading.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"path/filepath"
 	"strings"
 	"sync"
@@ -74,14 +75,38 @@ func TestDuplicatesAndStrangersAreRefused(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 }
 
-func TestReadingsAndEventsAreNeverChanged(t *testing.T) {
+// TestWhatStandsIsNeverChanged tries to change and to delete rows of the tables that only
+// grow: what was read, found, approved or written down stays.
+func TestWhatStandsIsNeverChanged(t *testing.T) {
 	s := fresh(t)
 	require.NoError(t, s.Write(t.Context(), func(d DB) error { return d.Add(&Event{At: time.Now(), What: "x"}) }))
 	assert.ErrorContains(t, s.write.Exec("UPDATE events SET what = 'y'").Error, "never changed")
 	assert.ErrorContains(t, s.write.Exec("DELETE FROM events").Error, "never deleted")
-	var triggers int
-	require.NoError(t, s.write.Raw("SELECT count(*) FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'readings'").Scan(&triggers).Error)
-	assert.Equal(t, 2, triggers)
+	for _, table := range []string{"readings", "events", "zero_checks", "findings", "approvals", "limits"} {
+		var triggers int
+		require.NoError(t, s.write.Raw("SELECT count(*) FROM sqlite_master WHERE type = 'trigger' AND tbl_name = ?", table).Scan(&triggers).Error)
+		assert.Equal(t, 2, triggers, table)
+	}
+}
+
+// TestAReaderSeesOnlyWhatIsSettled reads while a transaction is open, and after it was
+// taken back.
+func TestAReaderSeesOnlyWhatIsSettled(t *testing.T) {
+	s := fresh(t)
+	assert.True(t, s.Read(t.Context()).Settled())
+	refused := errors.New("refused")
+	err := s.Write(t.Context(), func(d DB) error {
+		assert.False(t, d.Settled())
+		require.NoError(t, d.Add(&Customer{Name: "Half written", CreatedAt: time.Now()}))
+		seen, err := s.Read(t.Context()).Customers()
+		require.NoError(t, err)
+		assert.Empty(t, seen)
+		return refused
+	})
+	assert.ErrorIs(t, err, refused)
+	seen, err := s.Read(t.Context()).Customers()
+	require.NoError(t, err)
+	assert.Empty(t, seen)
 }
 
 func TestManyWritersAtOnce(t *testing.T) {

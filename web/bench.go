@@ -23,7 +23,7 @@ type cell struct {
 	Key      string
 	Typed    string // what stands, or what was typed and refused
 	Standing bool
-	Verdict  gauge.Verdict
+	Suspect  bool // its tool failed the next zero check
 	Say      string
 	ID       string // client-made id of the next reading here
 }
@@ -33,6 +33,7 @@ type sweepRow struct {
 	Cells   []cell
 	Verdict gauge.Verdict
 	Says    string
+	Suspect bool
 }
 
 type sweepData struct {
@@ -89,7 +90,8 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		}
 		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
 		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
-			ce.Typed, ce.Standing = f.Shown(rd), true
+			ce.Typed, ce.Standing, ce.Suspect = f.Shown(rd), true, f.IsSuspect(rd.ID)
+			row.Suspect = row.Suspect || ce.Suspect
 			d.Read++
 			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))
 		} else if lit == "" {
@@ -108,7 +110,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	if rd, away, out := f.Outlier(c, stage); out && d.Read == d.Of {
 		d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
 	}
-	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit}
+	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}
 	if c.Where == judge.AtPosition {
 		for _, row := range d.Rows {
 			m.Verdicts[row.Name] = row.Verdict

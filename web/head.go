@@ -39,7 +39,7 @@ func (s *Server) openHead(r *http.Request) (*shop.File, error) {
 // showHead renders a step of a head file.
 func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, step string, more any, p Page) error {
 	d := headData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: current(f), U: req.actor.Unit, More: more}
-	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/"}
+	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt()}
 	if step == "measure" || step == "judge" {
 		m.Lines, m.LineSays = gaps(f, req.actor.Unit)
 	}

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/http"
 	"strings"
 
@@ -9,6 +10,7 @@ import (
 
 	"headwright/core/tray"
 	"headwright/shop"
+	"headwright/web/draw"
 )
 
 type trayRow struct {
@@ -18,6 +20,7 @@ type trayRow struct {
 }
 
 type trayData struct {
+	Drawing template.HTML
 	Parts   []string
 	States  []shop.PlaceState
 	Rows    []trayRow
@@ -43,9 +46,14 @@ func (s *Server) showTray(w http.ResponseWriter, r *http.Request, req *request, 
 		return err
 	}
 	d := trayData{Parts: shop.TrayParts(f.Model.Drive), States: shop.PlaceStates, Loose: min(12, len(f.Layout.Valves)), Guesses: guesses}
+	cells := map[string][]draw.TrayPart{}
 	for _, v := range f.Layout.Valves {
 		d.Rows = append(d.Rows, trayRow{v.ID, string(v.Role), f.Tray(v.ID)})
+		for _, c := range f.Tray(v.ID) {
+			cells[v.ID] = append(cells[v.ID], draw.TrayPart{Part: c.Part, State: c.State, Warn: c.Trust != ""})
+		}
 	}
+	d.Drawing = draw.Tray(f.Layout, func(at string) []draw.TrayPart { return cells[at] }, "/heads/"+f.Tag+"/at/")
 	return s.showHead(w, req, f, "tray", d, p)
 }
 

@@ -2,6 +2,7 @@ package draw
 
 import (
 	"html/template"
+	"slices"
 
 	"headwright/core/gauge"
 	"headwright/core/layout"
@@ -17,8 +18,9 @@ type Map struct {
 	Lines    map[string]string        // gap under each straightedge line, as text; nil hides the lines
 	LineSays map[string]gauge.Verdict
 	Marks    []MapMark
-	Cover    bool // seen from the cover's side: mirrored, valves by their springs
-	Tap      bool // a tap places a mark: the drawing says how far its units reach
+	Suspect  map[string]bool // by position: rests on a reading whose tool failed its zero check
+	Cover    bool            // seen from the cover's side: mirrored, valves by their springs
+	Tap      bool            // a tap places a mark: the drawing says how far its units reach
 }
 
 // MapMark is a crack, a leak or the like on the map.
@@ -74,7 +76,7 @@ func HeadMap(m Map) template.HTML {
 		s.add(`<circle class="chamber" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r)
 		s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
 	}
-	for _, c := range append(l.Plugs, l.Injectors...) {
+	for _, c := range slices.Concat(l.Plugs, l.Injectors) {
 		r := x(c.D) / 2
 		s.add(`<circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/><circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r, x(c.X), y(c.Y), r*0.45)
 	}
@@ -109,6 +111,9 @@ func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 	}
 	s.add(`<circle class="%s" cx="%.2f" cy="%.2f" r="%.2f" data-position="%s"/>`, class, cx, cy, r, v.ID)
 	s.add(`<circle class="margin" cx="%.2f" cy="%.2f" r="%.2f"/>`, cx, cy, r*0.84)
+	if m.Suspect[v.ID] {
+		s.add(`<circle class="suspect" cx="%.2f" cy="%.2f" r="%.2f"><title>%s rests on suspect readings</title></circle>`, cx, cy, r*0.92, v.ID)
+	}
 	s.shape(m.Verdicts[v.ID], cx, cy-r*0.16, r*0.34)
 	s.add(`<text class="pos" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62, r*0.42, v.ID)
 	if m.Link != "" {

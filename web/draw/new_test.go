@@ -68,6 +68,19 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	whole(t, "flat", string(draw.Relief(l, surface.FlatnessInput{Points: []surface.Point{{}, {X: mm}, {Y: mm}, {X: mm, Y: mm}}}, nil, length.In)))
 	whole(t, "unread", string(draw.Relief(l, surface.FlatnessInput{}, nil, length.MM)))
 
+	at := map[string][]draw.TrayPart{"2E1": {{Part: "valve", State: "new", Warn: true}, {Part: "spring", State: "missing"}}}
+	tray := string(draw.Tray(l, func(id string) []draw.TrayPart {
+		if at[id] == nil {
+			return []draw.TrayPart{{Part: "valve", State: "own"}, {Part: "spring", State: "own"}}
+		}
+		return at[id]
+	}, "/heads/T1/at/"))
+	whole(t, "tray", tray)
+	assert.Contains(t, tray, `aria-label="2E1: valve new, spring missing"`)
+	assert.Contains(t, tray, `aria-label="1I1: all its own"`)
+	assert.Equal(t, len(l.Valves), strings.Count(tray, `class="bay"`))
+	assert.Less(t, strings.Index(tray, ">1I1<"), strings.Index(tray, ">4I1<"), "in the head's order")
+
 	low, high := 500*length.Micrometre, mm
 	move := shop.Move{Label: "Recession", Now: 900 * length.Micrometre, After: 600 * length.Micrometre, Known: true, U: 8 * length.Micrometre, Limit: &judge.Limit{Low: &low, High: &high, Near: 50 * length.Micrometre}, Verdict: gauge.Sound}
 	shift := string(draw.Shift(move, length.MM))

@@ -82,7 +82,7 @@ if (sweep) {
     const doc = new DOMParser().parseFromString(html, "text/html");
     const held = document.activeElement?.dataset?.key;
     for (const part of doc.querySelectorAll("[id]")) {
-      if (!/^(c-|r-|progress$|sweep-map$|outlier$)/.test(part.id)) continue;
+      if (!/^(c-|r-|progress$|sweep-map$|suspects$|outlier$)/.test(part.id)) continue;
       part.removeAttribute("hx-swap-oob");
       const here = document.getElementById(part.id);
       const typed = here?.matches("td.cell") && here.querySelector("input");
@@ -97,12 +97,12 @@ if (sweep) {
   };
 
   // Eyes stay on the gauge: an accepted reading may be answered by a short sound, one for
-  // each verdict. Silent unless it is switched on here, on this tablet.
-  const sounds = document.getElementById("sounds");
+  // each verdict, or read back aloud. Silent unless it is chosen here, on this tablet.
+  const answered = document.getElementById("answered");
   const tones = { sound: [[880, 0.06]], near: [[660, 0.12]], "in doubt": [[520, 0.08], [520, 0.08]], out: [[220, 0.3]] };
   let audio;
   const ring = (verdict) => {
-    if (!sounds?.checked || !tones[verdict]) return;
+    if (!tones[verdict]) return;
     audio ??= new AudioContext();
     let at = audio.currentTime;
     for (const [pitch, long] of tones[verdict]) {
@@ -115,10 +115,16 @@ if (sweep) {
     }
     sweep.dataset.rang = verdict;
   };
-  if (sounds) {
-    sounds.checked = localStorage.getItem("sounds") === "on";
-    sounds.addEventListener("change", () => localStorage.setItem("sounds", sounds.checked ? "on" : "off"));
-  }
+  const readAloud = (verdict, key) => {
+    const [position, ...place] = key.split(".");
+    const words = [[...position].join(" "), ...place, cell(key).value, verdict === "unread" ? "" : verdict];
+    speechSynthesis.cancel(); // the next reading is in: what was said of the last one is old
+    speechSynthesis.speak(new SpeechSynthesisUtterance(words.filter(Boolean).join(", ")));
+  };
+  const answers = { tone: ring, voice: readAloud };
+  if (!("speechSynthesis" in window)) answered.querySelector("[value=voice]").remove();
+  answered.value = localStorage.getItem("answered") ?? "";
+  answered.addEventListener("change", () => localStorage.setItem("answered", answered.value));
 
   const cell = (key) => sweep.querySelector(`input[data-key="${CSS.escape(key)}"]`);
 
@@ -183,7 +189,7 @@ if (sweep) {
         cell(key).select();
         if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
       }
-      else ring(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"));
+      else answers[answered.value]?.(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"), key);
       return true;
     } catch {
       net.dataset.down = "yes";
