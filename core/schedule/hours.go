@@ -1,0 +1,201 @@
+package schedule
+
+import (
+	"fmt"
+	"iter"
+	"slices"
+	"strings"
+	"time"
+
+	"headwright/core/field"
+)
+
+// Shift is a stretch of working time within a day, in minutes after midnight: 480 to 720.
+type Shift struct{ From, To int }
+
+// Hours are the working hours of a week by weekday, Sunday first, as in time.Weekday.
+// The shifts of a day are in order and do not touch.
+type Hours [7][]Shift
+
+var weekdays = []string{"sun", "mon", "tue", "wed", "thu", "fri", "sat"}
+
+// ParseHours reads working hours as they are written on a door: groups of days with their
+// shifts, apart by semicolons: "Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00". Later
+// groups take the place of earlier ones for the same day. Hours without any shift are an
+// error, and so are shifts that overlap or end before they begin.
+func ParseHours(text string) (Hours, error) {
+	var h Hours
+	open := false
+	for _, group := range strings.Split(text, ";") {
+		words := strings.Fields(group)
+		if len(words) == 0 {
+			continue
+		}
+		days, err := parseDays(words[0])
+		if err != nil {
+			return h, err
+		}
+		var shifts []Shift
+		for _, w := range words[1:] {
+			s, err := parseShift(w)
+			if err != nil {
+				return h, err
+			}
+			if len(shifts) > 0 && s.From <= shifts[len(shifts)-1].To {
+				return h, field.Errorf("hours", "%s begins before the shift in front of it has ended", w)
+			}
+			shifts = append(shifts, s)
+			open = true
+		}
+		for _, d := range days {
+			h[d] = shifts
+		}
+	}
+	if !open {
+		return h, field.Errorf("hours", "no working hours: write them like Mon-Fri 8:00-12:00 12:30-16:30")
+	}
+	return h, nil
+}
+
+func parseDays(text string) ([]int, error) {
+	from, to, span := strings.Cut(strings.ToLower(text), "-")
+	if !span {
+		to = from
+	}
+	a, b := slices.Index(weekdays, from), slices.Index(weekdays, to)
+	if a < 0 || b < 0 {
+		return nil, field.Errorf("hours", "%s: name days like Mon-Fri or Sat", text)
+	}
+	var out []int
+	for d := a; ; d = (d + 1) % 7 {
+		out = append(out, d)
+		if d == b {
+			return out, nil
+		}
+	}
+}
+
+func parseShift(text string) (Shift, error) {
+	var s Shift
+	from, to, span := strings.Cut(text, "-")
+	if span {
+		var ok, ok2 bool
+		s.From, ok = parseClock(from)
+		s.To, ok2 = parseClock(to)
+		if ok && ok2 && s.From < s.To {
+			return s, nil
+		}
+	}
+	return s, field.Errorf("hours", "%s: write a shift like 8:00-12:00", text)
+}
+
+// parseClock reads a time of day, 24:00 being the end of the day.
+func parseClock(text string) (int, bool) {
+	var h, m int
+	if n, err := fmt.Sscanf(text, "%d:%d", &h, &m); err != nil || n != 2 || fmt.Sprintf("%d:%02d", h, m) != strings.TrimPrefix(text, "0") && fmt.Sprintf("%02d:%02d", h, m) != text {
+		return 0, false
+	}
+	at := h*60 + m
+	return at, h >= 0 && m >= 0 && m < 60 && at <= 24*60
+}
+
+// String writes the hours as ParseHours reads them, days of equal hours together.
+func (h Hours) String() string {
+	var groups []string
+	order := []int{1, 2, 3, 4, 5, 6, 0}
+	for i := 0; i < 7; {
+		k := i
+		for k+1 < 7 && slices.Equal(h[order[k+1]], h[order[i]]) {
+			k++
+		}
+		if shifts := h[order[i]]; len(shifts) > 0 {
+			name := func(d int) string { return strings.ToUpper(weekdays[d][:1]) + weekdays[d][1:] }
+			g := name(order[i])
+			if k > i {
+				g += "-" + name(order[k])
+			}
+			for _, s := range shifts {
+				g += fmt.Sprintf(" %d:%02d-%d:%02d", s.From/60, s.From%60, s.To/60, s.To%60)
+			}
+			groups = append(groups, g)
+		}
+		i = k + 1
+	}
+	return strings.Join(groups, "; ")
+}
+
+// longest is the longest shift of the week, in minutes.
+func (h Hours) longest() int {
+	most := 0
+	for _, day := range h {
+		for _, s := range day {
+			most = max(most, s.To-s.From)
+		}
+	}
+	return most
+}
+
+// Span is a stretch of time, End not included.
+type Span struct{ Start, End time.Time }
+
+// horizon bounds how many days ahead anything is planned.
+const horizon = 2 * 366
+
+// calendar is a station's working time from a day on, laid out as far as it was asked for.
+type calendar struct {
+	hours  Hours
+	closed map[string]bool
+	spans  []Span
+	day    time.Time // the next to be laid out
+	left   int       // days until the horizon
+}
+
+func newCalendar(h Hours, closed map[string]bool, from time.Time) *calendar {
+	return &calendar{hours: h, closed: closed, day: time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, from.Location()), left: horizon}
+}
+
+// more lays out the next day; false at the horizon.
+func (c *calendar) more() bool {
+	if c.left == 0 {
+		return false
+	}
+	if len(c.closed) == 0 || !c.closed[c.day.Format(time.DateOnly)] {
+		for _, s := range c.hours[c.day.Weekday()] {
+			c.spans = append(c.spans, Span{clock(c.day, s.From), clock(c.day, s.To)})
+		}
+	}
+	c.day, c.left = c.day.AddDate(0, 0, 1), c.left-1
+	return true
+}
+
+// from yields the working time from t on, in order, until the horizon.
+func (c *calendar) from(t time.Time) iter.Seq[Span] {
+	return func(yield func(Span) bool) {
+		i, _ := slices.BinarySearchFunc(c.spans, t, func(s Span, t time.Time) int {
+			if s.End.After(t) {
+				return 1
+			}
+			return -1
+		})
+		for {
+			for ; i < len(c.spans); i++ {
+				sp := c.spans[i]
+				if sp.Start.Before(t) {
+					sp.Start = t
+				}
+				if sp.Start.Before(sp.End) && !yield(sp) {
+					return
+				}
+			}
+			if !c.more() {
+				return
+			}
+		}
+	}
+}
+
+// clock is the time on the wall, minutes after midnight of a day: on days when the clocks
+// change it is still what the wall shows.
+func clock(day time.Time, minutes int) time.Time {
+	return time.Date(day.Year(), day.Month(), day.Day(), 0, minutes, 0, 0, day.Location())
+}

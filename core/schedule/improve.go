@@ -1,0 +1,99 @@
+package schedule
+
+import (
+	"slices"
+	"time"
+)
+
+// Change is a job that is done at another time than before.
+type Change struct {
+	Job          string
+	Before, Done time.Time
+	WasLate      time.Duration
+	Late         time.Duration
+}
+
+// Later is how much later it is done now; negative when sooner.
+func (c Change) Later() time.Duration { return c.Done.Sub(c.Before) }
+
+// Changes lists the jobs that are done at another time in b than in a, in b's order.
+func Changes(a, b Result) []Change {
+	var out []Change
+	for _, o := range b.Outcomes {
+		if was, ok := a.Outcome(o.Job); ok && !was.Done.Equal(o.Done) {
+			out = append(out, Change{o.Job, was.Done, o.Done, was.Late, o.Late})
+		}
+	}
+	return out
+}
+
+// Slip returns the problem with a task taking so many minutes more, or fewer: what if?
+// False when there is no such task.
+func (p Problem) Slip(task string, more int) (Problem, bool) {
+	p.Jobs = slices.Clone(p.Jobs)
+	for i, j := range p.Jobs {
+		for k, t := range j.Tasks {
+			if t.ID == task {
+				p.Jobs[i].Tasks = slices.Clone(j.Tasks)
+				p.Jobs[i].Tasks[k].Minutes = max(0, t.Minutes+more)
+				return p, true
+			}
+		}
+	}
+	return p, false
+}
+
+// Proposal is another order: Job is taken before Ahead, which was before it.
+type Proposal struct {
+	Job, Ahead string
+	Saved      time.Duration // lateness of all jobs together, less than before
+	Changes    []Change
+}
+
+// Improve proposes moves of single late jobs further up the order that lessen the
+// lateness of all together and make none late that was in time: for each late job the
+// one that saves most and moves it least, the best first, most at most. r is the plan of
+// p. Nothing is changed: a person decides.
+func Improve(p Problem, r Result, most int) []Proposal {
+	before := lateness(r)
+	b, err := newBoard(p)
+	if err != nil {
+		return nil
+	}
+	var out []Proposal
+	for i, o := range r.Outcomes {
+		if o.Late == 0 {
+			continue
+		}
+		var best Proposal
+		for to := i - 1; to >= 0; to-- {
+			moved := p
+			moved.Jobs = slices.Insert(slices.Delete(slices.Clone(p.Jobs), i, i+1), to, p.Jobs[i])
+			b.clear()
+			plan, err := b.plan(moved)
+			if err != nil {
+				continue // the order given could be planned: so can this
+			}
+			changes := Changes(r, plan)
+			saved := before - lateness(plan)
+			harms := slices.ContainsFunc(changes, func(c Change) bool { return c.WasLate == 0 && c.Late > 0 })
+			if !harms && saved > best.Saved {
+				best = Proposal{o.Job, p.Jobs[to].Name, saved, changes}
+			}
+		}
+		if best.Saved > 0 {
+			out = append(out, best)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Proposal) int { return int(b.Saved - a.Saved) })
+	return out[:min(most, len(out))]
+}
+
+// lateness is that of all jobs together.
+func lateness(r Result) time.Duration {
+	var sum time.Duration
+	for _, o := range r.Outcomes {
+		sum += o.Late
+	}
+	return sum
+}

@@ -1,0 +1,300 @@
+package schedule_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/schedule"
+)
+
+// monday is a Monday morning at opening time.
+var monday = time.Date(2031, 3, 3, 8, 0, 0, 0, time.UTC)
+
+func hours(t testing.TB, text string) schedule.Hours {
+	t.Helper()
+	h, err := schedule.ParseHours(text)
+	require.NoError(t, err)
+	return h
+}
+
+func at(day, hour, minute int) time.Time {
+	return time.Date(2031, 3, day, hour, minute, 0, 0, time.UTC)
+}
+
+func TestHoursAreReadAsTheyStandOnTheDoor(t *testing.T) {
+	h := hours(t, "Mon-Thu 8:00-12:00 12:30-16:30; fri 08:00-13:00")
+	assert.Equal(t, []schedule.Shift{{From: 480, To: 720}, {From: 750, To: 990}}, h[time.Tuesday])
+	assert.Equal(t, []schedule.Shift{{From: 480, To: 780}}, h[time.Friday])
+	assert.Empty(t, h[time.Sunday])
+	assert.Equal(t, "Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00", h.String())
+	weekend := hours(t, "Sat-Sun 10:00-24:00")
+	assert.Len(t, weekend[time.Sunday], 1)
+	assert.Equal(t, "Sat-Sun 10:00-24:00", weekend.String())
+	assert.Empty(t, hours(t, "Mon-Fri 8:00-16:00; Wed")[time.Wednesday], "a day named without a shift is free")
+	for _, text := range []string{"", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00", "Mon 8:00-12:00 11:00-13:00", "Mon 8:00-25:00", "Mon 8:70-9:00", "Day 8:00-9:00", "Mon-Day 8:00-9:00", "Mon 8:00x-9:00", "Mon -1:00-9:00"} {
+		_, err := schedule.ParseHours(text)
+		assert.ErrorContains(t, err, "", text)
+		assert.Error(t, err, text)
+	}
+}
+
+func FuzzParseHours(f *testing.F) {
+	f.Add("Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00")
+	f.Fuzz(func(t *testing.T, text string) {
+		h, err := schedule.ParseHours(text)
+		if err != nil {
+			return
+		}
+		again, err := schedule.ParseHours(h.String())
+		require.NoError(t, err, h.String())
+		for d := range h {
+			assert.True(t, slices.Equal(h[d], again[d]), "%q as %q", text, h)
+		}
+	})
+}
+
+// shop is two stations and their hours.
+func shop(t testing.TB) []schedule.Station {
+	return []schedule.Station{{Name: "surfacer", Capacity: 1, Hours: hours(t, "Mon-Fri 8:00-12:00 12:30-16:30")}, {Name: "bench", Capacity: 2, Hours: hours(t, "Mon-Fri 8:00-16:00")}}
+}
+
+func TestATaskIsLaidIntoWorkingTime(t *testing.T) {
+	p := schedule.Problem{Now: at(3, 11, 0), Stations: shop(t), Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 120}}}}}
+	r, err := schedule.Plan(p)
+	require.NoError(t, err)
+	assert.Equal(t, []schedule.Span{{Start: at(3, 11, 0), End: at(3, 12, 0)}, {Start: at(3, 12, 30), End: at(3, 13, 30)}}, r.Bars[0].Pieces, "over the break")
+	p.Jobs[0].Tasks[0].Whole = true
+	r, err = schedule.Plan(p)
+	require.NoError(t, err)
+	assert.Equal(t, at(3, 12, 30), r.Bars[0].Start, "a pressure test is not left over the break")
+	p.Jobs[0].Tasks[0].Minutes = 300
+	r, err = schedule.Plan(p)
+	require.NoError(t, err)
+	assert.Equal(t, at(3, 11, 0), r.Bars[0].Start, "what fits no shift is begun at once")
+	p.Now, p.Closed = at(7, 16, 0), map[string]bool{"2031-03-10": true}
+	r, err = schedule.Plan(p)
+	require.NoError(t, err)
+	assert.Equal(t, at(11, 8, 0), r.Bars[0].Pieces[1].Start, "over the weekend and a closed Monday")
+}
+
+func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
+	p := schedule.Problem{Now: monday, Stations: shop(t), Jobs: []schedule.Job{
+		{Name: "T1", Due: at(5, 24, 0), Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 480}}},
+		{Name: "T2", Due: at(3, 24, 0), Tasks: []schedule.Task{{ID: "T2/1", Station: "surfacer", Minutes: 60}, {ID: "T2/2", Station: "bench", Minutes: 30, Ready: at(6, 9, 0), For: "part", Why: "8 valves"}}},
+	}}
+	r, err := schedule.Plan(p)
+	require.NoError(t, err)
+	o, ok := r.Outcome("T2")
+	require.True(t, ok)
+	assert.Equal(t, at(6, 9, 30), o.Done)
+	assert.Equal(t, 57*time.Hour+30*time.Minute, o.Late)
+	require.Len(t, o.Waits, 2)
+	assert.Equal(t, "part", o.Waits[0].For)
+	assert.Equal(t, 48*time.Hour, o.Waits[0].Long(), "from when the surfacer let it go, Tuesday at nine")
+	assert.Equal(t, schedule.Wait{Task: "T2/1", For: "station", Behind: []string{"T1/1"}, Span: schedule.Span{Start: monday, End: at(4, 8, 0)}}, o.Waits[1])
+	assert.Empty(t, schedule.Improve(p, r, 3), "no order brings the valves sooner")
+	p.Jobs[1].Tasks[1].Ready = time.Time{}
+	r, err = schedule.Plan(p)
+	require.NoError(t, err)
+	moves := schedule.Improve(p, r, 3)
+	require.Len(t, moves, 1)
+	assert.Equal(t, "T2", moves[0].Job)
+	assert.Equal(t, "T1", moves[0].Ahead)
+	for _, c := range moves[0].Changes {
+		assert.Zero(t, c.Late, c.Job)
+		assert.Equal(t, c.Job == "T1", c.Later() > 0)
+	}
+	slipped, ok := p.Slip("T1/1", 120)
+	require.True(t, ok)
+	longer, err := schedule.Plan(slipped)
+	require.NoError(t, err)
+	assert.Len(t, schedule.Changes(r, longer), 2)
+	assert.Equal(t, 480, p.Jobs[0].Tasks[0].Minutes, "the question itself is left alone")
+	_, ok = p.Slip("T9/1", 1)
+	assert.False(t, ok)
+}
+
+func TestWhatCannotBePlannedIsRefused(t *testing.T) {
+	ask := func(change func(*schedule.Problem)) error {
+		p := schedule.Problem{Now: monday, Stations: shop(t), Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 10}}}}}
+		change(&p)
+		_, err := schedule.Plan(p)
+		return err
+	}
+	require.NoError(t, ask(func(*schedule.Problem) {}))
+	assert.ErrorContains(t, ask(func(p *schedule.Problem) { p.Jobs[0].Tasks[0].Station = "moon" }), "no station")
+	assert.ErrorContains(t, ask(func(p *schedule.Problem) { p.Jobs[0].Tasks[0].Minutes = -1 }), "below nothing")
+	assert.ErrorContains(t, ask(func(p *schedule.Problem) { p.Jobs[0].Tasks[0].Minutes = 1 << 30 }), "within two years")
+	assert.ErrorContains(t, ask(func(p *schedule.Problem) { p.Stations[0].Capacity = 0 }), "needs a place")
+	assert.ErrorContains(t, ask(func(p *schedule.Problem) { p.Stations[1].Hours = schedule.Hours{} }), "working hours")
+}
+
+// random makes a shop with some heads in it.
+func random(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
+	p := schedule.Problem{Now: monday.Add(time.Duration(r.IntN(5000)) * time.Minute), Closed: map[string]bool{"2031-03-05": r.IntN(2) == 0}}
+	for i := range 4 {
+		h := []string{"Mon-Fri 8:00-16:00", "Mon-Thu 7:00-12:00 12:30-16:30; Fri 7:00-13:00", "Tue 9:00-12:00; Thu 9:00-12:00"}[r.IntN(3)]
+		p.Stations = append(p.Stations, schedule.Station{Name: fmt.Sprint("S", i), Capacity: 1 + r.IntN(2), Hours: hours(t, h)})
+	}
+	for j := range jobs {
+		job := schedule.Job{Name: fmt.Sprint("T", j)}
+		if r.IntN(3) > 0 {
+			job.Due = p.Now.Add(time.Duration(r.IntN(200)) * time.Hour)
+		}
+		for k := range r.IntN(6) {
+			task := schedule.Task{ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: r.IntN(400), Whole: r.IntN(3) == 0, Running: k == 0 && r.IntN(4) == 0}
+			if !task.Running && r.IntN(5) == 0 {
+				task.Ready = p.Now.Add(time.Duration(r.IntN(100)) * time.Hour)
+			}
+			job.Tasks = append(job.Tasks, task)
+		}
+		p.Jobs = append(p.Jobs, job)
+	}
+	return p
+}
+
+// TestEveryPlanCanBeWorked plans random shops and follows each plan as the people at the
+// stations would.
+func TestEveryPlanCanBeWorked(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(3, 9))
+	for range 200 {
+		p := random(t, rnd, 8)
+		r, err := schedule.Plan(p)
+		require.NoError(t, err)
+		station := map[string]schedule.Station{}
+		for _, s := range p.Stations {
+			station[s.Name] = s
+		}
+		bars := map[string]schedule.Bar{}
+		busy := map[string][]schedule.Bar{}
+		for _, b := range r.Bars {
+			bars[b.ID] = b
+			s := station[b.Station]
+			require.Less(t, b.Unit, s.Capacity)
+			var worked time.Duration
+			for _, piece := range b.Pieces {
+				worked += piece.End.Sub(piece.Start)
+				day := time.Date(piece.Start.Year(), piece.Start.Month(), piece.Start.Day(), 0, 0, 0, 0, time.UTC)
+				from, to := int(piece.Start.Sub(day).Minutes()), int(piece.End.Sub(day).Minutes())
+				require.True(t, slices.ContainsFunc(s.Hours[piece.Start.Weekday()], func(x schedule.Shift) bool { return x.From <= from && to <= x.To }), "%s outside hours", b.ID)
+				require.False(t, p.Closed[piece.Start.Format(time.DateOnly)], "%s on a closed day", b.ID)
+			}
+			require.Equal(t, time.Duration(b.Minutes)*time.Minute, worked, b.ID)
+			require.False(t, b.Start.Before(b.Ready) || b.Start.Before(p.Now), "%s before it is ready", b.ID)
+			place := fmt.Sprint(b.Station, b.Unit)
+			for _, other := range busy[place] {
+				require.False(t, b.Start.Before(other.End) && other.Start.Before(b.End), "%s and %s share a place", b.ID, other.ID)
+			}
+			if b.Minutes > 0 {
+				busy[place] = append(busy[place], b)
+			}
+		}
+		for i, j := range p.Jobs {
+			end := p.Now
+			for _, task := range j.Tasks {
+				if !task.Running {
+					require.False(t, bars[task.ID].Start.Before(end), "%s before the one in front of it", task.ID)
+				}
+				end = bars[task.ID].End
+			}
+			require.Equal(t, end, r.Outcomes[i].Done, j.Name)
+		}
+	}
+}
+
+// TestTheFirstInOrderWaitsForNobody holds the first job's plan against a shop with nothing
+// else in it but what runs already.
+func TestTheFirstInOrderWaitsForNobody(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(5, 5))
+	for range 100 {
+		p := random(t, rnd, 6)
+		for j := range p.Jobs {
+			for k := range p.Jobs[j].Tasks {
+				p.Jobs[j].Tasks[k].Running = false
+			}
+		}
+		all, err := schedule.Plan(p)
+		require.NoError(t, err)
+		p.Jobs = p.Jobs[:1]
+		alone, err := schedule.Plan(p)
+		require.NoError(t, err)
+		assert.Equal(t, alone.Outcomes[0], all.Outcomes[0])
+	}
+}
+
+// TestProposalsKeepTheirWord plans each proposed order and looks whether it does what it
+// said; and where none is proposed, that no single move would have helped.
+func TestProposalsKeepTheirWord(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(8, 2))
+	total := func(r schedule.Result) (sum time.Duration, late map[string]bool) {
+		late = map[string]bool{}
+		for _, o := range r.Outcomes {
+			sum += o.Late
+			late[o.Job] = o.Late > 0
+		}
+		return sum, late
+	}
+	proposed := 0
+	for range 120 {
+		p := random(t, rnd, 7)
+		r, err := schedule.Plan(p)
+		require.NoError(t, err)
+		before, wasLate := total(r)
+		move := func(from, to int) schedule.Result {
+			jobs := slices.Clone(p.Jobs)
+			j := jobs[from]
+			jobs = slices.Insert(slices.Delete(jobs, from, from+1), to, j)
+			moved, err := schedule.Plan(schedule.Problem{Now: p.Now, Stations: p.Stations, Closed: p.Closed, Jobs: jobs})
+			require.NoError(t, err)
+			return moved
+		}
+		index := func(name string) int {
+			return slices.IndexFunc(p.Jobs, func(j schedule.Job) bool { return j.Name == name })
+		}
+		moves := schedule.Improve(p, r, 99)
+		said := map[string]time.Duration{}
+		for _, m := range moves {
+			proposed++
+			after, isLate := total(move(index(m.Job), index(m.Ahead)))
+			assert.Equal(t, m.Saved, before-after)
+			said[m.Job] = m.Saved
+			for job, late := range isLate {
+				assert.False(t, late && !wasLate[job], "%s was in time", job)
+			}
+		}
+		for from, j := range p.Jobs {
+			for to := range from {
+				after, isLate := total(move(from, to))
+				harms := slices.ContainsFunc(p.Jobs, func(x schedule.Job) bool { return isLate[x.Name] && !wasLate[x.Name] })
+				if wasLate[j.Name] && !harms {
+					assert.LessOrEqual(t, before-after, said[j.Name], "%s to place %d saves more", j.Name, to)
+				}
+			}
+		}
+	}
+	assert.Positive(t, proposed)
+}
+
+func BenchmarkPlan(b *testing.B) {
+	p := random(b, rand.New(rand.NewPCG(1, 1)), 40)
+	for b.Loop() {
+		if _, err := schedule.Plan(p); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkImprove(b *testing.B) {
+	p := random(b, rand.New(rand.NewPCG(1, 1)), 40)
+	r, err := schedule.Plan(p)
+	require.NoError(b, err)
+	for b.Loop() {
+		schedule.Improve(p, r, 3)
+	}
+}
