@@ -128,7 +128,21 @@ func (f *filler) library() error {
 
 // settings are the demo shop's own.
 func (f *filler) settings() error {
-	return f.at(1980).SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00"})
+	s := f.at(1980)
+	stations, _, err := s.WorkStations(f.ctx)
+	if err != nil {
+		return err
+	}
+	forms := map[uint]shop.StationForm{}
+	for _, st := range stations { // one works half days at the seat machine, and the surfacer's man comes at noon
+		if hours := map[string]string{"seat machine": "Mon-Fri 7:30-12:00", "surfacer": "Mon-Fri 12:30-16:30"}[st.Name]; hours != "" {
+			forms[st.ID] = shop.StationForm{Capacity: "1", Hours: hours}
+		}
+	}
+	if err := s.SetStations(f.ctx, f.owner, f.id(), forms, ""); err != nil {
+		return err
+	}
+	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00"})
 }
 
 // stock fills the shelves: parts by model and role, and the shim box.

@@ -88,7 +88,8 @@ func (s *Shop) CalendarKey(ctx context.Context, a Actor) (string, error) {
 	return key, s.st.Write(ctx, func(tx store.DB) error { return tx.Set(calendarKey, key) })
 }
 
-// Calendar writes promises, reminders and parts to come as iCalendar. A wrong key is
+// Calendar writes promises, when heads will be ready by the week's plan, reminders and
+// parts to come as iCalendar. A wrong key is
 // ErrNotFound.
 func (s *Shop) Calendar(ctx context.Context, key string) (string, error) {
 	set, err := s.Settings(ctx, "")
@@ -115,6 +116,15 @@ func (s *Shop) Calendar(ctx context.Context, key string) (string, error) {
 	for _, h := range heads {
 		if h.Job.Promise != nil {
 			add("promise-"+h.Tag, *h.Job.Promise, fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
+		}
+	}
+	week, err := s.week(db)
+	if err != nil {
+		return "", err
+	}
+	for _, h := range week.Heads {
+		if h.Known && h.Left > 0 {
+			add("ready-"+h.Tag, h.Outcome.Done, fmt.Sprintf("%s ready by the week's plan: %s", h.Tag, h.Model.Name))
 		}
 	}
 	due, err := s.FollowUps(ctx)

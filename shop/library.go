@@ -500,12 +500,15 @@ var starterTools = []store.Tool{
 // Equip gives an empty shop its first tools. It does nothing when there are any.
 func (s *Shop) Equip(ctx context.Context) error {
 	return s.st.Write(ctx, func(tx store.DB) error {
-		have, err := tx.Tools()
-		if err != nil || len(have) > 0 {
+		if have, err := tx.Tools(); err != nil {
 			return err
+		} else if len(have) == 0 {
+			tools := slices.Clone(starterTools)
+			if err := tx.Add(&tools); err != nil {
+				return err
+			}
 		}
-		tools := slices.Clone(starterTools)
-		return tx.Add(&tools)
+		return s.setUpStations(tx)
 	})
 }
 

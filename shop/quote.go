@@ -191,7 +191,10 @@ func (s *Shop) MakeQuote(ctx context.Context, a Actor, writeID, tag, note string
 				ops = append(ops, f.price([]route.Operation{{Kind: k, Positions: strings.Fields(l.Positions), Minutes: l.Minutes}}, p.set, p.stock, p.lead)...)
 			}
 		}
-		due := ready(s.now(), ops)
+		due, err := s.couldBeReady(tx, f.Tag, ready(s.now(), ops))
+		if err != nil {
+			return err
+		}
 		q.Ready = &due
 		if err := tx.Add(&q); err != nil {
 			return err

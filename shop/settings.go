@@ -50,6 +50,7 @@ var SettingDefs = []SettingDef{
 	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
 	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
+	{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
 	{"lap_limit", "Lapping passes before a seat is cut", "6", Count, nil, false, ""},
 
 	{"school.face", "Face the head", "last", Choose, []string{"last", "first"}, true, "last: seats and guides first, their targets are larger by the cut. First: depths are measured from a finished face."},

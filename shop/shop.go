@@ -84,6 +84,7 @@ var permissions = map[Action][]string{
 	"release readings":  {Lead, Owner},
 	"take in a head":    {Counter, Lead, Owner},
 	"record a reading":  {Technician, Lead, Owner},
+	"plan the week":     {Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
 	"quote":             {Counter, Lead, Owner},
 	"keep the stock":    {Technician, Lead, Owner},

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"headwright/core/field"
+	"headwright/core/layout"
 	"headwright/core/length"
 	"headwright/store"
 )
@@ -270,19 +271,19 @@ func (s *Shop) Receive(ctx context.Context, a Actor, writeID string, order uint,
 }
 
 // needs counts the items an operation uses.
-func needs(st Stock, f *File, code string, at []string) map[uint]int {
+func needs(st Stock, model uint, l layout.Layout, code string, at []string) map[uint]int {
 	counts := map[uint]int{}
 	kind, uses := partOf[code]
 	if !uses {
 		return counts
 	}
 	take := func(role string) {
-		if it, ok := st.find(kind, f.ModelID, role); ok {
+		if it, ok := st.find(kind, model, role); ok {
 			counts[it.ID]++
 		}
 	}
 	for _, id := range at {
-		v, _ := f.Layout.Valve(id)
+		v, _ := l.Valve(id)
 		take(string(v.Role))
 	}
 	if len(at) == 0 {
@@ -300,7 +301,7 @@ func (s *Shop) reserve(tx store.DB, a Actor, f *File, ops []store.Operation) err
 	all := map[uint]int{}
 	for _, o := range ops {
 		if o.State == "waiting" {
-			for id, n := range needs(st, f, o.Code, o.At()) {
+			for id, n := range needs(st, f.ModelID, f.Layout, o.Code, o.At()) {
 				all[id] += n
 			}
 		}
@@ -320,7 +321,7 @@ func (s *Shop) use(tx store.DB, a Actor, f *File, o store.Operation, used bool) 
 	if err != nil {
 		return err
 	}
-	counts := needs(st, f, o.Code, o.At())
+	counts := needs(st, f.ModelID, f.Layout, o.Code, o.At())
 	for _, id := range slices.Sorted(maps.Keys(counts)) {
 		moves := []store.Movement{{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.now()}}
 		if used {

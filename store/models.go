@@ -156,6 +156,16 @@ type Head struct {
 	Earlier      string // tag of the earlier visit, of a comeback
 	Releaser     string // who released regulated work, and with which licence
 	Licence      string
+	Urgency      int // how far ahead of its turn it is taken; 0 is by its promise
+}
+
+// WorkStation is a station of the work: how many heads it takes at a time, and its hours
+// as schedule.ParseHours reads them.
+type WorkStation struct {
+	ID       uint
+	Name     string
+	Capacity int
+	Hours    string
 }
 
 // Reading is one reading. It is never changed; a correction names what it supersedes.

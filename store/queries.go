@@ -117,6 +117,25 @@ func (d DB) ReadingByClient(id string) (Reading, error) {
 	return one[Reading](d.g.Where("client_id = ?", id))
 }
 
+// WorkStations lists the stations of the work in the order they were set up.
+func (d DB) WorkStations() ([]WorkStation, error) { return many[WorkStation](d.g.Order("id")) }
+
+// SetWorkStation changes columns of a station.
+func (d DB) SetWorkStation(id uint, values map[string]any) error {
+	return d.set(&WorkStation{}, id, values)
+}
+
+// DecidedOn lists the decisions in force on heads, without their people.
+func (d DB) DecidedOn(heads ...uint) ([]Decision, error) {
+	return many[Decision](d.g.Where("head_id IN ? AND replaced_at IS NULL", heads).Order("id"))
+}
+
+// Worked lists the operations of all heads that were started and finished, the newest
+// first.
+func (d DB) Worked(most int) ([]Operation, error) {
+	return many[Operation](d.g.Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
+}
+
 // Decisions lists the decisions in force on a head.
 func (d DB) Decisions(head uint) ([]Decision, error) {
 	return many[Decision](d.g.Joins("Person").Where("decisions.head_id = ? AND decisions.replaced_at IS NULL", head).Order("decisions.id"))

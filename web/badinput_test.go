@@ -58,6 +58,7 @@ func TestEveryFieldTriedWithNonsense(t *testing.T) {
 		{"/heads/T0401/map", good("grade", "crack", "x", "10", "y", "10", "note", "noted", "stage", "as received"), map[string][]string{"grade": {"", "smudge"}, "x": {"", "-1", "9000", "1.2.3"}, "y": {"abc", "11 m"}, "note": {long}, "stage": {"soon"}}},
 		{"/parts/add", good("kind", "valve", "name", "Never There", "price", "12.50", "size", "2.60", "least", "2", "count", "1", "role", "intake"), map[string][]string{"kind": {"", "spoon"}, "name": {"", long, "Brindlow guide"}, "price": {"", "x", "-1", "1.234"}, "size": {"x", "-1"}, "least": {"x", "-2"}, "count": {"1.5"}, "role": {"king"}, "model": {"x"}}},
 		{"/settings", good("rate", "58.00", "currency", "EUR"), map[string][]string{"rate": {"", "much", "-5"}, "quote_days": {"x"}, "school.face": {"sideways"}, "tax": {"twenty"}}},
+		{"/week/stations", good("capacity/1", "2", "hours/1", "Mon-Thu 9:00-12:00", "closed", "2031-12-24"), map[string][]string{"capacity/1": {"", "0", "21", "two"}, "hours/1": {"", "Mon", "Mon 12:00-9:00", "Mon 9-12", "Moonday 9:00-12:00", "Mon 9:00-12:00 11:00-13:00"}, "closed": {"Christmas", "2031-02-31", long}}},
 		{"/follow-up", good("tag", "T0401", "day", "2031-05-20", "what", "Never There"), map[string][]string{"day": {"", "soon"}, "what": {"", long}}},
 		{"/heads/T0401/earlier", good("earlier", "T0405"), map[string][]string{"earlier": {"", "T9999", "T0402", "T0401"}}},
 		{"/reference/tools/1", good("read", "8"), map[string][]string{"read": {"", "x", "0.002", "-8", "8 cubits", "80"}}},

@@ -190,6 +190,7 @@ func (s *Server) places(r chi.Router) {
 	r.Get("/outbox", s.page(s.outbox))
 	r.Get("/follow-up", s.page(s.followPage))
 	r.Post("/follow-up", s.page(s.follow))
+	r.Route("/week", s.weekRoutes)
 	r.Get("/parts", s.page(s.stockPage))
 	r.Post("/parts/{verb}", s.page(s.keepStock))
 	r.Get("/settings", s.page(s.settingsPage))

@@ -140,6 +140,10 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/reference/models/1/own", url.Values{"write_id": {"role-test-own00"}}, "owner"},
 		{"/reference/models/1/confirm", url.Values{"write_id": {"role-test-confi"}, "version": {"0"}}, "lead owner"},
 		{"/reference/tools/1/study/9", url.Values{"write_id": {"role-test-takeu"}}, "owner"},
+		{"/week", url.Values{"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"}}, "technician counter lead owner"}, // what was typed is looked at first
+		{"/week", url.Values{"write_id": {"role-test-week1"}, "tag": {"T0401"}, "urgency": {"10"}}, "lead owner"},
+		{"/week", url.Values{"write_id": {"role-test-week2"}, "tag": {"T0401"}, "ahead": {"T9999"}}, "lead owner"},
+		{"/week/stations", url.Values{"write_id": {"role-test-stati"}, "closed": {"x"}}, "owner"},
 		{"/heads/T0401/handover", url.Values{"write_id": {"role-test-hand0"}, "handed_to": {""}}, "counter lead owner"},
 	}
 	for role, name := range people {
@@ -518,7 +522,7 @@ func BenchmarkPages(b *testing.B) {
 	u, err := url.Parse(s.URL)
 	require.NoError(b, err)
 	cookies := v.Jar.Cookies(u)
-	for _, path := range []string{"/", "/heads/T0402/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/report", "/reference"} {
+	for _, path := range []string{"/", "/heads/T0402/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/report", "/reference", "/week"} {
 		b.Run(strings.ReplaceAll(path[1:], "/", "_"), func(b *testing.B) {
 			for b.Loop() {
 				r := httptest.NewRequest("GET", path, nil)

@@ -18,6 +18,7 @@ type Kind struct {
 	After   string   // operation the head needs afterwards
 	Proves  []string // characteristics it changes: they are read again at its positions
 	Caution string   // shown where the work is done
+	Whole   bool     // not left half done over night: hot, under pressure, or clamped
 }
 
 // School is where good people differ about the order.
@@ -41,20 +42,20 @@ var (
 var Kinds = []Kind{
 	{Code: "scrap", Name: "Scrap, with the customer's word", Station: "dispatch", Rank: 5, Setup: 10, Caution: "Mark the casting so that nobody fits it again."},
 	{Code: "wash", Name: "Wash and scrape", Station: "wash", Rank: 10, Setup: 40, Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."},
-	{Code: "pressure_test", Name: "Pressure test", Station: "test tank", Rank: 20, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
-	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, After: "face", Proves: []string{"face.line"}, Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
-	{Code: "weld", Name: "Weld or stitch", Station: "press and fitting bench", Rank: 22, Setup: 180, After: "pressure_retest", Proves: []string{"mark.crack", "mark.leak"}, Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after."},
+	{Code: "pressure_test", Name: "Pressure test", Station: "test tank", Rank: 20, Setup: 45, Whole: true, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
+	{Code: "straighten", Name: "Straighten", Station: "press and fitting bench", Rank: 25, Setup: 120, After: "face", Proves: []string{"face.line"}, Whole: true, Caution: "Hot head: gloves, face shield. Keep clear of the clamps' line."},
+	{Code: "weld", Name: "Weld or stitch", Station: "press and fitting bench", Rank: 22, Setup: 180, After: "pressure_retest", Proves: []string{"mark.crack", "mark.leak"}, Whole: true, Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after."},
 	{Code: "plug_new", Name: "New core plug", Station: "press and fitting bench", Rank: 23, Setup: 20, After: "pressure_retest", Proves: []string{"mark.leak"}, Caution: "Eye protection."},
 	{Code: "thread_chase", Name: "Chase threads", Station: "press and fitting bench", Rank: 26, Setup: 15, Proves: []string{"mark.thread"}, Caution: "Eye protection."},
 	{Code: "stud_out", Name: "Extract studs", Station: "press and fitting bench", Rank: 26, Setup: 40, Proves: []string{"mark.stud"}, Caution: "Eye protection; a heated stud burns."},
 	{Code: "thread_insert", Name: "Thread inserts", Station: "press and fitting bench", Rank: 27, Setup: 30, Proves: []string{"mark.thread", "mark.stud"}, Caution: "Eye protection."},
-	{Code: "line_bore", Name: "Line bore", Station: "seat machine", Rank: 29, Setup: 180, Proves: []string{"cam.bore", "cam.clearance"}, Caution: "Eye protection."},
+	{Code: "line_bore", Name: "Line bore", Station: "seat machine", Rank: 29, Setup: 180, Proves: []string{"cam.bore", "cam.clearance"}, Whole: true, Caution: "Eye protection."},
 	{Code: "guide_hone", Name: "Hone guides", Station: "guide bench", Rank: 30, Setup: 10, Each: 8, Proves: guideFit, Caution: "Eye protection. Wash every trace of grit out."},
 	{Code: "guide_ream", Name: "Ream guides oversize", Station: "guide bench", Rank: 31, Setup: 15, Each: 10, Implies: []string{"seat_cut", "valve_new"}, Proves: guideFit, Caution: "Eye protection."},
 	{Code: "guide_liner", Name: "Fit guide liners", Station: "guide bench", Rank: 32, Setup: 15, Each: 18, Implies: []string{"seat_cut"}, Proves: guideFit, Caution: "Eye protection."},
-	{Code: "guide_new", Name: "New guides", Station: "guide bench", Rank: 33, Setup: 20, Each: 22, Implies: []string{"seat_cut"}, Proves: guideFit, Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container."},
-	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: []string{"seat_cut"}, Proves: seatDone, After: "pressure_retest", Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
-	{Code: "pressure_retest", Name: "Pressure test again", Station: "test tank", Rank: 45, Setup: 45, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
+	{Code: "guide_new", Name: "New guides", Station: "guide bench", Rank: 33, Setup: 20, Each: 22, Implies: []string{"seat_cut"}, Proves: guideFit, Whole: true, Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "seat_insert", Name: "New inserts", Station: "seat machine", Rank: 40, Setup: 20, Each: 35, Implies: []string{"seat_cut"}, Proves: seatDone, After: "pressure_retest", Whole: true, Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container."},
+	{Code: "pressure_retest", Name: "Pressure test again", Station: "test tank", Rank: 45, Setup: 45, Whole: true, Caution: "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."},
 	{Code: "seat_cut", Name: "Cut seats", Station: "seat machine", Rank: 50, Setup: 15, Each: 12, Proves: seatDone, Caution: "Eye protection. The seat is only as true as its guide."},
 	{Code: "valve_grind", Name: "Reface valves", Station: "valve grinder", Rank: 53, Setup: 10, Each: 6, Proves: []string{"valve.face", "valve.margin", "valve.face_angle", "valve.recession", "stem.height", "spring.height"}, Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground."},
 	{Code: "valve_new", Name: "New valves, measured", Station: "press and fitting bench", Rank: 54, Setup: 5, Each: 6, Proves: valveDone, Caution: "Sodium-filled valves: never cut, weld, crush or machine through."},
@@ -72,7 +73,7 @@ var Kinds = []Kind{
 	{Code: "chamber_even", Name: "Even the chambers", Station: "seat machine", Rank: 69, Setup: 40, Proves: []string{"chamber.volume", "chamber.spread"}, Caution: "Eye protection, extraction."},
 	{Code: "injector_shim", Name: "Washers under the injectors", Station: "assembly bench", Rank: 89, Setup: 10, Proves: []string{"injector.protrusion"}},
 	{Code: "lash_set", Name: "Set the lash", Station: "assembly bench", Rank: 91, Setup: 5, Each: 4, Proves: []string{"lash"}},
-	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Proves: faceDone, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
+	{Code: "face", Name: "Face the head", Station: "surfacer", Rank: 70, Setup: 60, Proves: faceDone, Whole: true, Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under."},
 	{Code: "gasket_thick", Name: "Thicker gasket: note for refit", Station: "counter", Rank: 75, Setup: 5},
 	{Code: "wash_final", Name: "Final wash", Station: "wash", Rank: 80, Setup: 30, Caution: "Blow out oil and water ways with eye protection on."},
 	{Code: "assemble", Name: "Assemble with new seals", Station: "assembly bench", Rank: 90, Setup: 15, Each: 5, Caution: "Springs: eye protection, compressor seated, hands clear."},

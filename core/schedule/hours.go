@@ -135,6 +135,21 @@ func (h Hours) longest() int {
 	return most
 }
 
+// Between is the working time between two times.
+func (h Hours) Between(from, to time.Time) time.Duration {
+	var sum time.Duration
+	for sp := range newCalendar(h, nil, from).from(from) {
+		if !sp.Start.Before(to) {
+			break
+		}
+		if sp.End.After(to) {
+			sp.End = to
+		}
+		sum += sp.End.Sub(sp.Start)
+	}
+	return sum
+}
+
 // Span is a stretch of time, End not included.
 type Span struct{ Start, End time.Time }
 

@@ -1,0 +1,54 @@
+// The week: what waits for what, what if, whose turn it is.
+import { expect, signIn, start, test } from "./program.js";
+
+test("the lead plans the week: a head is made urgent, and what a longer job would cost is known before", async ({ page }) => {
+  const program = start("demo"); // of its own: the order of all heads changes
+  const demo = await program.address;
+  await signIn(page, demo, "Odo");
+  await page.getByRole("link", { name: "Week" }).click();
+  await expect(page.getByRole("heading", { name: "Heads, in the order they are planned" })).toBeVisible();
+  const rows = page.locator(".weekheads tbody tr");
+  const order = () => rows.locator("td:first-child a.fig").allTextContents();
+  const before = await order();
+  expect(before.length).toBeGreaterThan(8);
+  const drawn = await page.locator("svg.week a.bar").count();
+  expect(drawn).toBeGreaterThan(15);
+
+  // What if? The plan itself stays as it is.
+  const task = page.getByLabel("Operation");
+  const last = await page.locator("details", { hasText: "The plan as a list" }).locator("tbody tr").last().locator("td").nth(2).textContent();
+  await task.selectOption({ label: await task.locator("option", { hasText: last }).last().textContent() });
+  await page.getByLabel("Minutes more").fill("an hour");
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(page.getByText("whole minutes, like 60 or -30")).toBeVisible();
+  await expect(page.getByLabel("Minutes more")).toHaveValue("an hour");
+  await page.getByLabel("Minutes more").fill("600");
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(page.locator("#whatif tbody tr")).toHaveCount(1);
+  await expect(page.locator("#whatif tbody tr")).toContainText("was ");
+
+  // The last in turn is made urgent.
+  const tag = before.at(-1);
+  await page.getByLabel(`urgency of ${tag}`).fill("12");
+  await rows.filter({ hasText: tag }).getByRole("button", { name: "Set" }).click();
+  await expect(page.getByText("from 0 to 9")).toBeVisible();
+  await page.getByLabel(`urgency of ${tag}`).fill("5");
+  await rows.filter({ hasText: tag }).getByRole("button", { name: "Set" }).click();
+  await expect(rows.first()).toContainText(tag);
+  expect((await order()).slice(1)).toEqual(before.slice(0, -1));
+  await page.goto(`${demo}/heads/${tag}/intake`);
+  await expect(page.getByText("urgency set")).toBeVisible();
+  await program.stop();
+});
+
+test("a bar of the week leads to its work sheet; a technician looks and does not plan", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(demo + "/week");
+  await expect(page.getByRole("button", { name: "Set" })).toHaveCount(0);
+  const bar = page.locator("svg.week a.bar:not(.open)", { hasText: /T0402/ }).first();
+  await bar.focus();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/heads\/T0402\/work\/\d+$/);
+  await page.goto(demo + "/week/stations");
+  await expect(page.getByText("The owner changes stations")).toBeVisible();
+});

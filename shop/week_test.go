@@ -1,0 +1,246 @@
+package shop_test
+
+import (
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/core/schedule"
+	"headwright/shop"
+	"headwright/store"
+)
+
+func (f *fixture) week(t testing.TB) shop.Week {
+	t.Helper()
+	w, err := f.Week(t.Context())
+	require.NoError(t, err)
+	return w
+}
+
+func tags(w shop.Week) []string {
+	var out []string
+	for _, h := range w.Heads {
+		out = append(out, h.Tag)
+	}
+	return out
+}
+
+func (f *fixture) weekHead(t testing.TB, tag string) shop.WeekHead {
+	t.Helper()
+	w := f.week(t)
+	i := slices.Index(tags(w), tag)
+	require.GreaterOrEqual(t, i, 0, tag)
+	return w.Heads[i]
+}
+
+func TestTheWeekPlansEveryOpenHead(t *testing.T) {
+	f := open(t)
+	w := f.week(t)
+	floor, err := f.Floor(t.Context())
+	require.NoError(t, err)
+	open := 0
+	for _, c := range floor {
+		if c.ClosedAt == nil {
+			open++
+			assert.Contains(t, tags(w), c.Tag)
+		}
+	}
+	assert.Len(t, w.Heads, open)
+	for i, h := range w.Heads {
+		assert.Equal(t, h.Tag, w.Jobs[i].Name)
+		file := f.file(t, h.Tag)
+		left := 0
+		for _, o := range file.Operations {
+			if o.State != "done" && o.State != "skipped" {
+				left++
+			}
+		}
+		if h.Firm {
+			assert.Equal(t, left, h.Left, h.Tag)
+			assert.True(t, h.Known, h.Tag)
+		}
+		if i > 0 && h.Urgency == w.Heads[i-1].Urgency && h.Job.Promise != nil {
+			assert.False(t, h.Job.Promise.Before(*w.Heads[i-1].Job.Promise), "by promise")
+		}
+		assert.Len(t, h.Because, len(h.Outcome.Waits))
+	}
+	for _, b := range w.Bars {
+		assert.NotEqual(t, b.ID, w.Task(b.ID), "every operation has a name: %s", b.ID)
+		assert.True(t, strings.HasPrefix(w.Task(b.ID), b.Job+" "))
+	}
+}
+
+func TestAnUrgentHeadIsPlannedFirst(t *testing.T) {
+	f := open(t)
+	lead := f.people[shop.Lead]
+	last := tags(f.week(t))[len(f.week(t).Heads)-1]
+	before := f.weekHead(t, last).Outcome.Done
+	assert.ErrorIs(t, f.Hurry(t.Context(), f.people[shop.Technician], id(), last, 3), shop.ErrForbidden)
+	assert.Error(t, f.Hurry(t.Context(), lead, id(), last, 10))
+	assert.ErrorIs(t, f.Hurry(t.Context(), lead, id(), "T9999", 3), shop.ErrNotFound)
+	require.NoError(t, f.Hurry(t.Context(), lead, id(), last, 3))
+	assert.Equal(t, last, tags(f.week(t))[0])
+	assert.False(t, f.weekHead(t, last).Outcome.Done.After(before), "nobody is later for being urgent")
+}
+
+// TestAMoveTakenIsTheOrderThatWasProposed takes random moves one after the other: the
+// order is each time the old one with that head moved, and no other.
+func TestAMoveTakenIsTheOrderThatWasProposed(t *testing.T) {
+	f := open(t)
+	lead := f.people[shop.Lead]
+	rnd := rand.New(rand.NewPCG(4, 2))
+	for range 25 {
+		order := tags(f.week(t))
+		to := rnd.IntN(len(order) - 1)
+		from := to + 1 + rnd.IntN(len(order)-to-1)
+		head, ahead := order[from], order[to]
+		require.NoError(t, f.TakeMove(t.Context(), lead, id(), head, ahead))
+		want := slices.Insert(slices.Delete(slices.Clone(order), from, from+1), to, head)
+		require.Equal(t, want, tags(f.week(t)), "%s before %s", head, ahead)
+		assert.ErrorIs(t, f.TakeMove(t.Context(), lead, id(), head, ahead), shop.ErrStale)
+	}
+	assert.ErrorIs(t, f.TakeMove(t.Context(), lead, id(), "T9999", "T0402"), shop.ErrNotFound)
+}
+
+func TestPartsAreCountedOnOnce(t *testing.T) {
+	f := open(t)
+	lead := f.people[shop.Lead]
+	// T0402 needs stem seals; so does everybody who is assembled before it.
+	partIn := func(w shop.Week) string {
+		i := slices.IndexFunc(w.Bars, func(b schedule.Bar) bool { return strings.HasPrefix(b.ID, "T0402/") && b.For == "part" })
+		if i < 0 {
+			return ""
+		}
+		return w.Bars[i].Why
+	}
+	part := func() string { return partIn(f.week(t)) }
+	short := part()
+	require.Contains(t, short, "not ordered")
+	require.Contains(t, short, "Stem seal")
+	stock, err := f.Stock(t.Context())
+	require.NoError(t, err)
+	i := slices.IndexFunc(stock.Rows, func(r shop.StockRow) bool { return strings.Contains(short, r.Name) })
+	require.GreaterOrEqual(t, i, 0)
+	require.NoError(t, f.Order(t.Context(), lead, id(), stock.Rows[i].ID, "40", "T0402"))
+	assert.Contains(t, part(), "due ", "the order answers")
+	late := shop.New(f.st, func() time.Time { return time.Now().AddDate(0, 0, 20) })
+	w, err := late.Week(t.Context())
+	require.NoError(t, err)
+	assert.Contains(t, partIn(w), "has not come")
+	assert.Positive(t, w.Heads[slices.Index(tags(w), "T0402")].Outcome.Late)
+}
+
+func TestStationsHaveHoursAndPlaces(t *testing.T) {
+	f := open(t)
+	owner := f.people[shop.Owner]
+	rows, closed, err := f.WorkStations(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, closed)
+	var names []string
+	for _, r := range rows {
+		names = append(names, r.Name)
+	}
+	assert.ElementsMatch(t, shop.FloorStations, names)
+	set := func(capacity, hours, days string) error {
+		return f.SetStations(t.Context(), owner, id(), map[uint]shop.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
+	}
+	for _, bad := range [][3]string{{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""}, {"1", "Mon 9:00-8:00", ""}, {"1", "Mon 8:00-9:00", "Christmas"}} {
+		var errs field.Errors
+		require.ErrorAs(t, set(bad[0], bad[1], bad[2]), &errs, "%v", bad)
+		assert.Len(t, errs, 1, "%v", bad)
+	}
+	assert.ErrorIs(t, f.SetStations(t.Context(), f.people[shop.Lead], id(), nil, ""), shop.ErrForbidden)
+	assert.ErrorIs(t, f.SetStations(t.Context(), owner, id(), map[uint]shop.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""), shop.ErrNotFound)
+	tomorrow := time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
+	before := f.weekHead(t, "T0415").Outcome.Done
+	require.NoError(t, set("3", "mon-sun 7:00-19:00", tomorrow+", "+tomorrow))
+	rows, closed, err = f.WorkStations(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, 3, rows[0].Capacity)
+	assert.Equal(t, "Mon-Sun 7:00-19:00", rows[0].Hours)
+	assert.Equal(t, []string{tomorrow}, closed)
+	assert.False(t, f.weekHead(t, "T0415").Outcome.Done.Before(before), "a day fewer makes nobody sooner")
+}
+
+// TestAQuoteKnowsTheQueue quotes a head twice: the second time the seat machine works one
+// hour a week.
+func TestAQuoteKnowsTheQueue(t *testing.T) {
+	f := open(t)
+	quoted := func() time.Time {
+		_, err := f.MakeQuote(t.Context(), f.people[shop.Counter], id(), "T0401", "")
+		require.NoError(t, err)
+		quotes := f.file(t, "T0401").Approved.Quotes
+		return *quotes[len(quotes)-1].Ready
+	}
+	f.mended(t, "T0401")
+	before := quoted()
+	rows, _, err := f.WorkStations(t.Context())
+	require.NoError(t, err)
+	i := slices.IndexFunc(rows, func(r store.WorkStation) bool { return r.Name == "seat machine" })
+	require.NoError(t, f.SetStations(t.Context(), f.people[shop.Owner], id(), map[uint]shop.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, ""))
+	assert.True(t, quoted().After(before), "was %s", before)
+}
+
+func TestWhatIfItTakesLonger(t *testing.T) {
+	f := open(t)
+	w := f.week(t)
+	last := w.Bars[len(w.Bars)-1]
+	changes, err := w.Slip(last.ID, 90)
+	require.NoError(t, err)
+	require.Len(t, changes, 1, "nobody waits for the last")
+	assert.Equal(t, last.Job, changes[0].Job)
+	assert.Positive(t, changes[0].Later())
+	_, err = w.Slip("T0402/99 face", 10)
+	assert.Error(t, err)
+	_, err = w.Slip(last.ID, 1_000_000)
+	assert.ErrorContains(t, err, "a week of them")
+}
+
+// TestTheShopLearnsItsOwnMinutes works four operations that take twice as long as planned.
+func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
+	f := open(t)
+	minutes := func() map[string]shop.Minutes {
+		all, err := f.OwnMinutes(t.Context())
+		require.NoError(t, err)
+		out := map[string]shop.Minutes{}
+		for _, m := range all {
+			out[m.Code] = m
+		}
+		return out
+	}
+	before := minutes()["final_check"]
+	monday := time.Date(2031, 3, 3, 9, 0, 0, 0, time.Local)
+	for i, tag := range []string{"T0415", "T0402"} {
+		for _, o := range f.file(t, tag).Operations {
+			if o.State == "done" || o.State == "skipped" {
+				continue
+			}
+			start := monday.AddDate(0, 0, i)
+			if o.State == "waiting" {
+				require.NoError(t, f.At(start).Start(t.Context(), f.people[shop.Technician], id(), tag, o.Seq), "%s %s", tag, o.Code)
+			}
+			f.record(t, tag, o)
+			require.NoError(t, f.At(start.Add(2*time.Duration(o.Minutes)*time.Minute)).Finish(t.Context(), f.people[shop.Technician], id(), tag, o.Seq))
+		}
+	}
+	after := minutes()["final_check"]
+	assert.Equal(t, before.Times+2, after.Times)
+	assert.Equal(t, before.Planned+40, after.Planned)
+	assert.Equal(t, before.Actual+80, after.Actual)
+	assert.Equal(t, after.Times >= 3, after.Enough())
+}
+
+func BenchmarkWeek(b *testing.B) {
+	f := open(b)
+	for b.Loop() {
+		if _, err := f.Week(b.Context()); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

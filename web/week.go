@@ -1,0 +1,181 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/core/field"
+	"headwright/core/schedule"
+	"headwright/shop"
+	"headwright/store"
+	"headwright/web/draw"
+)
+
+type weekData struct {
+	shop.Week
+	Drawing template.HTML
+	Moves   []schedule.Proposal
+	Slipped []schedule.Change // what if: the heads that would be done at another time
+	Asked   bool
+	Minutes []shop.Minutes
+}
+
+// weekBars is how the drawing shows the bars of a plan.
+func weekBars(w shop.Week) func(schedule.Bar) draw.WeekBar {
+	heads := map[string]shop.WeekHead{}
+	for _, h := range w.Heads {
+		heads[h.Tag] = h
+	}
+	return func(b schedule.Bar) draw.WeekBar {
+		h := heads[b.Job]
+		link := "/heads/" + b.Job
+		if _, what, _ := strings.Cut(b.ID, "/"); h.Firm {
+			seq, _, _ := strings.Cut(what, " ")
+			link += "/work/" + seq
+		}
+		return draw.WeekBar{Label: b.Job, Says: w.Task(b.ID), Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm}
+	}
+}
+
+// weekFlags are the promises and the parts to come that the drawing shows.
+func weekFlags(w shop.Week) []draw.WeekFlag {
+	var out []draw.WeekFlag
+	for _, h := range w.Heads {
+		if h.Job.Promise == nil {
+			continue
+		}
+		f := draw.WeekFlag{Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0, Says: h.Tag + " promised " + h.Job.Promise.Format("Mon 2 Jan")}
+		if f.At.Before(w.Now) {
+			f.At = w.Now
+			f.Says += ", past"
+		}
+		out = append(out, f)
+	}
+	for _, h := range w.Heads {
+		for _, x := range h.Outcome.Waits {
+			if x.For == "part" {
+				out = append(out, draw.WeekFlag{Row: "parts come", At: x.End, Tag: h.Tag, Link: "/parts", Says: h.Tag + ": " + x.Why})
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b draw.WeekFlag) int { return a.At.Compare(b.At) })
+	slices.SortStableFunc(out, func(a, b draw.WeekFlag) int { return strings.Compare(b.Row, a.Row) })
+	return out
+}
+
+func (s *Server) showWeek(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	week, err := s.shop.Week(r.Context())
+	if err != nil {
+		return err
+	}
+	d := weekData{Week: week, Drawing: draw.Week(week.Problem, week.Bars, weekFlags(week), weekBars(week)), Moves: week.Moves()}
+	if task := r.Form.Get("slip"); task != "" {
+		d.Asked = true
+		more, err := strconv.Atoi(strings.TrimSpace(r.Form.Get("more")))
+		if err != nil {
+			err = field.Errorf("more", "whole minutes, like 60 or -30")
+		} else {
+			d.Slipped, err = week.Slip(task, more)
+		}
+		if p.Errors, err = wrong(err); err != nil {
+			return err
+		}
+		p.Values = r.Form
+	}
+	if d.Minutes, err = s.shop.OwnMinutes(r.Context()); err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "Week", "week", d
+	return s.show(w, req, "week", p)
+}
+
+func (s *Server) weekPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showWeek(w, r, req, Page{})
+}
+
+// planWeek takes a proposed move, or sets how urgent a head is.
+func (s *Server) planWeek(w http.ResponseWriter, r *http.Request, req *request) error {
+	g := r.PostForm.Get
+	var err error
+	if ahead := g("ahead"); ahead != "" {
+		err = s.shop.TakeMove(r.Context(), req.actor, g("write_id"), g("tag"), ahead)
+	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
+		err = field.Errors{"urgency/" + g("tag"): "from 0 to 9"}
+	} else {
+		err = s.shop.Hurry(r.Context(), req.actor, g("write_id"), g("tag"), n)
+	}
+	if errs, err := wrong(err); errs != nil {
+		return s.showWeek(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/week")
+}
+
+// Slips lists what can be asked "what if" about: the bars, by head and in order.
+func (d weekData) Slips() []schedule.Bar {
+	bars := slices.Clone(d.Bars)
+	slices.SortStableFunc(bars, func(a, b schedule.Bar) int { return strings.Compare(a.Job, b.Job) })
+	return bars
+}
+
+type stationsData struct {
+	Rows   []store.WorkStation
+	Closed string
+}
+
+func (s *Server) showStations(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	rows, closed, err := s.shop.WorkStations(r.Context())
+	if err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "Stations", "week", stationsData{rows, strings.Join(closed, " ")}
+	return s.show(w, req, "stations", p)
+}
+
+func (s *Server) stationsPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showStations(w, r, req, Page{})
+}
+
+func (s *Server) setStations(w http.ResponseWriter, r *http.Request, req *request) error {
+	forms := map[uint]shop.StationForm{}
+	for name := range r.PostForm {
+		if id, ok := strings.CutPrefix(name, "hours/"); ok {
+			n, err := strconv.ParseUint(id, 10, 32)
+			if err != nil {
+				return shop.ErrNotFound
+			}
+			forms[uint(n)] = shop.StationForm{Capacity: r.PostForm.Get("capacity/" + id), Hours: r.PostForm.Get(name)}
+		}
+	}
+	err := s.shop.SetStations(r.Context(), req.actor, r.PostForm.Get("write_id"), forms, r.PostForm.Get("closed"))
+	if errs, err := wrong(err); errs != nil {
+		return s.showStations(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/week")
+}
+
+// weekRoutes are the pages of the week.
+func (s *Server) weekRoutes(r chi.Router) {
+	r.Get("/", s.page(s.weekPage))
+	r.Post("/", s.page(s.planWeek))
+	r.Get("/stations", s.page(s.stationsPage))
+	r.Post("/stations", s.page(s.setStations))
+}
+
+// ownMinutes is what the shop's minutes say of a planned time: "1.1 times".
+func ownMinutes(m shop.Minutes) string {
+	if m.Planned == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%.2f", float64(m.Actual)/float64(m.Planned))
+}
