@@ -4,8 +4,13 @@ package arch
 import (
 	"encoding/json"
 	"errors"
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"io"
+	"io/fs"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -58,9 +63,36 @@ func TestArrowsPointOneWay(t *testing.T) {
 			if part == "core" {
 				host, _, _ := strings.Cut(imp, "/")
 				assert.True(t, !strings.Contains(host, ".") || strings.HasPrefix(imp, "gonum.org/"), "core imports %s", imp)
-				assert.NotContains(t, []string{"os", "net/http", "time", "log", "database/sql", "html/template"}, imp, "%s does I/O or looks at a clock", p.ImportPath)
+				assert.NotContains(t, []string{"os", "net/http", "log", "database/sql", "html/template"}, imp, "%s does I/O", p.ImportPath)
 			}
 		}
 	}
 	assert.Greater(t, seen, 12)
+}
+
+// TestCoreLooksAtNoClock reads core's source: it may reckon with times it is given, and
+// never asks what time it is, nor waits.
+func TestCoreLooksAtNoClock(t *testing.T) {
+	files := 0
+	err := filepath.WalkDir("../../core", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		files++
+		f, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+		if err != nil {
+			return err
+		}
+		ast.Inspect(f, func(n ast.Node) bool {
+			if sel, ok := n.(*ast.SelectorExpr); ok {
+				if pkg, ok := sel.X.(*ast.Ident); ok && pkg.Name == "time" {
+					assert.NotContains(t, []string{"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "NewTimer", "NewTicker", "Tick"}, sel.Sel.Name, path)
+				}
+			}
+			return true
+		})
+		return nil
+	})
+	require.NoError(t, err)
+	assert.Greater(t, files, 30)
 }
