@@ -76,6 +76,7 @@ type Action string
 var permissions = map[Action][]string{
 	"add people":        {Owner},
 	"change settings":   {Owner},
+	"take a backup":     {Owner},
 	"enrol a station":   {Owner},
 	"edit limits":       {Owner},
 	"confirm limits":    {Lead, Owner},
@@ -103,6 +104,7 @@ var permissions = map[Action][]string{
 var (
 	ErrForbidden = errors.New("this is not yours to do")
 	ErrNotFound  = store.ErrNotFound
+	ErrStale     = errors.New("somebody else was faster: this is how it stands now")
 )
 
 // May tells whether the actor's role allows an action.

@@ -30,6 +30,7 @@ var ErrNotFound = errors.New("not found")
 
 // Store is an open shop file.
 type Store struct {
+	path        string
 	write, read *gorm.DB
 	sessions    *sql.DB
 }
@@ -81,7 +82,7 @@ func Open(path string) (*Store, error) { return openAs(path, "FULL") }
 func OpenToFill(path string) (*Store, error) { return openAs(path, "OFF") }
 
 func openAs(path, sync string) (*Store, error) {
-	s := &Store{}
+	s := &Store{path: path}
 	var err error
 	if s.write, err = open(path, sync, 1, "_txlock=immediate"); err != nil {
 		return nil, fmt.Errorf("open %s: %w", path, err)

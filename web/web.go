@@ -195,6 +195,7 @@ func (s *Server) places(r chi.Router) {
 	r.Post("/parts/{verb}", s.page(s.keepStock))
 	r.Get("/settings", s.page(s.settingsPage))
 	r.Post("/settings", s.page(s.setSettings))
+	r.Post("/settings/backup", s.page(s.backup))
 	r.Get("/people", s.page(s.people))
 	r.Post("/people", s.page(s.addPerson))
 	r.Get("/people/{id}", s.page(s.person))

@@ -59,6 +59,11 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(web.GCPercent)
 	}
+	release, err := store.Lock(path)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = release() }()
 	if fill != nil {
 		if err := fillNew(ctx, path, fill); err != nil {
 			return err

@@ -1,0 +1,142 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/gofrs/flock"
+)
+
+// ErrInUse is returned when another program has the file.
+var ErrInUse = errors.New("the file is in use by a running program: stop it first")
+
+// Lock keeps a shop's file for one program, which serves it or puts another in its place.
+// It returns what lets go of it. ErrInUse when another program has it.
+func Lock(path string) (release func() error, err error) {
+	l := flock.New(path + ".lock")
+	got, err := l.TryLock()
+	if err != nil {
+		return nil, err
+	}
+	if !got {
+		return nil, fmt.Errorf("%s: %w", path, ErrInUse)
+	}
+	return l.Unlock, nil
+}
+
+// Backup writes a copy of the shop's file at path to a new file, as it is at one moment,
+// photos and all, also while a program is writing to it, and checks the copy. The copy is
+// a shop's file like any other. It is an error when there is something at to already.
+func Backup(ctx context.Context, path, to string) (err error) {
+	if _, err := os.Stat(path); err != nil {
+		return err
+	}
+	if _, err := os.Stat(to); !errors.Is(err, fs.ErrNotExist) {
+		return errors.Join(fmt.Errorf("%s is there already", to), err)
+	}
+	db, err := sql.Open("sqlite", "file:"+filepath.ToSlash(path)+"?_pragma=busy_timeout(10000)")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = db.Close() }()
+	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", to); err != nil {
+		return errors.Join(fmt.Errorf("copy %s: %w", path, err), removed(to))
+	}
+	if err := checkFile(ctx, to); err != nil {
+		return errors.Join(fmt.Errorf("the copy: %w", err), removed(to))
+	}
+	return nil
+}
+
+// Backup writes a copy of the open file, as the function Backup does.
+func (s *Store) Backup(ctx context.Context, to string) error { return Backup(ctx, s.path, to) }
+
+// Restore puts a backup in the place of the shop's file at path, brought up to date and
+// checked before. What was there is kept beside it under the name that is returned, empty
+// when there was nothing. Nobody may have the file: ErrInUse.
+func Restore(ctx context.Context, backup, path string, now time.Time) (kept string, err error) {
+	release, err := Lock(path)
+	if err != nil {
+		return "", err
+	}
+	defer func() { err = errors.Join(err, release()) }()
+	if err := checkFile(ctx, backup); err != nil {
+		return "", fmt.Errorf("the backup: %w", err)
+	}
+	fresh := path + ".restoring"
+	defer func() { err = errors.Join(err, removed(fresh)) }()
+	if err := errors.Join(removed(fresh), copyFile(backup, fresh)); err != nil {
+		return "", err
+	}
+	st, err := Open(fresh)
+	if err != nil {
+		return "", fmt.Errorf("the backup: %w", err)
+	}
+	if err := errors.Join(st.Check(ctx), st.Close()); err != nil {
+		return "", fmt.Errorf("the backup: %w", err)
+	}
+	if _, err := os.Stat(path); err == nil {
+		kept = path + ".before-" + now.Format("20060102-150405")
+		if err := Backup(ctx, path, kept); err != nil { // with what its write-ahead log still holds
+			return "", fmt.Errorf("keep what is there: %w", err)
+		}
+	}
+	return kept, errors.Join(removed(path), os.Rename(fresh, path))
+}
+
+// checkFile checks that a file is a sound shop's file, without changing it.
+func checkFile(ctx context.Context, path string) error {
+	if _, err := os.Stat(path); err != nil {
+		return err
+	}
+	db, err := sql.Open("sqlite", "file:"+filepath.ToSlash(path)+"?mode=ro")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = db.Close() }()
+	var said string
+	if err := db.QueryRowContext(ctx, "PRAGMA integrity_check").Scan(&said); err != nil {
+		return fmt.Errorf("%s is no shop's file: %w", path, err)
+	}
+	if said != "ok" {
+		return fmt.Errorf("%s is damaged: %s", path, said)
+	}
+	var heads int
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM heads").Scan(&heads); err != nil {
+		return fmt.Errorf("%s is no shop's file: %w", path, err)
+	}
+	return nil
+}
+
+// removed takes a database file away with what belongs to it; nothing there is no error.
+func removed(path string) error {
+	var errs []error
+	for _, p := range []string{path, path + "-wal", path + "-shm"} {
+		if err := os.Remove(p); !errors.Is(err, fs.ErrNotExist) {
+			errs = append(errs, err)
+		}
+	}
+	return errors.Join(errs...)
+}
+
+// copyFile copies a file and waits until it is on the disk.
+func copyFile(from, to string) (err error) {
+	in, err := os.Open(from)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = in.Close() }()
+	out, err := os.OpenFile(to, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+	if err != nil {
+		return err
+	}
+	_, err = io.Copy(out, in)
+	return errors.Join(err, out.Sync(), out.Close())
+}

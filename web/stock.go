@@ -1,0 +1,87 @@
+package web
+
+import (
+	"net/http"
+	"strconv"
+
+	"github.com/go-chi/chi/v5"
+
+	"headwright/shop"
+)
+
+// stockPage is the stock list, the shim box and the orders.
+func (s *Server) showStock(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
+	stock, err := s.shop.Stock(r.Context())
+	if err != nil {
+		return err
+	}
+	models, err := s.shop.Models(r.Context())
+	if err != nil {
+		return err
+	}
+	names := map[uint]string{}
+	for _, m := range models {
+		names[m.ID] = m.Name
+	}
+	p.Title, p.Place, p.Data = "Parts", "parts", stockData{stock, names, shop.StockKinds()}
+	return s.show(w, req, "stock", p)
+}
+
+type stockData struct {
+	shop.StockPage
+	Models map[uint]string
+	Kinds  []string
+}
+
+// Shims are the stock's lash shims, for the box.
+func (d stockData) Shims() []shop.StockRow { return d.of("lash shim", true) }
+
+// Rest is the stock without its lash shims.
+func (d stockData) Rest() []shop.StockRow { return d.of("lash shim", false) }
+
+func (d stockData) of(kind string, is bool) []shop.StockRow {
+	var out []shop.StockRow
+	for _, r := range d.Rows {
+		if (r.Kind == kind) == is {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+func (s *Server) stockPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	return s.showStock(w, r, req, Page{})
+}
+
+// keepStock does one of the things that can be done to the stock.
+func (s *Server) keepStock(w http.ResponseWriter, r *http.Request, req *request) error {
+	g, ctx, a := r.PostForm.Get, r.Context(), req.actor
+	number := func(name string) uint {
+		n, _ := strconv.ParseUint(g(name), 10, 32)
+		return uint(n)
+	}
+	verbs := map[string]func() error{
+		"add": func() error {
+			return s.shop.AddStock(ctx, a, shop.StockForm{WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Least: g("least"), Count: g("count"), Dims: g("dims")})
+		},
+		"count": func() error {
+			return s.shop.CountStock(ctx, a, g("write_id"), number("item"), g("count/"+g("item")), "counted")
+		},
+		"order": func() error {
+			return s.shop.Order(ctx, a, g("write_id"), number("item"), g("order/"+g("item")), g("tag"))
+		},
+		"receive": func() error {
+			return s.shop.Receive(ctx, a, g("write_id"), number("order"), g("receive/"+g("order")), g("ok") == "yes")
+		},
+	}
+	verb, ok := verbs[chi.URLParam(r, "verb")]
+	if !ok {
+		return shop.ErrNotFound
+	}
+	if errs, err := wrong(verb()); errs != nil {
+		return s.showStock(w, r, req, Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/parts")
+}

@@ -1,0 +1,181 @@
+package web
+
+import (
+	"html/template"
+	"net/http"
+	"slices"
+	"strings"
+
+	"headwright/core/length"
+	"headwright/core/seating"
+	"headwright/shop"
+	"headwright/web/draw"
+)
+
+type facePage struct {
+	shop.FacePage
+	Relief template.HTML
+	Rows   []facePoint
+}
+
+type facePoint struct {
+	Name  string
+	Z     length.Length
+	Stays bool
+	On    bool // touches one of the two planes
+}
+
+func (s *Server) facePage(w http.ResponseWriter, r *http.Request, req *request) error {
+	errs := map[string]string{}
+	var cut *length.Length
+	if text := strings.TrimSpace(r.Form.Get("cut")); text != "" {
+		c, err := length.Parse(text, length.MM)
+		if err != nil || c < 0 || c > 20*length.Millimetre {
+			errs["cut"] = "a facing cut lies between 0 and 20 mm"
+		} else {
+			cut = &c
+		}
+	}
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	face, err := s.shop.Face(r.Context(), f, cut)
+	if err != nil {
+		return err
+	}
+	d := facePage{FacePage: face}
+	d.Relief = draw.Relief(f.Layout, face.Grid, &face.Level, req.actor.Unit)
+	if face.Flat != nil {
+		i := 0
+		for _, g := range f.Layout.Grid() {
+			if len(f.Counting("face.grid", g.Name)) == 0 {
+				continue
+			}
+			z := face.Grid.Points[i].Z
+			d.Rows = append(d.Rows, facePoint{g.Name, z, z < face.Level, slices.Contains(face.Flat.Touching, i)})
+			i++
+		}
+	}
+	return s.showHead(w, req, f, "face", d, Page{Values: r.Form, Errors: errs})
+}
+
+type seatsPage struct {
+	Rows    []shop.SeatRow
+	At      string
+	Drawing template.HTML
+	Picked  *shop.SeatRow
+}
+
+func (s *Server) seatsPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	errs := map[string]string{}
+	given := func(name string) *length.Length {
+		text := strings.TrimSpace(r.Form.Get(name))
+		if text == "" {
+			return nil
+		}
+		l, err := length.Parse(text, f.Unit)
+		if err != nil || l <= 0 || l > 30*length.Millimetre {
+			errs[name] = "a width or an inset like 1.4"
+			return nil
+		}
+		return &l
+	}
+	d := seatsPage{At: r.Form.Get("at")}
+	if d.Rows, err = s.shop.Seats(r.Context(), f, given("width"), given("inset")); err != nil {
+		return err
+	}
+	for i := range d.Rows {
+		row := &d.Rows[i]
+		if row.Out != nil && (row.ID == d.At || d.Picked == nil && d.At == "") {
+			d.Picked = row
+			d.Drawing = draw.Calc("seat", row.In, *row.Out)
+		}
+	}
+	return s.showHead(w, req, f, "seats", d, Page{Values: r.Form, Errors: errs})
+}
+
+type guidesPage struct {
+	Rows      []shop.GuideRow
+	Fit       *seating.FitOutput
+	Materials []string
+}
+
+func (s *Server) guidesPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	d := guidesPage{Materials: shop.FitMaterials}
+	if d.Rows, err = s.shop.Guides(r.Context(), f); err != nil {
+		return err
+	}
+	g := r.Form.Get
+	p := Page{Values: r.Form}
+	if g("hole")+g("part") != "" {
+		fit, err := f.Fit(shop.FitForm{Hole: g("hole"), Part: g("part"), PartMaterial: g("part_material"), HoleTemp: g("hole_temp"), PartTemp: g("part_temp")})
+		if p.Errors, err = wrong(err); err != nil {
+			return err
+		}
+		if len(p.Errors) == 0 {
+			d.Fit = &fit
+		}
+	}
+	return s.showHead(w, req, f, "guides", d, p)
+}
+
+type springsPage struct {
+	Rows    []shop.SpringRow
+	Drawing template.HTML
+	Drawn   string
+	Lash    []shop.LashRow
+	Box     []shop.StockRow
+	Refused []string
+	Bucket  bool
+}
+
+func (s *Server) springsPage(w http.ResponseWriter, r *http.Request, req *request) error {
+	f, err := s.openHead(r)
+	if err != nil {
+		return err
+	}
+	d := springsPage{Bucket: f.Model.Drive == "bucket"}
+	if d.Rows, err = s.shop.Springs(r.Context(), f); err != nil {
+		return err
+	}
+	worst := -1
+	for i, row := range d.Rows {
+		if row.Out != nil && (worst < 0 || row.Seat.Verdict > d.Rows[worst].Seat.Verdict) {
+			worst = i
+		}
+	}
+	if worst >= 0 {
+		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", d.Rows[worst].In, *d.Rows[worst].Out)
+	}
+	ask := shop.PlanAsk{Brief: true}
+	if plans, err := s.shop.Plans(r.Context(), f); err != nil {
+		return err
+	} else if len(plans) > 0 {
+		ask = plans[0].Ask
+		ask.Brief = true
+	}
+	p, err := s.shop.Plan(r.Context(), f, ask)
+	if err != nil {
+		return err
+	}
+	d.Lash, d.Refused = p.Lash, p.Refused
+	stock, err := s.shop.Stock(r.Context())
+	if err != nil {
+		return err
+	}
+	for _, it := range stock.Rows {
+		if it.Kind == map[bool]string{true: "lash shim", false: "pushrod"}[d.Bucket] && (it.ModelID == 0 || it.ModelID == f.ModelID) {
+			d.Box = append(d.Box, it)
+		}
+	}
+	return s.showHead(w, req, f, "springs", d, Page{})
+}
