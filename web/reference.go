@@ -1,6 +1,8 @@
 package web
 
 import (
+	"errors"
+	"fmt"
 	"html/template"
 	"maps"
 	"net/http"
@@ -11,6 +13,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"headwright/core/calc"
+	"headwright/core/field"
 	"headwright/core/judge"
 	"headwright/core/length"
 	"headwright/shop"
@@ -191,4 +194,50 @@ func (s *Server) addOwn(w http.ResponseWriter, r *http.Request, req *request) er
 	return s.onModel(w, r, req, func(m shop.Model) error {
 		return s.shop.AddOwn(r.Context(), req.actor, m.ID, shop.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
 	})
+}
+
+// limitsFile is a model's sheet as a CSV file.
+func (s *Server) limitsFile(w http.ResponseWriter, r *http.Request, _ *request) error {
+	m, err := s.openModel(r)
+	if err != nil {
+		return err
+	}
+	b, err := shop.LimitsCSV(m)
+	if err != nil {
+		return err
+	}
+	return sendFile(w, "text/csv; charset=utf-8", fmt.Sprintf("limits-%d-version-%d.csv", m.ID, m.Sheet.Version), b)
+}
+
+// readLimits puts the figures of a CSV file into the sheet's fields, to be looked at: they
+// are written when somebody writes the new version.
+func (s *Server) readLimits(w http.ResponseWriter, r *http.Request, req *request) error {
+	m, err := s.openModel(r)
+	if err != nil {
+		return err
+	}
+	if !req.actor.May("edit limits") {
+		return shop.ErrForbidden
+	}
+	file, _, err := r.FormFile("file")
+	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
+		return s.showModel(w, r, req, m, Page{Errors: field.Errors{"file": "choose a CSV file"}})
+	} else if err != nil {
+		return err
+	}
+	defer func() { _ = file.Close() }()
+	set := r.Form.Get("set")
+	rows, err := shop.ReadLimits(m, set, file)
+	if errs, err := wrong(err); errs != nil {
+		return s.showModel(w, r, req, m, Page{Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	typed := url.Values{"version": {strconv.Itoa(m.Sheet.Version)}, "note": {"read from a file"}}
+	for key, e := range rows {
+		for name, text := range map[string]string{"low": e.Low, "high": e.High, "near": e.Near, "source": e.Source} {
+			typed.Set(key+"/"+name, text)
+		}
+	}
+	return s.showModel(w, r, req, m, Page{Values: typed})
 }

@@ -177,6 +177,8 @@ func (s *Server) places(r chi.Router) {
 	r.Get("/reference/models/{id}", s.page(s.modelPage))
 	r.Post("/reference/models/{id}", s.page(s.editSheet))
 	r.Post("/reference/models/{id}/confirm", s.page(s.confirmSheet))
+	r.Get("/reference/models/{id}/limits.csv", s.page(s.limitsFile))
+	r.Post("/reference/models/{id}/limits", s.page(s.readLimits))
 	r.Post("/reference/models/{id}/own", s.page(s.addOwn))
 	r.Post("/reference/tools", s.page(s.addTool))
 	r.Get("/photos/{id}", s.page(s.photo))

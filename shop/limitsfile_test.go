@@ -1,0 +1,97 @@
+package shop_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/shop"
+	"headwright/store"
+)
+
+// TestASheetGoesOutAndComesBack writes every model's sheet as a file and reads each set
+// again: written as a new version it has the same limits.
+func TestASheetGoesOutAndComesBack(t *testing.T) {
+	f := open(t)
+	owner := f.people[shop.Owner]
+	models, err := f.Models(t.Context())
+	require.NoError(t, err)
+	for _, hm := range models {
+		m, err := f.Model(t.Context(), hm.ID)
+		require.NoError(t, err)
+		file, err := shop.LimitsCSV(m)
+		require.NoError(t, err)
+		sets := 0
+		for _, set := range shop.SetLabels {
+			rows, err := shop.ReadLimits(m, set.Code, strings.NewReader(string(file)))
+			if err != nil {
+				assert.ErrorContains(t, err, "no line of the set")
+				continue
+			}
+			sets++
+			now, err := f.Model(t.Context(), hm.ID)
+			require.NoError(t, err)
+			_, err = f.EditSheet(t.Context(), owner, id(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
+			require.NoError(t, err, "%s %s", m.Name, set.Code)
+		}
+		assert.Positive(t, sets, m.Name)
+		after, err := f.Model(t.Context(), hm.ID)
+		require.NoError(t, err)
+		assert.Equal(t, m.Sheet.Version+sets, after.Sheet.Version)
+		plain := func(ls []store.Limit) map[string]store.Limit {
+			out := map[string]store.Limit{}
+			for _, l := range ls {
+				l.ID, l.SheetID = 0, 0
+				out[l.Kind+l.Characteristic+"/"+l.Role] = l
+			}
+			return out
+		}
+		assert.Equal(t, plain(m.Sheet.Limits), plain(after.Sheet.Limits), m.Name)
+	}
+}
+
+func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
+	f := open(t)
+	m, err := f.Model(t.Context(), 1)
+	require.NoError(t, err)
+	read := func(text string) (map[string]shop.LimitEntry, error) {
+		return shop.ReadLimits(m, "service", strings.NewReader(text))
+	}
+	rows, err := read("\ufeffSource;Low;High;Characteristic;Role;Set;Unit\nleaflet, p. 3;1,2;2,0;seat.width;intake;service;mm\nx;1;2;seat.width;intake;target;mm\n")
+	require.NoError(t, err)
+	assert.Equal(t, map[string]shop.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows, "other sets are passed over")
+	rows, err = read("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,exhaust,in,,0.08,,s\nservice,spring.load_seat,intake,N,300,,,s\n")
+	require.NoError(t, err)
+	assert.Equal(t, "0.08 in", rows["seat.width/exhaust"].High)
+	assert.Equal(t, "300", rows["spring.load_seat/intake"].Low)
+	for text, want := range map[string]string{
+		"":                                     "no CSV file",
+		"a,b\n":                                `no column "set"`,
+		"set,characteristic,low,high,source\n": "no line of the set",
+		"set,characteristic,role,low,high,source\nservice,seat.colour,intake,1,2,s\n":            "line 2: this sheet has no seat.colour intake",
+		"set,characteristic,role,low,high,source\n\nservice,seat.width,,1,2,s\n":                 "this sheet has no seat.width",
+		"set,characteristic,role,unit,low,high,source\nservice,seat.width,intake,cm,1,2,s":       "mm or in, not cm",
+		"set,characteristic,role,unit,low,high,source\nservice,spring.load_seat,intake,kg,1,2,s": "it is read in N, not in kg",
+		"set,characteristic,role,low,high,source\nservice,\"seat":                                "line 2 cannot be read",
+	} {
+		_, err := read(text)
+		var one *field.Error
+		require.ErrorAs(t, err, &one, text)
+		assert.Equal(t, "file", one.Field)
+		assert.Contains(t, one.Message, want)
+	}
+}
+
+func FuzzReadLimits(f *testing.F) {
+	f.Add("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,intake,mm,1,2,0.1,s\n")
+	f.Add("\ufeffset;characteristic;role;low;high;source\nservice;seat.width;intake;1;2;s\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		rows, err := shop.ReadLimits(shop.Model{}, "service", strings.NewReader(text))
+		if err == nil && len(rows) == 0 {
+			t.Error("nothing read, and nothing said")
+		}
+	})
+}
