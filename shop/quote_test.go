@@ -282,15 +282,16 @@ func TestMailGoesByItsServer(t *testing.T) {
 	f := open(t)
 	ctx := t.Context()
 	sent := 0
-	send := func(server, from, to, _, body string) error {
+	send := func(server shop.MailServer, to, _, body string) error {
 		sent++
-		assert.Equal(t, "mail.shop:25", server)
+		assert.Equal(t, shop.MailServer{Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost"}, server)
 		assert.Contains(t, body, "/q/")
 		return nil
 	}
 	require.NoError(t, f.SendMails(ctx, send))
 	assert.Zero(t, sent, "without a server it stays in the outbox")
-	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25"}))
+	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}))
+	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp_password": ""}), "an empty secret keeps the old one")
 	require.NoError(t, f.SendMails(ctx, send))
 	assert.Equal(t, 1, sent, "the demo's quote")
 	require.NoError(t, f.SendMails(ctx, send))

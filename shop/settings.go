@@ -22,6 +22,7 @@ const (
 	Choose  SettingKind = "choice"
 	Count   SettingKind = "count"
 	Text    SettingKind = "text"
+	Secret  SettingKind = "secret" // never shown again; typed empty it stays
 )
 
 // SettingDef is a choice of the shop: what it may be and what it is until somebody says.
@@ -45,7 +46,9 @@ var SettingDefs = []SettingDef{
 	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
 	{"markup", "On bought parts", "25", Percent, nil, false, "when the stock list has no price"},
 	{"public", "Address customers reach", "http://127.0.0.1:8417", Text, nil, false, "stands in the links of quotes"},
-	{"smtp", "Mail server", "", Text, nil, false, "host:port; empty keeps mail in the outbox"},
+	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
+	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
+	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
 	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
 	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
@@ -181,7 +184,7 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values 
 	}
 	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
 		for _, d := range SettingDefs {
-			if v, ok := values[d.Name]; ok {
+			if v, ok := values[d.Name]; ok && (d.Kind != Secret || v != "") {
 				if err := tx.Set(d.Name, v); err != nil {
 					return "", err
 				}

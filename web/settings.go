@@ -86,6 +86,9 @@ func (s *Server) showSettings(w http.ResponseWriter, r *http.Request, req *reque
 	var rows []settingRow
 	for _, d := range shop.SettingDefs {
 		row := settingRow{d, set.Get(d.Name)}
+		if d.Kind == shop.Secret {
+			row.Value = ""
+		}
 		if v, typed := p.Values[d.Name]; typed {
 			row.Value = v[0]
 		}

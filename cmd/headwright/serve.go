@@ -5,15 +5,12 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"mime"
 	"net"
 	"net/http"
-	"net/smtp"
 	"os"
 	"os/signal"
 	"path/filepath"
 	"runtime/debug"
-	"strings"
 	"syscall"
 	"time"
 
@@ -139,27 +136,4 @@ func (c checkCmd) Run() error {
 	}
 	fmt.Println("The file is sound.")
 	return nil
-}
-
-// post sends what waits in the outbox, by the mail server of the settings, until ctx ends.
-func post(ctx context.Context, s *shop.Shop) {
-	send := func(server, from, to, subject, body string) error {
-		head := "From: " + from + "\r\nTo: " + to + "\r\nSubject: " + mime.QEncoding.Encode("utf-8", subject) + "\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n"
-		if strings.ContainsAny(from+to, "\r\n") {
-			return errors.New("an address with a line end")
-		}
-		return smtp.SendMail(server, nil, from, []string{to}, []byte(head+strings.ReplaceAll(body, "\n", "\r\n")))
-	}
-	tick := time.NewTicker(20 * time.Second)
-	defer tick.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-			if err := s.SendMails(ctx, send); err != nil {
-				slog.Error("outbox", "error", err)
-			}
-		}
-	}
 }

@@ -179,3 +179,75 @@ func TestGradesAreTold(t *testing.T) {
 		}
 	}
 }
+
+// guideAt makes the six readings of a guide from its places, both directions alike but for
+// what B has more.
+func guideAt(top, middle, bottom, more length.Length) []judge.Reading {
+	values := map[judge.Spot]length.Length{}
+	for place, v := range map[string]length.Length{"top": top, "middle": middle, "bottom": bottom} {
+		values[judge.Spot{Position: "1E1", Place: place, Dir: "A"}] = v
+		values[judge.Spot{Position: "1E1", Place: place, Dir: "B"}] = v + more
+	}
+	return at("guide.bore", 2*um, values)
+}
+
+func TestFormIsJudgedWhereTheSheetHasALimit(t *testing.T) {
+	s := judge.Sheet{Layout: twin(t), Limits: []judge.Limit{limit("guide.form", nil, ptr(20*um))}}
+	for _, c := range []struct {
+		what                      string
+		top, middle, bottom, more length.Length
+		worst                     length.Length
+		verdict                   gauge.Verdict
+		shape                     string
+	}{
+		{"straight", 8000, 8000, 8000, 0, 0, gauge.Sound, "straight"},
+		{"opens to the port", 8000, 8012, 8040, 0, 40 * um, gauge.Out, "opens"},
+		{"bell mouth", 8030, 8000, 8028, 0, 28 * um, gauge.Out, "bell"},
+		{"oval", 8000, 8000, 8000, 30, 30 * um, gauge.Out, "oval"},
+		{"at the limit, within the doubt", 8000, 8000, 8020, 0, 20 * um, gauge.Doubt, ""},
+	} {
+		f, ok := judge.Head(s, guideAt(c.top*um, c.middle*um, c.bottom*um, c.more*um)).Feature("guide.form@1E1")
+		require.True(t, ok, c.what)
+		assert.Equal(t, c.worst, f.High, c.what)
+		assert.Equal(t, c.verdict, f.Verdict, c.what)
+		assert.Contains(t, f.Note, c.shape, c.what)
+		assert.Len(t, f.From, 6, "the readings behind it")
+	}
+	_, ok := judge.Head(judge.Sheet{Layout: twin(t)}, guideAt(8000*um, 8000*um, 8040*um, 0)).Feature("guide.form@1E1")
+	assert.False(t, ok, "no limit, no verdict on form")
+}
+
+// TestAFitIsTheDifferenceOfTwo holds a new guide against its hole, with both doubts.
+func TestAFitIsTheDifferenceOfTwo(t *testing.T) {
+	s := judge.Sheet{Layout: twin(t), Limits: []judge.Limit{limit("guide.fit", ptr(20*um), ptr(50*um))}}
+	fit := func(outer, hole, u length.Length) judge.Feature {
+		rs := append(at("guide.outer", u, map[judge.Spot]length.Length{{Position: "1E1"}: outer}), at("guide.hole", u, map[judge.Spot]length.Length{{Position: "1E1"}: hole})...)
+		f, _ := judge.Head(s, rs).Feature("guide.fit@1E1")
+		return f
+	}
+	assert.Equal(t, gauge.Sound, fit(14_035*um, 14_000*um, 3*um).Verdict)
+	assert.Equal(t, gauge.Out, fit(14_070*um, 14_000*um, 3*um).Verdict)
+	assert.Equal(t, gauge.Doubt, fit(14_023*um, 14_000*um, 3*um).Verdict, "sqrt(3²+3²) over the limit")
+	assert.Equal(t, gauge.Sound, fit(14_025*um, 14_000*um, 3*um).Verdict)
+}
+
+// TestReadingsOfOthersChangeNothing judges a head with and without readings at other
+// positions: what is said of a position is its own.
+func TestReadingsOfOthersChangeNothing(t *testing.T) {
+	s := judge.Sheet{Layout: twin(t), Limits: []judge.Limit{limit("guide.clearance", ptr(20*um), ptr(60*um)), limit("seat.width", ptr(mm), ptr(2*mm)), limit("valve.recession", ptr(0), ptr(mm))}}
+	own := append(guideAt(8000*um, 8000*um, 8040*um, 0), at("stem.dia", 0, map[judge.Spot]length.Length{{Position: "1E1", Place: "top"}: 7960 * um})...)
+	own = append(own, at("seat.width", 0, map[judge.Spot]length.Length{{Position: "1E1"}: 3 * mm})...)
+	alone, _ := judge.Head(s, own).Position("1E1")
+	others := at("seat.width", 0, map[judge.Spot]length.Length{{Position: "1I1"}: mm, {Position: "2E1"}: 9 * mm})
+	among, _ := judge.Head(s, append(append([]judge.Reading{}, own...), others...)).Position("1E1")
+	assert.Equal(t, alone, among)
+	j := judge.Head(s, append(own, others...))
+	assert.Equal(t, gauge.Out, j.Worst)
+	for _, f := range j.All() {
+		got, ok := j.Feature(f.Key())
+		require.True(t, ok, f.Key())
+		assert.Equal(t, f, got)
+	}
+	_, ok := j.Feature("seat.width@9E9")
+	assert.False(t, ok)
+}
