@@ -2,6 +2,7 @@ package shop_test
 
 import (
 	"bytes"
+	"fmt"
 	"image"
 	"image/color"
 	"image/png"
@@ -232,4 +233,32 @@ func TestSweepJudgesAsTheWholeFileDoes(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestAStudyWithItsFirstRowLeftEmpty reads the rows of the people who are named, whichever
+// they are.
+func TestAStudyWithItsFirstRowLeftEmpty(t *testing.T) {
+	form := func(people ...string) shop.StudyForm {
+		f := shop.StudyForm{What: "stems", People: people, Parts: 5, Trials: 2, Cells: map[string]string{}}
+		n := 0
+		for i, p := range people {
+			if p == "" {
+				continue
+			}
+			for part := range 5 {
+				for trial := range 2 {
+					f.Cells[fmt.Sprintf("%d.%d.%d", i, part, trial)] = fmt.Sprintf("7.9%d%d", part, 3*n+trial)
+				}
+			}
+			n++
+		}
+		return f
+	}
+	_, whole, err := shop.StudyOf(form("Ilka", "Odo", ""))
+	require.NoError(t, err)
+	_, gap, err := shop.StudyOf(form("", "Ilka", "Odo"))
+	require.NoError(t, err)
+	assert.Equal(t, whole, gap)
+	_, _, err = shop.StudyOf(form("", "Ilka", ""))
+	assert.ErrorContains(t, err, "two people at least")
 }

@@ -28,9 +28,10 @@ func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
 	errs := field.Errors{}
 	required(errs, "what", f.What, "what was read, and how?", 100)
 	var in gauge.StudyInput
+	var rows []int // of the form, one may be left empty
 	for i, p := range f.People {
 		if p = optional(errs, fmt.Sprintf("person/%d", i), p, 60); p != "" {
-			in.People = append(in.People, p)
+			in.People, rows = append(in.People, p), append(rows, i)
 		}
 	}
 	if len(in.People) < 2 {
@@ -39,7 +40,7 @@ func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
 	for k := range f.Parts {
 		in.Parts = append(in.Parts, fmt.Sprint(k+1))
 	}
-	for i := range in.People {
+	for _, i := range rows {
 		var parts [][]length.Length
 		for k := range f.Parts {
 			var trials []length.Length
