@@ -234,6 +234,9 @@ func measure(stage string, upTo int, own map[string]string) step {
 				}
 				if !ok {
 					text = f.usual(j.model, c, file.Layout, sp)
+					if _, known := usualFigures[j.model][c.Code]; !known && !p.Wanted {
+						continue // only looked at where there was something to see
+					}
 				}
 				to := &form
 				if c.Code == "guide.bore" && sp.Position == j.coarse {

@@ -2,6 +2,8 @@ package shop
 
 import (
 	"context"
+	"maps"
+	"slices"
 	"strings"
 
 	"headwright/core/field"
@@ -32,7 +34,8 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 		if file.WorkOrderAt != nil {
 			errs.Addf("work_order", "the work is ordered already")
 		}
-		for key, c := range choices {
+		for _, key := range slices.Sorted(maps.Keys(choices)) {
+			c := choices[key]
 			c.Reason = optional(errs, key, c.Reason, 400)
 			x, ok := file.Received.Feature(key)
 			if !ok {

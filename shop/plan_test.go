@@ -266,3 +266,26 @@ func BenchmarkPlan(b *testing.B) {
 		}
 	}
 }
+
+// TestAHeadIsScrappedWithAReason gives a head up: nothing else is done to it, and what was
+// found needs no decision any more.
+func TestAHeadIsScrappedWithAReason(t *testing.T) {
+	f := open(t)
+	ctx, lead := t.Context(), f.people[shop.Lead]
+	assert.ErrorIs(t, f.Scrap(ctx, f.people[shop.Counter], id(), "T0401", "worn out"), shop.ErrForbidden)
+	assert.ErrorContains(t, f.Scrap(ctx, lead, id(), "T0401", "  "), "why it is not worth mending")
+	assert.ErrorContains(t, f.Scrap(ctx, lead, id(), "T0402", "cracked"), "ordered already")
+	require.NoError(t, f.Scrap(ctx, lead, id(), "T0401", "guides gone, seats gone"))
+	file := f.file(t, "T0401")
+	for _, x := range file.Received.Findings() {
+		d, ok := file.Decision(x.Key())
+		require.True(t, ok, x.Key())
+		assert.Equal(t, "scrapped: guides gone, seats gone", d.Reason)
+	}
+	f.approve(t, "T0401", shop.Answer{Name: "Mossfield Growers", Must: true})
+	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	ops := f.file(t, "T0401").Operations
+	require.Len(t, ops, 1)
+	assert.Equal(t, "scrap", ops[0].Code)
+	assert.Equal(t, 1, f.weekHead(t, "T0401").Left)
+}

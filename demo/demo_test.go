@@ -1,0 +1,169 @@
+package demo_test
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/gauge"
+	"headwright/core/judge"
+	"headwright/core/layout"
+	"headwright/demo"
+	"headwright/internal/demofile"
+	"headwright/shop"
+	"headwright/store"
+)
+
+// opened returns the demo's shop, its files by tag, and its lead.
+func opened(t *testing.T) (*shop.Shop, map[string]*shop.File, shop.Actor) {
+	t.Helper()
+	st, err := store.Open(demofile.Path(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	s := shop.New(st, time.Now)
+	files := map[string]*shop.File{}
+	for n := 401; n <= 416; n++ {
+		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
+		f, err := s.File(t.Context(), tag)
+		require.NoError(t, err, tag)
+		files[tag] = f
+	}
+	people, err := s.People(t.Context())
+	require.NoError(t, err)
+	i := slices.IndexFunc(people, func(u store.User) bool { return u.Role == shop.Lead })
+	return s, files, shop.Actor{ID: people[i].ID, Name: people[i].Name, Role: shop.Lead}
+}
+
+// some tells whether a file is as said.
+func some(files map[string]*shop.File, is func(f *shop.File) bool) bool {
+	for _, f := range files {
+		if is(f) {
+			return true
+		}
+	}
+	return false
+}
+
+// TestTheScenarioShowsEveryTrouble looks for what the demo is there to show: the numbers
+// are the shop's own verdicts, not what the demo's data says of itself.
+func TestTheScenarioShowsEveryTrouble(t *testing.T) {
+	s, files, _ := opened(t)
+	now := func(code string, v gauge.Verdict) func(*shop.File) bool {
+		return func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Now.All(), func(x judge.Feature) bool { return x.Code == code && x.Verdict == v })
+		}
+	}
+	seen := func(part, grade string) func(*shop.File) bool {
+		return func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Findings, func(x store.Finding) bool { return x.Part == part && x.Grade == grade })
+		}
+	}
+	week, err := s.Week(t.Context())
+	require.NoError(t, err)
+	stock, err := s.Stock(t.Context())
+	require.NoError(t, err)
+	floor, err := s.Floor(t.Context())
+	require.NoError(t, err)
+	for what, is := range map[string]func(*shop.File) bool{
+		"a bent valve": seen("stem.condition", "bent"),
+		"a leak that turns with its valve": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Now.All(), func(x judge.Feature) bool {
+				return x.Code == "seal.vacuum" && strings.Contains(x.Note, "turns with the valve")
+			})
+		},
+		"a head hollow lengthwise": now("face.line", gauge.Out),
+		"a crack on the map":       seen(judge.Mark, "crack"),
+		"seats too deep":           now("valve.recession", gauge.Out),
+		"springs of unequal load":  now("spring.load_seat", gauge.Out),
+		"a guide over its limit":   now("guide.clearance", gauge.Out),
+		"a reading in doubt":       now("guide.clearance", gauge.Doubt),
+		"metal on a stem":          seen("stem.condition", "transfer"),
+		"a register too deep":      now("register.depth", gauge.Out),
+		"a chamber's lash gone":    now("lash", gauge.Out),
+		"a box of parts mixed up": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Places, func(p store.Place) bool { return p.State == "unknown" })
+		},
+		"a comeback with its earlier visit": func(f *shop.File) bool { return f.Job.Kind == "comeback" && f.Earlier != "" },
+		"a scrap decision": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Decisions, func(d store.Decision) bool { return d.Choice == "scrap" })
+		},
+		"regulated work":       func(f *shop.File) bool { return f.Job.Regulated != "" },
+		"a closed head":        func(f *shop.File) bool { return f.ClosedAt != nil && f.HandedOverAt == nil },
+		"a head that has left": func(f *shop.File) bool { return f.HandedOverAt != nil },
+		"a head with work half done": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Operations, func(o store.Operation) bool { return o.State == "running" })
+		},
+		"a head with nothing read": func(f *shop.File) bool { return len(f.Readings) == 0 },
+		"a new valve from another maker, not true": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Layout.Valves, func(v layout.Valve) bool {
+				return slices.ContainsFunc(f.Tray(v.ID), func(c shop.TrayCell) bool { return strings.Contains(c.Trust, "not what was ordered") })
+			})
+		},
+		"a quote half approved": func(f *shop.File) bool {
+			return slices.ContainsFunc(f.Approved.Quotes, func(q shop.QuotePage) bool {
+				return q.Approval != nil && slices.ContainsFunc(q.Lines, func(l store.QuoteLine) bool { return !q.Answers[l.Seq] })
+			})
+		},
+	} {
+		assert.True(t, some(files, is), "the demo lost %s", what)
+	}
+	assert.True(t, slices.ContainsFunc(stock.Orders, func(o shop.OrderRow) bool { return o.Late }), "a part that is late")
+	assert.True(t, slices.ContainsFunc(week.Heads, func(h shop.WeekHead) bool { return h.Outcome.Late > 0 }), "a promise that will not be kept")
+	kinds, stations, models := map[string]bool{}, map[string]bool{}, map[string]bool{}
+	for _, f := range files {
+		kinds[f.Job.Kind], models[f.Model.Name] = true, true
+	}
+	for _, c := range floor {
+		stations[c.Station] = true
+	}
+	assert.Len(t, kinds, 6, "every kind of intake")
+	assert.Len(t, models, 6, "every model")
+	assert.GreaterOrEqual(t, len(stations), 6, "heads all over the shop")
+}
+
+// TestTheDemoIsAliveToday wants the demo's dates to be about today.
+func TestTheDemoIsAliveToday(t *testing.T) {
+	_, files, _ := opened(t)
+	soon := 0
+	for tag, f := range files {
+		assert.False(t, f.CreatedAt.After(time.Now()), "%s comes from the future", tag)
+		for _, r := range f.Readings {
+			require.False(t, r.At.After(time.Now()) || r.At.Before(f.CreatedAt), "%s: a reading at %s", tag, r.At)
+		}
+		if f.Job.Promise != nil && time.Until(*f.Job.Promise) > 0 && time.Until(*f.Job.Promise) < 22*24*time.Hour {
+			soon++
+		}
+	}
+	assert.Greater(t, soon, 8)
+}
+
+// TestTheDemoIsMadeTheSameEachTime fills two shops: the same heads, readings and decisions.
+func TestTheDemoIsMadeTheSameEachTime(t *testing.T) {
+	at := time.Date(2031, 5, 20, 11, 0, 0, 0, time.UTC)
+	typed := func() []string {
+		st, err := store.OpenToFill(t.TempDir() + "/demo.db")
+		require.NoError(t, err)
+		defer func() { _ = st.Close() }()
+		s := shop.New(st, func() time.Time { return at })
+		require.NoError(t, s.Equip(context.Background()))
+		require.NoError(t, demo.Fill(t.Context(), s))
+		var out []string
+		for _, tag := range []string{"T0401", "T0402", "T0414"} {
+			f, err := s.File(t.Context(), tag)
+			require.NoError(t, err)
+			for _, r := range f.Readings {
+				out = append(out, r.Characteristic+" "+r.Position+" "+r.Typed)
+			}
+			for _, d := range f.Decisions {
+				out = append(out, d.Feature+" "+d.Choice)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, typed(), typed())
+}
