@@ -2,6 +2,7 @@
 import { expect, signIn, start, test } from "./program.js";
 
 test("144 guide readings are typed with the number pad alone, and none is lost", async ({ page, demo }) => {
+  test.setTimeout(300_000); // some eight hundred key strokes
   await signIn(page, demo, "Ilka");
   await page.goto(demo + "/heads/T0407/sweep/guide.bore");
   await expect(page.locator("input[data-key]")).toHaveCount(144);

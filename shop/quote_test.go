@@ -298,3 +298,20 @@ func TestMailGoesByItsServer(t *testing.T) {
 	assert.Equal(t, 1, sent, "once")
 	assert.ErrorContains(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"rate": "much", "school.face": "up"}), "school.face")
 }
+
+// TestASheetSaysWhereAndWithWhat looks at a sheet that no single reading proves: where the
+// inserts go, what is taken from the shelf, and how tight they are pressed.
+func TestASheetSaysWhereAndWithWhat(t *testing.T) {
+	f := open(t)
+	sheet := func() shop.Sheet {
+		file := f.file(t, "T0402")
+		sh, err := f.Sheet(t.Context(), file, seq(file.Operations, "seat_insert"))
+		require.NoError(t, err)
+		return sh
+	}
+	sh := sheet()
+	assert.Empty(t, sh.Proof.Code)
+	assert.Equal(t, []string{"3E2"}, sh.Operation.At())
+	assert.Equal(t, "Velderan insert, exhaust", sh.Parts)
+	assert.Empty(t, sh.Fit, "the sheet says nothing of the fit")
+}

@@ -38,6 +38,8 @@ type Sheet struct {
 	Datum    string
 	Tool     string // tool, cutter or pilot
 	Note     string // corrections for cuts still to come, schools
+	Parts    string // what is taken from the shelf for it
+	Fit      string // the interference its parts are pressed with, where the limit sheet has it
 	Schools  []string
 	Form     RecordForm
 	Records  []store.OpRecord
@@ -62,6 +64,9 @@ var proofs = map[string]struct{ code, place, dir, datum, tool string }{
 	"face":        {"head.thickness", "", "", "the cover's rail", "surfacer, head clamped without strain"},
 	"lash_set":    {"lash", "", "", "cam's base circle or rocker", "feelers"},
 }
+
+// fitOf is the fit of the parts an operation presses in.
+var fitOf = map[string]string{"guide_new": "guide.fit", "guide_liner": "guide.fit", "seat_insert": "seat.fit"}
 
 // Sheet works out an operation's work sheet.
 func (s *Shop) Sheet(ctx context.Context, f *File, seq int) (Sheet, error) {
@@ -123,6 +128,15 @@ func (s *Shop) sheet(db store.DB, p *planner, o store.Operation) (Sheet, error) 
 		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", coming)
 	}
 	at := o.At()
+	if partOf[o.Code] != "" {
+		sh.Parts = f.price([]route.Operation{{Kind: k, Positions: at}}, p.set, p.stock, p.lead)[0].PartsText()
+	}
+	if len(at) > 0 {
+		v, _ := f.Layout.Valve(at[0])
+		if l := p.sheet.Limit(fitOf[o.Code], string(v.Role)); l != nil {
+			sh.Fit = l.Text(f.Unit) + ", " + l.Source
+		}
+	}
 	for _, id := range at {
 		sh.Rows = append(sh.Rows, p.sheetRow(o, id, done, in.In, coming, lash[id]))
 	}

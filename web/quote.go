@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -70,8 +71,25 @@ type customerData struct {
 	Said  bool // the answer was just given
 	Calls bool
 
-	Options []shop.Planned // other ways to mend it, side by side; none once it is answered
-	Instead []shop.Replacement
+	paper.Ways // to go about it, side by side; none once it is answered
+}
+
+// ways lists the ways a customer can still choose between.
+func (s *Server) ways(ctx context.Context, f *shop.File, q shop.QuotePage) (w paper.Ways, err error) {
+	if q.Approval != nil || f.WorkOrderAt != nil {
+		return w, nil
+	}
+	all, err := s.shop.Compare(ctx, f)
+	if err != nil {
+		return w, err
+	}
+	for _, o := range all {
+		if o.Feasible() {
+			w.Options = append(w.Options, o)
+		}
+	}
+	w.Instead, err = s.shop.Replacements(ctx, f, q.Totals(shop.Must).Net)
+	return w, err
 }
 
 func (s *Server) showCustomer(w http.ResponseWriter, r *http.Request, p Page) error {
@@ -91,19 +109,8 @@ func (s *Server) showCustomer(w http.ResponseWriter, r *http.Request, p Page) er
 		}
 	}
 	d.Found = f.Received.Findings()
-	if q.Approval == nil && f.WorkOrderAt == nil {
-		all, err := s.shop.Compare(r.Context(), f)
-		if err != nil {
-			return err
-		}
-		for _, o := range all {
-			if o.Feasible() {
-				d.Options = append(d.Options, o)
-			}
-		}
-		if d.Instead, err = s.shop.Replacements(r.Context(), f, q.Totals(shop.Must).Net); err != nil {
-			return err
-		}
+	if d.Ways, err = s.ways(r.Context(), f, q); err != nil {
+		return err
 	}
 	p.Title, p.Data = "Quote for "+f.Tag, d
 	status := http.StatusOK
@@ -185,7 +192,11 @@ func (s *Server) quoteOnPaper(w http.ResponseWriter, r *http.Request, f *shop.Fi
 			photos = append(photos, full)
 		}
 	}
-	b, err := paper.Quote(f, q, set.Get("shop_name"), photos...)
+	ways, err := s.ways(r.Context(), f, q)
+	if err != nil {
+		return err
+	}
+	b, err := paper.Quote(f, q, set.Get("shop_name"), ways, photos...)
 	if err != nil {
 		return err
 	}

@@ -169,8 +169,37 @@ func day(t time.Time) string { return t.Local().Format("2 January 2006") }
 // groups names a quote's groups in a customer's words.
 var groups = map[string]string{shop.Must: "Must: safety or function", shop.Should: "Should: near its limit", shop.Could: "Could: cheaper while it is open"}
 
-// Quote writes a quote as PDF, with the photos the customer is shown.
-func Quote(f *shop.File, q shop.QuotePage, name string, photos ...store.Photo) ([]byte, error) {
+// Ways are the ways to go about a head: plans of mending it, and heads to be had instead.
+type Ways struct {
+	Options []shop.Planned
+	Instead []shop.Replacement
+}
+
+// ways writes the ways side by side, when there is a choice.
+func (s *sheet) ways(w Ways) {
+	if len(w.Options)+len(w.Instead) < 2 {
+		return
+	}
+	widths := []float64{62, 28, 36, 52}
+	s.text(11, true, "Ways to go about it")
+	s.row(widths, true, "Way", "\tAbout, before tax", "Could be ready", "Life")
+	for _, o := range w.Options {
+		s.row(widths, false, o.Label(), "\t"+shop.Cash(o.Cents), day(o.Ready), o.Life)
+	}
+	for _, r := range w.Instead {
+		name := r.Name
+		if r.Kind == "used head" {
+			name += ", plus its own repair"
+		}
+		s.row(widths, false, name, "\t"+shop.Cash(r.PriceCents), fmt.Sprintf("in %d days", r.Days), "")
+	}
+	s.text(8.5, false, "The lines below are one of these ways; call us for another.")
+	s.Ln(2)
+}
+
+// Quote writes a quote as PDF, with the ways the customer can choose between and the photos
+// that are shown.
+func Quote(f *shop.File, q shop.QuotePage, name string, ways Ways, photos ...store.Photo) ([]byte, error) {
 	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
 	if q.Kind == "supplement" {
 		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
@@ -184,6 +213,7 @@ func Quote(f *shop.File, q shop.QuotePage, name string, photos ...store.Photo) (
 	if q.Note != "" {
 		s.text(10, false, q.Note)
 	}
+	s.ways(ways)
 	widths := []float64{46, 92, 18, 22}
 	for _, g := range shop.Groups {
 		lines := q.Group(g)

@@ -77,12 +77,17 @@ func TestSpreadsheetsReadNoFormulas(t *testing.T) {
 
 func TestPaperIsWritten(t *testing.T) {
 	f := head(t, "T0414")
-	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works")
+	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works", paper.Ways{})
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
+	one, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]shop.Planned, 1)})
+	require.NoError(t, err)
+	ways, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]shop.Planned, 2), Instead: []shop.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}}})
+	require.NoError(t, err)
+	assert.Greater(t, len(ways), len(one)+200, "one way is no choice; three are a table")
 	var pic bytes.Buffer
 	require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
-	with, err := paper.Quote(f, f.Approved.Quotes[0], "x", store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
+	with, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{}, store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
 	require.NoError(t, err)
 	assert.Contains(t, string(with), "/DCTDecode", "the photo is in it")
 	r, err := paper.Report(f, nil, "Tarn Street Head Works", length.In)
