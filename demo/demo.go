@@ -41,13 +41,18 @@ type filler struct {
 
 // Fill fills the shop. It must be empty.
 func Fill(ctx context.Context, s *shop.Shop) error {
+	_, err := fill(ctx, s)
+	return err
+}
+
+func fill(ctx context.Context, s *shop.Shop) (*filler, error) {
 	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
 	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.heads, f.zeroChecks} {
 		if err := step(); err != nil {
-			return err
+			return nil, err
 		}
 	}
-	return nil
+	return f, nil
 }
 
 // id makes a client-made id.
@@ -169,9 +174,15 @@ func (f *filler) stock() error {
 	return nil
 }
 
-// heads takes in every job and walks it as far as it has come.
-func (f *filler) heads() error {
-	for _, j := range jobs {
+// heads takes in every job of the scenario and walks it as far as it has come.
+func (f *filler) heads() error { return f.walk(jobs, nil) }
+
+// walk takes in jobs and walks each as far as it has come. told, when given, hears of each.
+func (f *filler) walk(jobs []job, told func(done, of int)) error {
+	for i, j := range jobs {
+		if told != nil {
+			told(i, len(jobs))
+		}
 		form := j.form
 		form.WriteID, form.Model = f.id(), strconv.Itoa(int(f.models[j.model]))
 		if j.due != 0 {
@@ -199,16 +210,16 @@ func (f *filler) heads() error {
 // are read when upTo is not zero.
 func measure(stage string, upTo int, own map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
-		s := f.at(j.ago * 0.7)
+		s := f.at(j.when(0.7))
 		if stage != shop.AsReceived {
-			s = f.at(1)
+			s = f.at(j.left + 1)
 		}
 		file, err := s.File(f.ctx, tag)
 		if err != nil {
 			return err
 		}
 		if stage == shop.AsReceived && upTo == 0 {
-			if err := f.at(j.ago*0.8).TestCracks(f.ctx, f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map"); err != nil {
+			if err := f.at(j.when(0.8)).TestCracks(f.ctx, f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map"); err != nil {
 				return err
 			}
 		}
@@ -294,9 +305,9 @@ func (f *filler) usual(model string, c judge.Characteristic, l layout.Layout, sp
 // looked grades parts: position or * for all the rest, part by part.
 func looked(stage string, grades map[string]map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
-		s := f.at(j.ago * 0.65)
+		s := f.at(j.when(0.65))
 		if stage != shop.AsReceived {
-			s = f.at(1)
+			s = f.at(j.left + 1)
 		}
 		file, err := s.File(f.ctx, tag)
 		if err != nil {
@@ -326,7 +337,7 @@ func marked(marks ...[4]string) step {
 	return func(f *filler, tag string, j *job) error {
 		for _, m := range marks {
 			form := shop.MarkForm{WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: shop.AsReceived}
-			if err := f.at(j.ago*0.68).Mark(f.ctx, f.tech, tag, form); err != nil {
+			if err := f.at(j.when(0.68)).Mark(f.ctx, f.tech, tag, form); err != nil {
 				return err
 			}
 		}
@@ -337,7 +348,7 @@ func marked(marks ...[4]string) step {
 // placed says what is known of parts on the tray.
 func placed(evidence string, states map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
-		return f.at(j.ago*0.66).PlaceParts(f.ctx, f.tech, f.id(), tag, states, evidence)
+		return f.at(j.when(0.66)).PlaceParts(f.ctx, f.tech, f.id(), tag, states, evidence)
 	}
 }
 
@@ -350,7 +361,7 @@ func earlierOf(later string) step {
 
 // planned keeps the balanced plan and releases what is in doubt.
 func planned(f *filler, tag string, j *job) error {
-	s := f.at(j.ago * 0.5)
+	s := f.at(j.when(0.5))
 	if err := s.KeepPlan(f.ctx, f.lead, f.id(), tag, shop.PlanAsk{Alternative: "balanced"}); err != nil {
 		return err
 	}
@@ -370,7 +381,7 @@ func planned(f *filler, tag string, j *job) error {
 // quoted sends the quote and lets the customer say yes to what must be and to the first of
 // the rest: half approved.
 func quoted(f *filler, tag string, j *job) error {
-	s := f.at(j.ago * 0.4)
+	s := f.at(j.when(0.4))
 	version, err := s.MakeQuote(f.ctx, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.")
 	if err != nil {
 		return err
@@ -388,7 +399,7 @@ func quoted(f *filler, tag string, j *job) error {
 			said.Yes = []int{l.Seq}
 		}
 	}
-	return f.at(j.ago*0.3).ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone")
+	return f.at(j.when(0.3)).ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone")
 }
 
 // ordered orders a part for the head some hours ago.
@@ -407,10 +418,10 @@ func ordered(name, count string, hours float64) step {
 	}
 }
 
-// handedOver gives the head back.
-func handedOver(hours float64, to string) step {
-	return func(f *filler, tag string, _ *job) error {
-		return f.at(hours).HandOver(f.ctx, f.front, f.id(), tag, to)
+// handedOver gives the head back when it left.
+func handedOver(to string) step {
+	return func(f *filler, tag string, j *job) error {
+		return f.at(j.left).HandOver(f.ctx, f.front, f.id(), tag, to)
 	}
 }
 
@@ -418,7 +429,7 @@ func handedOver(hours float64, to string) step {
 // repair of the list; order makes the work order as well.
 func decide(order bool, own map[string]shop.Choice) step {
 	return func(f *filler, tag string, j *job) error {
-		s := f.at(j.ago * 0.5)
+		s := f.at(j.when(0.5))
 		file, err := s.File(f.ctx, tag)
 		if err != nil {
 			return err
@@ -456,7 +467,7 @@ func work(n int, half bool) step {
 		if err != nil {
 			return err
 		}
-		hours := j.ago * 0.45
+		hours := j.when(0.45)
 		for _, o := range file.Operations {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
@@ -464,7 +475,7 @@ func work(n int, half bool) step {
 			if err := f.at(hours).Start(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
 				return err
 			}
-			hours = max(0.2, hours-float64(o.Minutes)*1.1/60)
+			hours = max(j.left+0.2, hours-float64(o.Minutes)*1.1/60)
 			if o.Seq > n {
 				break
 			}
@@ -519,7 +530,7 @@ func (f *filler) record(s *shop.Shop, tag string, seq int, code string, at []str
 // passGate passes the final check.
 func passGate(refit string) step {
 	return func(f *filler, tag string, j *job) error {
-		return f.at(min(0.8, j.ago)).CloseHead(f.ctx, f.lead, tag, shop.CloseForm{WriteID: f.id(), Refit: refit})
+		return f.at(min(j.left+0.8, j.ago)).CloseHead(f.ctx, f.lead, tag, shop.CloseForm{WriteID: f.id(), Refit: refit})
 	}
 }
 

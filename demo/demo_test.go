@@ -135,11 +135,59 @@ func TestTheDemoIsAliveToday(t *testing.T) {
 		for _, r := range f.Readings {
 			require.False(t, r.At.After(time.Now()) || r.At.Before(f.CreatedAt), "%s: a reading at %s", tag, r.At)
 		}
+		for _, o := range f.Operations {
+			if o.StartedAt != nil && o.FinishedAt != nil {
+				assert.False(t, o.FinishedAt.Before(*o.StartedAt) || o.StartedAt.Before(f.CreatedAt), "%s %s", tag, o.Code)
+			}
+			if o.FinishedAt != nil && f.ClosedAt != nil {
+				assert.False(t, f.ClosedAt.Before(*o.FinishedAt), "%s was closed before %s", tag, o.Code)
+			}
+		}
+		if f.HandedOverAt != nil {
+			assert.False(t, f.HandedOverAt.Before(*f.ClosedAt), "%s left before it was closed", tag)
+		}
 		if f.Job.Promise != nil && time.Until(*f.Job.Promise) > 0 && time.Until(*f.Job.Promise) < 22*24*time.Hour {
 			soon++
 		}
 	}
 	assert.Greater(t, soon, 8)
+}
+
+// TestYearsOfHistory makes a little of it: the heads came, were mended and left, each in
+// its own time, and what was to be remembered of them is done.
+func TestYearsOfHistory(t *testing.T) {
+	if testing.Short() {
+		t.Skip("a year of heads takes a while")
+	}
+	st, err := store.OpenToFill(t.TempDir() + "/demo.db")
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	s := shop.New(st, time.Now)
+	require.NoError(t, s.Equip(t.Context()))
+	told := 0
+	require.NoError(t, demo.FillHeads(t.Context(), s, 1, 12, func(done, of int) {
+		assert.Equal(t, told, done)
+		assert.Equal(t, 12, of)
+		told++
+	}))
+	assert.Equal(t, 12, told)
+	for n := 417; n <= 428; n++ {
+		f, err := s.File(t.Context(), "T0"+string(rune('0'+n/100))+string(rune('0'+n/10%10))+string(rune('0'+n%10)))
+		require.NoError(t, err)
+		require.NotNil(t, f.HandedOverAt, f.Tag)
+		assert.True(t, f.CreatedAt.Before(*f.ClosedAt) && f.ClosedAt.Before(*f.HandedOverAt) && f.HandedOverAt.Before(time.Now().AddDate(0, 0, -14)), f.Tag)
+		for _, r := range f.Readings {
+			require.False(t, r.At.Before(f.CreatedAt) || r.At.After(*f.ClosedAt), "%s: read at %s", f.Tag, r.At)
+		}
+	}
+	floor, err := s.Floor(t.Context())
+	require.NoError(t, err)
+	assert.Len(t, floor, 15, "the scenario alone hangs on the floor")
+	due, err := s.FollowUps(t.Context())
+	require.NoError(t, err)
+	for _, d := range due {
+		assert.True(t, d.Due.After(time.Now().AddDate(0, 0, -8)), "%s is long done", d.Tag)
+	}
 }
 
 // TestTheDemoIsMadeTheSameEachTime fills two shops: the same heads, readings and decisions.

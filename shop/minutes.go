@@ -1,8 +1,6 @@
 package shop
 
 import (
-	"context"
-	"slices"
 	"time"
 
 	"headwright/core/route"
@@ -32,7 +30,7 @@ func (m Minutes) reckon(planned int) int {
 }
 
 // lastWorked is how many operations back the shop learns from.
-const lastWorked = 2000
+const lastWorked = 600
 
 // learn works out the shop's own minutes.
 func (q *question) learn(db store.DB, stations []store.WorkStation) error {
@@ -76,22 +74,13 @@ func worked(h schedule.Hours, o store.Operation) int {
 	return 0
 }
 
-// OwnMinutes lists what the shop has learnt of its operations, in their order on a route.
-func (s *Shop) OwnMinutes(ctx context.Context) ([]Minutes, error) {
-	db := s.st.Read(ctx)
-	stations, err := db.WorkStations()
-	if err != nil {
-		return nil, err
-	}
-	q := question{s: s}
-	if err := q.learn(db, stations); err != nil {
-		return nil, err
-	}
+// learnt lists what the shop has learnt of its operations, in their order on a route.
+func (q *question) learnt() []Minutes {
 	var out []Minutes
 	for _, k := range route.Kinds {
 		if m, ok := q.own[k.Code]; ok {
 			out = append(out, m)
 		}
 	}
-	return slices.Clip(out), nil
+	return out
 }

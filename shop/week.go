@@ -3,6 +3,7 @@ package shop
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -21,7 +22,8 @@ import (
 type Week struct {
 	schedule.Problem
 	schedule.Result
-	Heads []WeekHead // in the order they are planned
+	Heads   []WeekHead // in the order they are planned
+	Minutes []Minutes  // what the shop has learnt of its operations
 }
 
 // WeekHead is a head in the week's plan.
@@ -35,9 +37,13 @@ type WeekHead struct {
 }
 
 // couldBeReady is when a head will be done by the week's plan, behind all that is in the
-// shop; alone is when it could be by itself, which has to do while its work is not known.
+// shop; alone is when it could be by itself, which has to do while its work is not known
+// or the week cannot be planned.
 func (s *Shop) couldBeReady(db store.DB, tag string, alone time.Time) (time.Time, error) {
 	w, err := s.week(db)
+	if unplanned := (*field.Error)(nil); errors.As(err, &unplanned) {
+		return alone, nil
+	}
 	if err != nil {
 		return alone, err
 	}
@@ -165,6 +171,7 @@ func (s *Shop) weekQuestion(db store.DB) (Week, error) {
 			return w, err
 		}
 	}
+	w.Minutes = q.learnt()
 	for _, day := range strings.Fields(q.set.Get(closedDays)) {
 		w.Closed[day] = true
 	}
@@ -292,7 +299,7 @@ func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedu
 	if o.State == "running" || o.State == "held" {
 		t.Running = true
 		if o.StartedAt != nil {
-			t.Minutes = max(t.Minutes/10, t.Minutes-int(q.now.Sub(*o.StartedAt).Minutes()))
+			t.Minutes = max(t.Minutes/10, t.Minutes-max(0, int(q.now.Sub(*o.StartedAt).Minutes())))
 		}
 		return t
 	}

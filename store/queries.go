@@ -130,10 +130,10 @@ func (d DB) DecidedOn(heads ...uint) ([]Decision, error) {
 	return many[Decision](d.g.Where("head_id IN ? AND replaced_at IS NULL", heads).Order("id"))
 }
 
-// Worked lists the operations of all heads that were started and finished, the newest
+// Worked lists what operations of all heads were started and finished, and when, the newest
 // first.
 func (d DB) Worked(most int) ([]Operation, error) {
-	return many[Operation](d.g.Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
+	return many[Operation](d.g.Select("code", "minutes", "started_at", "finished_at").Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
 }
 
 // Decisions lists the decisions in force on a head.
@@ -186,7 +186,7 @@ func (d DB) CountReadings(stage string, heads ...uint) (map[uint]map[string]int,
 		N              int
 	}
 	err := d.g.Model(&Reading{}).Select("head_id, characteristic, count(*) AS n").
-		Where("head_id IN ? AND stage = ? AND supersedes IS NULL", heads, stage).Group("head_id, characteristic").Scan(&rows).Error
+		Where("head_id IN ? AND stage = ? AND +supersedes IS NULL", heads, stage).Group("head_id, characteristic").Scan(&rows).Error
 	out := map[uint]map[string]int{}
 	for _, r := range rows {
 		if out[r.HeadID] == nil {

@@ -24,7 +24,6 @@ type weekData struct {
 	Moves   []schedule.Proposal
 	Slipped []schedule.Change // what if: the heads that would be done at another time
 	Asked   bool
-	Minutes []shop.Minutes
 }
 
 // weekBars is how the drawing shows the bars of a plan.
@@ -88,9 +87,6 @@ func (s *Server) showWeek(w http.ResponseWriter, r *http.Request, req *request, 
 			return err
 		}
 		p.Values = r.Form
-	}
-	if d.Minutes, err = s.shop.OwnMinutes(r.Context()); err != nil {
-		return err
 	}
 	p.Title, p.Place, p.Data = "Week", "week", d
 	return s.show(w, req, "week", p)

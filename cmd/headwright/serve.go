@@ -32,6 +32,7 @@ func (c serveCmd) Run() error { return serve(c.DB, c.Addr, c.Tries, nil, "") }
 type demoCmd struct {
 	Addr  string `default:"127.0.0.1:8417" help:"Address to listen on."`
 	Keep  string `help:"Keep the demo's file here instead of a temporary folder." type:"path"`
+	Bulk  int    `help:"Years of history to make up as well, to try the shop under load." placeholder:"YEARS"`
 	Tries int    `default:"10" help:"Wrong passwords or PINs a name may have in a minute."`
 }
 
@@ -45,7 +46,18 @@ func (c demoCmd) Run() error {
 		defer func() { _ = os.RemoveAll(dir) }()
 		path = filepath.Join(dir, "demo.db")
 	}
-	return serve(path, c.Addr, c.Tries, demo.Fill, demo.SignInHint)
+	fill := demo.Fill
+	if c.Bulk > 0 {
+		fill = func(ctx context.Context, s *shop.Shop) error { return demo.FillYears(ctx, s, c.Bulk, progress) }
+	}
+	return serve(path, c.Addr, c.Tries, fill, demo.SignInHint)
+}
+
+// progress says on the terminal how far something long has come.
+func progress(done, of int) {
+	if done%20 == 0 {
+		fmt.Fprintf(os.Stderr, "%d of %d heads of history\n", done, of)
+	}
 }
 
 // serve opens the file, fills it if fill is given and it is empty, and answers until it
