@@ -32,9 +32,16 @@ type StockRow struct {
 	store.StockItem
 	Count, Reserved, Ordered int
 	Short                    bool // below its least, orders counted
-	Lead                     int  // days, as the supplier says
+	For                      []Reservation
+	Lead                     int // days, as the supplier says
 	Note                     string
 	Cost                     int64
+}
+
+// Reservation is how many of an item are set aside for a head.
+type Reservation struct {
+	Tag   string
+	Count int
 }
 
 // StockPage is the stock list with the open orders.
@@ -66,6 +73,14 @@ func (s *Shop) Stock(ctx context.Context) (StockPage, error) {
 	if err != nil {
 		return StockPage{}, err
 	}
+	reserved, err := db.ReservedFor()
+	if err != nil {
+		return StockPage{}, err
+	}
+	sides := map[uint][]Reservation{}
+	for _, r := range reserved {
+		sides[r.ItemID] = append(sides[r.ItemID], Reservation{tags[r.HeadID], r.N})
+	}
 	var p StockPage
 	onOrder, items := map[uint]int{}, map[uint]store.StockItem{}
 	for _, it := range st.Items {
@@ -78,7 +93,7 @@ func (s *Shop) Stock(ctx context.Context) (StockPage, error) {
 		p.Orders = append(p.Orders, OrderRow{o, items[o.ItemID], tags[o.HeadID], o.ReceivedAt == nil && s.now().After(o.Due)})
 	}
 	for _, it := range st.Items {
-		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], Lead: s.supply(it)}
+		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], Lead: s.supply(it), For: sides[it.ID]}
 		r.Short = r.Count-r.Reserved+r.Ordered < it.Least
 		if s.Ask != nil {
 			r.Cost, _, r.Note, _ = s.Ask(it.Kind, it.Name)

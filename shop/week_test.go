@@ -242,3 +242,21 @@ func BenchmarkWeek(b *testing.B) {
 		}
 	}
 }
+
+// TestReservationsNameTheirHeads adds up what is set aside, item by item.
+func TestReservationsNameTheirHeads(t *testing.T) {
+	stock, err := open(t).Stock(t.Context())
+	require.NoError(t, err)
+	named := 0
+	for _, r := range stock.Rows {
+		sum := 0
+		for _, x := range r.For {
+			assert.Positive(t, x.Count)
+			assert.NotEmpty(t, x.Tag)
+			sum += x.Count
+			named++
+		}
+		assert.Equal(t, r.Reserved, sum, r.Name)
+	}
+	assert.Positive(t, named)
+}

@@ -328,6 +328,19 @@ func (d DB) StockCounts() (count, reserved map[uint]int, err error) {
 	return count, reserved, err
 }
 
+// Reserved is how many of an item are set aside for a head.
+type Reserved struct {
+	ItemID, HeadID uint
+	N              int
+}
+
+// ReservedFor lists what is set aside for which head.
+func (d DB) ReservedFor() ([]Reserved, error) {
+	var rows []Reserved
+	err := d.g.Model(&Movement{}).Select("item_id, head_id, sum(count) AS n").Where("kind = 'reserve'").Group("item_id, head_id").Having("n > 0").Order("item_id, head_id").Scan(&rows).Error
+	return rows, err
+}
+
 // HeadsOfJob lists the heads of an order.
 func (d DB) HeadsOfJob(job uint) ([]Head, error) {
 	return many[Head](d.g.Joins("Model").Where("heads.job_id = ?", job).Order("heads.id"))
