@@ -50,6 +50,7 @@ var helpers = template.FuncMap{
 	"join":       strings.Join,
 	"bare":       func(l *length.Length, u length.Unit) string { return bare(l, u) },
 	"list":       func(s ...string) []string { return s },
+	"pair":       func(a, b any) []any { return []any{a, b} },
 }
 
 func parseViews() (views, error) {
