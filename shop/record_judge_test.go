@@ -1,0 +1,134 @@
+package shop
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"headwright/core/field"
+	"headwright/store"
+)
+
+// records is what is written down of an operation, by field.
+type records = map[string]string
+
+func TestASealIsJudgedByTheShopsSchool(t *testing.T) {
+	for _, c := range []struct {
+		what, school string
+		v            records
+		ok           bool
+		say, refused string
+	}{
+		{"holds", "vacuum", records{"baseline": "84kPa", "vacuum": "82 82 81 82 kPa"}, true, "vacuum 82 82 81 82 kPa", ""},
+		{"a bare unit is kPa", "vacuum", records{"baseline": "84kPa", "vacuum": "82 82"}, true, "vacuum 82 82", ""},
+		{"the leak turns", "vacuum", records{"baseline": "84kPa", "vacuum": "82 70 66 81 kPa"}, false, "turns with the valve", ""},
+		{"the seat leaks", "vacuum", records{"baseline": "84kPa", "vacuum": "70 70 69 70 kPa"}, false, "the seat", ""},
+		{"read once only", "vacuum", records{"baseline": "84kPa", "vacuum": "82 kPa"}, false, "", "turn the valve and read again"},
+		{"no number", "vacuum", records{"baseline": "84kPa", "vacuum": "good good"}, false, "", ""},
+		{"a cup of another unit", "vacuum", records{"baseline": "84mm", "vacuum": "82 82 kPa"}, false, "", ""},
+		{"nothing at all", "vacuum", records{}, false, "", "this shop tests by vacuum"},
+		{"liquid holds", "liquid", records{"liquid": "3"}, true, "3 minutes of liquid", ""},
+		{"liquid sinks", "liquid", records{"liquid": "1"}, false, "1 minute of liquid", ""},
+		{"half of both", "both", records{"liquid": "3"}, false, "", "this shop tests by both"},
+		{"both", "both", records{"liquid": "3", "baseline": "84kPa", "vacuum": "83 83 kPa"}, true, "3 minutes of liquid", ""},
+		{"both, one fails", "both", records{"liquid": "0", "baseline": "84kPa", "vacuum": "83 83 kPa"}, false, "0 minutes", ""},
+		{"it bounces", "drop", records{"drop": "yes"}, true, "bounces", ""},
+		{"it thuds", "drop", records{"drop": "no"}, false, "", "this shop tests by drop"},
+		{"a bounce is no vacuum", "vacuum", records{"drop": "yes"}, false, "", "this shop tests by vacuum"},
+	} {
+		ok, say, err := judgeSeal(&File{}, Settings{values: map[string]string{"school.seal": c.school}}, "1E1", c.v)
+		if !c.ok && say == "" && c.say == "" {
+			var mistake *field.Error
+			require.ErrorAs(t, err, &mistake, c.what)
+			assert.Contains(t, mistake.Message, c.refused, c.what)
+			continue
+		}
+		require.NoError(t, err, c.what)
+		assert.Equal(t, c.ok, ok, c.what)
+		assert.Contains(t, say, c.say, c.what)
+	}
+}
+
+func TestALapIsJudgedByItsRing(t *testing.T) {
+	set := Settings{values: map[string]string{"lap_limit": "6"}}
+	for _, c := range []struct {
+		v   records
+		ok  bool
+		say string
+	}{
+		{records{"paste": "fine", "passes": "3", "ring": "yes"}, true, "full ring after 3 passes, fine"},
+		{records{"paste": "coarse, then fine", "passes": "6", "ring": "no"}, false, "a shiny arc is a low place"},
+		{records{"paste": "fine", "passes": "7", "ring": "yes"}, false, "more than 6: cut the seat"},
+	} {
+		ok, say, err := judgeLap(&File{}, set, "1E1", c.v)
+		require.NoError(t, err)
+		assert.Equal(t, c.ok, ok)
+		assert.Contains(t, say, c.say)
+	}
+	coated := &File{Head: store.Head{Model: store.HeadModel{About: "four valves, coated faces"}}}
+	_, _, err := judgeLap(coated, set, "1E1", records{"passes": "1", "ring": "yes"})
+	assert.ErrorContains(t, err, "never lapped")
+}
+
+// TestEveryOrderOfUrgencyIsKept puts heads into every order there is: sorted by the
+// urgencies that come of it they stand in that order, and one who is in turn needs none.
+func TestEveryOrderOfUrgencyIsKept(t *testing.T) {
+	heads := []store.Head{{ID: 1}, {ID: 2}, {ID: 3}, {ID: 4}, {ID: 5}}
+	tried := 0
+	var permute func(done, left []store.Head)
+	permute = func(done, left []store.Head) {
+		if len(left) == 0 {
+			tried++
+			us := urgencies(done)
+			for i := range done {
+				for k := i + 1; k < len(done); k++ {
+					before := us[i] > us[k] || us[i] == us[k] && inTurn(done[i], done[k]) < 0
+					require.True(t, before, "%v: %v", done, us)
+				}
+			}
+			return
+		}
+		for i := range left {
+			rest := append(append([]store.Head{}, left[:i]...), left[i+1:]...)
+			permute(append(append([]store.Head{}, done...), left[i]), rest)
+		}
+	}
+	permute(nil, heads)
+	assert.Equal(t, 120, tried)
+	assert.Equal(t, []int{0, 0, 0, 0, 0}, urgencies(heads))
+	assert.Equal(t, []int{1, 0, 0, 0, 0}, urgencies([]store.Head{heads[4], heads[0], heads[1], heads[2], heads[3]}))
+}
+
+func TestMinutesLearntAreKeptWithinReason(t *testing.T) {
+	for _, c := range []struct {
+		m       Minutes
+		planned int
+		want    int
+	}{
+		{Minutes{Times: 2, Planned: 100, Actual: 900}, 60, 60}, // too few to say
+		{Minutes{Times: 3, Planned: 100, Actual: 110}, 60, 66},
+		{Minutes{Times: 9, Planned: 100, Actual: 900}, 60, 180}, // three times as much at most
+		{Minutes{Times: 9, Planned: 100, Actual: 1}, 60, 30},    // half at least
+		{Minutes{Times: 9}, 60, 60},
+		{Minutes{}, 0, 0},
+	} {
+		assert.Equal(t, c.want, c.m.reckon(c.planned), "%+v", c.m)
+	}
+}
+
+func FuzzParseCents(f *testing.F) {
+	for _, s := range []string{"12.50", "1,250.00", "1250,5", "0", ".5", "-1", "1.234", "9999999999999"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		c, err := ParseCents(text)
+		if err != nil {
+			return
+		}
+		back, err := ParseCents(Cash(c))
+		require.NoError(t, err, "%q as %q", text, Cash(c))
+		assert.Equal(t, c, back)
+		assert.GreaterOrEqual(t, c, int64(0))
+	})
+}
