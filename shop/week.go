@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -121,20 +122,32 @@ func Span(d time.Duration) string {
 	return fmt.Sprintf("%d min", minutes)
 }
 
-// What a task of the week is called: the tag, and the operation's number on the route, or
-// what has to be done before there is one.
+// Operation returns the number on its head's route that a task of the plan has; false for
+// what is done before there is a route.
+func (w Week) Operation(id string) (seq int, ok bool) {
+	seq, _ = taskParts(id)
+	return seq, seq > 0
+}
+
+// A task is called by its head's tag and what is done: an operation's number on the route
+// and its code, "T0404/3 face", or "T0404/measure" before there is a route.
 func taskID(tag, what string) string { return tag + "/" + what }
 
-func taskName(id string) string {
-	_, what, _ := strings.Cut(id, "/")
-	_, code, ok := strings.Cut(what, " ")
-	if !ok {
-		code = what
+func taskParts(id string) (seq int, what string) {
+	_, what, _ = strings.Cut(id, "/")
+	if number, code, ok := strings.Cut(what, " "); ok {
+		seq, _ = strconv.Atoi(number)
+		what = code
 	}
-	if k, ok := route.Named(code); ok {
+	return seq, what
+}
+
+func taskName(id string) string {
+	_, what := taskParts(id)
+	if k, ok := route.Named(what); ok {
 		return k.Name
 	}
-	return code
+	return what
 }
 
 // weekQuestion collects what there is to do in the shop and when it can be begun.

@@ -73,6 +73,9 @@ func TestTheWeekPlansEveryOpenHead(t *testing.T) {
 	for _, b := range w.Bars {
 		assert.NotEqual(t, b.ID, w.Task(b.ID), "every operation has a name: %s", b.ID)
 		assert.True(t, strings.HasPrefix(w.Task(b.ID), b.Job+" "))
+		if seq, ok := w.Operation(b.ID); ok && f.weekHead(t, b.Job).Firm {
+			assert.Equal(t, f.file(t, b.Job).Operations[seq-1].Minutes > 0, b.Minutes > 0, b.ID)
+		}
 	}
 }
 

@@ -35,9 +35,8 @@ func weekBars(w shop.Week) func(schedule.Bar) draw.WeekBar {
 	return func(b schedule.Bar) draw.WeekBar {
 		h := heads[b.Job]
 		link := "/heads/" + b.Job
-		if _, what, _ := strings.Cut(b.ID, "/"); h.Firm {
-			seq, _, _ := strings.Cut(what, " ")
-			link += "/work/" + seq
+		if seq, ok := w.Operation(b.ID); ok && h.Firm {
+			link += "/work/" + strconv.Itoa(seq)
 		}
 		return draw.WeekBar{Label: b.Job, Says: w.Task(b.ID), Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm}
 	}
