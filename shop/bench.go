@@ -145,7 +145,9 @@ func (rec *recorder) write(tx store.DB, by stamp) error {
 // add puts later readings into the file.
 func (f *File) add(later ...store.Reading) {
 	for _, r := range later {
-		r.Tool, _ = toolWith(f.Tools, r.ToolID)
+		if i := slices.IndexFunc(f.Tools, func(t store.Tool) bool { return t.ID == r.ToolID }); i >= 0 {
+			r.Tool = &f.Tools[i]
+		}
 		f.Readings = append(f.Readings, r)
 		f.Standing(r.Stage)[spotKey(r)] = r
 	}

@@ -72,7 +72,7 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
 		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, h.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
-		func() (err error) { f.Readings, err = s.known.headReadings(db, h.ID); return },
+		func() (err error) { f.Readings, err = s.known.headReadings(db, h.ID, nil); return },
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
@@ -97,9 +97,9 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 // tooled fills in each reading's tool: there are few, so that is quicker than asking for
 // them with every reading.
 func (f *File) tooled() {
-	tool := map[uint]store.Tool{}
-	for _, t := range f.Tools {
-		tool[t.ID] = t
+	tool := map[uint]*store.Tool{}
+	for i := range f.Tools {
+		tool[f.Tools[i].ID] = &f.Tools[i]
 	}
 	for i := range f.Readings {
 		f.Readings[i].Tool = tool[f.Readings[i].ToolID]
@@ -112,15 +112,17 @@ func (f *File) peopled(db store.DB) error {
 	if err != nil {
 		return err
 	}
-	person := map[uint]store.User{}
-	for _, p := range people {
-		person[p.ID] = p
+	who := map[uint]*store.User{}
+	for i := range people {
+		who[people[i].ID] = &people[i]
 	}
 	for i := range f.Readings {
-		f.Readings[i].Person = person[f.Readings[i].PersonID]
+		f.Readings[i].Person = who[f.Readings[i].PersonID]
 	}
 	for i := range f.Findings {
-		f.Findings[i].Person = person[f.Findings[i].PersonID]
+		if p := who[f.Findings[i].PersonID]; p != nil {
+			f.Findings[i].Person = *p
+		}
 	}
 	return nil
 }
@@ -149,7 +151,13 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 	}
 	f.only = judge.Together(characteristic)
 	for _, load := range []func() error{
-		func() (err error) { f.Readings, err = s.known.headReadings(db, f.ID); return },
+		func() (err error) {
+			f.Readings, err = s.known.headReadings(db, f.ID, func(r *store.Reading) bool {
+				f.upTo = r.ID
+				return !f.elsewhere(*r)
+			})
+			return
+		},
 		func() (err error) { f.Sheet.Limits, err = s.known.sheetLimits(db, f.SheetID); return },
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
@@ -159,10 +167,6 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 			return nil, err
 		}
 	}
-	if n := len(f.Readings); n > 0 {
-		f.upTo = f.Readings[n-1].ID
-	}
-	f.Readings = slices.DeleteFunc(f.Readings, f.elsewhere)
 	f.tooled()
 	return f, nil
 }

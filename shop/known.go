@@ -17,6 +17,7 @@ import (
 // version; and layouts by their text.
 type known struct {
 	readings *lru.Cache[uint, []store.Reading] // by head, oldest first
+	growing  sync.Mutex                        // of readings
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 }
@@ -32,25 +33,55 @@ func newKnown() *known {
 	return &known{readings: readings}
 }
 
-// headReadings returns every reading of a head, oldest first, without tools and people:
-// the caller's own. Only those it does not know yet are asked for.
-func (k *known) headReadings(db store.DB, head uint) ([]store.Reading, error) {
+// headReadings returns the readings of a head that are wanted, all when want is nil, oldest
+// first, without tools and people: the caller's own. Only those it does not know yet are
+// asked for. want sees every reading in order.
+func (k *known) headReadings(db store.DB, head uint, want func(*store.Reading) bool) ([]store.Reading, error) {
 	all, _ := k.readings.Get(head)
-	after := uint(0)
-	if len(all) > 0 {
-		after = all[len(all)-1].ID
-	}
-	later, err := db.Readings(head, after)
+	later, err := db.Readings(head, lastOf(all))
 	if err != nil {
 		return nil, err
 	}
-	if len(later) > 0 {
-		all = slices.Concat(all, later)
-		if db.Settled() {
-			k.readings.Add(head, all)
+	if len(later) > 0 && db.Settled() {
+		all, later = k.learn(head, all, later), nil
+	}
+	out := make([]store.Reading, 0, len(all)+len(later))
+	for _, part := range [][]store.Reading{all, later} {
+		for i := range part {
+			if want == nil || want(&part[i]) {
+				out = append(out, part[i])
+			}
 		}
 	}
-	return slices.Clone(all), nil
+	return out, nil
+}
+
+// lastOf is the id of the newest of some readings, 0 for none.
+func lastOf(readings []store.Reading) uint {
+	if len(readings) == 0 {
+		return 0
+	}
+	return readings[len(readings)-1].ID
+}
+
+// learn adds later readings of a head to what was known of it, but for those somebody else
+// added meanwhile, and returns all. What is known only grows at its end, under the lock:
+// who looks at it meanwhile sees a shorter list of the same.
+func (k *known) learn(head uint, was, later []store.Reading) []store.Reading {
+	k.growing.Lock()
+	defer k.growing.Unlock()
+	all, _ := k.readings.Get(head)
+	if lastOf(all) < lastOf(was) { // forgotten meanwhile, to make room for other heads
+		all = slices.Clip(was)
+	}
+	last := lastOf(all)
+	for _, r := range later {
+		if r.ID > last {
+			all = append(all, r)
+		}
+	}
+	k.readings.Add(head, all)
+	return all
 }
 
 // sheetLimits returns the limits of a sheet that a head is judged by. They are shared: do

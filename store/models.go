@@ -184,10 +184,10 @@ type Reading struct {
 	NoGoNM         length.Length `gorm:"column:nogo_nm"`
 	Bracket        bool
 	ToolID         uint
-	Tool           Tool
+	Tool           *Tool // filled in where it is asked for
 	Method         string
 	PersonID       uint
-	Person         User
+	Person         *User // filled in where it is asked for
 	At             time.Time
 	Supersedes     *uint
 	Why            string

@@ -44,8 +44,7 @@ type sweepData struct {
 	Tools    []store.Tool
 	Tool     uint
 	Read, Of int
-	Next     judge.Characteristic // what is swept after this
-	Partial  bool                 // rendered as parts to swap in
+	Partial  bool // rendered as parts to swap in
 	Modes    []judge.Mode
 	Mode     string
 	Typing   string // the unit bare numbers are typed in
@@ -107,8 +106,10 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		d.Overdue = d.Overdue || t.ID == d.Tool && s.shop.Overdue(t)
 	}
 	d.Modes, d.Mode = judge.Modes, r.Form.Get("mode")
-	if rd, away, out := f.Outlier(c, stage); out && d.Read == d.Of {
-		d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
+	if d.Read == d.Of {
+		if rd, away, out := f.Outlier(c, stage); out {
+			d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
+		}
 	}
 	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}
 	if c.Where == judge.AtPosition {
@@ -119,15 +120,19 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		m.Lines, m.LineSays = gaps(f, req.actor.Unit)
 	}
 	d.Map = draw.HeadMap(m)
-	all := f.Progress(stage)
-	here := slices.IndexFunc(all, func(p shop.Progress) bool { return p.Code == c.Code })
-	for _, p := range all[here+1:] {
-		if p.Wanted {
-			d.Next = p.Characteristic
-			break
+	return d, nil
+}
+
+// Next is what is swept after this, nil when it is the last.
+func (d sweepData) Next() *judge.Characteristic {
+	all := d.Progress(d.Stage)
+	here := slices.IndexFunc(all, func(p shop.Progress) bool { return p.Code == d.C.Code })
+	for i := range all[here+1:] {
+		if p := &all[here+1+i]; p.Wanted {
+			return &p.Characteristic
 		}
 	}
-	return d, nil
+	return nil
 }
 
 // says fills what each row's verdict says: a derived figure always, anything else when
