@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"slices"
+	"sync"
 	"time"
 
 	"headwright/core/engine"
@@ -165,10 +166,12 @@ func (s *Shop) Compare(ctx context.Context, f *File) ([]Planned, error) {
 	if err != nil {
 		return nil, err
 	}
-	var out []Planned
-	for _, a := range Alternatives {
-		out = append(out, p.answer(PlanAsk{Alternative: a.Code, Brief: true}))
+	out := make([]Planned, len(Alternatives))
+	var all sync.WaitGroup
+	for i, a := range Alternatives { // a planner only reads: each answers by itself
+		all.Go(func() { out[i] = p.answer(PlanAsk{Alternative: a.Code, Brief: true}) })
 	}
+	all.Wait()
 	return out, nil
 }
 
