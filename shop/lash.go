@@ -74,22 +74,33 @@ func (p *planner) reach(v layout.Valve) (least, most, present length.Length) {
 	return -travel, travel, 0
 }
 
+// rises are how far each valve's stem may rise, with the face as it is, for its lash still
+// to be set: lash - rise, plus what a shim, a pushrod or the adjuster gives, must end inside.
+// A valve whose lash is not known has none.
+func (p *planner) rises() map[string]plan.Range {
+	out := map[string]plan.Range{}
+	for _, v := range p.f.Layout.Valves {
+		if lash, low, high, ok := p.lashNow(v); ok {
+			least, most, _ := p.reach(v)
+			out[v.ID] = plan.Range{Low: lash + least - high, High: lash + most - low}
+		}
+	}
+	return out
+}
+
 // windows narrows each valve's stem height to what its lash can still be set for, with the
-// face cut by c: lash - rise - ratio x cut, plus what a shim, a pushrod or the adjuster gives,
-// must end inside.
+// face cut by c: under rockers that brings the valve nearer by ratio x cut.
 func (p *planner) windows(in *plan.Input, c length.Length) {
+	if p.f.Model.Drive == "rocker" {
+		c = p.times(c)
+	} else {
+		c = 0
+	}
 	for i := range in.Valves {
-		v, _ := p.f.Layout.Valve(in.Valves[i].ID)
-		lash, low, high, ok := p.lashNow(v)
-		if !ok {
-			continue
+		v := &in.Valves[i]
+		if rise, ok := p.rise[v.ID]; ok {
+			v.Stem = &plan.Range{Low: v.StemHeight - c + rise.Low, High: v.StemHeight - c + rise.High}
 		}
-		least, most, _ := p.reach(v)
-		if p.f.Model.Drive == "rocker" {
-			lash -= p.times(c)
-		}
-		now := in.Valves[i].StemHeight
-		in.Valves[i].Stem = &plan.Range{Low: now + lash + least - high, High: now + lash + most - low}
 	}
 }
 

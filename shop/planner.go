@@ -30,7 +30,8 @@ type planner struct {
 	stock Stock
 	lead  func(store.StockItem) int
 	now   time.Time
-	sizes []store.StockItem // shims or pushrods to be had
+	sizes []store.StockItem     // shims or pushrods to be had
+	rise  map[string]plan.Range // by valve: see rises
 }
 
 // planner returns a planner for a file.
@@ -44,6 +45,7 @@ func (s *Shop) planner(db store.DB, f *File) (*planner, error) {
 		return nil, err
 	}
 	p.sizes = p.stock.sizes(map[string]string{"bucket": "lash shim", "rocker": "pushrod"}[f.Model.Drive], f.ModelID)
+	p.rise = p.rises()
 	return p, nil
 }
 
