@@ -145,8 +145,8 @@ func (rec *recorder) write(tx store.DB, by stamp) error {
 // add puts later readings into the file.
 func (f *File) add(later ...store.Reading) {
 	for _, r := range later {
-		if i := slices.IndexFunc(f.Tools, func(t store.Tool) bool { return t.ID == r.ToolID }); i >= 0 {
-			r.Tool = &f.Tools[i]
+		if t, ok := toolWith(f.Tools, r.ToolID); ok {
+			r.Tool = &t
 		}
 		f.Readings = append(f.Readings, r)
 		f.Standing(r.Stage)[spotKey(r)] = r

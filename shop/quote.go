@@ -107,11 +107,6 @@ func (s *Shop) quotes(db store.DB, head uint) ([]QuotePage, error) {
 	return out, nil
 }
 
-// Quotes lists a head's quotes, the oldest first.
-func (s *Shop) Quotes(ctx context.Context, f *File) ([]QuotePage, error) {
-	return s.quotes(s.st.Read(ctx), f.ID)
-}
-
 // reasons says in plain words why an operation is quoted: the findings it answers, with
 // their readings and limits.
 func (f *File) reasons(o route.Operation, min gauge.Verdict) string {

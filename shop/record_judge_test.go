@@ -2,6 +2,7 @@ package shop
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -131,4 +132,26 @@ func FuzzParseCents(f *testing.F) {
 		assert.Equal(t, c, back)
 		assert.GreaterOrEqual(t, c, int64(0))
 	})
+}
+
+// TestAnOperationWaitsForTheLaterOfPartAndAnswer orders work nobody has approved yet, with
+// seals four days away: whichever comes last is what the assembly waits for.
+func TestAnOperationWaitsForTheLaterOfPartAndAnswer(t *testing.T) {
+	now := time.Date(2031, 3, 3, 9, 0, 0, 0, time.Local)
+	h := store.Head{ID: 1, Tag: "T1", WorkOrderAt: &now, Model: store.HeadModel{ID: 1, Layout: `{"valves":[{"id":"1I1","cylinder":1,"role":"intake"}]}`}}
+	ops := []store.Operation{{Seq: 1, Code: "wash", Minutes: 40, State: "waiting"}, {Seq: 2, Code: "assemble", Positions: "1I1", Minutes: 20, State: "waiting"}}
+	for days, want := range map[string]struct {
+		waits string
+		ready time.Time
+	}{"2": {"part", now.AddDate(0, 0, leadDays)}, "6": {"approval", now.AddDate(0, 0, 6)}} {
+		q := question{s: New(nil, time.Now), now: now, set: Settings{values: map[string]string{"answer_days": days}},
+			stock: Stock{Items: []store.StockItem{{ID: 7, Kind: "seal", Name: "Seal"}}, Count: map[uint]int{}}}
+		tasks, known, err := q.tasks(h, ops, nil)
+		require.NoError(t, err)
+		assert.True(t, known)
+		require.Len(t, tasks, 2)
+		assert.Zero(t, tasks[0].Ready, "washing waits for nobody")
+		assert.Equal(t, want.waits, tasks[1].For, days)
+		assert.Equal(t, want.ready, tasks[1].Ready, days)
+	}
 }

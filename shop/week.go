@@ -252,11 +252,11 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 	if err != nil {
 		return nil, false, err
 	}
-	answer := schedule.Task{}
+	answer, why := time.Time{}, "no quote has gone out"
 	if !q.answered[h.ID] {
-		answer = schedule.Task{Ready: q.now.AddDate(0, 0, q.set.Int("answer_days")), For: "approval", Why: "no quote has gone out"}
+		answer = q.now.AddDate(0, 0, q.set.Int("answer_days"))
 		if q.asked[h.ID] {
-			answer.Why = "the quote is not answered"
+			why = "the quote is not answered"
 		}
 	}
 	if h.WorkOrderAt == nil {
@@ -276,16 +276,13 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 			continue
 		}
 		t := q.task(h, l, o)
-		if t.Ready.IsZero() && !answer.Ready.IsZero() && !t.Running && !early[o.Code] {
-			t.Ready, t.For, t.Why = answer.Ready, answer.For, answer.Why
+		if answer.After(t.Ready) && !t.Running && !slices.Contains(free, o.Code) {
+			t.Ready, t.For, t.Why = answer, "approval", why
 		}
 		tasks = append(tasks, t)
 	}
 	return tasks, true, nil
 }
-
-// early is what may be done before the customer has answered.
-var early = map[string]bool{"wash": true, "pressure_test": true}
 
 // derived is the route that what is decided leads to, not ordered yet.
 func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decision) []store.Operation {

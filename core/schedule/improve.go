@@ -13,9 +13,6 @@ type Change struct {
 	Late         time.Duration
 }
 
-// Later is how much later it is done now; negative when sooner.
-func (c Change) Later() time.Duration { return c.Done.Sub(c.Before) }
-
 // Changes lists the jobs that are done at another time in b than in a, in b's order.
 func Changes(a, b Result) []Change {
 	var out []Change

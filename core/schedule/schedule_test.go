@@ -108,7 +108,7 @@ func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
 	assert.Equal(t, "T1", moves[0].Ahead)
 	for _, c := range moves[0].Changes {
 		assert.Zero(t, c.Late, c.Job)
-		assert.Equal(t, c.Job == "T1", c.Later() > 0)
+		assert.Equal(t, c.Job == "T1", c.Done.After(c.Before))
 	}
 	slipped, ok := p.Slip("T1/1", 120)
 	require.True(t, ok)
