@@ -1,4 +1,4 @@
-module headwright
+module yatai
 
 go 1.26.8
 

@@ -8,7 +8,7 @@ export CGO_ENABLED=0 PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 CI="${CI:-}"
 # The shop's file is written through to the disk at every transaction: in memory the tests do
 # not hang on how busy this machine's disk is.
 work=$(mktemp -d)
-if [ -w /dev/shm ]; then work=$(mktemp -d -p /dev/shm headwright.XXXXXX); export GOTMPDIR="${GOTMPDIR:-/tmp}" TMPDIR="$work"; fi
+if [ -w /dev/shm ]; then work=$(mktemp -d -p /dev/shm yatai.XXXXXX); export GOTMPDIR="${GOTMPDIR:-/tmp}" TMPDIR="$work"; fi
 trap 'rm -rf "$work"' EXIT
 
 unformatted=$(gofmt -l cmd core demo internal shop store web)
@@ -22,8 +22,8 @@ if [ ! -x "$CHROMIUM" ]; then
   root=""; [ "$(id -u)" = 0 ] || root=sudo
   $root apt-get update -qq && $root apt-get install -y -qq --no-install-recommends chromium >/dev/null
 fi
-go build -o "$work/headwright" ./cmd/headwright
-export HEADWRIGHT="$work/headwright"
+go build -o "$work/yatai" ./cmd/yatai
+export YATAI="$work/yatai"
 cd e2e
 npm ci --no-audit --no-fund --silent
 npx playwright test

@@ -12,10 +12,10 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 const password = "tarn-street-1"

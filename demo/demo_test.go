@@ -10,13 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/demo"
-	"headwright/internal/demofile"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/demo"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // opened returns the demo's shop, its files by tag, and its lead.

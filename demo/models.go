@@ -1,6 +1,6 @@
 package demo
 
-import "headwright/shop"
+import "yatai/shop"
 
 // both gives the intake and the exhaust valves one limit.
 func both(code string, l shop.LimitEntry, into map[string]shop.LimitEntry) {

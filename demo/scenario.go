@@ -1,6 +1,6 @@
 package demo
 
-import "headwright/shop"
+import "yatai/shop"
 
 type step func(f *filler, tag string, j *job) error
 

@@ -7,7 +7,7 @@ import (
 	"slices"
 	"time"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // headsPerYear is how many heads a shop of this size sends out in a year.

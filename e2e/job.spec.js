@@ -214,7 +214,7 @@ test("a head is taken in and measured with the keyboard alone", async ({ page, d
 
 test("the shop dies in mid-sweep: what was typed waits through a reload, and arrives once, in order", async ({ page, context }) => {
   const { mkdtempSync } = await import("node:fs");
-  const file = mkdtempSync("/tmp/headwright-") + "/demo.db";
+  const file = mkdtempSync("/tmp/yatai-") + "/demo.db";
   let program = start("demo", "--keep", file);
   const shop = await program.address;
   await signIn(page, shop, "Ilka");

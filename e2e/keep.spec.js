@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { binary, expect, signIn, start, test } from "./program.js";
 
 test("the owner downloads a backup, the file is lost, the backup brings the shop back", async ({ page }) => {
-  const dir = mkdtempSync(join(tmpdir(), "headwright-keep-"));
+  const dir = mkdtempSync(join(tmpdir(), "yatai-keep-"));
   const file = join(dir, "shop.db");
   let program = start("demo", "--keep", file);
   let demo = await program.address;
@@ -29,7 +29,7 @@ test("the owner downloads a backup, the file is lost, the backup brings the shop
   await program.stop();
   const elsewhere = join(dir, "new.db");
   expect(restore(elsewhere).status).toBe(0);
-  expect(execFileSync(binary, ["check", "--db", elsewhere], { encoding: "utf8" })).toContain("The file is sound");
+  expect(execFileSync(binary, ["doctor", "--db", elsewhere], { encoding: "utf8" })).toContain("The file is sound");
   expect(restore(file).stdout).toContain("What was there is kept as");
 
   program = start("serve", "--db", elsewhere);

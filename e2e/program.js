@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect } from "@playwright/test";
 
-export const binary = process.env.HEADWRIGHT ?? join(import.meta.dirname, "..", "headwright");
+export const binary = process.env.YATAI ?? join(import.meta.dirname, "..", "yatai");
 
 export function start(...args) {
   const at = args.includes("--addr") ? [] : ["--addr", "127.0.0.1:0"];
@@ -22,7 +22,7 @@ export function start(...args) {
   return { address, stop: () => new Promise((done) => (child.once("exit", done), child.kill("SIGTERM"))) };
 }
 
-export const emptyShop = () => start("serve", "--db", join(mkdtempSync(join(tmpdir(), "headwright-")), "shop.db"));
+export const emptyShop = () => start("serve", "--db", join(mkdtempSync(join(tmpdir(), "yatai-")), "shop.db"));
 
 // Every worker has its own demo; every page listens for errors in the browser.
 export const test = base.extend({

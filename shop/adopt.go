@@ -8,12 +8,12 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/cause"
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/store"
+	"yatai/core/cause"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/store"
 )
 
 // KeptPlan is a version of a head's plan with its frozen inputs and how far the head has

@@ -8,9 +8,9 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // covered tells whether an approved quote covers an operation at all of its positions.

@@ -4,7 +4,7 @@ import (
 	"context"
 	"time"
 
-	"headwright/store"
+	"yatai/store"
 )
 
 // backedUp is the setting that holds when the last backup was taken.

@@ -7,12 +7,12 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Entry is one reading as typed. ClientID is made where it was typed; Why is needed

@@ -9,11 +9,11 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // GateLine is something the final check wants proven. Feature is set when the lead may

@@ -6,10 +6,10 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // Choice is what is decided about one finding.

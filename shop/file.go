@@ -6,11 +6,11 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Stages of a head's readings, in order.

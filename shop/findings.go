@@ -6,10 +6,10 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // seen returns the findings that stand: of each part at each position the last one of

@@ -11,10 +11,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/shop"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/shop"
 )
 
 func TestGradesAreJudgedAndReplaced(t *testing.T) {

@@ -6,12 +6,12 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/calc"
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/calc"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // Card is a head as it hangs on the floor.

@@ -11,10 +11,10 @@ import (
 
 	ics "github.com/arran4/golang-ical"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Due is a reminder with its head's tag.
@@ -107,7 +107,7 @@ func (s *Shop) Calendar(ctx context.Context, key string) (string, error) {
 	cal := ics.NewCalendarFor(set.Get("shop_name"))
 	cal.SetMethod(ics.MethodPublish)
 	add := func(id string, day time.Time, what string) {
-		e := cal.AddEvent(id + "@headwright")
+		e := cal.AddEvent(id + "@yatai")
 		e.SetDtStampTime(s.now())
 		e.SetAllDayStartAt(day)
 		e.SetAllDayEndAt(day.AddDate(0, 0, 1))

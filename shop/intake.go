@@ -9,8 +9,8 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/store"
 )
 
 // IntakeKind is why a head comes in.

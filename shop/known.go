@@ -8,8 +8,8 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
-	"headwright/core/layout"
-	"headwright/store"
+	"yatai/core/layout"
+	"yatai/store"
 )
 
 // known keeps what is read with every page and never changes once it is written: readings,

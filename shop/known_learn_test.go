@@ -6,7 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/store"
+	"yatai/store"
 )
 
 // upTo makes readings with the ids from one to another.

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/judge"
-	"headwright/shop"
+	"yatai/core/judge"
+	"yatai/shop"
 )
 
 // TestWhatIsKnownIsWhatIsInTheFile types, corrects and mistypes on a head, and after each

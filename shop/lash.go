@@ -5,10 +5,10 @@ import (
 	"math/big"
 	"slices"
 
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/valvetrain"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/valvetrain"
 )
 
 // LashRow is how a position's lash is set after the plan.

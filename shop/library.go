@@ -7,11 +7,11 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Model is a head model with its layout and newest sheet.

@@ -7,10 +7,10 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Sets of a sheet's lines that are not limits: figures of the engine, and parts renewed

@@ -9,9 +9,9 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // limitColumns are the columns of a sheet as a CSV file. Figures are bare, in the line's

@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // TestASheetGoesOutAndComesBack writes every model's sheet as a file and reads each set

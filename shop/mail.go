@@ -4,7 +4,7 @@ import (
 	"context"
 	"slices"
 
-	"headwright/store"
+	"yatai/store"
 )
 
 // Mails lists the outbox, the newest first.

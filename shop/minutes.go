@@ -3,9 +3,9 @@ package shop
 import (
 	"time"
 
-	"headwright/core/route"
-	"headwright/core/schedule"
-	"headwright/store"
+	"yatai/core/route"
+	"yatai/core/schedule"
+	"yatai/store"
 )
 
 // Minutes are what the shop has learnt of an operation: how often it was done, and what it

@@ -5,10 +5,10 @@ import (
 	"fmt"
 	"slices"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // OwnForm is a characteristic a shop adds to a model's sheet.

@@ -13,8 +13,8 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"headwright/core/field"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/store"
 )
 
 // hashing is what a password costs: about 70 ms on a small machine.

@@ -9,8 +9,8 @@ import (
 
 	"github.com/disintegration/imaging"
 
-	"headwright/core/field"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/store"
 )
 
 // Bounds on a photo: what may be sent, what may be in it, and what is kept.

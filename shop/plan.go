@@ -7,13 +7,13 @@ import (
 	"sync"
 	"time"
 
-	"headwright/core/engine"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/store"
+	"yatai/core/engine"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/store"
 )
 
 // Alternative is a way to weigh what a plan does. Each is an exact optimum of its own

@@ -7,10 +7,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 func hundredths(n int) *length.Length { l := length.Length(n) * length.Hundredth; return &l }

@@ -8,14 +8,14 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/engine"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/engine"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // follow works out everything that hangs on an answer.

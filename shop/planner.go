@@ -5,15 +5,15 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/route"
-	"headwright/core/surface"
-	"headwright/core/valvetrain"
-	"headwright/store"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/route"
+	"yatai/core/surface"
+	"yatai/core/valvetrain"
+	"yatai/store"
 )
 
 // grid is what every cut of a plan is a multiple of.

@@ -4,9 +4,9 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/length"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/length"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // Stock is the stock list with what is there.

@@ -12,11 +12,11 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // Groups of a quote's lines: what safety or function needs, what is near its limit, what is

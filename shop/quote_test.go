@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/shop"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/shop"
 )
 
 // mended walks the pump head of the demo to a kept plan with every doubt released.

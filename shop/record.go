@@ -9,10 +9,10 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/quantity"
-	"headwright/core/seating"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/quantity"
+	"yatai/core/seating"
+	"yatai/store"
 )
 
 // RecordField is a field of an operation's record. Kind is a quantity, "count", "yes" or text.

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/store"
 )
 
 // records is what is written down of an operation, by field.

@@ -5,9 +5,9 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // Resume lets a held operation go on, with the lead's word.

@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/core/route"
-	"headwright/shop"
+	"yatai/core/length"
+	"yatai/core/route"
+	"yatai/shop"
 )
 
 // school sets one of a head's schools.

@@ -7,9 +7,9 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // SettingKind is how a setting is typed and read.

@@ -7,13 +7,13 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/route"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/route"
+	"yatai/store"
 )
 
 // SheetRow is what one position of an operation needs: what to set, and the target with its

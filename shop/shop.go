@@ -16,9 +16,9 @@ import (
 	"time"
 	"unicode/utf8"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Shop is the shop's file and clock.

@@ -13,12 +13,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/internal/demofile"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // fixture is a shop on a copy of the demo's file, with its people.
@@ -379,14 +379,14 @@ func TestTwoPeopleEditOneSheet(t *testing.T) {
 // TestAcknowledgedReadingsSurviveKill kills a child process in a loop of writes: every
 // reading it was told is written must be there, and the file be sound.
 func TestAcknowledgedReadingsSurviveKill(t *testing.T) {
-	if path := os.Getenv("HEADWRIGHT_WRITE_LOOP"); path != "" {
+	if path := os.Getenv("YATAI_WRITE_LOOP"); path != "" {
 		writeLoop(t, path)
 		return
 	}
 	f := open(t)
 	require.NoError(t, f.st.Close())
 	cmd := exec.Command(os.Args[0], "-test.run", "^TestAcknowledgedReadingsSurviveKill$")
-	cmd.Env = append(os.Environ(), "HEADWRIGHT_WRITE_LOOP="+f.path)
+	cmd.Env = append(os.Environ(), "YATAI_WRITE_LOOP="+f.path)
 	out, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	require.NoError(t, cmd.Start())

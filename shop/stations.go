@@ -9,9 +9,9 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/schedule"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/schedule"
+	"yatai/store"
 )
 
 // usualHours are a station's hours until the owner says otherwise.

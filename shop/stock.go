@@ -10,10 +10,10 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // StockKinds are the kinds of parts the shop keeps or buys.

@@ -6,10 +6,10 @@ import (
 	"fmt"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // StudyForm is a crossed study as typed: two or three people, five to ten parts, two or

@@ -6,10 +6,10 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // Tools lists the tools.

@@ -5,14 +5,14 @@ import (
 	"math/big"
 	"slices"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/quantity"
-	"headwright/core/seating"
-	"headwright/core/surface"
-	"headwright/core/valvetrain"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/seating"
+	"yatai/core/surface"
+	"yatai/core/valvetrain"
 )
 
 // FacePage is the face: what was read, its form, and what a cut would leave.

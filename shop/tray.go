@@ -6,12 +6,12 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/core/tray"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/tray"
+	"yatai/store"
 )
 
 // PlaceState is what is known of a part in its place.

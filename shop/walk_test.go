@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 // soundText is a figure of a characteristic at a spot that no limit of the head minds.

@@ -11,11 +11,11 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/layout"
-	"headwright/core/route"
-	"headwright/core/schedule"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/layout"
+	"yatai/core/route"
+	"yatai/core/schedule"
+	"yatai/store"
 )
 
 // Week is when the shop's heads will really be done: their operations on the stations, in

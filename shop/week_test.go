@@ -10,10 +10,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
-	"headwright/core/schedule"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/schedule"
+	"yatai/shop"
+	"yatai/store"
 )
 
 func (f *fixture) week(t testing.TB) shop.Week {

@@ -3,8 +3,8 @@ package shop
 import (
 	"fmt"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 func count(n, of int) string { return fmt.Sprintf("%d of %d", n, of) }

@@ -4,8 +4,8 @@ import (
 	"context"
 	"strconv"
 
-	"headwright/core/field"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/store"
 )
 
 // operation finds an operation of the file by its number on the route.

@@ -8,10 +8,10 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/store"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/store"
 )
 
 // ToolPage is a tool with its zero checks, the newest first.

@@ -4,7 +4,7 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // User is a person of the shop. Role is counter, technician, lead or owner.

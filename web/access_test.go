@@ -33,7 +33,7 @@ func TestCustomerSeesItsQuoteAndNothingElse(t *testing.T) {
 	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
 	status, _ = stranger.post("/q/"+token, url.Values{"write_id": {"stranger-1"}, "name": {"Somebody"}, "must": {"yes"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status, "the answer is frozen")
-	for _, path := range []string{"/q/" + token[:25] + "!", "/q/short", "/q/" + token + "/photos/1", "/calendar/guess/headwright.ics"} {
+	for _, path := range []string{"/q/" + token[:25] + "!", "/q/short", "/q/" + token + "/photos/1", "/calendar/guess/yatai.ics"} {
 		status, _ := stranger.get(path)
 		assert.Equal(t, http.StatusNotFound, status, path)
 	}

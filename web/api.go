@@ -8,8 +8,8 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/calc"
-	"headwright/core/field"
+	"yatai/core/calc"
+	"yatai/core/field"
 )
 
 // apiList describes every calculation to a machine.

@@ -10,11 +10,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
 )
 
 // cell is one place of a sweep.

@@ -12,10 +12,10 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/calc"
-	"headwright/core/field"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/calc"
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 // node is a field of a calculator's form: an input, a group of fields, or a table with a

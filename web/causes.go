@@ -5,8 +5,8 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/cause"
-	"headwright/shop"
+	"yatai/core/cause"
+	"yatai/shop"
 )
 
 type causesPage struct {

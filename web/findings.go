@@ -11,10 +11,10 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/judge"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
+	"yatai/core/judge"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
 )
 
 // partTab is a part in the row of parts to look at.

@@ -7,8 +7,8 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/shop"
-	"headwright/store"
+	"yatai/shop"
+	"yatai/store"
 )
 
 type column struct {

@@ -6,8 +6,8 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/shop"
-	"headwright/web/paper"
+	"yatai/shop"
+	"yatai/web/paper"
 )
 
 type followData struct {
@@ -57,7 +57,7 @@ func (s *Server) calendar(w http.ResponseWriter, r *http.Request, _ *request) er
 	if err != nil {
 		return err
 	}
-	return sendFile(w, "text/calendar; charset=utf-8", "headwright.ics", []byte(text))
+	return sendFile(w, "text/calendar; charset=utf-8", "yatai.ics", []byte(text))
 }
 
 // earlierPage compares a comeback with its earlier visit.

@@ -10,13 +10,13 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/core/route"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/route"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
 )
 
 // headData is what every page of a head file shows: the file, its route card and its map.

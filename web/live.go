@@ -8,9 +8,9 @@ import (
 	"sync"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 // liveEvent is something that happened while a page is open.

@@ -98,7 +98,7 @@ func TestAGaugeReachesTheSweepAtItsStation(t *testing.T) {
 	require.NoError(t, err)
 	key := ""
 	for _, c := range v.Jar.Cookies(u) {
-		if c.Name == "headwright_station" {
+		if c.Name == "yatai_station" {
 			key = c.Value
 		}
 	}

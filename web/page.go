@@ -13,11 +13,11 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 // views are the parsed templates by name ("floor", "judge"); each has the layout and the

@@ -8,8 +8,8 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 type planData struct {

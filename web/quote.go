@@ -9,11 +9,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/judge"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
-	"headwright/web/paper"
+	"yatai/core/judge"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
+	"yatai/web/paper"
 )
 
 func (s *Server) showQuote(w http.ResponseWriter, r *http.Request, req *request, p Page) error {

@@ -12,13 +12,13 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/calc"
-	"headwright/core/field"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
+	"yatai/core/calc"
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
 )
 
 type referenceData struct {

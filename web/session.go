@@ -11,15 +11,15 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/field"
-	"headwright/shop"
+	"yatai/core/field"
+	"yatai/shop"
 )
 
 type requestKey struct{}
 
 const (
 	sessionUser   = "user"
-	stationCookie = "headwright_station"
+	stationCookie = "yatai_station"
 	stationYears  = 3
 )
 

@@ -10,7 +10,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // schools keeps a head's own schools.
@@ -121,7 +121,7 @@ func (s *Server) setSettings(w http.ResponseWriter, r *http.Request, req *reques
 
 // backup sends a copy of the whole shop as it is at this moment.
 func (s *Server) backup(w http.ResponseWriter, r *http.Request, req *request) (err error) {
-	dir, err := os.MkdirTemp("", "headwright-backup")
+	dir, err := os.MkdirTemp("", "yatai-backup")
 	if err != nil {
 		return err
 	}
@@ -136,7 +136,7 @@ func (s *Server) backup(w http.ResponseWriter, r *http.Request, req *request) (e
 	}
 	defer func() { _ = f.Close() }()
 	w.Header().Set("Content-Type", "application/vnd.sqlite3")
-	w.Header().Set("Content-Disposition", `attachment; filename="headwright-`+s.shop.Now().Local().Format("2006-01-02-1504")+`.db"`)
+	w.Header().Set("Content-Disposition", `attachment; filename="yatai-`+s.shop.Now().Local().Format("2006-01-02-1504")+`.db"`)
 	_, err = io.Copy(w, f)
 	return err
 }

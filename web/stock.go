@@ -6,7 +6,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // stockPage is the stock list, the shim box and the orders.

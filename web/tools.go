@@ -8,8 +8,8 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/gauge"
-	"headwright/shop"
+	"yatai/core/gauge"
+	"yatai/shop"
 )
 
 // addTool adds a tool to the register; mistakes come back on the reference page.

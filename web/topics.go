@@ -6,10 +6,10 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/length"
-	"headwright/core/seating"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/length"
+	"yatai/core/seating"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 type facePage struct {

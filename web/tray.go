@@ -8,9 +8,9 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/tray"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/tray"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 type trayRow struct {

@@ -17,8 +17,8 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/httprate"
 
-	"headwright/shop"
-	"headwright/store"
+	"yatai/shop"
+	"yatai/store"
 )
 
 //go:embed static views
@@ -67,7 +67,7 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, stop: o.Stop, sessions: scs.New()}
 	srv.sessions.Store = sqlite3store.New(st.Sessions())
 	srv.sessions.Lifetime = 14 * time.Hour
-	srv.sessions.Cookie.Name = "headwright"
+	srv.sessions.Cookie.Name = "yatai"
 	srv.sessions.Cookie.HttpOnly = true
 	srv.sessions.Cookie.SameSite = http.SameSiteLaxMode
 	return srv.routes(), nil
@@ -95,7 +95,7 @@ func (s *Server) routes() http.Handler {
 	r.With(guesses).Post("/q/{token}", s.page(s.customerSays))
 	r.With(guesses).Get("/q/{token}/quote.pdf", s.page(s.customerPDF))
 	r.With(guesses).Get("/q/{token}/photos/{id}", s.page(s.customerPhoto))
-	r.With(guesses).Get("/calendar/{key}/headwright.ics", s.page(s.calendar))
+	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.page(s.calendar))
 
 	r.Group(func(r chi.Router) {
 		r.Use(s.sessions.LoadAndSave)

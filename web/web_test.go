@@ -21,10 +21,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/internal/demofile"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web"
 )
 
 // site is the shop's pages over HTTP, on a copy of the demo.

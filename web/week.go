@@ -11,11 +11,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/field"
-	"headwright/core/schedule"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/draw"
+	"yatai/core/field"
+	"yatai/core/schedule"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/draw"
 )
 
 type weekData struct {

@@ -8,11 +8,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"headwright/core/engine"
-	"headwright/core/judge"
-	"headwright/core/route"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/engine"
+	"yatai/core/judge"
+	"yatai/core/route"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 // workData is the work order with what the lead may add to it.

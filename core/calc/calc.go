@@ -27,8 +27,8 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // Calc is a calculation by name.

@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/calc"
-	"headwright/core/field"
+	"yatai/core/calc"
+	"yatai/core/field"
 )
 
 type workedCase struct {

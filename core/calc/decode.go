@@ -11,11 +11,11 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/length"
-	"headwright/core/quantity"
-	"headwright/core/valvetrain"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/valvetrain"
 )
 
 // Bounds on what the door lets in.

@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/calc"
-	"headwright/core/field"
+	"yatai/core/calc"
+	"yatai/core/field"
 )
 
 // TestDoorNamesTheField sends nonsense and looks at the field that is named.

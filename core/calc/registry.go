@@ -4,14 +4,14 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/engine"
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/seating"
-	"headwright/core/surface"
-	"headwright/core/valvetrain"
+	"yatai/core/engine"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/seating"
+	"yatai/core/surface"
+	"yatai/core/valvetrain"
 )
 
 // registry lists every calculation, in the order of a head's way through the shop.

@@ -5,8 +5,8 @@ import (
 	"math/big"
 	"strings"
 
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Work collects the worked steps of an answer. Lengths are written in the unit most of

@@ -8,8 +8,8 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
+	"yatai/core/gauge"
+	"yatai/core/judge"
 )
 
 // State is what is known of a sign.

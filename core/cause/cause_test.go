@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/cause"
-	"headwright/core/gauge"
-	"headwright/core/judge"
+	"yatai/core/cause"
+	"yatai/core/gauge"
+	"yatai/core/judge"
 )
 
 // head makes a judgement of one intake and one exhaust with these features.

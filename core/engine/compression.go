@@ -6,9 +6,9 @@ import (
 	"math"
 	"math/big"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // ValveChange is a valve of the cylinder and how much deeper it lies afterwards.

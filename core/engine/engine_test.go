@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/engine"
-	"headwright/core/length"
+	"yatai/core/engine"
+	"yatai/core/length"
 )
 
 const mm = length.Millimetre

@@ -5,8 +5,8 @@ import (
 	"math/big"
 	"slices"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // PistonHeight is a piston's protrusion read at two places.

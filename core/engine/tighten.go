@@ -5,9 +5,9 @@ import (
 	"math"
 	"slices"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Bolt is a bolt by id and place on the face.

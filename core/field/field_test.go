@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/field"
+	"yatai/core/field"
 )
 
 func TestPathsJoin(t *testing.T) {

@@ -3,7 +3,7 @@ package gauge
 import (
 	"slices"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Outlier returns the index of the reading farthest from the median of its row, how far

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // StudyInput is a crossed study: every person read every part the same number of times,

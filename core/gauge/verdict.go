@@ -3,8 +3,8 @@
 package gauge
 
 import (
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // Value is what a gauge told: one number, or with feelers the bracket between the

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/length"
 )
 
 // TestBracketNeverContradicts checks that whatever a bracket says holds for every exact

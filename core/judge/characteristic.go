@@ -8,11 +8,11 @@ import (
 	"math/big"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Where a characteristic is read.

@@ -4,11 +4,11 @@ import (
 	"fmt"
 	"math/big"
 
-	"headwright/core/gauge"
-	"headwright/core/length"
-	"headwright/core/seating"
-	"headwright/core/surface"
-	"headwright/core/valvetrain"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/seating"
+	"yatai/core/surface"
+	"yatai/core/valvetrain"
 )
 
 // derived are the position's characteristics that are computed from others. read returns

@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
 )
 
 const um = length.Micrometre

@@ -4,9 +4,9 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
 )
 
 // Entry is how the numbers of a sweep arrive. Set is the size the gauge was zeroed on

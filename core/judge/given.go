@@ -3,7 +3,7 @@ package judge
 import (
 	"slices"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Given is a figure of the engine that a sheet gives: not a limit, but what the plan and

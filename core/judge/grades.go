@@ -5,9 +5,9 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/gauge"
-	"headwright/core/layout"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/length"
 )
 
 // Grade is one thing eyes can see on a part, with the verdict it carries and a line that

@@ -5,10 +5,10 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/gauge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/valvetrain"
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/valvetrain"
 )
 
 // Reading is one current reading of a head.

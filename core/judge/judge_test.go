@@ -6,10 +6,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
 )
 
 const mm = length.Millimetre

@@ -13,8 +13,8 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // Role is what a valve is for.

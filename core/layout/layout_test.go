@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/layout"
-	"headwright/core/length"
+	"yatai/core/layout"
+	"yatai/core/length"
 )
 
 const mm = length.Millimetre

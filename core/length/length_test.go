@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 func TestParse(t *testing.T) {

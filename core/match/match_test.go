@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/match"
+	"yatai/core/match"
 )
 
 // least tries every assignment.

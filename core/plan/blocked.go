@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Blocked is a valve no allowed face cut can save, and the limit in its way. An empty

@@ -9,9 +9,9 @@ package plan
 import (
 	"fmt"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/valvetrain"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/valvetrain"
 )
 
 // Range is a pair of inclusive limits.

@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/core/plan"
-	"headwright/core/valvetrain"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/valvetrain"
 )
 
 const mm = length.Millimetre

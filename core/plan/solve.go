@@ -5,7 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Done is what is planned for one valve, and the valve afterwards.

@@ -11,7 +11,7 @@ import (
 	"strconv"
 	"strings"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Kind is a kind of quantity with its base unit.

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/quantity"
+	"yatai/core/quantity"
 )
 
 func TestParse(t *testing.T) {

@@ -6,7 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/core/route"
+	"yatai/core/route"
 )
 
 // TestNoRouteBreaksTheOrderOfTheTrade derives routes from decisions at random, in every

@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/core/judge"
-	"headwright/core/route"
+	"yatai/core/judge"
+	"yatai/core/route"
 )
 
 func codes(ops []route.Operation) (out []string) {

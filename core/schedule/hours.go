@@ -7,7 +7,7 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/field"
+	"yatai/core/field"
 )
 
 // Shift is a stretch of working time within a day, in minutes after midnight: 480 to 720.

@@ -15,7 +15,7 @@ import (
 	"slices"
 	"time"
 
-	"headwright/core/field"
+	"yatai/core/field"
 )
 
 // Station is a place of work: what it can do at a time, and when.

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/schedule"
+	"yatai/core/schedule"
 )
 
 // monday is a Monday morning at opening time.

@@ -6,9 +6,9 @@ import (
 	"math"
 	"math/big"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // SeatInput is a contact ring as it is and as it is wanted. Angles are in degrees from

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/core/seating"
+	"yatai/core/length"
+	"yatai/core/seating"
 )
 
 const mm = length.Millimetre

@@ -4,9 +4,9 @@ import (
 	"math"
 	"math/big"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Point is a height z at a place x, y of the face.

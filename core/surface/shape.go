@@ -1,6 +1,6 @@
 package surface
 
-import "headwright/core/length"
+import "yatai/core/length"
 
 // Form is what a face's heights look like in words' measure. Hollow is how much the middle
 // of the head's length lies above its ends, negative below; Twist is how much one diagonal's

@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/core/surface"
+	"yatai/core/length"
+	"yatai/core/surface"
 )
 
 // plate makes a grid of 5 by 3 points with heights by f, micrometres, x and y from -2 and -1.

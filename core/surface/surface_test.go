@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/core/surface"
+	"yatai/core/length"
+	"yatai/core/surface"
 )
 
 const mm = length.Millimetre

@@ -7,9 +7,9 @@ package surface
 import (
 	"fmt"
 
-	"headwright/core/field"
-	"headwright/core/gauge"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
 )
 
 // Line is a straightedge line with the feeler bracket of its largest gap.

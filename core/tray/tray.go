@@ -8,8 +8,8 @@ import (
 	"fmt"
 	"slices"
 
-	"headwright/core/length"
-	"headwright/core/match"
+	"yatai/core/length"
+	"yatai/core/match"
 )
 
 // Place is an empty place of the head with what it shows.

@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/core/length"
-	"headwright/core/tray"
+	"yatai/core/length"
+	"yatai/core/tray"
 )
 
 const mm, um = length.Millimetre, length.Micrometre

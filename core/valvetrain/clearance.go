@@ -10,8 +10,8 @@ import (
 	"math/big"
 	"slices"
 
-	"headwright/core/field"
-	"headwright/core/length"
+	"yatai/core/field"
+	"yatai/core/length"
 )
 
 // Places are readings at the three places of a guide or stem: top is the spring

@@ -3,9 +3,9 @@ package valvetrain
 import (
 	"math"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/match"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/match"
 )
 
 // Bucket is one bucket with the shim it has now.

@@ -5,9 +5,9 @@ import (
 	"math"
 	"math/big"
 
-	"headwright/core/field"
-	"headwright/core/length"
-	"headwright/core/quantity"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // SpringReading is one length and load from the spring tester.

@@ -3,7 +3,7 @@ package valvetrain
 import (
 	"math/big"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // NewValve is how a new valve differs from the one measured: its own margin, and how

@@ -31,7 +31,7 @@ var allowed = map[string][]string{
 	"internal": {"store", "shop", "demo"}, // what tests share
 }
 
-const module = "headwright/"
+const module = "yatai/"
 
 func TestArrowsPointOneWay(t *testing.T) {
 	cmd := exec.Command("go", "list", "-json=ImportPath,Imports", "./...")

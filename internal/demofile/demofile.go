@@ -9,9 +9,9 @@ import (
 	"testing"
 	"time"
 
-	"headwright/demo"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/demo"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // Path returns the path of a fresh copy of the demo's file in a folder of the test's own.
@@ -29,7 +29,7 @@ func Path(t testing.TB) string {
 }
 
 var made = sync.OnceValues(func() ([]byte, error) {
-	dir, err := os.MkdirTemp("", "headwright-test")
+	dir, err := os.MkdirTemp("", "yatai-test")
 	if err != nil {
 		return nil, err
 	}

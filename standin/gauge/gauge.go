@@ -13,7 +13,7 @@ import (
 	"net/http"
 	"strings"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Part is what is measured: readings scatter about Nominal by Noise (two standard

@@ -7,8 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/core/length"
-	"headwright/standin/gauge"
+	"yatai/core/length"
+	"yatai/standin/gauge"
 )
 
 func TestSameSeedSameReadings(t *testing.T) {

@@ -5,7 +5,7 @@ import (
 	"fmt"
 	"io"
 
-	"headwright/core/length"
+	"yatai/core/length"
 )
 
 // Head reads the true values of a head from the readings file a shop exports of it

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/length"
-	"headwright/standin/gauge"
+	"yatai/core/length"
+	"yatai/standin/gauge"
 )
 
 // TestSendIsOneRequestPerValue sends to a shop that takes one value and refuses the next.

@@ -5,7 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"headwright/standin/supplier"
+	"yatai/standin/supplier"
 )
 
 func TestSupplierAnswersTheSame(t *testing.T) {

@@ -4,14 +4,14 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/engine"
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/core/quantity"
-	"headwright/core/seating"
-	"headwright/core/surface"
-	"headwright/core/valvetrain"
+	"yatai/core/engine"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/seating"
+	"yatai/core/surface"
+	"yatai/core/valvetrain"
 )
 
 // Calc draws what explains a calculation's answer, from its input and output structs. A

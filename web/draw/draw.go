@@ -9,7 +9,7 @@ import (
 	"html/template"
 	"strings"
 
-	"headwright/core/gauge"
+	"yatai/core/gauge"
 )
 
 // svg collects SVG elements. Numbers are written with two decimals; text is escaped.

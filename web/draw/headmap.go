@@ -4,9 +4,9 @@ import (
 	"html/template"
 	"slices"
 
-	"headwright/core/gauge"
-	"headwright/core/layout"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/length"
 )
 
 // Map says what a head map shows besides the layout.

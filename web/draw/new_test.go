@@ -10,13 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/surface"
-	"headwright/shop"
-	"headwright/web/draw"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/surface"
+	"yatai/shop"
+	"yatai/web/draw"
 )
 
 // whole checks that a drawing is well-formed and has no number that is none.

@@ -4,8 +4,8 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/judge"
-	"headwright/core/length"
+	"yatai/core/judge"
+	"yatai/core/length"
 )
 
 // Rose draws a guide seen along its axis: at top, middle and bottom an ellipse with the

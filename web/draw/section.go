@@ -4,8 +4,8 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/gauge"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/length"
 )
 
 // Section is one valve in its guide, as read. What was not read is nil.

@@ -4,9 +4,9 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/judge"
-	"headwright/core/length"
-	"headwright/shop"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
 )
 
 // Shift draws a figure before and after between its limits: posts, near zone hatched, the

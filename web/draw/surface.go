@@ -5,9 +5,9 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/layout"
-	"headwright/core/length"
-	"headwright/core/surface"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/surface"
 )
 
 // Relief draws the face's heights as a relief seen from above: bands of equal height with

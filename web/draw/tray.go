@@ -7,7 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"headwright/core/layout"
+	"yatai/core/layout"
 )
 
 // TrayPart is a part in its compartment. State is own, inferred, unknown, missing or new;

@@ -7,7 +7,7 @@ import (
 	"strings"
 	"time"
 
-	"headwright/core/schedule"
+	"yatai/core/schedule"
 )
 
 // WeekBar is what the drawing of the week shows of a bar besides its times.

@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/core/schedule"
-	"headwright/web/draw"
+	"yatai/core/schedule"
+	"yatai/web/draw"
 )
 
 // weekOf plans some tasks at two stations from a Monday afternoon on.

@@ -4,9 +4,9 @@ import (
 	"html/template"
 	"math"
 
-	"headwright/core/gauge"
-	"headwright/core/judge"
-	"headwright/core/length"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/length"
 )
 
 // Window draws where a feature lies between its limits: limits as posts, the near zone

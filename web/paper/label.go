@@ -8,7 +8,7 @@ import (
 
 	"rsc.io/qr"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // Label is what one label says. Code is in its QR code.

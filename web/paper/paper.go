@@ -14,10 +14,10 @@ import (
 	"codeberg.org/go-fonts/liberation/liberationsansregular"
 	"codeberg.org/go-pdf/fpdf"
 
-	"headwright/core/gauge"
-	"headwright/core/layout"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // sheet is a PDF page of A4 being written.

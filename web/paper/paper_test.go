@@ -14,11 +14,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
-	"headwright/core/length"
-	"headwright/internal/demofile"
-	"headwright/shop"
-	"headwright/store"
-	"headwright/web/paper"
+	"yatai/core/length"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/store"
+	"yatai/web/paper"
 )
 
 func head(t *testing.T, tag string) *shop.File {

@@ -10,10 +10,10 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"headwright/core/gauge"
-	"headwright/core/length"
-	"headwright/core/route"
-	"headwright/shop"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/route"
+	"yatai/shop"
 )
 
 // Report writes a head's report as PDF, figures in u.

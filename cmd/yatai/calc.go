@@ -6,8 +6,8 @@ import (
 	"os"
 	"slices"
 
-	"headwright/core/calc"
-	"headwright/core/field"
+	"yatai/core/calc"
+	"yatai/core/field"
 )
 
 // calcCmd is declared for the program's help; runCalc does the work.
@@ -22,7 +22,7 @@ func (c calcCmd) Run() error { return nil }
 // maxInput bounds what is read.
 const maxInput = 16 << 20
 
-// runCalc answers "headwright calc [NAME [FILE]]" and returns the exit code: 0 with the
+// runCalc answers "yatai calc [NAME [FILE]]" and returns the exit code: 0 with the
 // result on out, 2 with {"error":{...}} on errOut for bad input.
 func runCalc(args []string, in io.Reader, out, errOut io.Writer) int {
 	steps := slices.Contains(args, "--steps")

@@ -13,8 +13,8 @@ import (
 	"strings"
 	"time"
 
-	"headwright/shop"
-	"headwright/store"
+	"yatai/shop"
+	"yatai/store"
 )
 
 type backupCmd struct {

@@ -14,11 +14,11 @@ import (
 	"syscall"
 	"time"
 
-	"headwright/demo"
-	"headwright/shop"
-	"headwright/standin/supplier"
-	"headwright/store"
-	"headwright/web"
+	"yatai/demo"
+	"yatai/shop"
+	"yatai/standin/supplier"
+	"yatai/store"
+	"yatai/web"
 )
 
 type serveCmd struct {
@@ -27,7 +27,7 @@ type serveCmd struct {
 	Tries int    `default:"10" help:"Wrong passwords or PINs a name may have in a minute."`
 }
 
-func (c serveCmd) Run() error { return serve(c.DB, c.Addr, c.Tries, nil, "") }
+func (c serveCmd) Run() error { return serve(c.DB, c.Addr, c.Tries, nil) }
 
 type demoCmd struct {
 	Addr  string `default:"127.0.0.1:8417" help:"Address to listen on."`
@@ -39,18 +39,32 @@ type demoCmd struct {
 func (c demoCmd) Run() error {
 	path := c.Keep
 	if path == "" {
-		dir, err := os.MkdirTemp("", "headwright-demo")
+		dir, err := os.MkdirTemp("", "yatai-demo")
 		if err != nil {
 			return err
 		}
 		defer func() { _ = os.RemoveAll(dir) }()
 		path = filepath.Join(dir, "demo.db")
 	}
-	fill := demo.Fill
+	show := &show{fill: demo.Fill, hint: demo.SignInHint, ask: askSupplier}
 	if c.Bulk > 0 {
-		fill = func(ctx context.Context, s *shop.Shop) error { return demo.FillYears(ctx, s, c.Bulk, progress) }
+		show.fill = func(ctx context.Context, s *shop.Shop) error { return demo.FillYears(ctx, s, c.Bulk, progress) }
 	}
-	return serve(path, c.Addr, c.Tries, fill, demo.SignInHint)
+	return serve(path, c.Addr, c.Tries, show)
+}
+
+// show is what only the demo has: data, the names to sign in with, and the simulated
+// outside things.
+type show struct {
+	fill func(context.Context, *shop.Shop) error
+	hint string
+	ask  func(kind, name string) (costCents int64, leadDays int, note string, ok bool)
+}
+
+// askSupplier asks the simulated parts supplier.
+func askSupplier(kind, name string) (int64, int, string, bool) {
+	o, ok := supplier.Ask(kind, name)
+	return o.CostCents, o.LeadDays, o.Note, ok
 }
 
 // progress says on the terminal how far something long has come.
@@ -60,9 +74,9 @@ func progress(done, of int) {
 	}
 }
 
-// serve opens the file, fills it if fill is given and it is empty, and answers until it
-// is told to stop.
-func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) error, hint string) error {
+// serve opens the file and answers until it is told to stop; answers under way are finished
+// then. With a show an empty file is filled first.
+func serve(path, addr string, tries int, demo *show) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if os.Getenv("GOGC") == "" {
@@ -73,8 +87,10 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 		return err
 	}
 	defer func() { _ = release() }()
-	if fill != nil {
-		if err := fillNew(ctx, path, fill); err != nil {
+	var hint string
+	if demo != nil {
+		hint = demo.hint
+		if err := fillNew(ctx, path, demo.fill); err != nil {
 			return err
 		}
 	}
@@ -84,9 +100,8 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 	}
 	defer func() { _ = st.Close() }()
 	s := shop.New(st, time.Now)
-	s.Ask = func(kind, name string) (int64, int, string, bool) {
-		o, ok := supplier.Ask(kind, name)
-		return o.CostCents, o.LeadDays, o.Note, ok
+	if demo != nil {
+		s.Ask = demo.ask
 	}
 	if err := s.Equip(ctx); err != nil {
 		return err
@@ -101,21 +116,25 @@ func serve(path, addr string, tries int, fill func(context.Context, *shop.Shop) 
 		return err
 	}
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
-	fmt.Printf("Headwright is at http://%s\n", l.Addr())
+	fmt.Printf("Yatai is at http://%s\n", l.Addr())
 	if hint != "" {
 		fmt.Println(hint)
 	}
+	finished := make(chan error, 1)
 	go func() {
 		<-ctx.Done()
-		end, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+		end, cancel := context.WithTimeout(context.Background(), finishWithin)
 		defer cancel()
-		_ = srv.Shutdown(end)
+		finished <- srv.Shutdown(end)
 	}()
 	if err := srv.Serve(l); !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
-	return nil
+	return <-finished // Serve returns as soon as Shutdown is called: the answers go on
 }
+
+// finishWithin is how long answers under way may take when the program is told to stop.
+const finishWithin = 10 * time.Second
 
 // fillNew fills the file at path when nobody owns it yet.
 func fillNew(ctx context.Context, path string, fill func(context.Context, *shop.Shop) error) error {
@@ -133,11 +152,11 @@ func fillNew(ctx context.Context, path string, fill func(context.Context, *shop.
 	return errors.Join(err, st.Close())
 }
 
-type checkCmd struct {
+type doctorCmd struct {
 	DB string `name:"db" required:"" help:"The shop's file." type:"existingfile"`
 }
 
-func (c checkCmd) Run() error {
+func (c doctorCmd) Run() error {
 	st, err := store.Open(c.DB)
 	if err != nil {
 		return err

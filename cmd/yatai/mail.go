@@ -10,7 +10,7 @@ import (
 	"strings"
 	"time"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // post sends what waits in the outbox, by the mail server of the settings, until ctx ends.

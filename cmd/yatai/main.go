@@ -1,9 +1,10 @@
-// Command headwright is the cylinder head shop's program: it serves the shop's pages,
+// Command yatai is the cylinder head shop's program: it serves the shop's pages,
 // starts a demo, and answers the calculations of the core on the command line.
 package main
 
 import (
 	"os"
+	"runtime/debug"
 
 	"github.com/alecthomas/kong"
 )
@@ -14,10 +15,21 @@ type commands struct {
 	Demo    demoCmd    `cmd:"" help:"Serve a shop with demo data, made anew."`
 	Calc    calcCmd    `cmd:"" help:"Answer a calculation: JSON in, JSON out. Without a name, list them."`
 	Gauge   gaugeCmd   `cmd:"" help:"A simulated digital gauge: sends readings to a station."`
-	Check   checkCmd   `cmd:"" help:"Check a shop's file."`
+	Doctor  doctorCmd  `cmd:"" help:"Look whether a shop's file is sound."`
 	Backup  backupCmd  `cmd:"" help:"Copy a shop's file as it is at one moment, and check the copy."`
 	Restore restoreCmd `cmd:"" help:"Put a backup in the place of a shop's file."`
 	User    userCmd    `cmd:"" help:"The people of a shop, for an owner who cannot sign in."`
+
+	Version kong.VersionFlag `help:"Say which version this is, and go."`
+}
+
+// version is the version the program was built from: its tag, or the commit's time and hash.
+func version() string {
+	info, ok := debug.ReadBuildInfo()
+	if !ok {
+		return "yatai (version not known)"
+	}
+	return "yatai " + info.Main.Version + ", " + info.GoVersion
 }
 
 func main() {
@@ -26,6 +38,6 @@ func main() {
 		os.Exit(runCalc(os.Args[2:], os.Stdin, os.Stdout, os.Stderr))
 	}
 	var c commands
-	ctx := kong.Parse(&c, kong.Name("headwright"), kong.Description("The tool of a cylinder head machine shop."), kong.UsageOnError())
+	ctx := kong.Parse(&c, kong.Name("yatai"), kong.Description("The tool of a cylinder head machine shop."), kong.UsageOnError(), kong.Vars{"version": version()})
 	ctx.FatalIfErrorf(ctx.Run())
 }

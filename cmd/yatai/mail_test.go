@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/shop"
+	"yatai/shop"
 )
 
 // mailServer is a small mail server for one mail: it answers as a real one does and

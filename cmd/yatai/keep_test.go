@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"headwright/internal/demofile"
-	"headwright/shop"
-	"headwright/store"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/store"
 )
 
 // TestAnOwnerLockedOutComesBackIn makes a shop on the command line, forgets the password
@@ -49,7 +49,7 @@ func TestBackupAndRestoreOnTheCommandLine(t *testing.T) {
 	assert.Error(t, backupCmd{DB: path, To: copied}.Run(), "a backup is never written over")
 	back := filepath.Join(dir, "shop.db")
 	require.NoError(t, restoreCmd{From: copied, DB: back}.Run())
-	require.NoError(t, checkCmd{DB: back}.Run())
+	require.NoError(t, doctorCmd{DB: back}.Run())
 	st, err := store.Open(back)
 	require.NoError(t, err)
 	f, err := shop.New(st, time.Now).File(t.Context(), "T0401")
@@ -59,6 +59,6 @@ func TestBackupAndRestoreOnTheCommandLine(t *testing.T) {
 	release, err := store.Lock(back)
 	require.NoError(t, err)
 	assert.ErrorIs(t, restoreCmd{From: copied, DB: back}.Run(), store.ErrInUse)
-	assert.ErrorIs(t, serve(back, "127.0.0.1:0", 10, nil, ""), store.ErrInUse, "two programs never serve one file")
+	assert.ErrorIs(t, serve(back, "127.0.0.1:0", 10, nil), store.ErrInUse, "two programs never serve one file")
 	require.NoError(t, release())
 }

@@ -8,8 +8,8 @@ import (
 	"os"
 	"time"
 
-	"headwright/core/length"
-	"headwright/standin/gauge"
+	"yatai/core/length"
+	"yatai/standin/gauge"
 )
 
 type gaugeCmd struct {
