@@ -149,7 +149,7 @@ func (p *planner) input(ask PlanAsk) (plan.Input, []string) {
 			r.MarginMin = *m.Low
 		}
 		if nm, ok := p.sheet.Give("given.new_margin", string(role)); ok {
-			r.NewValve = &valvetrain.NewValve{Margin: nm, TipChange: p.give("given.new_tip", string(role), 0), GrooveChange: p.give("given.new_groove", string(role), 0)}
+			r.NewValve = &valvetrain.NewValve{Margin: nm, LengthChange: p.give("given.new_tip", string(role), 0), GrooveChange: p.give("given.new_groove", string(role), 0)}
 		}
 		if role == layout.Intake {
 			in.Roles.Intake = r

@@ -110,7 +110,7 @@ func judgeSeal(f *File, set Settings, position string, v map[string]string) (boo
 		if err != nil {
 			return false, "", err
 		}
-		any, ok = true, ok && out.Pass
+		any, ok = true, ok && out.Pass != nil && *out.Pass
 		said = append(said, "vacuum "+v["vacuum"]+map[string]string{"valve": ": the leak turns with the valve", "seat": ": leaks at every turn, the seat", "": ""}[out.Suspect])
 	}
 	if v["liquid"] != "" {

@@ -22,12 +22,19 @@ type StudyForm struct {
 	Cells         map[string]string
 }
 
+// StudyData is a study with the names of who read what.
+type StudyData struct {
+	People []string `json:"people"`
+	Parts  []string `json:"parts"`
+	gauge.StudyInput
+}
+
 // StudyOf reads a study's form and works it out. Errors are keyed by cell, "person/0",
 // "what", "parts" or "trials".
-func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
+func StudyOf(f StudyForm) (StudyData, gauge.StudyOutput, error) {
 	errs := field.Errors{}
 	required(errs, "what", f.What, "what was read, and how?", 100)
-	var in gauge.StudyInput
+	var in StudyData
 	var rows []int // of the form, one may be left empty
 	for i, p := range f.People {
 		if p = optional(errs, fmt.Sprintf("person/%d", i), p, 60); p != "" {
@@ -36,6 +43,9 @@ func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
 	}
 	if len(in.People) < 2 {
 		errs.Addf("person/1", "two people at least")
+	}
+	if f.Parts < 2 || f.Trials < 2 {
+		errs.Addf("parts", "two parts and two readings of each at least")
 	}
 	for k := range f.Parts {
 		in.Parts = append(in.Parts, fmt.Sprint(k+1))
@@ -57,7 +67,7 @@ func StudyOf(f StudyForm) (gauge.StudyInput, gauge.StudyOutput, error) {
 	if err := errs.Err(); err != nil {
 		return in, gauge.StudyOutput{}, err
 	}
-	out, err := gauge.Study(in)
+	out, err := gauge.Study(in.StudyInput)
 	return in, out, err
 }
 
@@ -79,11 +89,11 @@ func (s *Shop) KeepStudy(ctx context.Context, a Actor, tool uint, f StudyForm) e
 		if err != nil {
 			return "", err
 		}
-		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.Variance.U, PersonID: a.ID, At: s.now()}
+		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.U(), PersonID: a.ID, At: s.now()}
 		if err := tx.Add(&st); err != nil {
 			return "", err
 		}
-		return "", s.note(tx, a, 0, "study kept", fmt.Sprintf("%s: U %s", t.Name, out.Variance.U))
+		return "", s.note(tx, a, 0, "study kept", fmt.Sprintf("%s: U %s", t.Name, out.U()))
 	})
 	return err
 }
@@ -118,7 +128,7 @@ func (s *Shop) TakeU(ctx context.Context, a Actor, writeID string, tool, study u
 // Studied is a kept study with what it comes to.
 type Studied struct {
 	store.Study
-	In  gauge.StudyInput
+	In  StudyData
 	Out gauge.StudyOutput
 }
 
@@ -130,7 +140,7 @@ func studied(all []store.Study) ([]Studied, error) {
 			return nil, err
 		}
 		var err error
-		if x.Out, err = gauge.Study(x.In); err != nil {
+		if x.Out, err = gauge.Study(x.In.StudyInput); err != nil {
 			return nil, err
 		}
 		out = append(out, x)

@@ -150,11 +150,7 @@ func leafJSON(f calc.Field, text string) any {
 	case text == "":
 		return nil
 	case f.List:
-		var list []any
-		for _, t := range strings.Split(text, ";") {
-			list = append(list, strings.TrimSpace(t))
-		}
-		return list
+		return listOf(text, separators[f.Depth])
 	case f.Type == "value" && strings.Contains(text, ";"):
 		goes, nogo, _ := strings.Cut(text, ";")
 		return map[string]any{"go": strings.TrimSpace(goes), "nogo": strings.TrimSpace(nogo)}
@@ -162,6 +158,48 @@ func leafJSON(f calc.Field, text string) any {
 		return json.RawMessage(text)
 	}
 	return text
+}
+
+// separators set the entries of a list apart, by how many lists lie in each other. Of three:
+// a line for each person, a semicolon between the parts, a slash between the readings.
+var separators = map[int][]string{1: {";"}, 2: {"\n", ";"}, 3: {"\n", ";", "/"}}
+
+// listOf cuts text into lists in lists.
+func listOf(text string, by []string) []any {
+	var list []any
+	for t := range strings.SplitSeq(strings.TrimSpace(text), by[0]) {
+		if len(by) > 1 {
+			list = append(list, listOf(t, by[1:]))
+		} else {
+			list = append(list, strings.TrimSpace(t))
+		}
+	}
+	return list
+}
+
+// listText writes lists in lists as listOf reads them.
+func listText(list []any, by []string) string {
+	var out []string
+	for _, e := range list {
+		if inner, ok := e.([]any); ok && len(by) > 1 {
+			out = append(out, listText(inner, by[1:]))
+		} else {
+			out = append(out, fmt.Sprint(e))
+		}
+	}
+	join := by[0]
+	if join != "\n" {
+		join += " "
+	}
+	return strings.Join(out, join)
+}
+
+// depth is how many lists lie in each other.
+func depth(x any) int {
+	if list, ok := x.([]any); ok && len(list) > 0 {
+		return 1 + depth(list[0])
+	}
+	return 0
 }
 
 // spread turns an input in JSON into a form's values.
@@ -176,16 +214,15 @@ func spread(v url.Values, path string, x any) {
 			spread(v, field.Join(path, k), e)
 		}
 	case []any:
-		var texts []string
+		rows := false
 		for i, e := range x {
 			if _, object := e.(map[string]any); object {
 				spread(v, fmt.Sprintf("%s[%d]", path, i), e)
-				continue
+				rows = true
 			}
-			texts = append(texts, fmt.Sprint(e))
 		}
-		if texts != nil {
-			v.Set(path, strings.Join(texts, "; "))
+		if by := separators[depth(x)]; by != nil && !rows {
+			v.Set(path, listText(x, by))
 		}
 		v.Set("rows."+path, strconv.Itoa(len(x)))
 	case bool:

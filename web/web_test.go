@@ -443,7 +443,7 @@ func TestCalcAPI(t *testing.T) {
 	_, list := v.get("/api/calc")
 	var all []struct{ Name, Example json.RawMessage }
 	require.NoError(t, json.Unmarshal([]byte(list), &all))
-	assert.Len(t, all, 20)
+	assert.Equal(t, 23, len(all))
 	ask := func(name, body string) (int, string) {
 		r, err := http.NewRequest("POST", s.URL+"/api/calc/"+name, strings.NewReader(body))
 		require.NoError(t, err)
@@ -509,6 +509,9 @@ func formValues(page string) url.Values {
 			continue
 		}
 		form.Set(name[1], unescape.Replace(value[1]))
+	}
+	for _, m := range regexp.MustCompile(`(?s)<textarea name="([^"]*)"[^>]*>(.*?)</textarea>`).FindAllStringSubmatch(page, -1) {
+		form.Set(m[1], unescape.Replace(m[2]))
 	}
 	for _, m := range regexp.MustCompile(`(?s)<select name="([^"]*)".*?</select>`).FindAllStringSubmatch(page, -1) {
 		if o := regexp.MustCompile(`<option selected>([^<]*)`).FindStringSubmatch(m[0]); o != nil {

@@ -18,6 +18,7 @@
 //	choices  of a text: the words allowed
 //	max      of a length: the largest that makes sense
 //	empty    present when a list may be empty
+//	list     present on the list that may stand in the place of its whole object
 package calc
 
 import (
@@ -131,6 +132,7 @@ type Field struct {
 	Default  string   `json:"default,omitempty"`
 	Choices  []string `json:"choices,omitempty"`
 	List     bool     `json:"list,omitempty"`
+	Depth    int      `json:"depth,omitempty"` // of a list: how many lists lie in each other
 	Fields   []Field  `json:"fields,omitempty"` // of an object, or of a list's objects
 }
 
@@ -146,16 +148,14 @@ func fieldsOf(t reflect.Type) []Field {
 		f := Field{Name: sf.Tag.Get("json"), Doc: sf.Tag.Get("doc")}
 		f.Default, f.Optional = sf.Tag.Lookup("opt")
 		ft := sf.Type
-		if ft.Kind() == reflect.Slice {
-			f.List, ft = true, ft.Elem()
+		for ft.Kind() == reflect.Slice {
+			f.List, f.Depth, ft = true, f.Depth+1, ft.Elem()
 		}
 		if ft.Kind() == reflect.Pointer && ft != ratType {
 			ft = ft.Elem()
 		}
 		f.describe(ft, sf.Tag)
-		if f.List {
-			f.Type = "list of " + f.Type
-		}
+		f.Type = strings.Repeat("list of ", f.Depth) + f.Type
 		out = append(out, f)
 	}
 	return out

@@ -98,6 +98,9 @@ func (d *decoder) value(path string, v reflect.Value, tag reflect.StructTag) err
 		return err
 	case v.Type() == lengthType || v.Type() == ratType || v.Type() == sizedType:
 		return d.scalar(path, v, tag, t)
+	case v.Kind() == reflect.Struct && t == json.Delim('[') && listField(v.Type()) >= 0:
+		i := listField(v.Type())
+		return d.list(path, v.Field(i), v.Type().Field(i).Tag, t)
 	case v.Kind() == reflect.Struct:
 		return d.object(path, v, t)
 	case v.Kind() == reflect.Slice:
@@ -124,7 +127,7 @@ func (d *decoder) object(path string, v reflect.Value, t json.Token) error {
 		case !ok:
 			return field.Errorf(clip(at), "there is no such field here")
 		case seen[name]:
-			return field.Errorf(at, "is given twice")
+			return field.Errorf(clip(at), "is given twice")
 		}
 		seen[name] = true
 		if err := d.value(at, v.FieldByIndex(f.Index), f.Tag); err != nil {
@@ -318,6 +321,17 @@ func bounded(path string, tag reflect.StructTag, sign int) error {
 		return field.Errorf(path, "must not be negative")
 	}
 	return field.Errorf(path, "must be more than nothing")
+}
+
+// listField is the field of t that takes a list given in the place of its object, -1 when
+// there is none.
+func listField(t reflect.Type) int {
+	for i := range t.NumField() {
+		if _, here := t.Field(i).Tag.Lookup("list"); here {
+			return i
+		}
+	}
+	return -1
 }
 
 func fieldNamed(t reflect.Type, name string) (reflect.StructField, bool) {

@@ -15,7 +15,7 @@ import (
 )
 
 // registry lists every calculation, in the order of a head's way through the shop.
-var registry = slices.Concat(measuring, heights, faces, fits, engines)
+var registry = slices.Concat(measuring, studies, heights, faces, fits, engines)
 
 var measuring = []Calc{
 	define(Calc{
@@ -48,21 +48,26 @@ var measuring = []Calc{
 	}),
 	define(Calc{
 		Name: "rock", Title: "Rock test", Purpose: "converts the side play of a valve head to guide clearance",
-		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide",
+		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide. The other way round, movement = clearance x (guide length + 2 x overhang) / guide length.",
 		Source:  "geometry of a stem tilted corner to corner in its guide",
 		Valid:   "a straight guide; a bell mouth lets the valve rock more than its middle is worn",
 		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`,
 	}, valvetrain.Rock, func(w *Work, in valvetrain.RockInput, out valvetrain.RockOutput) {
-		w.Say("movement x guide / (guide + 2 x overhang)", "%s x %s / (%s + 2 x %s) = %s", in.Movement, in.GuideLength, in.GuideLength, in.Overhang, out.Clearance)
+		if out.Clearance != nil {
+			w.Say("movement x guide / (guide + 2 x overhang)", "%s x %s / (%s + 2 x %s) = %s", in.Movement, in.GuideLength, in.GuideLength, in.Overhang, out.Clearance)
+		} else {
+			w.Say("clearance x (guide + 2 x overhang) / guide", "%s x (%s + 2 x %s) / %s = %s", in.Clearance, in.GuideLength, in.Overhang, in.GuideLength, out.Movement)
+		}
 	}),
 	define(Calc{
 		Name: "verdict", Title: "Verdict with doubt", Purpose: "holds a reading, with its doubt, against limits",
 		Formula: "the reading stands for [value - u, value + u], a feeler bracket for [go, nogo). Out: all of it outside. Sound: all of it inside. " +
-			"Near: sound, but closer to a limit than the near zone. Anything else is in doubt: the reading cannot tell.",
+			"Near: sound, but closer to a limit than the near zone. Anything else is in doubt: the reading cannot tell. " +
+			"How likely the true value is inside: Phi(2 (high - value)/u) - Phi(2 (low - value)/u); of a bracket, the share of it that lies inside.",
 		Source:  "conformity decided by the whole interval of the reading, k = 2",
 		Valid:   "limits are inclusive; u is the expanded uncertainty (k = 2)",
 		Example: `{"value":"0.048mm","u":"0.004mm","low":"0.020mm","high":"0.060mm","near":"0.006mm"}`,
-	}, gauge.JudgeInput, func(w *Work, in gauge.VerdictInput, out gauge.Result) {
+	}, gauge.JudgeInput, func(w *Work, in gauge.VerdictInput, out gauge.VerdictOutput) {
 		if in.Value.Bracket {
 			w.Say("stands for", "%s up to but not including %s", in.Value.Go, in.Value.NoGo)
 		} else {
@@ -70,6 +75,7 @@ var measuring = []Calc{
 		}
 		w.Say("distance to the "+out.Side+" limit", "%s", out.Distance)
 		w.Say("verdict", "%s", out.Verdict.Label())
+		w.Say("likely to be inside", "%s of 1", out.PInside)
 	}),
 	define(Calc{
 		Name: "settle", Title: "Which tool settles it", Purpose: "names the coarsest tool that would still tell a reading's verdict",
@@ -86,11 +92,26 @@ var measuring = []Calc{
 	}),
 }
 
+var studies = []Calc{
+	define(Calc{
+		Name: "study", Title: "Study of a tool", Purpose: "repeatability and reproducibility of a tool with its method, by people who read the same parts",
+		Formula: "analysis of variance with people, parts and their interaction. When the interaction's probability is above alpha it is pooled into repeatability. Reproducibility = root of people's + interaction's variance; grr = root of repeatability squared + reproducibility squared; U = 2 grr.",
+		Source:  "crossed analysis of variance, variances below 0 count as 0",
+		Valid:   "every person reads every part as often, blind; parts that span what is met at the bench",
+		Example: `{"readings":[[["8.001mm","8.002mm"],["8.011mm","8.010mm"]],[["8.002mm","8.003mm"],["8.012mm","8.013mm"]]]}`,
+	}, gauge.Study, func(w *Work, in gauge.StudyInput, out gauge.StudyOutput) {
+		w.Say("interaction, probability", "%s, %s%s", out.Interaction, out.PInteraction, map[bool]string{true: ": pooled"}[out.Pooled])
+		w.Say("repeatability, reproducibility", "%s, %s", out.Repeatability, out.Reproducibility)
+		w.Say("both, root of squares; U = twice that", "%s; %s", out.GRR, out.U())
+		w.Say("between the parts, of all", "%s, %s", out.Part, out.Total)
+	}),
+}
+
 var heights = []Calc{
 	define(Calc{
 		Name: "stackup", Title: "Stack-up of one valve", Purpose: "what a set of cuts and new parts does to one valve",
 		Formula: "recession' = recession + seat cut + face grind - face cut - (new margin - margin)\nmargin' = (new margin or margin) - face grind\n" +
-			"stem' = stem + seat cut + face grind - tip grind + tip change\nspring' = spring + seat cut + face grind + groove change - spring shim + pad cut\n" +
+			"stem' = stem + seat cut + face grind - tip grind - (new margin - margin) + length change\nspring' = spring + seat cut + face grind - (new margin - margin) + groove change - spring shim + pad cut\n" +
 			"lash' = lash - rise - shim change (bucket); lash - rise + ratio x (gasket change - face cut - pushrod change) (rocker)",
 		Source:  "lengths along the stem's axis, added with their signs",
 		Valid:   "all lengths along the stem's axis; a cut of thickness n on a face at angle a sinks the valve by n / cos a",
@@ -191,7 +212,7 @@ var faces = []Calc{
 var fits = []Calc{
 	define(Calc{
 		Name: "seat", Title: "Seat ring", Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
-		Formula: "width = (outer - inner) / (2 cos a). An edge moves by depth x 2/(tan a - tan b) at the top, 2/(tan g - tan a) at the bottom. If the outer edge must move out the seat goes deeper first, which moves the inner edge out as well. Inset = (valve head - outer edge) / 2.",
+		Formula: "width = (outer - inner) / (2 cos a). With ko = tan a - tan b and ki = tan g - tan a: main = the largest of 0, (outer edge wanted - outer)/2 ko and (inner - inner edge wanted)/2 ki, so that the ring always comes out full. Top = (outer - wanted)/2 ko + main, bottom = (wanted inner - inner)/2 ki + main. The valve sinks by the main cut; the top cut takes top / tan b of the room. Inset = (valve head - outer edge) / 2.",
 		Source:  "geometry of cones that meet at the ring's edges",
 		Valid:   "angles from the face plane, edges as diameters, depths along the valve's axis; cutter true to the guide",
 		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`,
@@ -200,7 +221,7 @@ var fits = []Calc{
 		w.Say("main cut", "%s", out.MainDepth)
 		w.Say("top cut", "%s", out.TopDepth)
 		w.Say("bottom cut, to an inner edge of", "%s, %s", out.BottomDepth, out.TargetInner)
-		w.Say("ring left short", "%s", out.RingShort)
+		w.Say("the valve sinks by, room the top cut takes", "%s, %s", out.Sink, out.RoomUsed)
 		w.Say("inset from the valve's edge", "%s", out.Inset)
 	}),
 	define(Calc{
@@ -217,8 +238,17 @@ var fits = []Calc{
 		}
 	}),
 	define(Calc{
+		Name: "temperature", Title: "Length at 20 C", Purpose: "brings a length read on a warm or cold part to 20 C",
+		Formula: "length x (1 + at (tool - 20)) / (1 + ap (part - 20)), with the expansion of the tool and of the part as for fits",
+		Source:  "linear expansion from 20 C",
+		Valid:   "part and tool each at one even temperature; an aluminium head warm from the wash can be 40 um out over 92 mm",
+		Example: `{"length":"92.000mm","material":"aluminium","part_temp":"40C","tool_material":"steel","tool_temp":"22C"}`,
+	}, seating.Temperature, func(w *Work, in seating.TemperatureInput, out seating.TemperatureOutput) {
+		w.Say("at 20 C", "%s read at %s C with a tool at %s C: %s", in.Length, in.PartTemp, in.ToolTemp, out.At20)
+	}),
+	define(Calc{
 		Name: "vacuum", Title: "Vacuum test", Purpose: "whether a seat holds vacuum, and if not whether to suspect the valve or the seat",
-		Formula: "pass when every reading is at least baseline - drop. Some pass and some fail as the valve is turned: suspect the valve. All fail: suspect the seat.",
+		Formula: "a reading holds at baseline - drop + u and more, fails below baseline - drop - u, else it is in doubt. Pass when all hold. Some fail and some hold as the valve is turned: suspect the valve. All fail, two at least: the seat. Else turn the valve and read on.",
 		Source:  "trade practice: the day's own baseline, the valve turned between readings",
 		Valid:   "bare valve without spring; baseline is the tester's own reading with its cup blanked, of the same day",
 		Example: `{"baseline":"84kPa","drop":"4kPa","readings":["82kPa","70kPa","83kPa","82kPa"]}`,
@@ -226,7 +256,16 @@ var fits = []Calc{
 		for _, r := range in.Readings {
 			w.Say("reading against baseline - drop", "%s kPa against %s - %s kPa", r, in.Baseline, in.Drop)
 		}
-		w.Say("verdict", "%s", map[bool]string{true: "holds", false: "leaks: suspect the " + out.Suspect}[out.Pass])
+		switch {
+		case out.Pass == nil:
+			w.Say("verdict", "too close to tell with this tester")
+		case *out.Pass:
+			w.Say("verdict", "holds")
+		case out.Suspect == seating.SuspectTurn:
+			w.Say("verdict", "leaks: turn the valve and read again")
+		default:
+			w.Say("verdict", "leaks: suspect the %s", out.Suspect)
+		}
 	}),
 }
 
@@ -264,14 +303,30 @@ var engines = []Calc{
 			w.Say("shell "+s.Name, "%s - %s - 2 x %s = %s", in.Housing, in.Journal, s.Thickness, out.Clearance[i])
 		}
 		w.Say("to fit", "%s", orNone(out.Choice))
+		if in.HousingCodes != nil || in.JournalCodes != nil {
+			w.Say("marks: housing, journal", "%s, %s", orNone(out.HousingCode), orNone(out.JournalCode))
+		}
 	}),
 	define(Calc{
-		Name: "piston", Title: "Piston clearance", Purpose: "mean bore less piston",
-		Formula: "clearance = mean of the bore readings - piston", Source: "difference of diameters",
+		Name: "reach", Title: "Reach to the piston", Purpose: "what is left between something proud of the face and the piston",
+		Formula: "clearance = gasket + deck - protrusion", Source: "sum of heights",
+		Valid:   "both at rest and cold; what moves and grows takes its share of it",
+		Example: `{"protrusion":"1.2mm","gasket":"0.8mm","deck":"0.1mm"}`,
+	}, engine.Reach, func(w *Work, in engine.ReachInput, out engine.ReachOutput) {
+		w.Say("gasket + deck - protrusion", "%s + %s - %s = %s", in.Gasket, in.Deck, in.Protrusion, out.Clearance)
+	}),
+	define(Calc{
+		Name: "piston", Title: "Piston clearance", Purpose: "what a bore leaves its piston, on the mean and at its narrowest, with taper and out of round",
+		Formula: "clearance = mean of the bore readings - piston; least = smallest reading - piston; taper = mean top - mean bottom; out of round = largest difference at one place. With limits: sound when every reading's clearance is inside, else out.", Source: "difference of diameters",
 		Valid:   "piston measured where its maker says",
-		Example: `{"bore":["66.065mm","66.068mm","66.072mm"],"piston":"66.005mm"}`,
+		Example: `{"bore":{"top":["66.065mm","66.068mm"],"middle":["66.070mm"],"bottom":["66.072mm","66.071mm"]},"piston":"66.005mm","low":"0.050mm","high":"0.075mm"}`,
 	}, engine.Piston, func(w *Work, in engine.PistonInput, out engine.PistonOutput) {
-		w.Say("mean bore - piston", "mean of %s, less %s = %s", in.Bore, in.Piston, out.Clearance)
+		w.Say("mean bore - piston", "mean of %s, less %s = %s", slices.Concat(in.Bore.All, in.Bore.Top, in.Bore.Middle, in.Bore.Bottom), in.Piston, out.Clearance)
+		w.Say("smallest bore - piston", "%s", out.Least)
+		w.Say("taper, out of round", "%s, %s", out.Taper, out.OutOfRound)
+		if out.Verdict != nil {
+			w.Say("verdict", "%s", *out.Verdict)
+		}
 	}),
 	define(Calc{
 		Name: "tighten", Title: "Tightening order", Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",

@@ -41,6 +41,13 @@ type GasketOutput struct {
 // Gasket takes the mean of each piston's two readings; the largest or the mean of
 // those governs, and the first grade that holds it, limits inclusive, is the answer.
 func Gasket(in GasketInput) (GasketOutput, error) {
+	told := map[string]bool{}
+	for i, p := range in.Pistons {
+		if told[p.ID] {
+			return GasketOutput{}, field.Errorf(fmt.Sprintf("pistons[%d].id", i), "piston %s is there twice", p.ID)
+		}
+		told[p.ID] = true
+	}
 	for i, g := range in.Grades {
 		if g.Low > g.High {
 			return GasketOutput{}, field.Errorf(fmt.Sprintf("grades[%d].low", i), "the lower limit is above the upper")
@@ -77,60 +84,19 @@ func Gasket(in GasketInput) (GasketOutput, error) {
 	return out, nil
 }
 
-// Shell is a bearing shell by name and thickness.
-type Shell struct {
-	Name      string        `json:"name" doc:"mark of the shell"`
-	Thickness length.Length `json:"thickness" doc:"wall thickness"`
+// ReachInput is what stands proud of the face, and where the piston stops.
+type ReachInput struct {
+	Protrusion length.Length `json:"protrusion" bound:"signed" doc:"what stands proud of the face: plug, injector, valve"`
+	Gasket     length.Length `json:"gasket" bound:"nonneg" doc:"gasket thickness, fitted"`
+	Deck       length.Length `json:"deck" bound:"signed" doc:"how far below the block's face the piston stops"`
 }
 
-// BearingInput is a housing, its journal and the shells to be had.
-type BearingInput struct {
-	Housing length.Length `json:"housing" doc:"housing bore"`
-	Journal length.Length `json:"journal" doc:"journal diameter"`
-	Shells  []Shell       `json:"shells" doc:"shells to be had"`
-	Low     length.Length `json:"low" bound:"signed" doc:"least clearance, inclusive"`
-	High    length.Length `json:"high" bound:"signed" doc:"most clearance, inclusive"`
-}
-
-// BearingOutput is the clearance per shell and the shell to fit.
-type BearingOutput struct {
-	Clearance []length.Length `json:"clearance_nm"`
-	Choice    *string         `json:"choice"`
-}
-
-// Bearing computes housing - journal - 2 × thickness per shell and chooses the one
-// inside the range and nearest its middle, the first of equals.
-func Bearing(in BearingInput) (BearingOutput, error) {
-	if in.Low > in.High {
-		return BearingOutput{}, field.Errorf("low", "the lower limit is above the upper")
-	}
-	var out BearingOutput
-	var best length.Length
-	for i := range in.Shells {
-		s := &in.Shells[i]
-		c := in.Housing - in.Journal - 2*s.Thickness
-		out.Clearance = append(out.Clearance, c)
-		off := (2*c - in.Low - in.High).Abs()
-		if c >= in.Low && c <= in.High && (out.Choice == nil || off < best) {
-			out.Choice, best = &s.Name, off
-		}
-	}
-	return out, nil
-}
-
-// PistonInput is a bore read at several places and its piston.
-type PistonInput struct {
-	Bore   []length.Length `json:"bore" doc:"bore readings"`
-	Piston length.Length   `json:"piston" doc:"piston diameter"`
-}
-
-// PistonOutput is the piston's clearance.
-type PistonOutput struct {
+// ReachOutput is what is left between the two; negative when they touch.
+type ReachOutput struct {
 	Clearance length.Length `json:"clearance_nm"`
 }
 
-// Piston computes mean of the bore readings - piston.
-func Piston(in PistonInput) (PistonOutput, error) {
-	m := length.MeanRat(in.Bore)
-	return PistonOutput{length.Round(m.Sub(m, in.Piston.Rat()))}, nil
+// Reach computes gasket + deck - protrusion.
+func Reach(in ReachInput) (ReachOutput, error) {
+	return ReachOutput{in.Gasket + in.Deck - in.Protrusion}, nil
 }

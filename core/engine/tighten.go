@@ -82,7 +82,11 @@ func Tighten(in TightenInput) (TightenOutput, error) {
 	return out, nil
 }
 
-const maxBolts = 500
+// Bounds on a pattern: no head has more bolts, or is pulled down in more passes.
+const (
+	maxBolts  = 500
+	maxPasses = 20
+)
 
 func checkTighten(in TightenInput) error {
 	seen := map[string]bool{}
@@ -91,6 +95,9 @@ func checkTighten(in TightenInput) error {
 			return field.Errorf(fmt.Sprintf("bolts[%d].id", i), "%s is there twice", b.ID)
 		}
 		seen[b.ID] = true
+	}
+	if len(in.Stages)+len(in.Steps) > maxPasses {
+		return field.Errorf("stages", "more than %d stages and steps", maxPasses)
 	}
 	for _, list := range []struct {
 		path  string

@@ -3,165 +3,157 @@ package gauge
 import (
 	"fmt"
 	"math"
+	"math/big"
+
+	"gonum.org/v1/gonum/mathext"
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // StudyInput is a crossed study: every person read every part the same number of times,
-// blind. Readings[person][part][trial].
+// blind. Readings are by person, part and trial.
 type StudyInput struct {
-	People   []string            `json:"people" doc:"who read"`
-	Parts    []string            `json:"parts" doc:"what was read"`
-	Readings [][][]length.Length `json:"readings" doc:"by person, part and trial"`
+	Readings [][][]length.Length `json:"readings" doc:"by person, part and trial; two people, two parts and two trials at least"`
+	Alpha    *big.Rat            `json:"alpha" kind:"number" bound:"nonneg" opt:"" doc:"the interaction is pooled into repeatability when its probability is above this; 0.25 when left out"`
 }
 
-// Components are standard deviations of a study by one method. A component that comes out
-// below nothing is nothing.
-type Components struct {
-	Repeatability   length.Length `json:"repeatability_nm"`   // one person, one part, again
-	Reproducibility length.Length `json:"reproducibility_nm"` // between people
-	RR              length.Length `json:"rr_nm"`              // both, root of squares
-	Part            length.Length `json:"part_nm"`            // between the parts
-	U               length.Length `json:"u_nm"`               // 2 x RR: expanded, k = 2
-	Share           float64       `json:"share"`              // RR of all that was seen, 0 to 1
-}
-
-// StudyOutput is a study worked out by both methods.
+// StudyOutput is what a study says of a tool with its method: standard deviations, rounded
+// once each. A variance below 0 counts as 0.
 type StudyOutput struct {
-	Range    Components `json:"range"`
-	Variance Components `json:"variance"`
+	Interaction     length.Length    `json:"interaction_nm"`     // of people with parts; 0 when pooled
+	PInteraction    quantity.Decimal `json:"p_interaction"`      // probability of its F against the error
+	Pooled          bool             `json:"pooled"`             // the interaction counts as repeatability
+	Repeatability   length.Length    `json:"repeatability_nm"`   // one person, one part, again
+	Reproducibility length.Length    `json:"reproducibility_nm"` // between people: theirs and the interaction's
+	GRR             length.Length    `json:"grr_nm"`             // both, root of squares
+	Part            length.Length    `json:"part_nm"`            // between the parts
+	Total           length.Length    `json:"total_nm"`           // GRR and part, root of squares
+	Categories      *int             `json:"categories"`         // whole part of sqrt 2 part / GRR; nil when GRR is 0
+	share           float64
 }
 
-// The range method's factors: the inverse of the mean range of n normal values in standard
-// deviations, for many samples (trials) and for a single one (people, parts).
-var (
-	trialFactor  = map[int]float64{2: 0.8862, 3: 0.5908, 4: 0.4857, 5: 0.4299}
-	singleFactor = map[int]float64{2: 0.7071, 3: 0.5231, 4: 0.4467, 5: 0.4030, 6: 0.3742, 7: 0.3534, 8: 0.3375, 9: 0.3249, 10: 0.3146}
-)
+// U is the expanded uncertainty (k = 2) a tool has by the study: twice GRR.
+func (s StudyOutput) U() length.Length { return 2 * s.GRR }
+
+// Share is GRR of all that was seen to vary, 0 to 1.
+func (s StudyOutput) Share() float64 { return s.share }
+
+// maxStudy bounds a study's readings.
+const maxStudy = 5000
 
 func (in StudyInput) check() error {
-	if n := len(in.People); n < 2 || n > 3 {
-		return field.Errorf("people", "two or three people")
+	if len(in.Readings) < 2 {
+		return field.Errorf("readings", "two people at least")
 	}
-	if n := len(in.Parts); n < 5 || n > 10 {
-		return field.Errorf("parts", "five to ten parts")
-	}
-	if len(in.Readings) != len(in.People) {
-		return field.Errorf("readings", "one list for each person")
-	}
-	trials := 0
-	for i, parts := range in.Readings {
-		if len(parts) != len(in.Parts) {
-			return field.Errorf(fmt.Sprintf("readings[%d]", i), "one list for each part")
+	parts, trials, all := len(in.Readings[0]), 0, 0
+	for i, person := range in.Readings {
+		at := fmt.Sprintf("readings[%d]", i)
+		if len(person) < 2 {
+			return field.Errorf(at, "two parts at least")
 		}
-		for k, rs := range parts {
-			if trials == 0 {
+		if len(person) != parts {
+			return field.Errorf(at, "every person reads every part")
+		}
+		for k, rs := range person {
+			if i == 0 && k == 0 {
 				trials = len(rs)
 			}
-			if len(rs) != trials || trials < 2 || trials > 3 {
-				return field.Errorf(fmt.Sprintf("readings[%d][%d]", i, k), "two or three readings, the same number everywhere")
+			if len(rs) < 2 || len(rs) != trials {
+				return field.Errorf(fmt.Sprintf("%s[%d]", at, k), "two readings at least, the same number everywhere")
+			}
+			if all += len(rs); all > maxStudy {
+				return field.Errorf("readings", "more than %d readings", maxStudy)
 			}
 		}
 	}
 	return nil
 }
 
-// Study works out a tool's repeatability and reproducibility, by ranges and by analysis of
-// variance with the interaction of people and parts pooled into reproducibility. It returns
-// a *field.Error for a study that is not crossed.
+// Study works out a tool's repeatability and reproducibility by analysis of variance with
+// people, parts and their interaction. When the interaction's probability is above alpha it
+// is pooled into repeatability. It returns a *field.Error for a study that is not crossed.
 func Study(in StudyInput) (StudyOutput, error) {
 	if err := in.check(); err != nil {
 		return StudyOutput{}, err
 	}
-	return StudyOutput{in.byRange(), in.byVariance()}, nil
+	alpha := 0.25
+	if in.Alpha != nil {
+		alpha = quantity.Float(in.Alpha)
+	}
+	sq := in.squares()
+	var out StudyOutput
+	repeat, msCell := sq.errors/sq.dfErrors, sq.cell/sq.dfCell
+	out.PInteraction = quantity.Decimal(tail(msCell, repeat, sq.dfCell, sq.dfErrors))
+	out.Pooled = float64(out.PInteraction) > alpha
+	if out.Pooled {
+		repeat = (sq.errors + sq.cell) / (sq.dfErrors + sq.dfCell)
+		msCell = repeat
+	}
+	interaction := max(0, (msCell-repeat)/sq.trials)
+	person := max(0, (sq.person/(sq.people-1)-msCell)/(sq.parts*sq.trials))
+	part := max(0, (sq.part/(sq.parts-1)-msCell)/(sq.people*sq.trials))
+	between := person + interaction
+	sd := func(variance float64) length.Length { return length.FromFloat(math.Sqrt(variance)) }
+	out.Repeatability, out.Interaction, out.Reproducibility = sd(repeat), sd(interaction), sd(between)
+	out.GRR, out.Part, out.Total = sd(repeat+between), sd(part), sd(repeat+between+part)
+	if grr := math.Sqrt(repeat + between); grr > 0 {
+		n := int(math.Sqrt2 * math.Sqrt(part) / grr)
+		out.Categories, out.share = &n, grr/math.Sqrt(repeat+between+part)
+	}
+	return out, nil
 }
 
-// means returns the means by person and part, by person, by part, and of all.
-func (in StudyInput) means() (cell [][]float64, person, part []float64, all float64) {
-	p, n, r := float64(len(in.People)), float64(len(in.Parts)), float64(len(in.Readings[0][0]))
-	part = make([]float64, len(in.Parts))
-	for i := range in.People {
-		row := make([]float64, len(in.Parts))
-		for k := range in.Parts {
+// tail is the probability of a ratio of two mean squares as large as this or larger.
+func tail(ms, err, df, dfErr float64) float64 {
+	switch {
+	case err > 0:
+		return mathext.RegIncBeta(dfErr/2, df/2, dfErr/(dfErr+df*ms/err)) // the upper tail itself: 1 - CDF would lose it
+	case ms > 0:
+		return 0
+	}
+	return 1
+}
+
+// squares are a study's sums of squares, in nanometres squared, with their counts.
+type squares struct {
+	people, parts, trials      float64
+	person, part, cell, errors float64
+	dfCell, dfErrors           float64
+}
+
+func (in StudyInput) squares() squares {
+	s := squares{people: float64(len(in.Readings)), parts: float64(len(in.Readings[0])), trials: float64(len(in.Readings[0][0]))}
+	s.dfCell, s.dfErrors = (s.people-1)*(s.parts-1), s.people*s.parts*(s.trials-1)
+	base := in.Readings[0][0][0] // squares of small numbers lose less
+	var all float64
+	person, part := make([]float64, len(in.Readings)), make([]float64, len(in.Readings[0]))
+	cell := make([][]float64, len(person))
+	for i := range person {
+		cell[i] = make([]float64, len(part))
+		for k := range part {
 			for _, l := range in.Readings[i][k] {
-				row[k] += float64(l) / r
+				cell[i][k] += float64(l-base) / s.trials
 			}
-			part[k] += row[k] / p
-		}
-		cell, person = append(cell, row), append(person, mean(row))
-	}
-	return cell, person, part, mean(part[:int(n)])
-}
-
-func mean(xs []float64) float64 {
-	var sum float64
-	for _, x := range xs {
-		sum += x
-	}
-	return sum / float64(len(xs))
-}
-
-func spread(xs []float64) float64 {
-	lo, hi := math.Inf(1), math.Inf(-1)
-	for _, x := range xs {
-		lo, hi = math.Min(lo, x), math.Max(hi, x)
-	}
-	return hi - lo
-}
-
-func (in StudyInput) byRange() Components {
-	_, person, part, _ := in.means()
-	trials, n := len(in.Readings[0][0]), float64(len(in.Parts))
-	var ranges []float64
-	for i := range in.People {
-		for k := range in.Parts {
-			var rs []float64
-			for _, l := range in.Readings[i][k] {
-				rs = append(rs, float64(l))
-			}
-			ranges = append(ranges, spread(rs))
+			person[i] += cell[i][k] / s.parts
+			part[k] += cell[i][k] / s.people
+			all += cell[i][k] / (s.people * s.parts)
 		}
 	}
-	ev := mean(ranges) * trialFactor[trials]
-	av2 := math.Pow(spread(person)*singleFactor[len(in.People)], 2) - ev*ev/(n*float64(trials))
-	return components(ev*ev, av2, math.Pow(spread(part)*singleFactor[len(in.Parts)], 2))
-}
-
-func (in StudyInput) byVariance() Components {
-	cell, person, part, all := in.means()
-	p, n, r := float64(len(in.People)), float64(len(in.Parts)), float64(len(in.Readings[0][0]))
-	var ssPerson, ssPart, ssCell, ssError float64
 	for _, m := range person {
-		ssPerson += n * r * (m - all) * (m - all)
+		s.person += s.parts * s.trials * (m - all) * (m - all)
 	}
-	for _, m := range part {
-		ssPart += p * r * (m - all) * (m - all)
-	}
-	for i := range in.People {
-		for k := range in.Parts {
-			ssCell += r * math.Pow(cell[i][k]-person[i]-part[k]+all, 2)
+	for k, m := range part {
+		s.part += s.people * s.trials * (m - all) * (m - all)
+		for i := range person {
+			d := cell[i][k] - person[i] - m + all
+			s.cell += s.trials * d * d
 			for _, l := range in.Readings[i][k] {
-				ssError += math.Pow(float64(l)-cell[i][k], 2)
+				e := float64(l-base) - cell[i][k]
+				s.errors += e * e
 			}
 		}
 	}
-	msPerson, msPart := ssPerson/(p-1), ssPart/(n-1)
-	msCell, msError := ssCell/((p-1)*(n-1)), ssError/(p*n*(r-1))
-	both := math.Max(0, (msCell-msError)/r)
-	return components(msError, math.Max(0, (msPerson-msCell)/(n*r))+both, (msPart-msCell)/(p*r))
-}
-
-// components turns variances into standard deviations.
-func components(repeat, reproduce, part float64) Components {
-	repeat, reproduce, part = math.Max(0, repeat), math.Max(0, reproduce), math.Max(0, part)
-	rr := math.Sqrt(repeat + reproduce)
-	c := Components{
-		Repeatability: length.FromFloat(math.Sqrt(repeat)), Reproducibility: length.FromFloat(math.Sqrt(reproduce)),
-		RR: length.FromFloat(rr), Part: length.FromFloat(math.Sqrt(part)), U: length.FromFloat(2 * rr),
-	}
-	if total := math.Sqrt(repeat + reproduce + part); total > 0 {
-		c.Share = rr / total
-	}
-	return c
+	return s
 }

@@ -14,7 +14,7 @@ import (
 // study makes a crossed study with known standard deviations, in nanometres.
 func study(seed uint64, people, parts, trials int, repeat, person, part float64) gauge.StudyInput {
 	rnd := rand.New(rand.NewPCG(seed, 1))
-	in := gauge.StudyInput{People: make([]string, people), Parts: make([]string, parts)}
+	in := gauge.StudyInput{}
 	sizes := make([]float64, parts)
 	for k := range sizes {
 		sizes[k] = 8e6 + part*rnd.NormFloat64()
@@ -34,22 +34,28 @@ func study(seed uint64, people, parts, trials int, repeat, person, part float64)
 	return in
 }
 
-// TestStudyFindsWhatWasPutIn averages many studies with known scatter: both methods find it.
+// TestStudyFindsWhatWasPutIn averages many studies with known scatter.
 func TestStudyFindsWhatWasPutIn(t *testing.T) {
-	var byRange, byVariance, part float64
+	var repeat, part float64
 	const n = 400
 	for i := range n {
 		out, err := gauge.Study(study(uint64(i), 3, 10, 3, 1000, 0, 10_000))
 		require.NoError(t, err)
-		byRange += float64(out.Range.Repeatability) / n
-		byVariance += float64(out.Variance.Repeatability) / n
-		part += float64(out.Variance.Part) / n
-		assert.Equal(t, 2*out.Variance.RR, out.Variance.U+(2*out.Variance.RR-out.Variance.U), "U is twice RR")
-		assert.InDelta(t, 2*float64(out.Variance.RR), float64(out.Variance.U), 1)
+		repeat += float64(out.Repeatability) / n
+		part += float64(out.Part) / n
+		assert.Equal(t, 2*out.GRR, out.U())
 	}
-	assert.InDelta(t, 1000, byRange, 30)
-	assert.InDelta(t, 1000, byVariance, 30)
+	assert.InDelta(t, 1000, repeat, 30)
 	assert.InDelta(t, 10_000, part, 600)
+}
+
+func TestStudyOfIdenticalReadingsSaysNothingOfTheTool(t *testing.T) {
+	in := gauge.StudyInput{Readings: [][][]length.Length{{{8e6, 8e6}, {8e6, 8e6}}, {{8e6, 8e6}, {8e6, 8e6}}}}
+	out, err := gauge.Study(in)
+	require.NoError(t, err)
+	assert.Zero(t, out.GRR)
+	assert.Nil(t, out.Categories)
+	assert.True(t, out.Pooled)
 }
 
 func TestStudySeesAPersonWhoReadsHigh(t *testing.T) {
@@ -61,16 +67,12 @@ func TestStudySeesAPersonWhoReadsHigh(t *testing.T) {
 	}
 	out, err := gauge.Study(in)
 	require.NoError(t, err)
-	for _, c := range []gauge.Components{out.Range, out.Variance} {
-		assert.InDelta(t, 5600, float64(c.Reproducibility), 900)
-		assert.Greater(t, c.Reproducibility, 4*c.Repeatability)
-	}
+	assert.InDelta(t, 5600, float64(out.Reproducibility), 900)
+	assert.Greater(t, out.Reproducibility, 4*out.Repeatability)
 }
 
 func TestStudyRefusesWhatIsNotCrossed(t *testing.T) {
 	for name, spoil := range map[string]func(*gauge.StudyInput){
-		"people":         func(in *gauge.StudyInput) { in.People = in.People[:1] },
-		"parts":          func(in *gauge.StudyInput) { in.Parts = in.Parts[:4] },
 		"readings":       func(in *gauge.StudyInput) { in.Readings = in.Readings[:1] },
 		"readings[1]":    func(in *gauge.StudyInput) { in.Readings[1] = in.Readings[1][1:] },
 		"readings[1][4]": func(in *gauge.StudyInput) { in.Readings[1][4] = in.Readings[1][4][:1] },

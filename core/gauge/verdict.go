@@ -3,14 +3,17 @@
 package gauge
 
 import (
+	"math"
+
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Value is what a gauge told: one number, or with feelers the bracket between the
 // largest leaf that goes and the smallest that does not.
 type Value struct {
-	At      length.Length // the number; the middle of nothing when Bracket
+	At      length.Length // the number; not used when Bracket
 	Go      length.Length // largest leaf that goes, bracket only
 	NoGo    length.Length // smallest leaf that does not, bracket only
 	Bracket bool
@@ -105,6 +108,44 @@ func Judge(v Value, u length.Length, lim Limit) Result {
 	return r
 }
 
+// PInside is how likely the true value is inside the limit, 0 to 1, with a standard
+// uncertainty of u/2: Phi(2 (high - value)/u) - Phi(2 (low - value)/u). Of a bracket it is
+// the share of [go, nogo) that lies inside. With u = 0 it is 0 or 1.
+func PInside(v Value, u length.Length, lim Limit) float64 {
+	if v.Bracket {
+		from, to := v.Go, v.NoGo
+		if lim.Low != nil {
+			from = max(from, *lim.Low)
+		}
+		if lim.High != nil {
+			to = min(to, *lim.High)
+		}
+		return float64(max(0, to-from)) / float64(v.NoGo-v.Go)
+	}
+	if u == 0 {
+		if lim.Low != nil && v.At < *lim.Low || lim.High != nil && v.At > *lim.High {
+			return 0
+		}
+		return 1
+	}
+	// The two tails outside, each computed from its small side.
+	var below, above float64
+	scale := math.Sqrt2 / float64(u)
+	if lim.Low != nil {
+		below = math.Erfc(float64(v.At-*lim.Low)*scale) / 2
+	}
+	if lim.High != nil {
+		above = math.Erfc(float64(*lim.High-v.At)*scale) / 2
+	}
+	return max(0, 1-below-above)
+}
+
+// VerdictOutput is a verdict with how likely the true value is inside.
+type VerdictOutput struct {
+	Result
+	PInside quantity.Decimal `json:"p_inside"`
+}
+
 // VerdictInput is the question of the verdict calculation.
 type VerdictInput struct {
 	Value Value          `json:"value" doc:"the reading, or for feelers the largest leaf that goes and the smallest that does not"`
@@ -115,11 +156,12 @@ type VerdictInput struct {
 }
 
 // JudgeInput checks the limits of in and judges it.
-func JudgeInput(in VerdictInput) (Result, error) {
+func JudgeInput(in VerdictInput) (VerdictOutput, error) {
 	if err := checkLimits(in.Low, in.High); err != nil {
-		return Result{}, err
+		return VerdictOutput{}, err
 	}
-	return Judge(in.Value, in.U, Limit{in.Low, in.High, in.Near}), nil
+	lim := Limit{in.Low, in.High, in.Near}
+	return VerdictOutput{Judge(in.Value, in.U, lim), quantity.Decimal(PInside(in.Value, in.U, lim))}, nil
 }
 
 func checkLimits(low, high *length.Length) error {

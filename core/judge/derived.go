@@ -191,12 +191,7 @@ func (s Sheet) play(f *Feature, rock []Reading) {
 	}
 	var out []Reading
 	for _, r := range rock {
-		c, err := valvetrain.Rock(valvetrain.RockInput{Movement: r.Value.At, GuideLength: g, Overhang: l})
-		if err != nil {
-			return
-		}
-		u, _ := valvetrain.Rock(valvetrain.RockInput{Movement: r.U, GuideLength: g, Overhang: l})
-		r.Value, r.U = gauge.Exact(c.Clearance), u.Clearance
+		r.Value, r.U = gauge.Exact(valvetrain.Tilt(r.Value.At, g, l)), valvetrain.Tilt(r.U, g, l)
 		out = append(out, r)
 	}
 	s.judge(f, out)
@@ -265,18 +260,22 @@ func (s Sheet) vacuum(f *Feature, turns, base []Reading) {
 	kpa := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(mm)) }
 	in := seating.VacuumInput{Baseline: kpa(b.Value.At), Drop: kpa(*f.Limit.High)}
 	var lost []Reading
+	var u length.Length
 	for _, r := range turns {
 		in.Readings = append(in.Readings, kpa(r.Value.At))
-		r.Value, r.U = gauge.Exact(b.Value.At-r.Value.At), 0 // both are read off the same tester
+		u = max(u, r.U)
+		r.Value = gauge.Exact(b.Value.At - r.Value.At)
 		lost = append(lost, r)
 	}
 	s.judge(f, lost)
 	f.behind(b)
+	in.U = kpa(u)
 	out, err := seating.Vacuum(in)
 	if err != nil {
+		f.Note = err.Error()
 		return
 	}
-	f.Note = map[string]string{"valve": "the leak turns with the valve: bent or off centre", "seat": "it leaks at every turn: the seat", "": ""}[out.Suspect]
+	f.Note = map[string]string{"turn": "it fails: turn the valve and read again", "valve": "the leak turns with the valve: bent or off centre", "seat": "it leaks at every turn: the seat", "": ""}[out.Suspect]
 }
 
 // shapes are the guide's shapes in words.

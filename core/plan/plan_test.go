@@ -27,7 +27,7 @@ func head(r *rand.Rand, n int, g, fine length.Length, spread bool) plan.Input {
 		return &plan.Role{
 			Recession: plan.Range{Low: 4 * mm / 10, High: some(7*mm/10, mm)}, StemHeight: plan.Range{Low: 455 * mm / 10, High: some(462*mm/10, 464*mm/10)},
 			SpringHeight: plan.Range{Low: 373 * mm / 10, High: some(383*mm/10, 385*mm/10)}, MarginMin: some(9*mm/10, 12*mm/10),
-			NewValve: &valvetrain.NewValve{Margin: some(16*mm/10, 2*mm), TipChange: -some(0, 3*mm/10), GrooveChange: -some(0, 2*mm/10)},
+			NewValve: &valvetrain.NewValve{Margin: some(16*mm/10, 2*mm), LengthChange: -some(0, 3*mm/10), GrooveChange: -some(0, 2*mm/10)},
 		}
 	}
 	in := plan.Input{
@@ -277,7 +277,7 @@ func BenchmarkPlan64Valves(b *testing.B) {
 	in.Face.CutMin, in.Face.CutMax, in.Face.ThicknessMin = 0, 39*mm/100, 90*mm
 	in.Spread = ptr(mm / 10)
 	for _, r := range []*plan.Role{in.Roles.Intake, in.Roles.Exhaust} {
-		r.NewValve.TipChange = -mm / 2
+		r.NewValve.LengthChange = -mm / 2
 	}
 	in.Insert, in.TipGrindMax = plan.Insert{Up: 16 * mm / 10, Down: 3 * mm / 10}, 4*mm/10
 	for i := range in.Valves { // a head that can be mended

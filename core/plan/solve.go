@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"yatai/core/field"
 	"yatai/core/length"
 )
 
@@ -113,7 +114,11 @@ func Solve(in Input) (Output, error) {
 	}
 	tables := map[string]*table{}
 	for _, role := range []string{"intake", "exhaust"} {
-		tables[role] = s.tableFor(role, cuts)
+		t, err := s.tableFor(role, cuts)
+		if err != nil {
+			return Output{}, err
+		}
+		tables[role] = t
 	}
 	best, bestCut, found := never, length.Length(0), false
 	starts := map[string]length.Length{}
@@ -181,7 +186,7 @@ func (s *solver) valveOptions(v *Position, lim limits) []option {
 	type valveWay struct {
 		name              string
 		grind, margin     length.Length
-		sunk, tip, groove length.Length // what a new margin takes off recession; tip and groove changes
+		sunk, tip, groove length.Length // what a new margin takes off recession; what it adds to stem and spring height
 		cost              int64
 	}
 	var valves []valveWay
@@ -196,7 +201,8 @@ func (s *solver) valveOptions(v *Position, lim limits) []option {
 		if v.Role == "exhaust" {
 			cost = in.Costs.NewValve.Exhaust
 		}
-		valves = append(valves, valveWay{"new", 0, nv.Margin, nv.Margin - v.Margin, nv.TipChange, nv.GrooveChange, cost})
+		m := nv.Margin - v.Margin
+		valves = append(valves, valveWay{"new", 0, nv.Margin, m, nv.LengthChange - m, nv.GrooveChange - m, cost})
 	}
 	type seatWay struct {
 		name     string
@@ -280,7 +286,8 @@ func (s *solver) done(valve int, lo, hi, cut length.Length) Done {
 		StemHeight: v.StemHeight + seatCut + o.grind - tip, SpringHeight: v.SpringHeight + seatCut + o.grind - o.shim,
 	}
 	if nv := s.in.Roles.of(v.Role).NewValve; o.valve == "new" {
-		d.Margin, d.StemHeight, d.SpringHeight = nv.Margin, d.StemHeight+nv.TipChange, d.SpringHeight+nv.GrooveChange
+		m := nv.Margin - v.Margin
+		d.Margin, d.StemHeight, d.SpringHeight = nv.Margin, d.StemHeight-m+nv.LengthChange, d.SpringHeight-m+nv.GrooveChange
 	}
 	return d
 }
@@ -297,19 +304,33 @@ type table struct {
 	scores []score
 }
 
-func (s *solver) tableFor(role string, cuts []length.Length) *table {
+// maxWork bounds how often an option is looked at: about a second's work.
+const maxWork = 60_000_000
+
+// tooMuch refuses a question whose windows times options are more than maxWork.
+func tooMuch(windows, options int) error {
+	if windows*max(1, options) > maxWork {
+		return field.Errorf("grid", "too fine for a head of this many valves, cuts and shims: take a coarser grid")
+	}
+	return nil
+}
+
+// tableFor makes the table of a role.
+func (s *solver) tableFor(role string, cuts []length.Length) (*table, error) {
 	t := &table{s: s, whole: true}
+	options := 0
 	for i := range s.in.Valves {
 		if s.in.Valves[i].Role == role {
 			t.valves = append(t.valves, i)
+			options += len(s.options[i])
 		}
 	}
-	if len(t.valves) == 0 {
-		return t
+	if err := tooMuch(len(cuts), options); err != nil || len(t.valves) == 0 {
+		return t, err
 	}
 	t.limit = s.in.Roles.of(role).Recession
 	if s.in.Spread == nil || *s.in.Spread >= t.limit.High-t.limit.Low {
-		return t
+		return t, nil
 	}
 	t.whole, t.spread = false, *s.in.Spread
 	first, last := t.limit.Low+cuts[0], t.limit.High+cuts[len(cuts)-1]
@@ -329,14 +350,20 @@ func (s *solver) tableFor(role string, cuts []length.Length) *table {
 			for cut := max(r[0], ceil(first-base, s.in.Grid)); cut <= r[1] && base+cut <= last; cut += s.in.Grid {
 				t.starts = append(t.starts, base+cut)
 			}
+			if err := tooMuch(len(t.starts), 1); err != nil {
+				return t, err
+			}
 		}
 	}
 	slices.Sort(t.starts)
 	t.starts = slices.Compact(t.starts)
+	if err := tooMuch(len(t.starts), options); err != nil {
+		return t, err
+	}
 	for _, w := range t.starts {
 		t.scores = append(t.scores, t.sum(w, w+t.spread))
 	}
-	return t
+	return t, nil
 }
 
 // sum adds up the best scores of the role's valves for u in [lo, hi].

@@ -3,6 +3,7 @@
 package seating
 
 import (
+	"fmt"
 	"math"
 	"math/big"
 
@@ -15,7 +16,7 @@ import (
 // the face plane; diameters are of the ring's edges.
 type SeatInput struct {
 	Angle       *big.Rat      `json:"angle" kind:"number" bound:"positive" doc:"seat angle, degrees from the face"`
-	Top         *big.Rat      `json:"top" kind:"number" bound:"nonneg" doc:"top cut, flatter than the seat"`
+	Top         *big.Rat      `json:"top" kind:"number" bound:"positive" doc:"top cut, flatter than the seat"`
 	Bottom      *big.Rat      `json:"bottom" kind:"number" bound:"positive" doc:"bottom cut, steeper than the seat"`
 	Inner       length.Length `json:"inner" doc:"ring's inner edge now, diameter"`
 	Outer       length.Length `json:"outer" doc:"ring's outer edge now, diameter"`
@@ -24,15 +25,17 @@ type SeatInput struct {
 	TargetWidth length.Length `json:"target_width" doc:"ring width wanted, along the slope"`
 }
 
-// SeatOutput is the cuts that bring the ring to size. Depths are along the valve's axis.
+// SeatOutput is the cuts that bring the ring to size. Depths are along the valve's axis,
+// none below 0.
 type SeatOutput struct {
 	Width       length.Length `json:"width_nm"`        // ring now, along the slope
-	MainDepth   length.Length `json:"main_depth_nm"`   // at the seat angle, to widen outwards
-	TopDepth    length.Length `json:"top_depth_nm"`    // top cut, to bring the outer edge in
-	BottomDepth length.Length `json:"bottom_depth_nm"` // bottom cut, to bring the inner edge out
-	TargetInner length.Length `json:"target_inner_nm"`
-	RingShort   length.Length `json:"ring_short_nm"` // how much narrower than wanted the ring stays
-	Inset       length.Length `json:"inset_nm"`      // ring's outer edge inside the valve's edge
+	TargetInner length.Length `json:"target_inner_nm"` // inner edge wanted, diameter
+	MainDepth   length.Length `json:"main_depth_nm"`   // at the seat angle, so that the ring comes out full
+	TopDepth    length.Length `json:"top_depth_nm"`    // top cut, brings the outer edge in
+	BottomDepth length.Length `json:"bottom_depth_nm"` // bottom cut, brings the inner edge out
+	Sink        length.Length `json:"sink_nm"`         // what the valve sinks by: the main cut
+	RoomUsed    length.Length `json:"room_used_nm"`    // how far the top cut's outer edge moves out
+	Inset       length.Length `json:"inset_nm"`        // ring's outer edge inside the valve's edge
 }
 
 // Slope returns how far a ring of a width along the slope reaches across: width cos a, on
@@ -41,18 +44,26 @@ func Slope(angle *big.Rat, width length.Length) length.Length {
 	return length.FromFloat(float64(width) * math.Cos(quantity.Float(angle)*math.Pi/180))
 }
 
-// Seat computes width = (outer - inner) / (2 cos a) and the cuts to the ring wanted.
-// Cones meet at the ring's edges: an edge moves by a depth times
-// 2 / (tan a - tan b) at the top and 2 / (tan g - tan a) at the bottom. If the outer
-// edge has to move out the seat goes deeper first, which moves the inner edge out as
-// well. A ring that stays too narrow is told in RingShort: the main cut must go deeper.
+// Seat computes the cuts that bring a contact ring to its place and width. With angle a, top
+// b and bottom g, cones meet at the ring's edges, so with ko = tan a - tan b and
+// ki = tan g - tan a:
+//
+//	width        = (outer - inner) / (2 cos a)
+//	target inner = target outer - 2 width wanted cos a
+//	main         = the largest of 0, (target outer - outer)/2 ko, (inner - target inner)/2 ki
+//	top          = (outer - target outer)/2 ko + main
+//	bottom       = (target inner - inner)/2 ki + main
+//	room used    = top / tan b
+//
+// The main cut goes as deep as the outer or the inner edge needs, so that the ring always
+// comes out full. It returns a *field.Error for angles that are not in order.
 func Seat(in SeatInput) (SeatOutput, error) {
 	a, b, g := quantity.Float(in.Angle), quantity.Float(in.Top), quantity.Float(in.Bottom)
 	switch {
 	case a < 5 || a > 80:
 		return SeatOutput{}, field.Errorf("angle", "a seat angle lies between 5 and 80 degrees")
-	case b >= a:
-		return SeatOutput{}, field.Errorf("top", "the top cut must be flatter than the seat")
+	case b <= 0 || b >= a:
+		return SeatOutput{}, field.Errorf("top", "the top cut must be flatter than the seat, and more than 0 degrees")
 	case g <= a || g >= 90:
 		return SeatOutput{}, field.Errorf("bottom", "the bottom cut must be steeper than the seat and below 90 degrees")
 	case in.Inner >= in.Outer:
@@ -60,28 +71,24 @@ func Seat(in SeatInput) (SeatOutput, error) {
 	}
 	tan := func(deg float64) float64 { return math.Tan(deg * math.Pi / 180) }
 	cos := math.Cos(a * math.Pi / 180)
-	topSlope, bottomSlope := tan(a)-tan(b), tan(g)-tan(a)
+	ko, ki := tan(a)-tan(b), tan(g)-tan(a)
 	targetInner := float64(in.TargetOuter) - 2*float64(in.TargetWidth)*cos
 	if targetInner <= 0 {
 		return SeatOutput{}, field.Errorf("target_width", "wider than the seat has room for")
 	}
-	inner, out := float64(in.Inner), SeatOutput{}
-	if move := float64(in.TargetOuter - in.Outer); move > 0 {
-		depth := move / 2 * topSlope
-		inner -= 2 * depth / bottomSlope
-		out.MainDepth = length.FromFloat(depth)
-	} else {
-		out.TopDepth = length.FromFloat(-move / 2 * topSlope)
-	}
-	if depth := (targetInner - inner) / 2 * bottomSlope; depth >= 0 {
-		out.BottomDepth = length.FromFloat(depth)
-	} else {
-		out.RingShort = length.FromFloat((inner - targetInner) / (2 * cos))
-	}
-	out.Width = length.FromFloat(float64(in.Outer-in.Inner) / (2 * cos))
-	out.TargetInner = length.FromFloat(targetInner)
-	out.Inset = length.Div(in.ValveHead-in.TargetOuter, 2)
-	return out, nil
+	out, inner := float64(in.Outer-in.TargetOuter)/2*ko, (targetInner-float64(in.Inner))/2*ki
+	main := max(0, -out, -inner)
+	top := max(0, out+main)
+	return SeatOutput{
+		Width:       length.FromFloat(float64(in.Outer-in.Inner) / (2 * cos)),
+		TargetInner: length.FromFloat(targetInner),
+		MainDepth:   length.FromFloat(main),
+		TopDepth:    length.FromFloat(top),
+		BottomDepth: length.FromFloat(max(0, inner+main)),
+		Sink:        length.FromFloat(main),
+		RoomUsed:    length.FromFloat(top / tan(b)),
+		Inset:       length.Div(in.ValveHead-in.TargetOuter, 2),
+	}, nil
 }
 
 // expansion is the coefficient of thermal expansion by material, 1e-6 per kelvin.
@@ -143,11 +150,48 @@ func coefficient(material string) *big.Rat {
 	return r.Mul(r, big.NewRat(1, 1_000_000))
 }
 
+// growth is what a length of a material at temperature t is of itself at 20 C.
+func growth(material string, t *big.Rat) *big.Rat {
+	k := new(big.Rat).Sub(t, big.NewRat(20, 1))
+	return k.Mul(k, coefficient(material)).Add(k, big.NewRat(1, 1))
+}
+
 // at returns the diameter d, measured at 20 C, at temperature t.
 func at(d length.Length, material string, t *big.Rat) *big.Rat {
-	k := new(big.Rat).Sub(t, big.NewRat(20, 1))
-	k.Mul(k, coefficient(material)).Add(k, big.NewRat(1, 1))
+	k := growth(material, t)
 	return k.Mul(k, d.Rat())
+}
+
+// TemperatureInput is a length read on a part that was not at 20 degrees C, with a tool that
+// may not have been either.
+type TemperatureInput struct {
+	Length       length.Length `json:"length" doc:"the length as read"`
+	Material     string        `json:"material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
+	PartTemp     *big.Rat      `json:"part_temp" kind:"temperature" doc:"temperature of the part"`
+	ToolMaterial string        `json:"tool_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the tool is of"`
+	ToolTemp     *big.Rat      `json:"tool_temp" kind:"temperature" doc:"temperature of the tool"`
+}
+
+// TemperatureOutput is the length at 20 degrees C.
+type TemperatureOutput struct {
+	At20 length.Length `json:"at_20_nm"`
+}
+
+// Temperature brings a length to 20 degrees C, with expansion coefficients at of the tool
+// and ap of the part:
+//
+//	length (1 + at (tool - 20)) / (1 + ap (part - 20))
+func Temperature(in TemperatureInput) (TemperatureOutput, error) {
+	for _, t := range []struct {
+		path string
+		t    *big.Rat
+	}{{"part_temp", in.PartTemp}, {"tool_temp", in.ToolTemp}} {
+		if t.t.Cmp(coldest) < 0 || t.t.Cmp(hottest) > 0 {
+			return TemperatureOutput{}, field.Errorf(t.path, "no workshop reaches that temperature")
+		}
+	}
+	l := new(big.Rat).Mul(in.Length.Rat(), growth(in.ToolMaterial, in.ToolTemp))
+	return TemperatureOutput{length.Round(l.Quo(l, growth(in.Material, in.PartTemp)))}, nil
 }
 
 // VacuumInput is a port held under vacuum with the bare valve on its seat, the valve
@@ -156,33 +200,58 @@ func at(d length.Length, material string, t *big.Rat) *big.Rat {
 type VacuumInput struct {
 	Baseline *big.Rat   `json:"baseline" kind:"pressure" bound:"positive" doc:"the day's own maximum, cup blanked"`
 	Drop     *big.Rat   `json:"drop" kind:"pressure" bound:"nonneg" doc:"drop allowed from the baseline"`
+	U        *big.Rat   `json:"u" kind:"pressure" bound:"nonneg" opt:"" doc:"expanded uncertainty of the tester (k = 2); 0 when left out"`
 	Readings []*big.Rat `json:"readings" kind:"pressure" bound:"nonneg" doc:"readings, valve turned between them"`
 }
 
-// VacuumOutput says whether the seat holds and, if not, what to suspect: the valve
-// when the leak turns with it, the seat when every reading fails.
+// VacuumOutput says whether the seat holds, nil when the readings cannot tell, and what to
+// suspect: nothing ("") while none fails; the valve when some fail and some hold, for the
+// leak turns with it; the seat when all fail, two at least; else turn the valve and read on.
 type VacuumOutput struct {
-	Pass    bool   `json:"pass"`
+	Pass    *bool  `json:"pass"`
 	Suspect string `json:"suspect"`
 }
 
-// Vacuum judges a vacuum test: every reading must reach baseline - drop.
+// What a vacuum test can point to.
+const (
+	SuspectValve = "valve"
+	SuspectSeat  = "seat"
+	SuspectTurn  = "turn"
+)
+
+// Vacuum judges a vacuum test. Against the limit baseline - drop a reading holds when it is
+// at least limit + u, fails when it is less than limit - u, and else is in doubt. It returns
+// a *field.Error for a reading above baseline + u: the cup was blanked on another day.
 func Vacuum(in VacuumInput) (VacuumOutput, error) {
+	u := new(big.Rat)
+	if in.U != nil {
+		u = in.U
+	}
 	if in.Drop.Cmp(in.Baseline) >= 0 {
 		return VacuumOutput{}, field.Errorf("drop", "the drop allowed is as large as the baseline")
 	}
-	least := new(big.Rat).Sub(in.Baseline, in.Drop)
-	held := 0
-	for _, r := range in.Readings {
-		if r.Cmp(least) >= 0 {
+	limit, most := new(big.Rat).Sub(in.Baseline, in.Drop), new(big.Rat).Add(in.Baseline, u)
+	held, failed := 0, 0
+	for i, r := range in.Readings {
+		switch {
+		case r.Cmp(most) > 0:
+			return VacuumOutput{}, field.Errorf(fmt.Sprintf("readings[%d]", i), "higher than the baseline: blank the cup again today")
+		case r.Cmp(new(big.Rat).Add(limit, u)) >= 0:
 			held++
+		case r.Cmp(new(big.Rat).Sub(limit, u)) < 0:
+			failed++
 		}
 	}
-	switch held {
-	case len(in.Readings):
-		return VacuumOutput{Pass: true}, nil
-	case 0:
-		return VacuumOutput{Suspect: "seat"}, nil
+	yes, no := true, false
+	switch {
+	case held == len(in.Readings):
+		return VacuumOutput{Pass: &yes}, nil
+	case failed == 0:
+		return VacuumOutput{}, nil
+	case held > 0:
+		return VacuumOutput{&no, SuspectValve}, nil
+	case failed == len(in.Readings) && failed > 1:
+		return VacuumOutput{&no, SuspectSeat}, nil
 	}
-	return VacuumOutput{Suspect: "valve"}, nil
+	return VacuumOutput{&no, SuspectTurn}, nil
 }

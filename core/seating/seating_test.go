@@ -34,8 +34,10 @@ func TestSeatCutsLandOnTheRing(t *testing.T) {
 		inner := float64(in.Inner) - 2*float64(out.MainDepth)/(tan(bottom)-1) + 2*float64(out.BottomDepth)/(tan(bottom)-1)
 		assert.InDelta(t, float64(in.TargetOuter), outer, 20)
 		width := (outer - inner) / (2 * math.Cos(math.Pi/4))
-		assert.InDelta(t, float64(in.TargetWidth-out.RingShort), width, 20, "the ring is as wide as wanted, or short by what is told")
-		assert.True(t, out.MainDepth == 0 || out.TopDepth == 0, "never both")
+		assert.InDelta(t, float64(in.TargetWidth), width, 20, "the ring always comes out full")
+		assert.True(t, out.MainDepth == 0 || out.TopDepth == 0 || out.BottomDepth == 0, "no deeper than one of the edges needs")
+		assert.Equal(t, out.MainDepth, out.Sink)
+		assert.InDelta(t, float64(out.TopDepth)/tan(top), float64(out.RoomUsed), 5)
 	}
 }
 
@@ -62,7 +64,15 @@ func TestVacuumTurnsWithTheValve(t *testing.T) {
 		require.NoError(t, err)
 		return out
 	}
-	assert.True(t, test(80, 84).Pass, "inclusive")
+	assert.True(t, *test(80, 84).Pass, "inclusive")
+	assert.Equal(t, "turn", test(60).Suspect, "one reading alone does not tell")
+	in := seating.VacuumInput{Baseline: rat(84), Drop: rat(4), U: rat(1), Readings: []*big.Rat{rat(80), rat(79)}}
+	out, err := seating.Vacuum(in)
+	require.NoError(t, err)
+	assert.Nil(t, out.Pass, "inside the tester's doubt nothing is told")
+	in.Readings = []*big.Rat{rat(86)}
+	_, err = seating.Vacuum(in)
+	assert.Error(t, err, "more than the cup blanked gave")
 	assert.Equal(t, "valve", test(80, 79).Suspect)
 	assert.Equal(t, "seat", test(79, 60).Suspect)
 }

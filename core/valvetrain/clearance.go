@@ -116,23 +116,46 @@ func (c *Clearance) form(g Places, limit length.Length) {
 	c.Shape = &shape
 }
 
-// RockInput is a rock test: the valve held at a stated lift and pushed to and fro.
+// RockInput is a rock test, the valve held at a stated lift and pushed to and fro; or, with
+// a clearance instead of a movement, the question how far the open valve's head can swing.
 type RockInput struct {
-	Movement    length.Length `json:"movement" bound:"nonneg" doc:"how far the valve head moves from stop to stop"`
-	GuideLength length.Length `json:"guide_length" doc:"length of stem held by the guide"`
-	Overhang    length.Length `json:"overhang" bound:"nonneg" doc:"distance from the guide's end to where the dial touches"`
+	Movement    *length.Length `json:"movement" bound:"nonneg" opt:"" doc:"how far the valve head moves from stop to stop"`
+	Clearance   *length.Length `json:"clearance" bound:"nonneg" opt:"" doc:"clearance of the guide, to be given instead of the movement"`
+	GuideLength length.Length  `json:"guide_length" doc:"length of stem held by the guide"`
+	Overhang    length.Length  `json:"overhang" bound:"nonneg" doc:"distance from the guide's end to where the dial touches"`
 }
 
-// RockOutput is the clearance the movement stands for.
+// RockOutput is the clearance a movement stands for, or the movement a clearance allows.
 type RockOutput struct {
-	Clearance length.Length `json:"clearance_nm"`
+	Clearance *length.Length `json:"clearance_nm,omitempty"`
+	Movement  *length.Length `json:"movement_nm,omitempty"`
 }
 
-// Rock converts a rock test to a clearance. A stem in a bore of clearance c, held
-// over a length G, tilts corner to corner; at a distance L beyond the guide's end the
-// head moves M = c (1 + 2L/G), so c = M G / (G + 2L).
+// Rock converts a rock test to a clearance, or the other way round. A stem in a bore of
+// clearance c, held over a length G, tilts corner to corner; at a distance L beyond the
+// guide's end the head moves M = c (1 + 2L/G), so c = M G / (G + 2L).
 func Rock(in RockInput) (RockOutput, error) {
-	g := in.GuideLength.Rat()
-	c := new(big.Rat).Mul(in.Movement.Rat(), g)
-	return RockOutput{length.Round(c.Quo(c, g.Add(g, (2*in.Overhang).Rat())))}, nil
+	switch {
+	case in.Movement != nil && in.Clearance != nil:
+		return RockOutput{}, field.Errorf("clearance", "give the movement or the clearance, not both")
+	case in.Movement != nil:
+		c := Tilt(*in.Movement, in.GuideLength, in.Overhang)
+		return RockOutput{Clearance: &c}, nil
+	case in.Clearance != nil:
+		m := Swing(*in.Clearance, in.GuideLength, in.Overhang)
+		return RockOutput{Movement: &m}, nil
+	}
+	return RockOutput{}, field.Errorf("movement", "give the movement or the clearance")
+}
+
+// Tilt is the clearance that a movement of the valve's head stands for: M G / (G + 2L).
+func Tilt(movement, guide, overhang length.Length) length.Length {
+	c := new(big.Rat).Mul(movement.Rat(), guide.Rat())
+	return length.Round(c.Quo(c, (guide + 2*overhang).Rat()))
+}
+
+// Swing is how far the head of an open valve can move: c (G + 2L) / G.
+func Swing(clearance, guide, overhang length.Length) length.Length {
+	m := new(big.Rat).Mul(clearance.Rat(), (guide + 2*overhang).Rat())
+	return length.Round(m.Quo(m, guide.Rat()))
 }

@@ -2,6 +2,7 @@ package valvetrain
 
 import (
 	"math"
+	"slices"
 
 	"yatai/core/field"
 	"yatai/core/length"
@@ -50,8 +51,12 @@ type ShimsOutput struct {
 	Why        string        `json:"why,omitempty"`
 }
 
-// maxBuckets keeps the weights of the assignment inside an int64.
-const maxBuckets = 500
+// maxBuckets keeps the weights of the assignment inside an int64. The assignment takes about
+// buckets² × (shims + buckets) steps, which maxShimWork bounds to about a second.
+const (
+	maxBuckets  = 500
+	maxShimWork = 400_000_000
+)
 
 // Weights of the assignment, so that one sum orders by number bought, then by
 // deviation in nanometres, then by how little is moved about.
@@ -79,6 +84,9 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 	}
 	n := len(in.Buckets)
 	pool := shimPool(in)
+	if work := n * n * (len(pool) + n); work > maxShimWork {
+		return ShimsOutput{}, field.Errorf("stock", "%d buckets and %d different shims are too many to pair off at once", n, len(pool))
+	}
 	cost := make([][]int64, n)
 	out := ShimsOutput{BlockedIDs: []string{}}
 	orders := make([]length.Length, n)
@@ -151,14 +159,26 @@ func (s shim) tie(bucket int) int64 {
 	return 0
 }
 
+// shimPool is the shims that can be used once: those fitted, and of the box the sizes that
+// fit somewhere, no more of each than there are buckets.
 func shimPool(in ShimsInput) []shim {
 	var pool []shim
 	for i, b := range in.Buckets {
 		pool = append(pool, shim{b.Shim, "fitted", i})
 	}
+	count := map[length.Length]int64{}
+	var sizes []length.Length
 	for _, s := range in.Stock {
-		for range min(s.Count, int64(len(in.Buckets))) {
-			pool = append(pool, shim{s.Size, "stock", -1})
+		if count[s.Size] == 0 {
+			sizes = append(sizes, s.Size)
+		}
+		count[s.Size] = min(count[s.Size]+s.Count, int64(len(in.Buckets)))
+	}
+	for _, size := range sizes {
+		if fits := slices.ContainsFunc(in.Buckets, func(b Bucket) bool { _, ok := b.off(size); return ok }); fits {
+			for range count[size] {
+				pool = append(pool, shim{size, "stock", -1})
+			}
 		}
 	}
 	return pool

@@ -6,12 +6,14 @@ import (
 	"yatai/core/length"
 )
 
-// NewValve is how a new valve differs from the one measured: its own margin, and how
-// much higher its tip and its keeper groove lie with the seat unchanged.
+// NewValve is how a new valve differs from the one measured as it is: its own margin, and
+// what is longer about it. A thicker margin puts its seat line that much further from the
+// head's flat, so that the whole valve sits lower: a new valve is the inverse of all the
+// grinding the old one has had.
 type NewValve struct {
 	Margin       length.Length `json:"margin" doc:"margin of the new valve"`
-	TipChange    length.Length `json:"tip_change" bound:"signed" doc:"how much higher the new valve's tip stands"`
-	GrooveChange length.Length `json:"groove_change" bound:"signed" doc:"how much longer the spring's place gets"`
+	LengthChange length.Length `json:"length_change" bound:"signed" doc:"overall length of the new valve, less that of the present one as it is"`
+	GrooveChange length.Length `json:"groove_change" bound:"signed" doc:"head's flat to keeper groove of the new valve, less that of the present one"`
 }
 
 // StackInput is one valve as measured and a set of actions on it. All lengths are
@@ -48,12 +50,12 @@ type StackOutput struct {
 }
 
 // Stack computes what a set of actions does to one valve. With seat cut s, face grind
-// f, face cut c and tip grind t:
+// f, face cut c, tip grind t and, for a new valve, m = new margin - margin:
 //
-//	recession' = recession + s + f - c - (new margin - margin)
+//	recession' = recession + s + f - c - m
 //	margin'    = (new margin or margin) - f
-//	stem'      = stem + s + f - t + tip change
-//	spring'    = spring + s + f + groove change - spring shim + pad cut
+//	stem'      = stem + s + f - t - m + length change
+//	spring'    = spring + s + f - m + groove change - spring shim + pad cut
 //	rise e     = stem' - stem
 //	lash'      = lash - e - lash shim change                       (bucket)
 //	lash'      = lash - e + ratio (gasket change - c - pushrod change)  (rocker)
@@ -66,8 +68,8 @@ func Stack(in StackInput) (StackOutput, error) {
 	out := StackOutput{
 		Recession:    in.Recession + sink - in.FaceCut - (nv.Margin - in.Margin),
 		Margin:       nv.Margin - in.FaceGrind,
-		StemHeight:   in.StemHeight + sink - in.TipGrind + nv.TipChange,
-		SpringHeight: in.SpringHeight + sink + nv.GrooveChange - in.SpringShim + in.PadCut,
+		StemHeight:   in.StemHeight + sink - in.TipGrind - (nv.Margin - in.Margin) + nv.LengthChange,
+		SpringHeight: in.SpringHeight + sink - (nv.Margin - in.Margin) + nv.GrooveChange - in.SpringShim + in.PadCut,
 	}
 	out.Rise = out.StemHeight - in.StemHeight
 	out.Lash = in.Lash - out.Rise
