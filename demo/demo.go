@@ -12,9 +12,9 @@ import (
 	"strings"
 	"time"
 
-	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -232,7 +232,7 @@ func measure(stage string, upTo int, own map[string]string) step {
 			if n++; upTo > 0 && n > upTo {
 				break
 			}
-			form := shop.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind]}
+			form := shop.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind()]}
 			coarse := form // the same sweep for the position that was read with the coarser tool
 			coarse.Tool, coarse.Entries = f.coarse, nil
 			for _, sp := range c.Spots(file.Layout) {
@@ -279,7 +279,7 @@ func reads(own map[string]string, code string) bool {
 }
 
 // usual makes a plausible sound figure.
-func (f *filler) usual(model string, c judge.Characteristic, l layout.Layout, sp judge.Spot) string {
+func (f *filler) usual(model string, c trade.Characteristic, l layout.Layout, sp trade.Spot) string {
 	base, known := usualFigures[model][c.Code]
 	v, _ := l.Valve(sp.Position)
 	if c.Bracket && known { // feelers: the two leaves a figure lies between
@@ -372,7 +372,7 @@ func planned(f *filler, tag string, j *job) error {
 	choices := map[string]shop.Choice{}
 	for _, x := range file.Received.Findings() {
 		if _, done := file.Decision(x.Key()); !done {
-			choices[x.Key()] = shop.Choice{Choice: judge.Leave, Reason: "read twice; inside as far as any gauge here tells"}
+			choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells"}
 		}
 	}
 	return s.Decide(f.ctx, f.lead, f.id(), tag, choices)
@@ -425,8 +425,8 @@ func handedOver(to string) step {
 	}
 }
 
-// decide decides the findings: the job's own choice where it has one, else the first
-// repair of the list; order makes the work order as well.
+// decide decides the findings: the job's own choice where it has one, else the usual
+// repair; order makes the work order as well.
 func decide(order bool, own map[string]shop.Choice) step {
 	return func(f *filler, tag string, j *job) error {
 		s := f.at(j.when(0.5))
@@ -440,8 +440,8 @@ func decide(order bool, own map[string]shop.Choice) step {
 			if !ok {
 				c, ok = own["*"+x.Code]
 			}
-			if rs := judge.RepairsFor(x); !ok && len(rs) > 0 {
-				c = shop.Choice{Choice: rs[len(rs)-1].Code}
+			if r := file.Received.Usual(x); !ok && r != nil {
+				c = shop.Choice{Choice: r.Code}
 			}
 			choices[x.Key()] = c
 		}
@@ -482,7 +482,7 @@ func work(n int, half bool) step {
 			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := f.at(hours).Finish(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
+			if err := f.at(hours).Finish(f.ctx, f.tech, f.id(), tag, o.Seq, ""); err != nil {
 				return err
 			}
 		}
@@ -490,39 +490,33 @@ func work(n int, half bool) step {
 	}
 }
 
-// record writes down what an operation's record asks for, all of it good.
+// recorded is what is written down in the fields of the records, all of it good.
+var recorded = trade.Values{
+	"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes",
+	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0",
+	"how": "stitched cold with 6 mm pins", "by": "Odo, certificate on the wall",
+	"thread": "M10 x 1.5", "insert": "2 D long", "drill": "10.4 mm",
+	"baseline": "84kPa", "vacuum": "82 82 81 82 kPa",
+	"paste": "fine", "passes": "3", "ring": "yes",
+}
+
+// record writes down what an operation's record asks for.
 func (f *filler) record(s *shop.Shop, tag string, seq int, code string, at []string) error {
-	yes := map[string]string{"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes"}
-	test := map[string]string{"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"}
-	rows := map[string]map[string]string{}
-	pick := func(from map[string]string, names ...string) map[string]string {
-		out := map[string]string{}
-		for _, n := range names {
-			out[n] = from[n]
-		}
-		return out
-	}
-	switch code {
-	case "pressure_test", "pressure_retest":
-		rows[""] = test
-	case "wash_final":
-		rows[""] = pick(yes, "guides", "threads", "ways")
-	case "assemble":
-		rows[""] = pick(yes, "seals", "order", "keepers")
-	case "final_check":
-		rows[""] = pick(yes, "guides", "threads", "ways", "places")
-	case "weld":
-		rows[""] = map[string]string{"how": "stitched cold with 6 mm pins", "by": "Odo, certificate on the wall"}
-	case "seal_test":
-		for _, id := range at {
-			rows[id] = map[string]string{"baseline": "84kPa", "vacuum": "82 82 81 82 kPa"}
-		}
-	case "lap":
-		for _, id := range at {
-			rows[id] = map[string]string{"paste": "fine", "passes": "3", "ring": "yes"}
-		}
-	default:
+	k := trade.OperationNamed(code)
+	if k == nil || k.Record == nil {
 		return nil
+	}
+	if !k.Record.Each {
+		at = []string{""}
+	}
+	rows := map[string]map[string]string{}
+	for _, id := range at {
+		rows[id] = map[string]string{}
+		for _, x := range k.Record.Fields {
+			if v := recorded[x.Name]; v != "" {
+				rows[id][x.Name] = v
+			}
+		}
 	}
 	return s.RecordWork(f.ctx, f.tech, f.id(), tag, seq, rows)
 }

@@ -13,6 +13,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/judge"
 	"yatai/core/layout"
+	"yatai/core/trade"
 	"yatai/demo"
 	"yatai/internal/demofile"
 	"yatai/shop"
@@ -77,7 +78,7 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 			})
 		},
 		"a head hollow lengthwise": now("face.line", gauge.Out),
-		"a crack on the map":       seen(judge.Mark, "crack"),
+		"a crack on the map":       seen(trade.MarkCode, "crack"),
 		"seats too deep":           now("valve.recession", gauge.Out),
 		"springs of unequal load":  now("spring.load_seat", gauge.Out),
 		"a guide over its limit":   now("guide.clearance", gauge.Out),

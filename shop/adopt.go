@@ -8,31 +8,73 @@ import (
 	"slices"
 	"strings"
 
+	"yatai/core/answer"
 	"yatai/core/cause"
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
-	"yatai/core/plan"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
-// KeptPlan is a version of a head's plan with its frozen inputs and how far the head has
-// moved away from them.
+// KeptPlan is a version of a head's plan with what it answered and how far the head has
+// moved away from what it was made from.
 type KeptPlan struct {
 	store.Plan
 	Ask   PlanAsk
-	In    plan.Input
-	Out   plan.Output
+	Out   answer.PlanAnswer
 	Stale []string // what differs from what it was made from, in words
 }
 
-// prints are the figures a plan is made from, by what and where.
-func prints(in plan.Input) map[string]length.Length {
-	p := map[string]length.Length{"thickness": in.Face.Thickness, "least facing cut": in.Face.CutMin}
-	for _, v := range in.Valves {
-		p[v.ID+" recession"], p[v.ID+" stem height"], p[v.ID+" spring height"], p[v.ID+" margin"] = v.Recession, v.StemHeight, v.SpringHeight, v.Margin
+// Valve returns what the plan does at a position.
+func (k KeptPlan) Valve(id string) (answer.ValveAnswer, bool) {
+	i := slices.IndexFunc(k.Out.Valves, func(v answer.ValveAnswer) bool { return v.ID == id })
+	if i < 0 {
+		return answer.ValveAnswer{}, false
 	}
-	return p
+	return k.Out.Valves[i], true
+}
+
+// printed are the characteristics a plan is made from.
+var printed = []*trade.Characteristic{trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.Lash, trade.LashDry, trade.ShimSize, trade.PushrodLength, trade.GuideBore, trade.Stem, trade.SpringPad, trade.Thickness, trade.Injector, trade.FaceLine, trade.FaceGrid}
+
+// sheetPrint names the version of the limits among what a plan is made from.
+const sheetPrint = "limit sheet version"
+
+// prints are what a plan is made from, by what and where: the readings, the version of the
+// limits, the stock's prices and counts.
+func (f *File) prints() map[string]length.Length {
+	out := map[string]length.Length{sheetPrint: length.Length(f.Sheet.Version)}
+	for _, c := range printed {
+		for _, at := range c.Positions(f.Layout) {
+			for _, r := range f.Subject.Reads(c.Code, at) {
+				v := r.Value.At
+				if r.Value.Bracket {
+					v = r.Value.NoGo
+				}
+				out[strings.ToLower(c.Label)+" "+r.Spot.Key()] = v
+			}
+		}
+	}
+	for _, s := range f.Subject.Stock {
+		if s.Price != nil {
+			out["price of "+s.Name] = length.Length(*s.Price)
+		}
+		if s.Kind == trade.LashShimPart.Code || s.Kind == trade.PushrodPart.Code {
+			out["count of "+s.Name] = length.Length(s.Count)
+		}
+	}
+	return out
+}
+
+// differs says in words how a print has changed.
+func differs(what string, then, now length.Length) string {
+	switch {
+	case what == sheetPrint, strings.HasPrefix(what, "count of "):
+		return fmt.Sprintf("%s was %d, is %d", what, then, now)
+	case strings.HasPrefix(what, "price of "):
+		return fmt.Sprintf("%s was %s, is %s", what, Cash(int64(then)), Cash(int64(now)))
+	}
+	return fmt.Sprintf("%s was %s, is %s", what, then, now)
 }
 
 // KeepPlan keeps an answer as the head's next plan and decides the findings by it: what the
@@ -46,23 +88,20 @@ func (s *Shop) KeepPlan(ctx context.Context, a Actor, writeID, tag string, ask P
 		if f.WorkOrderAt != nil {
 			return field.Errors{"plan": "the work is ordered already"}
 		}
-		p, err := s.planner(tx, f)
+		ask.Brief = true
+		out, err := s.answer(ctx, f, ask)
 		if err != nil {
 			return err
 		}
-		out := p.answer(ask)
-		if !out.Feasible() {
-			return field.Errors{"plan": "this cannot be done: " + strings.Join(append(out.Missing, out.Refused...), "; ")}
+		if !out.Feasible {
+			return field.Errors{"plan": "this cannot be done: " + strings.Join(out.Refused(), "; ")}
 		}
 		kept, err := tx.Plans(f.ID)
 		if err != nil {
 			return err
 		}
 		row := store.Plan{HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID, At: s.now()}
-		for to, v := range map[*string]any{&row.Input: struct {
-			Ask PlanAsk
-			In  plan.Input
-		}{out.Ask, out.In}, &row.Answer: out.Out, &row.Prints: prints(out.In)} {
+		for to, v := range map[*string]any{&row.Input: struct{ Ask PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.prints()} {
 			b, err := json.Marshal(v)
 			if err != nil {
 				return err
@@ -72,10 +111,10 @@ func (s *Shop) KeepPlan(ctx context.Context, a Actor, writeID, tag string, ask P
 		if err := tx.Add(&row); err != nil {
 			return err
 		}
-		if err := s.decideBy(tx, a, f, p, out, row.Version); err != nil {
+		if err := s.decideBy(tx, a, f, out, row.Version); err != nil {
 			return err
 		}
-		return s.note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, out.Out.FaceCut))
+		return s.note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, out.FaceCut))
 	})
 }
 
@@ -83,7 +122,7 @@ func (s *Shop) KeepPlan(ctx context.Context, a Actor, writeID, tag string, ask P
 const PlanKey = "plan/"
 
 // decideBy writes a plan's decisions.
-func (s *Shop) decideBy(tx store.DB, a Actor, f *File, p *planner, out Planned, version int) error {
+func (s *Shop) decideBy(tx store.DB, a Actor, f *File, out Planned, version int) error {
 	decide := func(feature, position, choice, figure string) error {
 		if err := tx.ReplaceDecision(f.ID, feature, s.now()); err != nil {
 			return err
@@ -97,17 +136,15 @@ func (s *Shop) decideBy(tx store.DB, a Actor, f *File, p *planner, out Planned, 
 			}
 		}
 	}
-	ds := p.decisions(out)
 	answered := map[string]bool{}
-	picks := p.choices(out, ds)
-	for _, key := range slices.Sorted(maps.Keys(picks)) {
+	for _, key := range slices.Sorted(maps.Keys(out.Choices)) {
 		x, _ := f.Now.Feature(key)
-		if err := decide(key, x.Position, picks[key], f.figure(x)); err != nil {
+		if err := decide(key, x.Position, out.Choices[key], f.figure(x)); err != nil {
 			return err
 		}
-		answered[picks[key]+"@"+x.Position] = true
+		answered[out.Choices[key]+"@"+x.Position] = true
 	}
-	for _, d := range ds {
+	for _, d := range out.Decisions {
 		if answered[d.Code+"@"+d.Position] {
 			continue
 		}
@@ -139,7 +176,7 @@ func (s *Shop) Scrap(ctx context.Context, a Actor, writeID, tag, reason string) 
 			return tx.Add(&store.Decision{HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: "scrapped: " + reason, Figure: figure, PersonID: a.ID, At: s.now()})
 		}
 		for _, x := range f.Received.Findings() {
-			if err := decide(x.Key(), x.Position, judge.Leave, f.figure(x)); err != nil {
+			if err := decide(x.Key(), x.Position, trade.Leave, f.figure(x)); err != nil {
 				return err
 			}
 		}
@@ -152,34 +189,33 @@ func (s *Shop) Scrap(ctx context.Context, a Actor, writeID, tag, reason string) 
 
 // Plans lists a head's plans, the newest first, each with what has changed since.
 func (s *Shop) Plans(ctx context.Context, f *File) ([]KeptPlan, error) {
-	db := s.st.Read(ctx)
+	return s.plans(s.st.Read(ctx), f)
+}
+
+func (s *Shop) plans(db store.DB, f *File) ([]KeptPlan, error) {
 	rows, err := db.Plans(f.ID)
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
-	p, err := s.planner(db, f)
-	if err != nil {
-		return nil, err
-	}
+	now := f.prints()
 	var out []KeptPlan
 	for _, r := range rows {
 		k := KeptPlan{Plan: r}
-		var in struct {
-			Ask PlanAsk
-			In  plan.Input
-		}
+		var in struct{ Ask PlanAsk }
 		then := map[string]length.Length{}
 		for from, to := range map[string]any{r.Input: &in, r.Answer: &k.Out, r.Prints: &then} {
 			if err := json.Unmarshal([]byte(from), to); err != nil {
 				return nil, fmt.Errorf("plan %d of %s: %w", r.Version, f.Tag, err)
 			}
 		}
-		k.Ask, k.In = in.Ask, in.In
-		present, _ := p.input(k.Ask)
-		now := prints(present)
+		k.Ask = in.Ask
+		if _, ours := then[sheetPrint]; !ours {
+			k.Stale = append(k.Stale, "it was made by an earlier program: work it out again")
+			then = nil
+		}
 		for _, what := range slices.Sorted(maps.Keys(then)) {
 			if now[what] != then[what] {
-				k.Stale = append(k.Stale, fmt.Sprintf("%s was %s, is %s", what, then[what], now[what]))
+				k.Stale = append(k.Stale, differs(what, then[what], now[what]))
 			}
 		}
 		out = append(out, k)
@@ -199,12 +235,13 @@ func (s *Shop) Causes(ctx context.Context, f *File) ([]CauseRow, error) {
 	}
 	var out []CauseRow
 	listed := map[string]bool{}
-	for _, w := range cause.Weigh(f.Evidence()) {
+	received := f.Subject.Until(AsReceived)
+	for _, w := range cause.Weigh(received, f.Received) {
 		out = append(out, CauseRow{w, said[w.Code]})
 		listed[w.Code] = true
 	}
 	for _, c := range calls { // confirmed without a sign: somebody knows better
-		if k, ok := cause.Named(c.Cause); ok && !listed[c.Cause] && said[c.Cause].State == "confirmed" {
+		if k := trade.CauseNamed(c.Cause); k != nil && !listed[c.Cause] && said[c.Cause].State == "confirmed" {
 			out = append(out, CauseRow{cause.Weighed{Cause: k}, c})
 			listed[c.Cause] = true
 		}
@@ -216,23 +253,6 @@ func (s *Shop) Causes(ctx context.Context, f *File) ([]CauseRow, error) {
 type CauseRow struct {
 	cause.Weighed
 	Call store.CauseCall
-}
-
-// Evidence collects what the head says of its failure.
-func (f *File) Evidence() cause.Evidence {
-	e := cause.Evidence{Judgement: f.Received, Guides: map[string][]judge.Reading{}, Story: f.Job.Story + " " + f.Job.CameWith + " " + f.Marks, Fuel: f.Model.About}
-	for _, v := range f.Layout.Valves {
-		e.Guides[v.ID] = f.Counting("guide.bore", v.ID)
-		for _, c := range f.Tray(v.ID) {
-			e.WrongPart = e.WrongPart || strings.HasPrefix(c.Trust, "not what was ordered")
-		}
-	}
-	for _, x := range f.Now.All() {
-		if h, held := x.Against("new"); held && h.Verdict.String() == "out" && f.Job.Kind == "bought-in" {
-			e.WrongPart = true
-		}
-	}
-	return e
 }
 
 // CallCause confirms or rejects a cause, or takes that back.
@@ -248,7 +268,7 @@ func (s *Shop) CallCause(ctx context.Context, a Actor, writeID, tag, code, state
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	if _, ok := cause.Named(code); !ok {
+	if trade.CauseNamed(code) == nil {
 		return ErrNotFound
 	}
 	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {

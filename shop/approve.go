@@ -10,6 +10,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -114,7 +115,7 @@ func (s *Shop) approve(ctx context.Context, a Actor, writeID, tag string, versio
 		if q.Approval != nil {
 			return field.Errors{"name": "it was answered by " + q.Approval.Name + " already; the answer is frozen"}
 		}
-		if q.Superior {
+		if q.Superseded {
 			return field.Errors{"name": "a newer quote has replaced this one"}
 		}
 		if ans.Call {
@@ -157,14 +158,10 @@ func (q Approved) Asked() bool {
 	return slices.ContainsFunc(q.Quotes, func(p QuotePage) bool { return p.Approval != nil })
 }
 
-// free are operations that may start before anything is approved: they find out what a
-// head needs.
-var free = []string{"wash", "pressure_test"}
-
 // unapproved says why an operation may not start, "" when it may.
 func (q Approved) unapproved(o store.Operation) string {
 	switch {
-	case slices.Contains(free, o.Code) || covered(q.Quotes, o.Code, o.At()):
+	case free(o.Code) || covered(q.Quotes, o.Code, o.At()):
 		return ""
 	case !q.Asked():
 		return "the customer has not approved anything yet: quote it first, or record what was said"
@@ -201,4 +198,11 @@ func ParseSeqs(texts []string) []int {
 		}
 	}
 	return out
+}
+
+// free tells whether an operation may start before anything is approved: it finds out what a
+// head needs.
+func free(code string) bool {
+	k := trade.OperationNamed(code)
+	return k != nil && k.Free
 }

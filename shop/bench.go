@@ -9,9 +9,11 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -19,7 +21,7 @@ import (
 // when a reading is there already and this one corrects it.
 type Entry struct {
 	ClientID string
-	Spot     judge.Spot
+	Spot     trade.Spot
 	Text     string
 }
 
@@ -29,7 +31,7 @@ type SweepForm struct {
 	Stage          string
 	Tool           uint
 	Why            string
-	Mode           string // a judge.Mode's code; direct when empty
+	Mode           string // a trade.Mode's code; direct when empty
 	Set            string // size set on, or the bar, as typed
 	Unit           string // what a bare number means in this sweep, mm or in; the sheet's when empty
 	Entries        []Entry
@@ -49,7 +51,7 @@ func (s *Shop) Record(ctx context.Context, a Actor, tag string, f SweepForm) (*F
 		return nil, err
 	}
 	c, ok := file.Characteristic(f.Characteristic)
-	if !ok || c.Derived {
+	if !ok || c.Derived() {
 		return nil, ErrNotFound
 	}
 	rec, errs := file.recorder(c, f)
@@ -74,16 +76,16 @@ func (s *Shop) stamp(a Actor) stamp { return stamp{a.ID, s.now()} }
 // recorder writes the entries of one sweep.
 type recorder struct {
 	file  *File
-	c     judge.Characteristic
+	c     trade.Characteristic
 	form  SweepForm
 	unit  length.Unit // of a bare number
 	tool  store.Tool
-	entry judge.Entry
-	spots []judge.Spot
+	entry trade.Entry
+	spots []trade.Spot
 }
 
 // recorder checks how a sweep is read: no number can be read while that is not known.
-func (f *File) recorder(c judge.Characteristic, form SweepForm) (*recorder, field.Errors) {
+func (f *File) recorder(c trade.Characteristic, form SweepForm) (*recorder, field.Errors) {
 	errs := field.Errors{}
 	form.Why = optional(errs, "why", form.Why, 200)
 	rec := &recorder{file: f, c: c, form: form, unit: f.Unit, spots: c.Spots(f.Layout)}
@@ -100,8 +102,8 @@ func (f *File) recorder(c judge.Characteristic, form SweepForm) (*recorder, fiel
 	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
 		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
 	}
-	rec.entry = judge.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
-	if m, ok := judge.ModeNamed(form.Mode); form.Mode != "" && !ok {
+	rec.entry = trade.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
+	if m, ok := trade.ModeNamed(form.Mode); form.Mode != "" && !ok {
 		errs.Addf("mode", "choose how it is read")
 	} else if m.SetLabel != "" {
 		var err error
@@ -174,6 +176,9 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
 		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
 	}
+	if !v.Bracket { // the bracket itself is the doubt
+		r.U = head.Tool{U: rec.tool.U, PPM: rec.tool.UPPM}.Doubt(v.At)
+	}
 	if v.Bracket && rec.c.Bracket {
 		r.Method = "bracket"
 	} else if worked := rec.entry.Worked(r.Typed, v.At, rec.c.UnitFor(rec.unit)); worked != "" {
@@ -221,17 +226,17 @@ func (f *File) JudgedAt(stage string) judge.Judgement {
 
 // SpotVerdict is what is said of one standing reading, for the row of a sweep: the worst
 // of the features that speak for it.
-func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdict {
+func (f *File) SpotVerdict(c trade.Characteristic, r store.Reading) gauge.Verdict {
 	j := f.JudgedAt(r.Stage)
 	switch c.Where {
-	case judge.AtPosition:
+	case trade.AtPosition:
 		p, _ := j.Position(r.Position)
 		worst := gauge.Unread
 		for _, x := range p.Speaks(c.Code) {
 			worst = max(worst, x.Verdict)
 		}
 		return worst
-	case judge.AtLine:
+	case trade.AtLine:
 		line, _ := f.Layout.Line(r.Position)
 		x, _ := j.Feature("face.line/" + line.Kind)
 		if x.At != r.Position && x.Verdict > gauge.Sound && x.Limit != nil {
@@ -240,8 +245,11 @@ func (f *File) SpotVerdict(c judge.Characteristic, r store.Reading) gauge.Verdic
 		return x.Verdict
 	}
 	x, ok := j.Feature(c.Code)
-	if !ok && c.Feeds != "" {
-		x, _ = j.Feature(c.Feeds)
+	if !ok && r.Position != "H" {
+		x, ok = j.Feature(judge.Feature{Code: c.Code, Position: r.Position}.Key())
+	}
+	if !ok && c.Feeds() != "" {
+		x, _ = j.Feature(c.Feeds())
 	}
 	return x.Verdict
 }
@@ -257,8 +265,8 @@ func (f *File) Shown(r store.Reading) string {
 
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of
 // the stage), worth reading once more; ok is false when none does.
-func (f *File) Outlier(c judge.Characteristic, stage string) (r store.Reading, away length.Length, ok bool) {
-	if c.Where != judge.AtPosition {
+func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away length.Length, ok bool) {
+	if c.Where != trade.AtPosition {
 		return r, 0, false
 	}
 	rows := map[layout.Role][]store.Reading{}

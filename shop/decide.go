@@ -1,27 +1,29 @@
 package shop
 
 import (
+	"cmp"
 	"context"
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/gate"
 	"yatai/core/judge"
 	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
 // Choice is what is decided about one finding.
 type Choice struct {
-	Choice string // a repair's code, or judge.Leave
+	Choice string // a repair's code, or trade.Leave
 	Reason string // needed for Leave
 }
 
 // figure freezes what a feature said at the moment somebody decided or signed.
-func (f *File) figure(x judge.Feature) string {
-	return x.Verdict.Label() + ". " + x.Why(f.Unit)
-}
+func (f *File) figure(x judge.Feature) string { return gate.Figure(x, f.Unit) }
 
 // Decide writes decisions for findings, by feature key; a decision replaces an earlier
 // one on the same finding. Errors are keyed by the feature.
@@ -41,10 +43,14 @@ func (s *Shop) Decide(ctx context.Context, a Actor, writeID, tag string, choices
 			if !ok {
 				return ErrNotFound
 			}
-			if _, known := judge.RepairNamed(x, c.Choice); !known && c.Choice != judge.Leave && c.Choice != judge.Planned {
-				errs.Addf(key, "choose a repair, or leave it and say why")
+			if c.Choice != trade.Leave && c.Choice != trade.Planned {
+				if said := file.Received.Allows(x, c.Choice); !said.OK {
+					errs.Addf(key, "%s", cmp.Or(said.Why, "choose a repair, or leave it and say why"))
+				} else if other := file.twice(key, x, c.Choice, choices); other != "" {
+					errs.Addf(key, "%s", other)
+				}
 			}
-			if c.Choice == judge.Leave && c.Reason == "" {
+			if c.Choice == trade.Leave && c.Reason == "" {
 				errs.Addf(key, "say why it may be left")
 			}
 			if d, had := file.Decision(key); had && d.Choice == c.Choice && d.Reason == c.Reason || len(errs) > 0 {
@@ -78,12 +84,11 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 			return field.Errors{"work_order": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
 		var ops []store.Operation
-		values, err := tx.Settings()
-		if err != nil {
-			return err
+		if file.unread() {
+			return field.Errors{"work_order": "nothing of this head has been read yet: measure it first"}
 		}
-		for i, o := range route.Derive(file.positions(), append(file.decided(), file.Approved.extra()...), Settings{values, tag}.School()) {
-			op := store.Operation{HeadID: file.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"}
+		for i, o := range route.Derive(file.Subject, slices.Concat(file.decided(), file.Approved.extra(), route.Renewals(file.Subject))) {
+			op := store.Operation{HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"}
 			if who, no := declined(file.Approved.Quotes, o.Code, o.Positions); no {
 				now := s.now()
 				op.State, op.SkipReason, op.FinishedAt, op.FinishedBy = "skipped", "declined by "+who, &now, &a.ID
@@ -101,6 +106,31 @@ func (s *Shop) OrderWork(ctx context.Context, a Actor, writeID, tag string) erro
 		}
 		return s.note(tx, a, file.ID, "work ordered", plural(len(ops), "operation"))
 	})
+}
+
+// unread tells whether nothing was read or seen of the head.
+func (f *File) unread() bool { return len(f.Readings) == 0 && len(f.Findings) == 0 }
+
+// twice says when a choice would work the same metal at the same position as another finding's
+// does, in another way: a liner and a new guide, a lap and a cut.
+func (f *File) twice(key string, x judge.Feature, choice string, choices map[string]Choice) string {
+	r := trade.RepairNamed(choice)
+	if r == nil || x.Position == "" {
+		return ""
+	}
+	for _, o := range f.Received.Findings() {
+		if o.Position != x.Position || o.Key() == key {
+			continue
+		}
+		made := choices[o.Key()].Choice
+		if d, ok := f.Decision(o.Key()); ok && made == "" {
+			made = d.Choice
+		}
+		if other := trade.RepairNamed(made); other != nil && other != r && other.Works == r.Works {
+			return fmt.Sprintf("%s is decided for %s already: one of them, not both", strings.ToLower(other.Name), strings.ToLower(o.Label))
+		}
+	}
+	return ""
 }
 
 // undecided lists the findings without a decision.

@@ -4,24 +4,24 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 
-	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
 // Stages of a head's readings, in order.
 const (
-	AsReceived  = "as received"
-	AfterRepair = "after repair"
-	Final       = "final"
+	AsReceived  = head.AsReceived
+	AfterRepair = head.AfterRepair
+	Final       = head.Final
 )
 
 // Stages lists the stages in order.
-var Stages = []string{AsReceived, AfterRepair, Final}
+var Stages = head.Stages
 
 // File is everything about one head.
 type File struct {
@@ -43,12 +43,14 @@ type File struct {
 	Places     []store.Place   // what was said of its parts, oldest first
 	Approved   Approved
 	Records    []store.OpRecord
-	Own        []judge.Characteristic // the shop's own, of the model's sheet
+	Own        []trade.Characteristic // the shop's own, of the model's sheet
 
 	Received judge.Judgement // as received
-	Now      judge.Judgement // with what was read after repair
+	Now      judge.Judgement // by what stands
+	Subject  *head.Head      // all of it as the core works on it
 
-	counting []judge.Reading                     // the readings behind Now
+	settings map[string]string
+	stock    []head.Stock                        // what there is for this model, made for a plan
 	standing map[string]map[string]store.Reading // by stage, made when first asked for
 	only     []string                            // of a sweep: the characteristics it judges
 	upTo     uint                                // of a sweep: the newest reading of the head it knows
@@ -83,20 +85,23 @@ func (s *Shop) file(db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
 		func() (err error) { f.Approved.Quotes, err = s.quotes(db, h.ID); return },
 		func() (err error) { f.Records, err = db.OpRecords(h.ID); return },
-		func() error { f.tooled(); return f.peopled(db) },
+		func() (err error) { f.settings, err = s.headSettings(db, h.Tag); return },
+		func() error { return s.stocked(db, f) },
+		func() error { f.nameTools(); return f.namePeople(db) },
 		func() error { return f.suspects(db) },
 	} {
 		if err := load(); err != nil {
 			return nil, err
 		}
 	}
+	f.upTo = lastOf(f.Readings)
 	f.judge()
 	return f, nil
 }
 
-// tooled fills in each reading's tool: there are few, so that is quicker than asking for
+// nameTools fills in each reading's tool: there are few, so that is quicker than asking for
 // them with every reading.
-func (f *File) tooled() {
+func (f *File) nameTools() {
 	tool := map[uint]*store.Tool{}
 	for i := range f.Tools {
 		tool[f.Tools[i].ID] = &f.Tools[i]
@@ -106,8 +111,8 @@ func (f *File) tooled() {
 	}
 }
 
-// peopled fills in who read and who found what.
-func (f *File) peopled(db store.DB) error {
+// namePeople fills in who read and who found what.
+func (f *File) namePeople(db store.DB) error {
 	people, err := db.Users()
 	if err != nil {
 		return err
@@ -149,7 +154,7 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
-	f.only = judge.Together(characteristic)
+	f.only = trade.Together(characteristic)
 	for _, load := range []func() error{
 		func() (err error) {
 			f.Readings, err = s.known.headReadings(db, f.ID, func(r *store.Reading) bool {
@@ -167,7 +172,7 @@ func (s *Shop) bench(db store.DB, tag, characteristic string) (*File, error) {
 			return nil, err
 		}
 	}
-	f.tooled()
+	f.nameTools()
 	return f, nil
 }
 
@@ -186,18 +191,17 @@ func (s *Shop) open(db store.DB, h store.Head) (*File, error) {
 	return f, err
 }
 
-// judge works out the judgements from the readings. As long as nothing was read or seen
-// since the head came in they are one.
+// judge works out the judgements from what was read and seen. As long as nothing was since
+// the head came in they are one.
 func (f *File) judge() {
-	sheet := f.judgeSheet()
-	received := f.current(AsReceived)
-	f.Received = judge.Head(sheet, received, f.seen(AsReceived)...)
-	f.counting, f.Now = received, f.Received
+	f.Subject = f.subject()
+	f.Now = judge.Head(f.Subject)
+	f.Received = f.Now
 	if slices.ContainsFunc(f.Readings, func(r store.Reading) bool { return r.Stage != AsReceived }) ||
 		slices.ContainsFunc(f.Findings, func(x store.Finding) bool { return x.Stage != AsReceived }) {
-		f.counting = f.current(Stages...)
-		f.Now = judge.Head(sheet, f.counting, f.seen(Stages...)...)
+		f.Received = judge.Head(f.Subject.Until(AsReceived))
 	}
+	f.Subject.Parts = f.parts()
 }
 
 // onHead runs write on the file of the head with that tag in a transaction, once for a
@@ -213,54 +217,21 @@ func (s *Shop) onHead(ctx context.Context, clientID, tag string, write func(tx s
 	return err
 }
 
-func (f *File) judgeSheet() judge.Sheet {
-	sheet := judge.Sheet{Layout: f.Layout, Tools: map[string][]gauge.Tool{}, Own: f.Own, Set: governing[f.Job.Kind], Given: map[string]length.Length{}}
-	for _, l := range f.Sheet.Limits {
-		if l.Kind == SetGiven && l.Low != nil {
-			sheet.Given[strings.TrimSuffix(l.Characteristic+"/"+l.Role, "/")] = *l.Low
-			continue
-		}
-		if f.only != nil && !f.judgesHere(l.Characteristic) {
-			continue
-		}
-		sheet.Limits = append(sheet.Limits, judge.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
-	}
-	for _, t := range f.Tools {
-		sheet.Tools[t.Kind] = append(sheet.Tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
-	}
-	return sheet
-}
-
-// judgesHere tells whether a limit is for what this sweep reads, or for what is made of it.
-func (f *File) judgesHere(code string) bool {
-	for _, read := range f.only {
-		c, _ := judge.ByCode(read)
-		if fed, ok := judge.ByCode(c.Feeds); ok && fed.LimitOf == code {
-			return true
-		}
-	}
-	return slices.ContainsFunc(append(judge.Proves(code), strings.TrimSuffix(code, ".spread")), func(c string) bool { return slices.Contains(f.only, c) })
-}
-
-// governing is the set that judges by the kind of intake, where the sheet has a limit in
-// it: a rules check by the class rule, a part bought in by the maker's figures for a new one.
-var governing = map[string]string{"rules": "class", "bought-in": "new"}
-
 // Characteristic returns what can be read on this head under a code, the shop's own too.
-func (f *File) Characteristic(code string) (judge.Characteristic, bool) {
-	if c, ok := judge.ByCode(code); ok {
+func (f *File) Characteristic(code string) (trade.Characteristic, bool) {
+	if c, ok := trade.ByCode(code); ok {
 		return c, true
 	}
-	i := slices.IndexFunc(f.Own, func(c judge.Characteristic) bool { return c.Code == code })
+	i := slices.IndexFunc(f.Own, func(c trade.Characteristic) bool { return c.Code == code })
 	if i < 0 {
-		return judge.Characteristic{}, false
+		return trade.Characteristic{}, false
 	}
 	return f.Own[i], true
 }
 
 // Spot is where the reading was taken.
-func spotOf(r store.Reading) judge.Spot {
-	return judge.Spot{Position: r.Position, Place: r.Place, Dir: r.Dir}
+func spotOf(r store.Reading) trade.Spot {
+	return trade.Spot{Position: r.Position, Place: r.Place, Dir: r.Dir}
 }
 
 // Standing lists the readings of a stage that no correction supersedes, by
@@ -282,56 +253,15 @@ func (f *File) Standing(stage string) map[string]store.Reading {
 // spotKey names what was read where: "guide.bore 2E1.top.A".
 func spotKey(r store.Reading) string { return r.Characteristic + " " + spotOf(r).Key() }
 
-// current returns the readings that count: of each characteristic at each position, the
-// ones of the latest of the stages in which any was read.
-func (f *File) current(stages ...string) []judge.Reading {
-	type at struct{ characteristic, position string }
-	latest := map[at]string{}
-	for _, r := range f.Readings {
-		k := at{r.Characteristic, r.Position}
-		if slices.Contains(stages, r.Stage) && slices.Index(stages, r.Stage) >= slices.Index(stages, latest[k]) {
-			latest[k] = r.Stage
-		}
-	}
-	var out []judge.Reading
-	for _, stage := range stages {
-		for _, r := range f.Standing(stage) {
-			if latest[at{r.Characteristic, r.Position}] != stage {
-				continue
-			}
-			v := gauge.Exact(r.NM)
-			if r.Bracket {
-				v = gauge.Between(r.GoNM, r.NoGoNM)
-			}
-			out = append(out, judge.Reading{ID: r.ID, Characteristic: r.Characteristic, Spot: spotOf(r), Value: v, U: doubt(r), Tool: r.Tool.Name})
-		}
-	}
-	slices.SortFunc(out, func(a, b judge.Reading) int { return int(a.ID) - int(b.ID) })
-	return out
-}
-
-// doubt is a reading's expanded uncertainty: its tool's, and what grows with the reading.
-func doubt(r store.Reading) length.Length {
-	return r.Tool.U + length.Length(int64(r.NM.Abs())/1_000_000*r.Tool.UPPM)
-}
-
-// Counting returns the readings that now count for a characteristic at a position.
-func (f *File) Counting(code, position string) []judge.Reading {
-	var out []judge.Reading
-	for _, r := range f.counting {
-		if r.Characteristic == code && r.Spot.Position == position {
-			out = append(out, r)
-		}
-	}
-	return out
-}
+// Counting returns the readings that stand for a characteristic at a position.
+func (f *File) Counting(code, position string) []head.Reading { return f.Subject.Reads(code, position) }
 
 // Mean returns the mean of what now counts for a characteristic at a place of a position,
 // nil when nothing was read there.
 func (f *File) Mean(code, position, place string) *length.Length {
 	var all []length.Length
-	for _, r := range f.counting {
-		if r.Characteristic == code && r.Spot.Position == position && r.Spot.Place == place {
+	for _, r := range f.Subject.Reads(code, position) {
+		if r.Spot.Place == place {
 			all = append(all, r.Value.At)
 		}
 	}
@@ -344,7 +274,7 @@ func (f *File) Mean(code, position, place string) *length.Length {
 
 // Progress is how many spots of a characteristic have been read at a stage.
 type Progress struct {
-	judge.Characteristic
+	trade.Characteristic
 	Read, Of int
 	Wanted   bool // by the head's sheet
 	Suspect  int  // how many of the readings are suspect
@@ -366,9 +296,9 @@ func (f *File) Progress(stage string) []Progress {
 			has[l.Characteristic] = true
 		}
 	}
-	for _, c := range slices.Concat(judge.Characteristics, f.Own) {
-		if !c.Derived {
-			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), wants(c, has), suspect[c.Code]})
+	for _, c := range slices.Concat(trade.Characteristics, f.Own) {
+		if !c.Derived() && c.Exists(kindOf(f.Model)) {
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), wants(c, has) || stage != AsReceived && len(f.Asked(c.Code)) > 0, suspect[c.Code]})
 		}
 	}
 	return out
@@ -376,12 +306,13 @@ func (f *File) Progress(stage string) []Progress {
 
 // wants tells whether a characteristic has to be read on a head whose sheet has limits for
 // the codes of has: always, or when it or something made of it is on the sheet.
-func wants(c judge.Characteristic, has map[string]bool) bool {
-	if !c.OnSheet || has[c.Code] || c.Feeds != "" && has[c.Feeds] {
+func wants(c trade.Characteristic, has map[string]bool) bool {
+	if !c.OnSheet || has[c.Code] {
 		return true
 	}
 	for code := range has {
-		if d, ok := judge.ByCode(code); ok && d.Of == c.Code {
+		d, ok := trade.ByCode(code)
+		if ok && (d.Of != nil && d.Of.Code == c.Code || len(d.Tools) == 0 && slices.ContainsFunc(d.From, func(from *trade.Characteristic) bool { return from.Code == c.Code })) {
 			return true
 		}
 	}
@@ -454,7 +385,7 @@ func (f *File) Steps() []Step {
 // CrackTest tells whether the head was tested for cracks, and how many marks it has.
 func (f *File) CrackTest() (tested bool, marks int) {
 	for _, x := range f.Standings(Stages...) {
-		if x.Part == judge.Mark {
+		if x.Part == trade.MarkCode {
 			marks++
 		}
 	}

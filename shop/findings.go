@@ -4,23 +4,12 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
-
-// seen returns the findings that stand: of each part at each position the last one of
-// these stages, and every mark that no later one replaces.
-func (f *File) seen(stages ...string) []judge.Finding {
-	var out []judge.Finding
-	for _, x := range f.Standings(stages...) {
-		out = append(out, judge.Finding{ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note})
-	}
-	return out
-}
 
 // Standings lists the findings that stand, oldest first.
 func (f *File) Standings(stages ...string) []store.Finding {
@@ -36,7 +25,7 @@ func (f *File) Standings(stages ...string) []store.Finding {
 		if !slices.Contains(stages, x.Stage) || replaced[x.ID] {
 			continue
 		}
-		if at, there := last[x.Part+x.Position]; there && x.Part != judge.Mark {
+		if at, there := last[x.Part+x.Position]; there && x.Part != trade.MarkCode {
 			out[at] = x
 			continue
 		}
@@ -56,27 +45,14 @@ func (f *File) Graded(part, position string, stages ...string) (store.Finding, b
 	return all[i], true
 }
 
-// lookedAgain tells whether the part of a feature was graded after the repair.
-func (f *File) lookedAgain(code string, x judge.Feature) bool {
-	return slices.ContainsFunc(f.Findings, func(n store.Finding) bool {
-		if n.Stage == AsReceived {
-			return false
-		}
-		if strings.HasPrefix(code, judge.Mark+".") {
-			return n.Part == judge.Mark && n.Supersedes != nil
-		}
-		return n.Part == code && n.Position == x.Position
-	})
-}
-
 // Grade writes the grades of a part at positions, by position; a grade that is there
 // already is replaced by a new finding. Errors are keyed by position, or "part", "stage".
 func (s *Shop) Grade(ctx context.Context, a Actor, writeID, tag, part, stage string, grades, notes map[string]string) error {
 	if err := a.must("record a reading"); err != nil {
 		return err
 	}
-	p, ok := judge.PartNamed(part)
-	if !ok || part == judge.Mark {
+	p, ok := trade.PartNamed(part)
+	if !ok || part == trade.MarkCode {
 		return ErrNotFound
 	}
 	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
@@ -125,10 +101,10 @@ func (s *Shop) Mark(ctx context.Context, a Actor, tag string, m MarkForm) error 
 	if err := a.must("record a reading"); err != nil {
 		return err
 	}
-	p, _ := judge.PartNamed(judge.Mark)
+	p, _ := trade.PartNamed(trade.MarkCode)
 	return s.onHead(ctx, m.WriteID, tag, func(tx store.DB, f *File) error {
 		errs := field.Errors{}
-		x := store.Finding{HeadID: f.ID, Part: judge.Mark, Grade: m.Grade, Stage: m.Stage, Note: optional(errs, "note", m.Note, 200), PersonID: a.ID, At: s.now()}
+		x := store.Finding{HeadID: f.ID, Part: trade.MarkCode, Grade: m.Grade, Stage: m.Stage, Note: optional(errs, "note", m.Note, 200), PersonID: a.ID, At: s.now()}
 		if _, ok := p.Grade(m.Grade); !ok {
 			errs.Addf("grade", "what is it?")
 		}
@@ -139,7 +115,7 @@ func (s *Shop) Mark(ctx context.Context, a Actor, tag string, m MarkForm) error 
 			errs.Addf("stage", "this head is closed: its findings stand")
 		}
 		if m.Replaces != 0 {
-			i := slices.IndexFunc(f.Standings(Stages...), func(o store.Finding) bool { return o.ID == m.Replaces && o.Part == judge.Mark })
+			i := slices.IndexFunc(f.Standings(Stages...), func(o store.Finding) bool { return o.ID == m.Replaces && o.Part == trade.MarkCode })
 			if i < 0 {
 				return ErrStale
 			}

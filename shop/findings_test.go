@@ -13,7 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -56,7 +56,7 @@ func TestCrackIsAFindingUntilMended(t *testing.T) {
 	found := file.Received.Findings()
 	crack := found[len(found)-1]
 	assert.Equal(t, "mark.crack", crack.Code)
-	assert.Equal(t, "weld", judge.RepairsFor(crack)[0].Code)
+	assert.Equal(t, "weld", f.file(t, "T0403").Received.Usual(crack).Code)
 	again := shop.MarkForm{WriteID: id(), Grade: "mended", Stage: shop.AfterRepair, Replaces: crack.Finding}
 	require.NoError(t, f.Mark(ctx, tech, "T0403", again))
 	again.WriteID = id()
@@ -110,9 +110,9 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 	require.NoError(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
 	assert.Equal(t, "not measured yet: stem, margin", trust())
 	for _, place := range []string{"top", "middle", "bottom"} {
-		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, judge.Spot{Position: "1I1", Place: place}, "8.981")))
+		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
-	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "1.6")))
+	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
 	assert.Contains(t, trust(), "not what was ordered: stem 8.981 mm, a new one has 8.952 to 8.966 mm")
 	var errs field.Errors
 	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
@@ -147,7 +147,7 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
 	rec := func(code, place, text string) {
-		spot := judge.Spot{Position: "3I1", Place: place}
+		spot := trade.Spot{Position: "3I1", Place: place}
 		if place == "" {
 			spot.Position = "H"
 		}
@@ -167,7 +167,7 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	f := open(t)
 	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
-	own := shop.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: judge.AtCylinder, Unit: "length", Stat: shop.OwnStats[1], ToolKind: "caliper"}
+	own := shop.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: shop.OwnStats[1], ToolKind: "caliper"}
 	require.NoError(t, f.AddOwn(ctx, owner, 1, own))
 	own.WriteID = id()
 	assert.ErrorContains(t, f.AddOwn(ctx, owner, 1, own), "of that name")
@@ -178,7 +178,7 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
-		form := shop.SweepForm{Characteristic: "own.1.1", Stage: shop.AsReceived, Tool: 4, Entries: []shop.Entry{{ClientID: id(), Spot: judge.Spot{Position: at}, Text: text}}}
+		form := shop.SweepForm{Characteristic: "own.1.1", Stage: shop.AsReceived, Tool: 4, Entries: []shop.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}}}
 		require.NoError(t, f.typed(ctx, tech, tag, form))
 	}
 	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")

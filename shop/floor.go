@@ -8,9 +8,8 @@ import (
 
 	"yatai/core/calc"
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/layout"
-	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -91,7 +90,10 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 	}
 	c.Station, c.Waiting, c.Since, c.For = "final check", "the final gate", *h.WorkOrderAt, "check"
 	for _, o := range ops {
-		k, _ := route.Named(o.Code)
+		k := trade.OperationNamed(o.Code)
+		if k == nil {
+			continue
+		}
 		switch o.State {
 		case "done", "skipped":
 			if o.FinishedAt != nil {
@@ -113,8 +115,8 @@ func (s *Shop) card(h store.Head, ops []store.Operation, counts map[string]int, 
 // wanted counts what has been read and what there is to read on a head whose sheet has
 // these limits.
 func wanted(l layout.Layout, counts map[string]int, limits map[string]bool) (read, of int) {
-	for _, c := range judge.Characteristics {
-		if !c.Derived && wants(c, limits) {
+	for _, c := range trade.Characteristics {
+		if !c.Derived() && wants(c, limits) {
 			read, of = read+counts[c.Code], of+len(c.Spots(l))
 		}
 	}

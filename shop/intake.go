@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -40,6 +41,8 @@ type IntakeForm struct {
 	Story    string
 	CameWith string
 	Promise  string // 2006-01-02, may be empty
+
+	Symptoms []string // codes of what the owner tells, see trade.Symptoms
 
 	Regulated string // one of Regulations, may be empty
 	With      string // tag of a head it came with, of a pair or a set: they share the order
@@ -77,6 +80,7 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 		errs.Addf("regulated", "choose one")
 	}
 	f.With = strings.ToUpper(optional(errs, "with", f.With, 20))
+	symptoms := ticked(errs, f.Symptoms)
 	model, err := strconv.ParseUint(f.Model, 10, 32)
 	if err != nil {
 		errs.Addf("model", "choose the head's model")
@@ -97,7 +101,7 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 			return "", err
 		}
 		if job.ID == 0 {
-			job = store.Job{Kind: f.Kind, Story: f.Story, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated, CreatedAt: s.now()}
+			job = store.Job{Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated, CreatedAt: s.now()}
 			if job.CustomerID, job.MachineID, err = s.customerAndMachine(tx, f); err != nil {
 				return "", err
 			}
@@ -117,6 +121,35 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 			return "", err
 		}
 		return h.Tag, s.note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer)
+	})
+}
+
+// ticked are the symptoms that were ticked, as they are kept.
+func ticked(errs field.Errors, codes []string) string {
+	for _, c := range codes {
+		if trade.SymptomNamed(c) == nil {
+			errs.Addf("symptoms", "there is nothing of the name %q to tick", c)
+		}
+	}
+	return strings.Join(codes, " ")
+}
+
+// TellSymptoms keeps what the owner tells of a head's order, all of it: what was ticked before
+// and is not any more is taken back.
+func (s *Shop) TellSymptoms(ctx context.Context, a Actor, writeID, tag string, codes []string) error {
+	if err := a.must("call a cause"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	symptoms := ticked(errs, codes)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		if err := tx.SetSymptoms(f.JobID, symptoms); err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, "symptoms", symptoms)
 	})
 }
 

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -18,7 +18,7 @@ import (
 func TestWhatIsKnownIsWhatIsInTheFile(t *testing.T) {
 	f := open(t)
 	tech := f.people[shop.Technician]
-	bore, _ := judge.ByCode("guide.bore")
+	bore, _ := trade.ByCode("guide.bore")
 	spots := bore.Spots(f.file(t, "T0407").Layout)
 	rnd := rand.New(rand.NewPCG(7, 1))
 	same := func(step int) {
@@ -66,7 +66,7 @@ func TestASweepOfASuspectToolSaysSo(t *testing.T) {
 	assert.Equal(t, 72, file.Suspects()[0].Count)
 	assert.Len(t, file.SuspectAt(), 24)
 	for _, p := range file.Progress(shop.AsReceived) {
-		want := map[bool]int{true: p.Read}[p.ToolKind == "caliper"]
+		want := map[bool]int{true: p.Read}[p.ToolKind() == "caliper"]
 		assert.Equal(t, want, p.Suspect, p.Code)
 	}
 	sweep, err := f.Sweep(t.Context(), "T0414", "seat.width")

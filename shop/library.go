@@ -1,16 +1,19 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -19,7 +22,7 @@ type Model struct {
 	store.HeadModel
 	Layout layout.Layout
 	Sheet  store.LimitSheet
-	Own    []judge.Characteristic
+	Own    []trade.Characteristic
 }
 
 // Unit is what a bare number means on the model's sheets.
@@ -55,17 +58,18 @@ func (s *Shop) Model(ctx context.Context, id uint) (Model, error) {
 type ModelForm struct {
 	WriteID                                     string
 	Name, About, Material, Drive, Unit          string
-	Cylinders, Pattern                          string
+	Cylinders                                   string
+	Pattern                                     string // of every cylinder, or of each, apart by spaces: "IE EI"
 	Pitch, Bore, Width, IntakeHead, ExhaustHead string
-	Ignition                                    string // plug or injector
-	Cooling                                     string // water or air
+	Ignition, Cooling, Lifter                   string
+	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
 	FirstAt                                     string // left or right
 }
 
 // ModelChoices are the words allowed in the choices of a ModelForm.
 var ModelChoices = map[string][]string{
-	"material": {"iron", "aluminium"}, "drive": {"rocker", "bucket"}, "unit": {"mm", "in"},
-	"ignition": {"plug", "injector"}, "cooling": {"water", "air"}, "first_at": {"left", "right"},
+	"material": trade.Materials, "drive": trade.Drives, "lifter": trade.Lifters, "unit": {"mm", "in"},
+	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"},
 }
 
 // AddModel adds a model of a regular head with an empty sheet and returns its id.
@@ -76,7 +80,8 @@ func (s *Shop) AddModel(ctx context.Context, a Actor, f ModelForm) (uint, error)
 	errs := field.Errors{}
 	f.Name = required(errs, "name", f.Name, "a model needs a name", 60)
 	f.About = optional(errs, "about", f.About, 200)
-	for name, value := range map[string]string{"material": f.Material, "drive": f.Drive, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling, "first_at": f.FirstAt} {
+	f.Lifter = cmp.Or(f.Lifter, trade.Lifters[0])
+	for name, value := range map[string]string{"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling, "first_at": f.FirstAt} {
 		if !slices.Contains(ModelChoices[name], value) {
 			errs.Addf(name, "choose one")
 		}
@@ -85,7 +90,16 @@ func (s *Shop) AddModel(ctx context.Context, a Actor, f ModelForm) (uint, error)
 	if err != nil {
 		errs.Addf("cylinders", "a whole number")
 	}
-	spec := layout.InlineSpec{Cylinders: n, Pattern: strings.ToUpper(strings.TrimSpace(f.Pattern)), Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right"}
+	patterns := strings.Fields(strings.ToUpper(f.Pattern))
+	if len(patterns) == 0 {
+		patterns = []string{""}
+	}
+	spec := layout.InlineSpec{Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right"}
+	if len(patterns) > 1 {
+		if spec.Patterns = patterns; len(patterns) != n {
+			errs.Addf("pattern", "one for every cylinder, or one for each of them: %d are here", len(patterns))
+		}
+	}
 	for _, l := range []struct {
 		name, text string
 		to         *length.Length
@@ -99,13 +113,22 @@ func (s *Shop) AddModel(ctx context.Context, a Actor, f ModelForm) (uint, error)
 	}
 	lay, err := layout.Inline(spec)
 	if err != nil {
+		var many field.Errors
+		if errors.As(err, &many) { // of one cylinder's row: it is typed in the one field
+			for k := range n {
+				if say, bad := many[fmt.Sprintf("patterns[%d]", k)]; bad {
+					many["pattern"] = fmt.Sprintf("cylinder %d: %s", k+1, say)
+				}
+			}
+		}
 		return 0, err
 	}
 	text, err := json.Marshal(lay)
 	if err != nil {
 		return 0, err
 	}
-	m := store.HeadModel{Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Unit: f.Unit, Layout: string(text), CreatedAt: s.now()}
+	m := store.HeadModel{Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Lifter: f.Lifter, Cooling: f.Cooling, Ignition: f.Ignition, Unit: f.Unit, Layout: string(text), CreatedAt: s.now(),
+		IntakeValve: valveText(valveOf(f.IntakeValve)), ExhaustValve: valveText(valveOf(f.ExhaustValve))}
 	answer, err := s.once(ctx, f.WriteID, func(tx store.DB) (string, error) {
 		if err := tx.Add(&m); err != nil {
 			return "", err

@@ -8,8 +8,9 @@ import (
 	"strings"
 
 	"yatai/core/field"
-	"yatai/core/judge"
+	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -23,7 +24,7 @@ const (
 // SetLabels names the sets of a sheet's lines, in the order they are edited.
 var SetLabels = func() []LimitRow {
 	var out []LimitRow
-	for _, s := range judge.Sets {
+	for _, s := range head.Sets {
 		out = append(out, LimitRow{Code: s.Code, Label: s.Label})
 	}
 	return append(out, LimitRow{Code: SetGiven, Label: "Figures of the engine"}, LimitRow{Code: SetRenew, Label: "Renewed always"})
@@ -41,37 +42,40 @@ type LimitRow struct {
 func (r LimitRow) Key() string { return r.Code + "/" + r.Role }
 
 // LimitRows lists the lines a set of a sheet can have, the shop's own characteristics last.
-func LimitRows(set string, own ...judge.Characteristic) []LimitRow {
+func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
 	both := []string{"intake", "exhaust"}
 	var out []LimitRow
-	add := func(c judge.Characteristic, label string, roles ...string) {
+	add := func(c trade.Characteristic, label string, roles ...string) {
 		for _, r := range roles {
 			out = append(out, LimitRow{c.Code, label, r, c.Unit, c.Parse})
 		}
 	}
 	switch set {
 	case SetGiven:
-		for _, g := range judge.Givens {
-			c := judge.Characteristic{Code: g.Code, Unit: g.Unit}
-			if g.PerRole {
+		for _, g := range trade.Figures() {
+			c := trade.Characteristic{Code: givenPrefix + g.Code, Unit: g.Unit}
+			switch {
+			case g.ByRole:
+				add(c, g.Label, append([]string{""}, both...)...)
+			case g.PerRole:
 				add(c, g.Label, both...)
-			} else {
+			default:
 				add(c, g.Label, "")
 			}
 		}
 		return out
 	case SetRenew:
-		for _, r := range judge.Renewals {
-			out = append(out, LimitRow{Code: r.Code, Label: r.Label})
+		for _, r := range trade.Renewals {
+			out = append(out, LimitRow{Code: renewPrefix + r.Code, Label: r.Label})
 		}
 		return out
 	}
-	for _, c := range slices.Concat(judge.Characteristics, own) {
+	for _, c := range slices.Concat(trade.Characteristics, own) {
 		switch {
-		case c.Feeds != "" || c.LimitOf != "":
-		case c.Where == judge.AtPosition:
+		case c.NoLimit || c.LimitOf != nil:
+		case c.Where == trade.AtPosition:
 			add(c, c.Label, both...)
-		case c.Where == judge.AtLine:
+		case c.Where == trade.AtLine:
 			add(c, c.Label, "long", "cross", "diagonal")
 		default:
 			add(c, c.Label, "")
@@ -187,7 +191,7 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit lengt
 			errs.Addf(row.Key()+"/near", "not negative")
 		}
 	}
-	if g, given := judge.GivenNamed(row.Code); given && l.Low != nil && *l.Low < 0 && !g.Signed {
+	if g := trade.FigureNamed(strings.TrimPrefix(row.Code, givenPrefix)); g != nil && l.Low != nil && *l.Low < 0 && !g.Signed {
 		errs.Addf(row.Key()+"/low", "not negative")
 	}
 	if l.Low == nil && l.High == nil {

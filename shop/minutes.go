@@ -3,8 +3,8 @@ package shop
 import (
 	"time"
 
-	"yatai/core/route"
 	"yatai/core/schedule"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -46,8 +46,8 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 	}
 	q.own = map[string]Minutes{}
 	for _, o := range ops {
-		k, ok := route.Named(o.Code)
-		if !ok || o.FinishedAt == nil {
+		k := trade.OperationNamed(o.Code)
+		if k == nil || o.FinishedAt == nil {
 			continue
 		}
 		if took := worked(hours[k.Station], o); took > 0 {
@@ -77,7 +77,7 @@ func worked(h schedule.Hours, o store.Operation) int {
 // learnt lists what the shop has learnt of its operations, in their order on a route.
 func (q *question) learnt() []Minutes {
 	var out []Minutes
-	for _, k := range route.Kinds {
+	for _, k := range trade.Operations() {
 		if m, ok := q.own[k.Code]; ok {
 			out = append(out, m)
 		}

@@ -6,8 +6,8 @@ import (
 	"slices"
 
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -24,10 +24,10 @@ func (s *Shop) AddOwn(ctx context.Context, a Actor, model uint, f OwnForm) error
 	}
 	errs := field.Errors{}
 	o := store.OwnCharacteristic{ModelID: model, Label: required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit, Stat: f.Stat, ToolKind: f.ToolKind}
-	if !slices.Contains(judge.Wheres, f.Spot) {
+	if !slices.Contains(trade.Wheres, f.Spot) {
 		errs.Addf("spot", "choose where it is read")
 	}
-	if _, ok := judge.Units[f.Unit]; !ok {
+	if _, ok := trade.Units[f.Unit]; !ok {
 		errs.Addf("unit", "choose its unit")
 	}
 	if !slices.Contains(OwnStats, f.Stat) {
@@ -61,18 +61,19 @@ func (s *Shop) AddOwn(ctx context.Context, a Actor, model uint, f OwnForm) error
 
 // ownCharacteristics turns a shop's own characteristics into ones that can be read. One
 // judged by its spread has a second, derived one that carries the limit.
-func ownCharacteristics(own []store.OwnCharacteristic) []judge.Characteristic {
-	var out []judge.Characteristic
+func ownCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
+	var out []trade.Characteristic
 	for _, o := range own {
-		u := judge.Units[o.Unit]
-		c := judge.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, ToolKind: o.ToolKind, Unit: u}
+		u := trade.Units[o.Unit]
+		c := trade.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u}
 		if u.Size != 0 {
 			c.Low, c.High = 0, 1_000_000*length.Millimetre
 		}
 		out = append(out, c)
 		if o.Stat == OwnStats[1] {
-			out[len(out)-1].Feeds = o.Code + ".spread"
-			out = append(out, judge.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Where: o.Spot, Derived: true, Of: o.Code, Unit: u})
+			c.NoLimit = true
+			out[len(out)-1] = c
+			out = append(out, trade.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u})
 		}
 	}
 	return out

@@ -3,71 +3,47 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
-	"yatai/core/engine"
-	"yatai/core/gauge"
-	"yatai/core/judge"
-	"yatai/core/layout"
+	"yatai/core/answer"
+	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
-// Alternative is a way to weigh what a plan does. Each is an exact optimum of its own
-// question.
-type Alternative struct{ Code, Label, Says string }
-
-// Alternatives are the ways to plan a head.
-var Alternatives = []Alternative{
-	{"keep", "Keep what can be kept", "parts weigh four times their price: metal goes before parts"},
-	{"balanced", "Balanced", "what costs least"},
-	{"renew", "Renew what wears", "what has used up half of its room is renewed while it is open"},
-}
-
 // PlanAsk is a question to the planner: an alternative, and what the lead holds fast. Cut is
-// nil when the planner chooses; Seat and Valve are by position: keep, cut or insert, and
-// keep, grind or new.
+// nil when the planner chooses; Seat, Valve and Guide are by position.
 type PlanAsk struct {
-	Alternative string
-	Cut         *length.Length
-	Seat, Valve map[string]string
-	Brief       bool `json:"-"` // without the sensitivity
+	Alternative        string
+	Cut                *length.Length
+	Seat, Valve, Guide map[string]string
+	Brief              bool `json:"-"` // without what a little more off the face would change
 }
 
 // Held tells whether anything is held fast.
-func (a PlanAsk) Held() bool { return a.Cut != nil || len(a.Seat)+len(a.Valve) > 0 }
+func (a PlanAsk) Held() bool { return a.Cut != nil || len(a.Seat)+len(a.Valve)+len(a.Guide) > 0 }
 
-// Move is one figure of a position before and after.
-type Move struct {
-	Code, Label string
-	Now, After  length.Length
-	Known       bool
-	U           length.Length
-	Limit       *judge.Limit
-	Target      *length.Length // what is aimed at, where that is not After itself
-	Verdict     gauge.Verdict  // of After
-}
-
-// PlanRow is a position before and after.
-type PlanRow struct {
-	ID    string
-	Role  layout.Role
-	Done  plan.Done
-	Moves []Move
-	Why   []string // findings the plan has to answer here
-}
-
-// Move returns the row's move of a characteristic.
-func (r PlanRow) Move(code string) Move {
-	for _, m := range r.Moves {
-		if m.Code == code {
-			return m
+// core is the question as the core takes it.
+func (a PlanAsk) core() head.Ask {
+	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Hold: map[string]map[string]string{}}
+	if !slices.ContainsFunc(plan.Alternatives, func(x plan.Alternative) bool { return x.Code == a.Alternative }) {
+		out.Alternative = plan.Balanced
+	}
+	for what, held := range map[string]map[string]string{"seat": a.Seat, "valve": a.Valve, "guide": a.Guide} {
+		for id, v := range held {
+			if out.Hold[id] == nil {
+				out.Hold[id] = map[string]string{}
+			}
+			out.Hold[id][what] = v
 		}
 	}
-	return Move{Code: code}
+	return out
 }
 
 // CutOffer is a facing cut worth trying, and what it is for.
@@ -76,36 +52,44 @@ type CutOffer struct {
 	Says string
 }
 
-// Planned is a worked-out plan with everything that hangs on it.
+// Planned is a worked-out plan as its page shows it.
 type Planned struct {
-	Ask      PlanAsk
-	In       plan.Input
-	Out      plan.Output
-	Missing  []string // readings without which nothing can be planned
-	Refused  []string // why it cannot be done
-	Rows     []PlanRow
-	Offers   []CutOffer
-	Lash     []LashRow
-	Bought   int // shims to buy
-	Ops      []Priced
-	Cents    int64
-	Minutes  int
-	Ready    time.Time
-	Life     string   // where the least room is left
-	Changes  []string // sensitivity, in words
-	Thick    Move
-	Injector []Move
-	Ratio    *engine.CompressionOutput
-	Gasket   string   // the grade that restores the ratio
-	Pair     []string // the other heads of the order
-	School   []string
+	plan.Plan
+	Ask     PlanAsk
+	Offers  []CutOffer
+	Most    length.Length // the largest cut that can be tried
+	Ready   time.Time
+	Life    string   // where the least room is left
+	Changes []string // what a little more off the face would change, in words
+	Thick   *plan.Figure
+	Own     []*plan.Figure // of the head, the thickness apart
+	Lash    []LashRow
+	Pair    []string // the other heads of the order
+	School  []string
 }
 
-// Count tells at how many positions something is done: cut, insert, grind, new, tip.
+// LashRow is how a position's lash is set by the plan.
+type LashRow struct {
+	ID, From      string
+	Before, After length.Length
+	Present, Size *length.Length // shim or pushrod fitted, and what goes in
+}
+
+// Changed lists the valves at which something is done.
+func (p Planned) Changed() []plan.Valve {
+	return slices.DeleteFunc(slices.Clone(p.Valves), func(v plan.Valve) bool { return !v.Changes() })
+}
+
+// Kept lists the valves that stay as they are.
+func (p Planned) Kept() []plan.Valve {
+	return slices.DeleteFunc(slices.Clone(p.Valves), plan.Valve.Changes)
+}
+
+// Count tells at how many positions something is done: cut, insert, grind, new, guide.
 func (p Planned) Count(what string) int {
 	n := 0
-	for _, d := range p.Out.Valves {
-		if d.Seat == what || d.Valve == what || what == "tip" && d.TipGrind > 0 {
+	for _, v := range p.Valves {
+		if v.Seat == what || v.Valve == what || what == "guide" && v.Guide != "keep" || what == "tip" && v.TipGrind > 0 {
 			n++
 		}
 	}
@@ -114,64 +98,222 @@ func (p Planned) Count(what string) int {
 
 // Label names the plan's alternative.
 func (p Planned) Label() string {
-	for _, a := range Alternatives {
-		if a.Code == p.Ask.Alternative {
+	for _, a := range plan.Alternatives {
+		if a.Code == p.Plan.Ask.Alternative {
 			return a.Label
 		}
 	}
-	return p.Ask.Alternative
+	return p.Plan.Ask.Alternative
 }
 
-// Feasible tells whether it can be done.
-func (p Planned) Feasible() bool {
-	return len(p.Missing) == 0 && p.Out.Feasible && len(p.Refused) == 0
+// Refused says why it cannot be done.
+func (p Planned) Refused() []string {
+	var out []string
+	for _, b := range p.Blocked {
+		out = append(out, strings.TrimPrefix(b.ID+": "+b.Why, ": "))
+	}
+	return out
+}
+
+// answer works a question out for a file that has its stock.
+func (s *Shop) answer(ctx context.Context, f *File, ask PlanAsk) (Planned, error) {
+	p, err := plan.Judged(ctx, f.Subject, f.Now, ask.core())
+	if err != nil {
+		return Planned{}, err
+	}
+	out := Planned{Plan: p, Ask: ask, Ready: workdays(s.now(), p.Days), School: schools(f.Subject)}
+	out.Ask.Alternative = p.Ask.Alternative
+	out.Offers, out.Most = offers(p)
+	for i := range p.Own {
+		if x := &p.Own[i]; x.Code == trade.Thickness.Code {
+			out.Thick = x
+		} else {
+			out.Own = append(out.Own, x)
+		}
+	}
+	for _, v := range p.Valves {
+		x := v.Figure(trade.Lash.Code)
+		if f.Subject.Model.Kind.Hydraulic() {
+			x = v.Figure(trade.LashDry.Code)
+		}
+		if x != nil && x.Limit != nil && x.Read {
+			row := LashRow{ID: v.ID, From: v.From, Before: x.Now, After: x.After, Size: v.Size}
+			for _, c := range []*trade.Characteristic{trade.ShimSize, trade.PushrodLength} {
+				if m := f.Mean(c.Code, v.ID, ""); m != nil {
+					row.Present = m
+				}
+			}
+			out.Lash = append(out.Lash, row)
+		}
+	}
+	out.Life = life(p)
+	if !ask.Brief && p.Feasible {
+		out.Changes, err = s.sensitivity(ctx, f, out)
+	}
+	return out, err
+}
+
+// schools says which way of the schools a head goes, for a plan's and a sheet's foot.
+func schools(h *head.Head) []string {
+	var out []string
+	for _, t := range trade.Settings {
+		if t.School && t.Name != "school.averaging" {
+			out = append(out, strings.ToLower(t.Label)+": "+h.Setting(t.Name))
+		}
+	}
+	return out
+}
+
+// offers are facing cuts worth trying.
+func offers(p plan.Plan) ([]CutOffer, length.Length) {
+	var out []CutOffer
+	if len(p.Cuts) == 0 {
+		return nil, p.Face.Cut
+	}
+	first, last := p.Cuts[0], p.Cuts[len(p.Cuts)-1]
+	if first == 0 {
+		out = append(out, CutOffer{0, "as it is"})
+	}
+	if p.Face.Cut > 0 {
+		out = append(out, CutOffer{first, "cleans up: " + p.Face.Says})
+	}
+	if last > first {
+		out = append(out, CutOffer{last, "the most that may come off"})
+	}
+	return out, last
+}
+
+// life names where the least room is left after the plan.
+func life(p plan.Plan) string {
+	least, where := length.Max, ""
+	for _, v := range p.Valves {
+		x := v.Figure(trade.Recession.Code)
+		if x == nil || !x.Known || x.Limit == nil || x.Limit.High == nil {
+			continue
+		}
+		if room := *x.Limit.High - x.After; room < least {
+			least, where = room, v.ID
+		}
+	}
+	if where == "" {
+		return ""
+	}
+	return fmt.Sprintf("%s to sink before %s reaches its limit", least, where)
+}
+
+// more is how much more off the face is tried, in steps, to say what it would change.
+const (
+	more     = 300 * length.Micrometre
+	moreStep = 50 * length.Micrometre
+)
+
+// sensitivity says what a little more off the face would change.
+func (s *Shop) sensitivity(ctx context.Context, f *File, base Planned) ([]string, error) {
+	if len(base.Ask.Seat)+len(base.Ask.Valve) > 0 && base.Ask.Cut == nil {
+		return nil, nil
+	}
+	var said []string
+	was, seen := treatments(base.Plan), map[string]bool{}
+	for step := moreStep; step <= more && len(said) < 4; step += moreStep {
+		ask := base.Ask.core()
+		cut := base.FaceCut + step
+		ask.FaceCut = &cut
+		alt, err := plan.Judged(ctx, f.Subject, f.Now, ask)
+		if err != nil {
+			return nil, err
+		}
+		if !alt.Feasible {
+			why := "no plan fits"
+			if len(alt.Blocked) > 0 {
+				why = strings.TrimPrefix(alt.Blocked[0].ID+": "+alt.Blocked[0].Why, ": ")
+			}
+			return append(said, fmt.Sprintf("%s more off the face and nothing fits: %s.", step, why)), nil
+		}
+		now := treatments(alt)
+		for what, ids := range now {
+			added := slices.DeleteFunc(slices.Clone(ids), func(id string) bool { return slices.Contains(was[what], id) })
+			if len(added) > 0 && !seen[what] {
+				seen[what] = true
+				said = append(said, fmt.Sprintf("%s more off the face: %s for %s.", step, what, strings.Join(added, ", ")))
+			}
+		}
+	}
+	slices.Sort(said)
+	return said, nil
+}
+
+// treatments are what is done, with the positions.
+func treatments(p plan.Plan) map[string][]string {
+	words := map[string]string{"seat insert": "new inserts", "seat cut": "seats cut", "valve new": "new valves", "valve grind": "valves refaced"}
+	out := map[string][]string{}
+	for _, v := range p.Valves {
+		for _, what := range []string{"seat " + v.Seat, "valve " + v.Valve} {
+			if w := words[what]; w != "" {
+				out[w] = append(out[w], v.ID)
+			}
+		}
+		if v.TipGrind > 0 {
+			out["tips ground"] = append(out["tips ground"], v.ID)
+		}
+	}
+	return out
 }
 
 // Plan works out an answer for a head. It writes nothing.
 func (s *Shop) Plan(ctx context.Context, f *File, ask PlanAsk) (Planned, error) {
 	db := s.st.Read(ctx)
-	p, err := s.planner(db, f)
-	if err != nil {
-		return Planned{}, err
-	}
-	out := p.answer(ask)
-	pair, err := db.HeadsOfJob(f.JobID)
+	out, err := s.answer(ctx, f, ask)
 	if err != nil {
 		return out, err
 	}
-	for _, h := range pair {
+	out.Pair, err = s.pair(db, f, out.FaceCut)
+	return out, err
+}
+
+// apart is how much the heads of one order may be faced differently before it is worth a word.
+const apart = 50 * length.Micrometre
+
+// pair says how the other heads of the order are faced: a pair is kept alike.
+func (s *Shop) pair(db store.DB, f *File, cut length.Length) ([]string, error) {
+	heads, err := db.HeadsOfJob(f.JobID)
+	if err != nil {
+		return nil, err
+	}
+	var out []string
+	for _, h := range heads {
 		if h.ID == f.ID {
 			continue
 		}
-		said := h.Tag + " " + h.Bank
-		if plans, err := db.Plans(h.ID); err == nil && len(plans) > 0 {
-			var a plan.Output
-			if json.Unmarshal([]byte(plans[0].Answer), &a) == nil {
-				said += ": its plan faces it by " + a.FaceCut.String()
-				if (a.FaceCut - out.Out.FaceCut).Abs() > 50*length.Micrometre {
-					said += ", a pair is faced alike"
-				}
-			}
-		} else {
-			said += ": no plan yet"
+		said := h.Tag + " " + h.Bank + ": no plan yet"
+		plans, err := db.Plans(h.ID)
+		if err != nil {
+			return nil, err
 		}
-		out.Pair = append(out.Pair, said)
+		var a answer.PlanAnswer
+		if len(plans) > 0 && json.Unmarshal([]byte(plans[0].Answer), &a) == nil {
+			said = h.Tag + " " + h.Bank + ": its plan faces it by " + a.FaceCut.String()
+			if (a.FaceCut - cut).Abs() > apart {
+				said += ", a pair is faced alike"
+			}
+		}
+		out = append(out, said)
 	}
 	return out, nil
 }
 
 // Compare works out every alternative for a head, side by side.
 func (s *Shop) Compare(ctx context.Context, f *File) ([]Planned, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]Planned, len(Alternatives))
+	out, errs := make([]Planned, len(plan.Alternatives)), make([]error, len(plan.Alternatives))
 	var all sync.WaitGroup
-	for i, a := range Alternatives { // a planner only reads: each answers by itself
-		all.Go(func() { out[i] = p.answer(PlanAsk{Alternative: a.Code, Brief: true}) })
+	for i, a := range plan.Alternatives { // a plan only reads: each answers by itself
+		all.Go(func() { out[i], errs[i] = s.answer(ctx, f, PlanAsk{Alternative: a.Code, Brief: true}) })
 	}
 	all.Wait()
+	for _, err := range errs {
+		if err != nil {
+			return nil, err
+		}
+	}
 	return out, nil
 }
 
@@ -179,63 +321,32 @@ func (s *Shop) Compare(ctx context.Context, f *File) ([]Planned, error) {
 type Replacement struct {
 	store.StockItem
 	Days  int
+	Known bool  // whether the supplier said how long it takes
 	Share int64 // the plan's price of its, percent
 	Asks  bool  // above the shop's threshold: somebody has to answer
 }
 
 // Replacements lists what could be had instead, against what a plan costs.
 func (s *Shop) Replacements(ctx context.Context, f *File, cents int64) ([]Replacement, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
+	db := s.st.Read(ctx)
+	st, err := loadStock(db)
 	if err != nil {
 		return nil, err
 	}
+	values, err := db.Settings()
+	if err != nil {
+		return nil, err
+	}
+	set := Settings{values, f.Tag}
 	var out []Replacement
-	for _, it := range p.stock.Items {
+	for _, it := range st.Items {
 		if it.ModelID != f.ModelID || it.Kind != "exchange head" && it.Kind != "used head" || it.PriceCents == 0 {
 			continue
 		}
-		r := Replacement{StockItem: it, Days: p.lead(it), Share: cents * 100 / it.PriceCents}
-		r.Asks = it.Kind == "exchange head" && cents*1_000_000 > it.PriceCents*p.set.PPM("threshold")
+		r := Replacement{StockItem: it, Share: cents * 100 / it.PriceCents}
+		r.Days, r.Known = s.supply(it)
+		r.Asks = it.Kind == "exchange head" && cents*1_000_000 > it.PriceCents*set.PPM("threshold")
 		out = append(out, r)
 	}
 	return out, nil
 }
-
-// answer works a question out.
-func (p *planner) answer(ask PlanAsk) Planned {
-	if !slices.ContainsFunc(Alternatives, func(a Alternative) bool { return a.Code == ask.Alternative }) {
-		ask.Alternative = "balanced"
-	}
-	out := Planned{Ask: ask}
-	out.In, out.Missing = p.input(ask)
-	out.Offers = p.offers(out.In)
-	out.School = p.schools()
-	if len(out.Missing) > 0 {
-		return out
-	}
-	var err error
-	if out.Out, err = p.solve(out.In); err != nil {
-		out.Refused = append(out.Refused, err.Error())
-		return out
-	}
-	if !out.Out.Feasible {
-		for _, b := range out.Out.Blocked {
-			out.Refused = append(out.Refused, p.words(b, out.In))
-		}
-		out.Rows = p.rows(out.In, nil, 0)
-		return out
-	}
-	p.follow(&out)
-	if !ask.Brief {
-		out.Changes = p.sensitivity(out)
-	}
-	return out
-}
-
-// What is out that a seat has to be cut for, that only an insert answers, that a valve has
-// to be ground for, that only a new valve answers.
-var (
-	seatCodes   = []string{"seat.width", "seat.runout", "seat.position", "seat.condition", "seat.angle", "guide.clearance", "guide.condition", "guide.form", "guide.play"}
-	valveGrinds = []string{"valve.face", "valve.face_angle"}
-	valveRenews = []string{"valve.margin", "valve.runout", "stem.dia", "stem.condition", "valve.head", "valve.length", "tip.condition", "groove.condition"}
-)

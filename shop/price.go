@@ -4,8 +4,11 @@ import (
 	"strings"
 	"time"
 
-	"yatai/core/length"
+	"yatai/core/head"
+	"yatai/core/layout"
+	"yatai/core/price"
 	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -29,158 +32,78 @@ func loadStock(db store.DB) (Stock, error) {
 // Free is how many of an item are there and not reserved.
 func (s Stock) Free(item uint) int { return s.Count[item] - s.Reserved[item] }
 
-// find returns the item of a kind for a model and role; one for every model will do.
-func (s Stock) find(kind string, model uint, role string) (store.StockItem, bool) {
-	var any *store.StockItem
-	for i := range s.Items {
-		it := &s.Items[i]
-		if it.Kind != kind || it.Role != "" && it.Role != role {
+// of is the stock that a model can use, as the core takes it: what is free of it, at its
+// price or at its cost with the markup, and how long the supplier takes.
+func (s Stock) of(model uint, markup int64, lead func(store.StockItem) (days int, known bool)) []head.Stock {
+	var out []head.Stock
+	for _, it := range s.Items {
+		if it.ModelID != 0 && it.ModelID != model {
 			continue
 		}
-		if it.ModelID == model {
-			return *it, true
+		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
+		cents := it.PriceCents
+		if cents == 0 {
+			cents = rounded(it.CostCents*(1_000_000+markup), 1_000_000)
 		}
-		if it.ModelID == 0 && any == nil {
-			any = it
+		if cents > 0 {
+			x.Price = &cents
 		}
-	}
-	if any == nil {
-		return store.StockItem{}, false
-	}
-	return *any, true
-}
-
-// sizes lists the items of a kind that have a size, for a model or for all.
-func (s Stock) sizes(kind string, model uint) []store.StockItem {
-	var out []store.StockItem
-	for _, it := range s.Items {
-		if it.Kind == kind && it.SizeNM != 0 && (it.ModelID == 0 || it.ModelID == model) {
-			out = append(out, it)
+		if days, known := lead(it); known {
+			x.Lead = days
+		}
+		if it.ModelID == model { // the model's own before one for all
+			out = append([]head.Stock{x}, out...)
+		} else {
+			out = append(out, x)
 		}
 	}
 	return out
 }
 
-// partOf is the part an operation uses at each of its positions, or once when it has none.
-var partOf = map[string]string{
-	"valve_new": "valve", "guide_new": "guide", "guide_liner": "liner", "seat_insert": "insert", "spring_new": "spring", "spring_shim": "spring shim",
-	"keeper_new": "keepers", "rotator_new": "rotator", "bucket_new": "bucket", "rocker_new": "rocker", "assemble": "seal", "gasket_thick": "gasket", "thread_insert": "thread insert", "plug_new": "core plug",
-}
-
-// guessed are prices of parts the stock list does not have, in cents, before the markup.
-var guessed = map[string]int64{
-	"valve": 2800, "guide": 1400, "liner": 900, "insert": 1900, "spring": 950, "spring shim": 60, "keepers": 180, "rotator": 2600, "bucket": 3100, "rocker": 5200, "seal": 140, "gasket": 6500, "thread insert": 450, "core plug": 320,
-}
-
-// PartUse is a part an operation needs.
-type PartUse struct {
-	Kind   string
-	Item   *store.StockItem // nil when the list has none
-	Count  int
-	Cents  int64 // of all of them
-	Short  int   // how many are not there
-	Supply int   // days until they would be
-}
-
-// Priced is an operation with what it costs.
-type Priced struct {
-	route.Operation
-	Labour int64
-	Parts  []PartUse
-}
-
-// Cents is what the operation costs.
-func (p Priced) Cents() int64 {
-	c := p.Labour
-	for _, u := range p.Parts {
-		c += u.Cents
-	}
-	return c
-}
-
-// PartsText names the parts with their counts: "2 valve, 1 gasket".
-func (p Priced) PartsText() string {
-	var out []string
-	for _, u := range p.Parts {
-		name := u.Kind
-		if u.Item != nil {
-			name = u.Item.Name
+// supply is how many days an item takes to come, and whether anybody knows.
+func (s *Shop) supply(it store.StockItem) (days int, known bool) {
+	if s.Ask != nil {
+		if _, days, _, ok := s.Ask(it.Kind, it.Name); ok {
+			return days, true
 		}
-		out = append(out, times(u.Count, name))
 	}
-	return strings.Join(out, ", ")
+	return price.UsualLead, false
 }
 
-// leadDays is how long an item takes when nobody says.
-const leadDays = 4
-
-// price prices operations: minutes at the hourly rate, parts from the stock list or at the
-// usual price with the shop's markup.
-func (f *File) price(ops []route.Operation, set Settings, stock Stock, lead func(store.StockItem) int) []Priced {
-	rate, markup := set.Cents("rate"), set.PPM("markup")
-	var out []Priced
-	for _, o := range ops {
-		p := Priced{Operation: o, Labour: rounded(int64(o.Minutes)*rate, 60)}
-		if kind, uses := partOf[o.Code]; uses {
-			byItem := map[string]*PartUse{}
-			var order []string
-			add := func(role string) {
-				u := PartUse{Kind: kind, Supply: leadDays, Cents: rounded(guessed[kind]*(1_000_000+markup), 1_000_000)}
-				name := kind
-				if it, ok := stock.find(kind, f.ModelID, role); ok {
-					u.Item, u.Cents, u.Supply, name = &it, it.PriceCents, lead(it), it.Name
-				}
-				if byItem[name] == nil {
-					byItem[name] = &u
-					order = append(order, name)
-					u.Count = 1
-					return
-				}
-				byItem[name].Count++
-			}
-			for _, at := range o.Positions {
-				v, _ := f.Layout.Valve(at)
-				add(string(v.Role))
-			}
-			if len(o.Positions) == 0 {
-				add("")
-			}
-			for _, name := range order {
-				u := byItem[name]
-				u.Cents *= int64(u.Count)
-				if u.Item != nil {
-					u.Short = max(0, u.Count-stock.Free(u.Item.ID))
-				} else {
-					u.Short = u.Count
-				}
-				p.Parts = append(p.Parts, *u)
-			}
-		}
-		out = append(out, p)
+// stocked puts the shop's stock into a file, for plans and prices.
+func (s *Shop) stocked(db store.DB, f *File) error {
+	st, err := loadStock(db)
+	if err != nil {
+		return err
 	}
-	return out
+	own, err := db.ReservedBy(f.ID)
+	if err != nil {
+		return err
+	}
+	for item, n := range own { // what is set aside for this head is there for it
+		st.Reserved[item] -= n
+	}
+	f.stock = st.of(f.ModelID, Settings{f.settings, ""}.PPM("markup"), s.supply)
+	return nil
 }
 
 // rounded divides, halves up.
 func rounded(n, by int64) int64 { return (n + by/2) / by }
 
-// dayMinutes is how much of a day goes into one head's work.
-const dayMinutes = 300
-
-// ready is when operations priced now could be done: the parts that are short come first,
-// then the work, on working days.
-func ready(now time.Time, ops []Priced) time.Time {
-	wait, minutes := 0, 0
+// operations are the head's route as priced operations take it.
+func operationsOf(ops []store.Operation) []route.Operation {
+	var out []route.Operation
 	for _, o := range ops {
-		minutes += o.Minutes
-		for _, u := range o.Parts {
-			if u.Short > 0 {
-				wait = max(wait, u.Supply)
-			}
+		if k := trade.OperationNamed(o.Code); k != nil && o.State != "skipped" {
+			out = append(out, route.Operation{Operation: k, Positions: o.At(), Minutes: o.Minutes})
 		}
 	}
-	return workdays(now.AddDate(0, 0, wait), (minutes+dayMinutes-1)/dayMinutes)
+	return out
 }
+
+// ready is when operations priced now could be done: the parts that are short come first, then
+// the work, on working days.
+func ready(now time.Time, ops []price.Priced) time.Time { return workdays(now, price.Days(ops)) }
 
 // workdays adds working days.
 func workdays(t time.Time, n int) time.Time {
@@ -193,18 +116,38 @@ func workdays(t time.Time, n int) time.Time {
 	return t
 }
 
-func sum(ops []Priced) (cents int64, minutes int) {
-	for _, o := range ops {
-		cents, minutes = cents+o.Cents(), minutes+o.Minutes
+// needs counts the items an operation uses on a head of a model, sizes apart.
+func needs(st Stock, model uint, l layout.Layout, code string, at []string) map[uint]int {
+	k := trade.OperationNamed(code)
+	if k == nil || k.Uses == nil {
+		return nil
 	}
-	return cents, minutes
+	h := &head.Head{Model: head.Model{Layout: l}, Stock: st.of(model, 0, func(store.StockItem) (int, bool) { return 0, false })}
+	return counted(price.Operations(h, []route.Operation{{Operation: k, Positions: at}}, nil))
 }
 
-// lengths lists the sizes of items.
-func lengths(items []store.StockItem) []length.Length {
-	var out []length.Length
-	for _, it := range items {
-		out = append(out, it.SizeNM)
+// counted counts the items of priced operations.
+func counted(ops []price.Priced) map[uint]int {
+	counts := map[uint]int{}
+	for _, p := range ops {
+		for _, u := range p.Parts {
+			if u.Item != nil {
+				counts[u.Item.ID] += u.Count
+			}
+		}
 	}
-	return out
+	return counts
+}
+
+// PartsText names parts with their counts for a person: "2 x valve, gasket".
+func PartsText(p price.Priced) string {
+	var out []string
+	for _, u := range p.Parts {
+		name := u.Name()
+		if !u.Known {
+			name += " (price not known)"
+		}
+		out = append(out, times(u.Count, name))
+	}
+	return strings.Join(out, ", ")
 }

@@ -1,7 +1,6 @@
 package shop
 
 import (
-	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -14,36 +13,37 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/price"
+	"yatai/core/quote"
 	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
 // Groups of a quote's lines: what safety or function needs, what is near its limit, what is
 // cheap while the head is open.
 const (
-	Must   = "must"
-	Should = "should"
-	Could  = "could"
+	Must   = quote.Must
+	Should = quote.Should
+	Could  = quote.Could
 )
 
 // Groups lists them in order.
-var Groups = []string{Must, Should, Could}
+var Groups = quote.Groups
 
 // QuotePage is a quote as the shop and the customer see it.
 type QuotePage struct {
 	store.Quote
-	Approval *store.Approval
-	Answers  map[int]bool // by line, once answered
-	Expired  bool
-	Superior bool // a later version of the same kind is there: this one is history
+	Approval   *store.Approval
+	Answers    map[int]bool // by line, once answered
+	Expired    bool
+	Superseded bool // a later version of the same kind is there: this one is history
 }
 
 // Totals are what a quote comes to, in cents.
-type Totals struct {
-	Net, Discount, Minimum, Tax, Gross int64
-	Minutes                            int
-}
+type Totals = price.Totals
 
 // Totals adds a quote's lines up: all of them, or those that were said yes to.
 func (q QuotePage) Totals(groups ...string) Totals {
@@ -56,23 +56,14 @@ func (q QuotePage) Totals(groups ...string) Totals {
 }
 
 func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
-	var t Totals
-	var labour int64
+	var labour, parts int64
+	minutes := 0
 	for _, l := range q.Lines {
 		if in(l) {
-			t.Net, t.Minutes, labour = t.Net+l.Cents(), t.Minutes+l.Minutes, labour+l.LabourCents
+			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes
 		}
 	}
-	if t.Net == 0 {
-		return t
-	}
-	t.Discount = rounded(labour*q.DiscountPPM, 1_000_000)
-	if after := t.Net - t.Discount; after < q.MinimumCents {
-		t.Minimum = q.MinimumCents - after
-	}
-	t.Tax = rounded((t.Net-t.Discount+t.Minimum)*q.TaxPPM, 1_000_000)
-	t.Gross = t.Net - t.Discount + t.Minimum + t.Tax
-	return t
+	return price.Terms{DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents}.Total(labour, parts, minutes)
 }
 
 // Group lists a quote's lines of a group.
@@ -94,7 +85,7 @@ func (s *Shop) quotes(db store.DB, head uint) ([]QuotePage, error) {
 	for i, q := range rows {
 		p := QuotePage{Quote: q, Expired: q.ExpiresAt != nil && s.now().After(*q.ExpiresAt)}
 		for _, later := range rows[i+1:] {
-			p.Superior = p.Superior || later.Kind == q.Kind
+			p.Superseded = p.Superseded || later.Kind == q.Kind
 		}
 		if a, answered := answers[q.ID]; answered {
 			p.Approval, p.Answers = &a, map[int]bool{}
@@ -105,42 +96,6 @@ func (s *Shop) quotes(db store.DB, head uint) ([]QuotePage, error) {
 		out = append(out, p)
 	}
 	return out, nil
-}
-
-// reasons says in plain words why an operation is quoted: the findings it answers, with
-// their readings and limits.
-func (f *File) reasons(o route.Operation, min gauge.Verdict) string {
-	var out []string
-	for _, x := range f.Received.All() {
-		if x.Verdict < min || x.Verdict == gauge.Doubt {
-			continue
-		}
-		at := x.Position == "" && len(o.Positions) == 0 || slices.Contains(o.Positions, x.Position)
-		_, answers := judge.RepairNamed(x, o.Code)
-		if !at || !answers {
-			continue
-		}
-		said := strings.TrimSpace(x.Position + " " + strings.ToLower(x.Label))
-		if x.Finding == 0 && x.Limit != nil {
-			said += " " + strings.TrimSpace(x.Figure(f.Unit)+" "+x.UnitName(f.Unit)) + ", allowed " + x.Limit.Text(f.Unit)
-		}
-		out = append(out, said)
-		if len(out) == 6 {
-			out = append(out, "and more")
-			break
-		}
-	}
-	if out != nil {
-		return strings.Join(out, "; ")
-	}
-	return because[o.Code]
-}
-
-// because says why operations are quoted that answer no finding of their own.
-var because = map[string]string{
-	"wash": "every head is washed before it is tested", "pressure_test": "tested before money is spent on machining", "pressure_retest": "tested again: an insert or a weld was made", "wash_final": "grit left behind ruins the guides in the first hour",
-	"assemble": "new stem seals always; parts back in their own places", "seal_test": "every seat is proven before the head leaves", "final_check": "all readings again where work was done", "seat_cut": "a seat is only as true as its guide: cut after the guide", "face": "needed by the plan",
-	"keeper_new": "renewed as a rule of the shop", "rotator_new": "renewed whatever they measure, by the sheet", "spring_new": "renewed as a set", "valve_grind": "the plan refaces them to bring the depth right", "lash_set": "the work moves the lash", "tip_grind": "the plan brings the stem heights right", "spring_shim": "the work moves the spring's height", "lap": "a finish and a test", "scrap": "cannot be mended safely",
 }
 
 // MakeQuote writes the next version of a head's quote from its decisions: what they need as
@@ -158,10 +113,6 @@ func (s *Shop) MakeQuote(ctx context.Context, a Actor, writeID, tag, note string
 	}
 	version := 0
 	err := s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
-		p, err := s.planner(tx, f)
-		if err != nil {
-			return err
-		}
 		have, err := s.quotes(tx, f.ID)
 		if err != nil {
 			return err
@@ -169,22 +120,31 @@ func (s *Shop) MakeQuote(ctx context.Context, a Actor, writeID, tag, note string
 		if open := f.undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Errors{"quote": plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
-		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: p.set.Get("currency"), TaxPPM: p.set.PPM("tax"), MinimumCents: p.set.Cents("minimum"), DiscountPPM: p.set.PPM("discount"), PersonID: a.ID, At: s.now()}
-		lines := p.lines()
+		terms := price.TermsOf(f.Subject)
+		currency, err := s.currency(tx)
+		if err != nil {
+			return err
+		}
+		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum, DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.now()}
+		var done []route.Operation
 		if slices.ContainsFunc(have, func(q QuotePage) bool { return q.Approval != nil }) {
 			q.Kind, q.MinimumCents = "supplement", 0
-			lines = slices.DeleteFunc(lines, func(l store.QuoteLine) bool {
-				return l.Grp != Must || covered(have, l.Code, strings.Fields(l.Positions))
-			})
-			if len(lines) == 0 {
-				return field.Errors{"quote": "everything that is decided was quoted already"}
-			}
+			done = approvedWork(have)
 		}
-		var ops []Priced
-		for _, l := range lines {
-			if k, ok := route.Named(l.Code); ok && l.Grp == Must {
-				ops = append(ops, f.price([]route.Operation{{Kind: k, Positions: strings.Fields(l.Positions), Minutes: l.Minutes}}, p.set, p.stock, p.lead)...)
+		quoted, err := s.quoted(ctx, tx, f, done)
+		if err != nil {
+			return err
+		}
+		if len(quoted) == 0 {
+			return field.Errors{"quote": "everything that is decided was quoted already"}
+		}
+		var lines []store.QuoteLine
+		var ops []price.Priced
+		for _, l := range quoted {
+			if l.Group == Must {
+				ops = append(ops, l.Priced)
 			}
+			lines = append(lines, store.QuoteLine{Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes, LabourCents: l.Labour, Parts: PartsText(l.Priced), PartsCents: l.PartsCents()})
 		}
 		due, err := s.couldBeReady(tx, f.Tag, ready(s.now(), ops))
 		if err != nil {
@@ -206,100 +166,77 @@ func (s *Shop) MakeQuote(ctx context.Context, a Actor, writeID, tag, note string
 	return version, err
 }
 
-// routed is the route of a head as it stands: ordered, or derived from its decisions.
-func (f *File) routed(school route.School) []route.Operation {
-	if f.WorkOrderAt != nil {
-		var out []route.Operation
-		for _, o := range f.Operations {
-			if k, ok := route.Named(o.Code); ok && o.State != "skipped" {
-				out = append(out, route.Operation{Kind: k, Positions: o.At(), Minutes: o.Minutes})
-			}
-		}
-		return out
-	}
-	return route.Derive(f.positions(), f.decided(), school)
+// currency is the shop's.
+func (s *Shop) currency(db store.DB) (string, error) {
+	v, err := db.Settings()
+	return Settings{v, ""}.Get("currency"), err
 }
 
-func (f *File) positions() []string {
-	var ids []string
-	for _, v := range f.Layout.Valves {
-		ids = append(ids, v.ID)
+// approvedWork is what customers have said yes to, as a route: a supplement is what goes
+// beyond it.
+func approvedWork(have []QuotePage) []route.Operation {
+	var out []route.Operation
+	for _, q := range have {
+		for _, l := range q.Lines {
+			if k := trade.OperationNamed(l.Code); k != nil && q.Answers[l.Seq] {
+				out = append(out, route.Operation{Operation: k, Positions: strings.Fields(l.Positions)})
+			}
+		}
 	}
-	return ids
+	return out
+}
+
+// quoted are the lines of a head's next quote: what its route does beyond what was said yes to
+// already, and, on the first quote, what should and could be done besides.
+func (s *Shop) quoted(ctx context.Context, db store.DB, f *File, done []route.Operation) ([]quote.Line, error) {
+	sizes, err := s.plannedSizes(db, f)
+	if err != nil {
+		return nil, err
+	}
+	must := f.routed()
+	lines := quote.Of(f.Subject, f.Received, Must, quote.Less(must, done), gauge.Doubt, sizes)
+	if done != nil || f.WorkOrderAt != nil {
+		return lines, nil
+	}
+	more, err := quote.Extra(ctx, f.Subject, f.Received, must)
+	return append(lines, more...), err
+}
+
+// plannedSizes says which lash shims, pushrods and spring shims the head's plan puts in.
+func (s *Shop) plannedSizes(db store.DB, f *File) (price.Sizes, error) {
+	plans, err := s.plans(db, f)
+	if err != nil || len(plans) == 0 {
+		return nil, err
+	}
+	return func(kind *trade.PartKind, position string) (length.Length, bool) {
+		v, ok := plans[0].Valve(position)
+		switch {
+		case !ok:
+		case kind == trade.ShimPart:
+			return v.Shim, v.Shim > 0
+		case kind == trade.LashShimPart && v.LashShim != nil:
+			return *v.LashShim, v.LashFrom == plan.InStock || v.LashFrom == plan.Order
+		case kind == trade.PushrodPart && v.Pushrod != nil:
+			return *v.Pushrod, true
+		}
+		return 0, false
+	}, nil
+}
+
+// routed is the route of a head as it stands: ordered, or derived from its decisions.
+func (f *File) routed() []route.Operation {
+	if f.WorkOrderAt != nil {
+		return operationsOf(f.Operations)
+	}
+	return route.Derive(f.Subject, slices.Concat(f.decided(), route.Renewals(f.Subject)))
 }
 
 func (f *File) decided() []route.Decision {
 	var out []route.Decision
 	for _, d := range f.Decisions {
-		if d.Choice != judge.Leave {
+		if d.Choice != trade.Leave {
 			out = append(out, route.Decision{Code: d.Choice, Position: d.Position})
 		}
-	}
-	return out
-}
-
-// lines are a quote's lines.
-func (p *planner) lines() []store.QuoteLine {
-	f := p.f
-	must := f.routed(p.set.School())
-	lines := p.quoted(Must, must, gauge.Doubt)
-	has := func(ops []route.Operation, code, at string) bool {
-		return slices.ContainsFunc(ops, func(o route.Operation) bool {
-			return o.Code == code && (at == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, at))
-		})
-	}
-	var near []route.Decision
-	for _, x := range f.Received.All() {
-		rs := judge.RepairsFor(x)
-		if x.Verdict != gauge.Near || len(rs) == 0 || slices.ContainsFunc(rs, func(r judge.Repair) bool { return has(must, r.Code, x.Position) }) {
-			continue
-		}
-		near = append(near, route.Decision{Code: rs[0].Code, Position: x.Position})
-	}
-	should := p.only(near)
-	lines = append(lines, p.quoted(Should, should, gauge.Near)...)
-	if rich := p.answer(PlanAsk{Alternative: "renew", Brief: true}); rich.Feasible() && f.WorkOrderAt == nil {
-		var more []route.Decision
-		for _, d := range rich.Out.Valves {
-			for what, code := range map[string]string{d.Seat: "seat_insert", d.Valve: "valve_new"} {
-				if (what == "insert" || what == "new") && !has(must, code, d.ID) && !has(should, code, d.ID) {
-					more = append(more, route.Decision{Code: code, Position: d.ID})
-				}
-			}
-		}
-		slices.SortFunc(more, func(a, b route.Decision) int {
-			return cmp.Or(strings.Compare(a.Code, b.Code), strings.Compare(a.Position, b.Position))
-		})
-		for _, l := range p.quoted(Could, p.only(more), gauge.Sound) {
-			l.Reason = "has used up half of its room; cheaper while the head is open"
-			lines = append(lines, l)
-		}
-	}
-	return lines
-}
-
-// only are the operations of some decisions, without what every head gets.
-func (p *planner) only(ds []route.Decision) []route.Operation {
-	var out []route.Operation
-	for _, o := range route.Derive(p.f.positions(), ds, p.set.School()) {
-		if slices.ContainsFunc(ds, func(d route.Decision) bool { return d.Code == o.Code }) {
-			out = append(out, o)
-		}
-	}
-	return out
-}
-
-func (p *planner) quoted(group string, ops []route.Operation, least gauge.Verdict) []store.QuoteLine {
-	var out []store.QuoteLine
-	for _, o := range p.f.price(ops, p.set, p.stock, p.lead) {
-		l := store.QuoteLine{Grp: group, Code: o.Code, Name: o.Name, Positions: strings.Join(o.Positions, " "), Reason: p.f.reasons(o.Operation, least), Minutes: o.Minutes, LabourCents: o.Labour, Parts: o.PartsText()}
-		for _, u := range o.Parts {
-			l.PartsCents += u.Cents
-		}
-		if l.Reason == "" {
-			l.Reason = "by the plan"
-		}
-		out = append(out, l)
 	}
 	return out
 }

@@ -1,7 +1,6 @@
 package shop_test
 
 import (
-	"maps"
 	"strings"
 	"testing"
 
@@ -9,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -22,7 +21,7 @@ func (f fixture) mended(t testing.TB, tag string) {
 	file := f.file(t, tag)
 	for _, x := range file.Received.Findings() {
 		if _, done := file.Decision(x.Key()); !done {
-			choices[x.Key()] = shop.Choice{Choice: judge.Leave, Reason: "read twice"}
+			choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "read twice"}
 		}
 	}
 	require.NoError(t, f.Decide(t.Context(), lead, id(), tag, choices))
@@ -41,10 +40,12 @@ func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	assert.Equal(t, 1, v)
 	q := f.file(t, "T0401").Approved.Quotes[0]
 	var net int64
+	guides := 0
 	for _, l := range q.Lines {
 		net += l.Cents()
 		assert.NotEmpty(t, l.Reason, l.Name)
-		if l.Code == "guide_new" {
+		if l.Code == "guide_new" && l.Grp == shop.Must {
+			guides++
 			assert.Equal(t, "1E1 3E1", l.Positions)
 			assert.Contains(t, l.Reason, "1E1 guide clearance")
 			assert.Contains(t, l.Reason, "allowed 0.04 to 0.095 mm")
@@ -52,6 +53,7 @@ func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 			assert.Equal(t, int64(2*1420), l.PartsCents)
 		}
 	}
+	assert.Equal(t, 1, guides)
 	tot := q.Totals()
 	assert.Equal(t, net, tot.Net)
 	assert.Equal(t, (tot.Net-tot.Discount+tot.Minimum+2)/5, tot.Tax, "a fifth, to the cent, halves up")
@@ -74,7 +76,7 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	for _, o := range ops[:2] { // washing and testing find out what it needs: nobody has to approve them
 		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
 		f.record(t, "T0401", o)
-		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq))
+		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq, ""))
 	}
 	require.ErrorAs(t, f.Start(ctx, tech, id(), "T0401", 3), &errs)
 	assert.Contains(t, errs["op/3"], "not approved anything yet")
@@ -153,7 +155,7 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 		}
 		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
 		f.record(t, "T0401", o)
-		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq))
+		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq, ""))
 	}
 	n := seq(f.file(t, "T0401").Operations, "seat_cut")
 	sh, err := f.Sheet(ctx, f.file(t, "T0401"), n)
@@ -165,7 +167,7 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 			row = r
 		}
 	}
-	assert.Equal(t, "cut 0.060 mm", row.Do)
+	assert.Equal(t, "cut 0.06 mm", row.Do)
 	require.NotNil(t, row.High)
 	assert.Equal(t, "1.18 mm", row.High.String(), "1.00 and the 0.18 still to come off")
 	bridge := uint(0)
@@ -173,18 +175,18 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 		bridge = tool.ID
 	}
 	require.NoError(t, f.Start(ctx, tech, id(), "T0401", n))
-	_, err = f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "x"})
+	_, err = f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "x"}, false)
 	assert.ErrorContains(t, err, "1E1:")
-	held, err := f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"})
+	held, err := f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, false)
 	require.NoError(t, err)
 	assert.True(t, held)
 	o := f.file(t, "T0401").Operations[n-1]
 	assert.Equal(t, "held", o.State)
 	assert.Contains(t, o.Held, "3E1 reads 1.25, 0.07 mm over")
-	assert.ErrorIs(t, f.Finish(ctx, tech, id(), "T0401", n), shop.ErrStale)
+	assert.ErrorIs(t, f.Finish(ctx, tech, id(), "T0401", n, ""), shop.ErrStale)
 	assert.ErrorIs(t, f.Resume(ctx, tech, id(), "T0401", n, "on"), shop.ErrForbidden)
 	require.NoError(t, f.Resume(ctx, lead, id(), "T0401", n, "an insert next week"))
-	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", n))
+	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", n, ""))
 	assert.False(t, strings.Contains(strings.Join(f.file(t, "T0401").Asked("valve.recession"), " "), "1E1"), "read since the cut was begun")
 }
 
@@ -216,14 +218,14 @@ func TestRecordsAreJudged(t *testing.T) {
 	f.approve(t, "T0401", shop.Answer{Name: "x", Must: true})
 	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
 	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 1))
-	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", 1))
+	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", 1, ""))
 	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 2))
-	bad := maps.Clone(good["pressure_test"])
+	bad := passing("pressure_test")
 	bad["pressure"] = "hard"
 	var errs field.Errors
 	require.ErrorAs(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": bad}), &errs)
 	assert.Contains(t, errs, "rec//pressure")
-	leaks := maps.Clone(good["pressure_test"])
+	leaks := passing("pressure_test")
 	leaks["leaks"] = "1"
 	require.NoError(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": leaks}))
 	assert.Equal(t, "held", f.file(t, "T0401").Operations[1].State)
@@ -300,18 +302,18 @@ func TestMailGoesByItsServer(t *testing.T) {
 }
 
 // TestASheetSaysWhereAndWithWhat looks at a sheet that no single reading proves: where the
-// inserts go, what is taken from the shelf, and how tight they are pressed.
+// keepers go, what is taken from the shelf, and how tight they are pressed.
 func TestASheetSaysWhereAndWithWhat(t *testing.T) {
 	f := open(t)
 	sheet := func() shop.Sheet {
 		file := f.file(t, "T0402")
-		sh, err := f.Sheet(t.Context(), file, seq(file.Operations, "seat_insert"))
+		sh, err := f.Sheet(t.Context(), file, seq(file.Operations, "keeper_new"))
 		require.NoError(t, err)
 		return sh
 	}
 	sh := sheet()
 	assert.Empty(t, sh.Proof.Code)
-	assert.Equal(t, []string{"3E2"}, sh.Operation.At())
-	assert.Equal(t, "Velderan insert, exhaust", sh.Parts)
+	assert.Len(t, sh.Operation.At(), 16)
+	assert.Equal(t, "16 x Keepers, pair", sh.Parts)
 	assert.Empty(t, sh.Fit, "the sheet says nothing of the fit")
 }

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
-	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -17,8 +17,9 @@ func (s *Shop) Resume(ctx context.Context, a Actor, writeID, tag string, seq int
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return s.change(ctx, a, "skip an operation", writeID, tag, seq, "held", func(_ store.DB, _ *File, o store.Operation) (map[string]any, error) {
-		return map[string]any{"state": "running", "held": o.Held + " / " + a.Name + ": " + reason}, nil
+	return s.change(ctx, a, "skip an operation", writeID, tag, seq, func(tx store.DB, _ *File, o store.Operation) (string, bool, error) {
+		moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
+		return "running", moved, err
 	})
 }
 
@@ -29,8 +30,8 @@ func (s *Shop) AddOperation(ctx context.Context, a Actor, writeID, tag, code, po
 	}
 	errs := field.Errors{}
 	reason = required(errs, "add", reason, "say why it is added", 200)
-	k, ok := route.Named(code)
-	if !ok {
+	k := trade.OperationNamed(code)
+	if k == nil {
 		errs.Addf("add", "choose an operation")
 	}
 	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
@@ -40,17 +41,23 @@ func (s *Shop) AddOperation(ctx context.Context, a Actor, writeID, tag, code, po
 				errs.Addf("add", "%s is no position of this head", id)
 			}
 		}
+		if k != nil && !k.Exists(kindOf(f.Model)) {
+			errs.Addf("add", "this head has nothing of the kind")
+		}
 		if f.WorkOrderAt == nil || f.ClosedAt != nil {
 			errs.Addf("add", "the work is not on order")
 		}
 		if err := errs.Err(); err != nil {
 			return err
 		}
-		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", Added: a.Name + ": " + reason}
-		place := len(f.Operations)
+		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", BegunAfter: -1, Added: a.Name + ": " + reason}
+		place, school := len(f.Operations), f.Subject.School()
 		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
-			xk, _ := route.Named(x.Code)
-			if _, first := route.Precedes(k, xk); x.State == "waiting" && (first || xk.Rank > k.Rank) {
+			xk := trade.OperationNamed(x.Code)
+			if xk == nil || x.State != "waiting" {
+				continue
+			}
+			if _, first := trade.Precedes(k, xk); first || xk.Place(school) > k.Place(school) {
 				place = i
 				break
 			}
@@ -102,10 +109,11 @@ func (s *Shop) MoveUp(ctx context.Context, a Actor, writeID, tag string, seq int
 		if o.State != "waiting" || before.State != "waiting" {
 			return field.Errors{at(seq): "only what waits can change places"}
 		}
-		k, _ := route.Named(o.Code)
-		bk, _ := route.Named(before.Code)
-		if why, must := route.Precedes(bk, k); must {
-			return field.Errors{at(seq): why}
+		k, bk := trade.OperationNamed(o.Code), trade.OperationNamed(before.Code)
+		if k != nil && bk != nil {
+			if why, must := trade.Precedes(bk, k); must {
+				return field.Errors{at(seq): why}
+			}
 		}
 		ops := slices.Clone(f.Operations)
 		ops[i-1], ops[i] = o, before

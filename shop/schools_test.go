@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/length"
-	"yatai/core/route"
+	"yatai/core/plan"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -20,15 +21,12 @@ func (f *fixture) school(t *testing.T, tag, name, value string) {
 // aim is the clearance the plan makes a position's guide for.
 func (f *fixture) aim(t *testing.T, tag, position string) length.Length {
 	t.Helper()
-	for _, r := range f.planOf(t, tag, shop.PlanAsk{}).Rows {
-		if r.ID == position {
-			m := r.Move("guide.clearance")
-			require.NotNil(t, m.Target, "%s has no aim", position)
-			return *m.Target
-		}
-	}
-	t.Fatalf("no %s", position)
-	return 0
+	file := f.file(t, tag)
+	v, ok := file.Layout.Valve(position)
+	require.True(t, ok, position)
+	aim := plan.Aim(file.Subject, v)
+	require.NotNil(t, aim, "%s has no aim", position)
+	return *aim
 }
 
 // TestTheClearanceAimedAtIsASchool compares the two schools on a head whose sheet has no
@@ -63,10 +61,8 @@ func TestTheClearanceAimedAtIsASchool(t *testing.T) {
 // shop, and taking it back follows it again.
 func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	f := open(t)
-	get := func(tag string) route.School {
-		set, err := f.Settings(t.Context(), tag)
-		require.NoError(t, err)
-		return set.School()
+	get := func(tag string) trade.School {
+		return f.file(t, tag).Subject.School()
 	}
 	f.school(t, "T0401", "school.face", "first")
 	assert.True(t, get("T0401").FaceFirst)
@@ -93,17 +89,17 @@ func TestWhatTheLeadHoldsIsHeld(t *testing.T) {
 		is          func(seat, valve string) bool
 	}{
 		{"insert", "", func(s, _ string) bool { return s == "insert" }},
-		{"cut", "", func(s, _ string) bool { return s == "cut" || s == "keep" }},
+		{"cut", "", func(s, _ string) bool { return s == "cut" }},
 		{"keep", "", func(s, _ string) bool { return s == "keep" }},
 		{"", "new", func(_, v string) bool { return v == "new" }},
 		{"", "keep", func(_, v string) bool { return v == "keep" }},
 	} {
 		p := f.planOf(t, "T0405", shop.PlanAsk{Seat: map[string]string{"3I1": c.seat}, Valve: map[string]string{"3I1": c.valve}})
-		if !p.Feasible() {
-			assert.NotEmpty(t, p.Refused, "%+v", c)
+		if !p.Feasible {
+			assert.NotEmpty(t, p.Refused(), "%+v", c)
 			continue
 		}
-		for _, v := range p.Out.Valves {
+		for _, v := range p.Valves {
 			if v.ID == "3I1" {
 				assert.True(t, c.is(v.Seat, v.Valve), "held %q %q, planned %s %s", c.seat, c.valve, v.Seat, v.Valve)
 			}

@@ -2,13 +2,12 @@ package shop
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	"yatai/core/field"
-	"yatai/core/route"
+	"yatai/core/money"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -35,16 +34,11 @@ type SettingDef struct {
 	Help                 string
 }
 
-// SettingDefs are the shop's settings.
-var SettingDefs = []SettingDef{
-	{"rate", "Hourly rate", "64.00", Money, nil, false, ""},
+// own are the shop's settings that no rule of the job hangs on.
+var own = []SettingDef{
 	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
-	{"tax", "Tax", "20", Percent, nil, false, ""},
-	{"minimum", "Least charge", "90.00", Money, nil, false, ""},
-	{"discount", "Discount on labour", "0", Percent, nil, false, ""},
 	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
 	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
-	{"markup", "On bought parts", "25", Percent, nil, false, "when the stock list has no price"},
 	{"public", "Address customers reach", "http://127.0.0.1:8417", Text, nil, false, "stands in the links of quotes"},
 	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
 	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
@@ -54,17 +48,30 @@ var SettingDefs = []SettingDef{
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
 	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
 	{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
-	{"lap_limit", "Lapping passes before a seat is cut", "6", Count, nil, false, ""},
-
-	{"school.face", "Face the head", "last", Choose, []string{"last", "first"}, true, "last: seats and guides first, their targets are larger by the cut. First: depths are measured from a finished face."},
-	{"school.angle", "Seat and valve angle", "same", Choose, []string{"same", "interference"}, true, "interference: the valve face half a degree flatter, contact at the outer edge; lapping rounds that line away."},
-	{"school.lapping", "Lapping", "as a test", Choose, []string{"as a test", "always"}, true, "always: every cut seat is lapped as a finish."},
-	{"school.clearance", "Guide clearance aimed at", "maker's middle", Choose, []string{"maker's middle", "tight intake, loose exhaust"}, true, "looser still when air-cooled."},
-	{"school.averaging", "Shown beside the worst reading", "worst only", Choose, []string{"worst only", "mean as well"}, true, "limits are held against the worst reading either way."},
-	{"school.seal", "Seal test", "vacuum", Choose, []string{"vacuum", "liquid", "both", "drop"}, true, "one at least is required before hand-over."},
-	{"school.depths", "Seat depths", "each its own", Choose, []string{"each its own", "all alike"}, true, "all alike: the plan keeps a row within 0.05 mm."},
-	{"school.springs", "Springs", "as a set", Choose, []string{"as a set", "the weak ones"}, true, ""},
 }
+
+// SettingDefs are all the settings: money first, then what the rules of the job hang on, with
+// the schools last.
+var SettingDefs = func() []SettingDef {
+	kinds := map[string]SettingKind{"money": Money, "percent": Percent, "count": Count, "choice": Choose}
+	var money, rules, schools []SettingDef
+	for _, t := range trade.Settings {
+		kind, known := kinds[t.Kind]
+		if !known {
+			kind = Text
+		}
+		d := SettingDef{t.Name, t.Label, t.Usual, kind, t.Choices, t.School, t.Help}
+		switch {
+		case t.School:
+			schools = append(schools, d)
+		case kind == Money || kind == Percent && t.Name != "robust":
+			money = append(money, d)
+		default:
+			rules = append(rules, d)
+		}
+	}
+	return slices.Concat(money, own, rules, schools)
+}()
 
 // Settings are the shop's choices, with one head's overrides of the schools.
 type Settings struct {
@@ -118,39 +125,17 @@ func (s Settings) Int(name string) int {
 	return n
 }
 
-// School returns what of the schools changes the route.
-func (s Settings) School() route.School {
-	return route.School{FaceFirst: s.Get("school.face") == "first", Lap: s.Get("school.lapping") == "always"}
-}
-
 // ParseCents reads an amount of money, "1,250.00" or "1250,5", in whole cents, not negative.
-func ParseCents(text string) (int64, error) {
-	text = strings.TrimSpace(text)
-	if strings.Contains(text, ".") {
-		text = strings.ReplaceAll(text, ",", "")
-	}
-	whole, frac, _ := strings.Cut(strings.ReplaceAll(text, ",", "."), ".")
-	if len(frac) > 2 || whole == "" && frac == "" {
-		return 0, field.Errorf("", "an amount like 125.50")
-	}
-	n, err := strconv.ParseUint(whole+(frac + "00")[:2], 10, 40)
-	if err != nil {
-		return 0, field.Errorf("", "an amount like 125.50")
-	}
-	return int64(n), nil
-}
+func ParseCents(text string) (int64, error) { return money.Parse(text) }
 
 // Cash writes whole cents: "1250.50".
-func Cash(cents int64) string {
-	sign := ""
-	if cents < 0 {
-		sign, cents = "-", -cents
-	}
-	return fmt.Sprintf("%s%d.%02d", sign, cents/100, cents%100)
-}
+func Cash(cents int64) string { return money.Text(cents) }
 
 // check refuses what a setting cannot be.
 func (d SettingDef) check(v string) error {
+	if t, ok := trade.SettingNamed(d.Name); ok {
+		return t.Check(v)
+	}
 	switch d.Kind {
 	case Money, Percent:
 		_, err := ParseCents(v)
@@ -231,4 +216,17 @@ func (s *Shop) SetSchools(ctx context.Context, a Actor, writeID, tag string, val
 		}
 		return s.note(tx, a, f.ID, "schools chosen", "")
 	})
+}
+
+// headSettings are the choices that the rules of the job hang on, as they are for a head.
+func (s *Shop) headSettings(db store.DB, tag string) (map[string]string, error) {
+	v, err := db.Settings()
+	if err != nil {
+		return nil, err
+	}
+	set, out := Settings{v, tag}, map[string]string{}
+	for _, t := range trade.Settings {
+		out[t.Name] = set.Get(t.Name)
+	}
+	return out, nil
 }

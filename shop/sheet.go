@@ -2,17 +2,16 @@ package shop
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/plan"
-	"yatai/core/route"
+	"yatai/core/price"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -22,6 +21,7 @@ type SheetRow struct {
 	ID       string
 	Pilot    *length.Length // of a seat's cutter: the guide's bore as it is now
 	Do       string         // "cut 0.07", "insert, seat 0.51 up"
+	Cuts     string         // of a seat: its main, top and bottom cut, as on the Seats page
 	Target   *length.Length // of the proof reading
 	Low      *length.Length
 	High     *length.Length
@@ -32,41 +32,23 @@ type SheetRow struct {
 // Sheet is an operation's work sheet.
 type Sheet struct {
 	store.Operation
-	route.Kind
+	Kind     *trade.Operation
 	Rows     []SheetRow
-	Proof    judge.Characteristic // what proves it; no code when nothing single does
+	Proof    trade.Characteristic // what proves it; no code when nothing single does
 	Datum    string
 	Tool     string // tool, cutter or pilot
-	Note     string // corrections for cuts still to come, schools
+	Note     string // corrections for cuts still to come
 	Parts    string // what is taken from the shelf for it
 	Fit      string // the interference its parts are pressed with, where the limit sheet has it
 	Schools  []string
-	Form     RecordForm
+	Form     trade.Record
 	Records  []store.OpRecord
 	Why      string // why it may not start
+	Missing  string // what of its record is still missing
 	PlanFrom int    // version of the plan the figures are from; 0 without one
 	Tools    []store.Tool
 	Once     SheetRow // of an operation on the whole head
 }
-
-// proofs is what proves an operation, one reading at each position or place, from which
-// datum it is read and what tool or pilot it takes.
-var proofs = map[string]struct{ code, place, dir, datum, tool string }{
-	"guide_new":   {"guide.bore", "middle", "A", "the guide's own bore", "bore gauge set on a ring of the bore to make"},
-	"guide_liner": {"guide.bore", "middle", "A", "the guide's own bore", "bore gauge set on a ring of the bore to make"},
-	"guide_hone":  {"guide.bore", "middle", "A", "the guide's own bore", "hone, bore gauge set on a ring"},
-	"guide_ream":  {"guide.bore", "middle", "A", "the guide's own bore", "reamer of the next oversize"},
-	"seat_cut":    {"valve.recession", "", "", "the face as it is at this moment", "cutter of the seat's three angles, pilot in the guide"},
-	"valve_grind": {"valve.margin", "", "", "the valve's rim", "valve grinder, chuck on the stem's unworn part"},
-	"valve_new":   {"stem.dia", "middle", "", "the new valve's stem", "micrometer"},
-	"tip_grind":   {"stem.height", "", "", "the spring's pad, valve seated", "tip grinder, height gauge"},
-	"spring_shim": {"spring.height", "", "", "the spring's pad", "height micrometer"},
-	"face":        {"head.thickness", "", "", "the cover's rail", "surfacer, head clamped without strain"},
-	"lash_set":    {"lash", "", "", "cam's base circle or rocker", "feelers"},
-}
-
-// fitOf is the fit of the parts an operation presses in.
-var fitOf = map[string]string{"guide_new": "guide.fit", "guide_liner": "guide.fit", "seat_insert": "seat.fit"}
 
 // Sheet works out an operation's work sheet.
 func (s *Shop) Sheet(ctx context.Context, f *File, seq int) (Sheet, error) {
@@ -74,74 +56,58 @@ func (s *Shop) Sheet(ctx context.Context, f *File, seq int) (Sheet, error) {
 	if err != nil {
 		return Sheet{}, err
 	}
-	db := s.st.Read(ctx)
-	p, err := s.planner(db, f)
-	if err != nil {
-		return Sheet{}, err
-	}
-	return s.sheet(db, p, o)
+	return s.sheet(s.st.Read(ctx), f, o)
 }
 
-func (s *Shop) sheet(db store.DB, p *planner, o store.Operation) (Sheet, error) {
-	f := p.f
-	k, _ := route.Named(o.Code)
-	sh := Sheet{Operation: o, Kind: k, Form: recordForms[o.Code], Schools: p.schools(), Why: f.blocks(o)}
-	if pr, ok := proofs[o.Code]; ok {
-		sh.Proof, _ = judge.ByCode(pr.code)
-		sh.Datum, sh.Tool = pr.datum, pr.tool
-		for _, t := range f.Tools {
-			if t.Kind == sh.Proof.ToolKind {
-				sh.Tools = append(sh.Tools, t)
-			}
-		}
+func (s *Shop) sheet(db store.DB, f *File, o store.Operation) (Sheet, error) {
+	k := trade.OperationNamed(o.Code)
+	if k == nil {
+		return Sheet{}, ErrNotFound
+	}
+	sh := Sheet{Operation: o, Kind: k, Schools: schools(f.Subject), Why: f.blocks(o), Missing: f.unrecorded(o)}
+	if k.Record != nil {
+		sh.Form = *k.Record
+	}
+	if k.Proof != nil {
+		sh.Proof, sh.Datum, sh.Tool = *k.Proof.Of, k.Proof.Datum, k.Proof.Tool
+		sh.Tools = f.toolsFor(sh.Proof)
 	}
 	for _, r := range f.Records {
 		if r.OperationID == o.ID {
 			sh.Records = append(sh.Records, r)
 		}
 	}
-	plans, err := db.Plans(f.ID)
+	plans, err := s.plans(db, f)
 	if err != nil {
 		return sh, err
 	}
-	var done plan.Output
-	var in struct {
-		Ask PlanAsk
-		In  plan.Input
-	}
+	var kept KeptPlan
 	if len(plans) > 0 {
-		sh.PlanFrom = plans[0].Version
-		for from, to := range map[string]any{plans[0].Answer: &done, plans[0].Input: &in} {
-			if err := json.Unmarshal([]byte(from), to); err != nil {
-				return sh, err
-			}
-		}
+		kept = plans[0]
+		sh.PlanFrom = kept.Version
 	}
-	lash := map[string]LashRow{}
-	if o.Code == "lash_set" && sh.PlanFrom > 0 {
-		for _, l := range p.lash(&Planned{Out: done, In: in.In}) {
-			lash[l.ID] = l
-		}
+	sizes, err := s.plannedSizes(db, f)
+	if err != nil {
+		return sh, err
 	}
-	coming := f.facingToCome(o, done)
-	if coming > 0 && (o.Code == "seat_cut" || o.Code == "seat_insert") {
+	coming := f.facingToCome(o, kept)
+	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
 		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", coming)
 	}
 	at := o.At()
-	if partOf[o.Code] != "" {
-		sh.Parts = f.price([]route.Operation{{Kind: k, Positions: at}}, p.set, p.stock, p.lead)[0].PartsText()
+	if k.Uses != nil {
+		sh.Parts = PartsText(price.Operations(f.Subject, operationsOf([]store.Operation{o}), sizes)[0])
 	}
-	if len(at) > 0 {
-		v, _ := f.Layout.Valve(at[0])
-		if l := p.sheet.Limit(fitOf[o.Code], string(v.Role)); l != nil {
+	if k.Fit != nil && len(at) > 0 {
+		if l := f.Subject.Limit(k.Fit.Code, string(f.Subject.Role(at[0]))); l != nil {
 			sh.Fit = l.Text(f.Unit) + ", " + l.Source
 		}
 	}
 	for _, id := range at {
-		sh.Rows = append(sh.Rows, p.sheetRow(o, id, done, in.In, coming, lash[id]))
+		sh.Rows = append(sh.Rows, f.sheetRow(k, id, kept, coming))
 	}
 	if len(at) == 0 {
-		sh.Once = p.headRow(o, done)
+		sh.Once = f.headRow(k, kept)
 	}
 	for i := range sh.Rows {
 		f.provenBy(&sh, &sh.Rows[i])
@@ -149,11 +115,24 @@ func (s *Shop) sheet(db store.DB, p *planner, o store.Operation) (Sheet, error) 
 	return sh, nil
 }
 
+// toolsFor are the shop's tools that read a characteristic, the usual kind first.
+func (f *File) toolsFor(c trade.Characteristic) []store.Tool {
+	var out []store.Tool
+	for _, kind := range c.Tools {
+		for _, t := range f.Tools {
+			if t.Kind == kind {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}
+
 // facingToCome is how much will still be cut off the face after an operation.
-func (f *File) facingToCome(o store.Operation, done plan.Output) length.Length {
+func (f *File) facingToCome(o store.Operation, kept KeptPlan) length.Length {
 	for _, later := range f.Operations {
-		if later.Code == "face" && later.Seq > o.Seq && later.State != "skipped" {
-			return done.FaceCut
+		if later.Code == trade.FaceHead.Code && later.Seq > o.Seq && later.State != "skipped" {
+			return kept.Out.FaceCut
 		}
 	}
 	return 0
@@ -161,9 +140,10 @@ func (f *File) facingToCome(o store.Operation, done plan.Output) length.Length {
 
 // provenBy notes the reading and the record of a row made since the operation started.
 func (f *File) provenBy(sh *Sheet, row *SheetRow) {
-	pr := proofs[sh.Operation.Code]
-	if r, ok := f.Standing(AfterRepair)[pr.code+" "+judge.Spot{Position: row.ID, Place: pr.place, Dir: pr.dir}.Key()]; ok && sh.StartedAt != nil && !r.At.Before(*sh.StartedAt) {
-		row.Proof = &r
+	if pr := sh.Kind.Proof; pr != nil {
+		if r, ok := f.Standing(AfterRepair)[pr.Of.Code+" "+trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}.Key()]; ok && sh.BegunAfter >= 0 && int(r.ID) > sh.BegunAfter {
+			row.Proof = &r
+		}
 	}
 	for i := range sh.Records {
 		if sh.Records[i].Position == row.ID {
@@ -172,130 +152,158 @@ func (f *File) provenBy(sh *Sheet, row *SheetRow) {
 	}
 }
 
-// sheetRow is what one position needs of an operation.
-func (p *planner) sheetRow(o store.Operation, id string, done plan.Output, in plan.Input, coming length.Length, lash LashRow) SheetRow {
+// limits puts the limits of a characteristic at a position into a row, the shop's target
+// before the limit, both moved by what is still to come.
+func (row *SheetRow) limits(h *head.Head, c *trade.Characteristic, role string, shift length.Length) {
+	l := h.Limit(c.Code, role)
+	if t := h.Sheet.LimitOf(head.Target, c.Code, role); t != nil {
+		l = t
+	}
+	if l == nil {
+		return
+	}
+	if l.Low != nil {
+		x := *l.Low + shift
+		row.Low = &x
+	}
+	if l.High != nil {
+		x := *l.High + shift
+		row.High = &x
+	}
+}
+
+// sheetRow is what one position needs of an operation, by the plan that was kept.
+func (f *File) sheetRow(k *trade.Operation, id string, kept KeptPlan, coming length.Length) SheetRow {
 	row := SheetRow{ID: id}
-	v, _ := p.f.Layout.Valve(id)
-	role := string(v.Role)
-	limits := func(code string, shift length.Length) {
-		l := p.sheet.Limit(code, role)
-		if t := p.sheet.LimitOf("target", code, role); t != nil {
-			l = t
+	h, role := f.Subject, string(f.Subject.Role(id))
+	v, planned := kept.Valve(id)
+	mm := func(l length.Length) string { return f.Unit.In(l, f.Unit.Places()) + " " + f.Unit.Name }
+	if k.Proof != nil && k.Proof.Of != trade.GuideBore && k.Proof.Of != trade.Stem {
+		shift := length.Length(0)
+		if k.Proof.Of == trade.Recession {
+			shift = coming
 		}
-		if l == nil {
-			return
-		}
-		if l.Low != nil {
-			x := *l.Low + shift
-			row.Low = &x
-		}
-		if l.High != nil {
-			x := *l.High + shift
-			row.High = &x
-		}
+		row.limits(h, k.Proof.Of, role, shift)
 	}
-	aim := func(l length.Length) { row.Target = &l }
-	mm := func(l length.Length) string { return p.f.Unit.In(l, p.f.Unit.Places()) + " " + p.f.Unit.Name }
-	i := slices.IndexFunc(done.Valves, func(d plan.Done) bool { return d.ID == id })
-	var d plan.Done
-	if i >= 0 {
-		d = done.Valves[i]
-	}
-	switch o.Code {
-	case "guide_new", "guide_liner", "guide_hone", "guide_ream":
-		l := p.sheet.Limit("guide.clearance", role)
-		stems := p.f.Counting("stem.dia", id)
-		if len(stems) == 0 {
-			row.Do = "measure the stem that goes in first"
-			return row
-		}
-		stem := stems[0].Value.At
-		for _, r := range stems {
-			stem = max(stem, r.Value.At)
-		}
-		if l == nil {
-			l = judge.General(role, stem)
-		}
-		if l != nil && l.Low != nil && l.High != nil {
-			t := p.clearanceTarget(*l, v.Role)
-			aim(stem + t)
-			lo, hi := stem+*l.Low, stem+*l.High
-			row.Low, row.High = &lo, &hi
-			row.Do = "bore " + mm(stem+t) + " for a stem of " + mm(stem)
-		}
-	case "seat_cut", "seat_insert":
-		for _, r := range p.f.Counting("guide.bore", id) {
-			if b := r.Value.At; row.Pilot == nil || b < *row.Pilot {
-				row.Pilot = &b
-			}
-		}
-		limits("valve.recession", coming)
-		if i < 0 {
-			row.Do = "clean up"
-			return row
-		}
-		aim(d.Recession + coming)
-		switch {
-		case d.Seat == "insert":
-			row.Do = "new insert, seat at " + mm(d.Recession+coming)
-		case d.Seat == "cut":
-			row.Do = "cut " + mm(d.SeatCut)
-		default:
-			row.Do = "clean up only"
-		}
-	case "valve_grind":
-		limits("valve.margin", 0)
-		row.Do = "reface " + mm(p.give("given.valve_grind", role, 100*length.Micrometre)) + " along the stem"
-		if i >= 0 {
-			aim(d.Margin)
-		}
-	case "valve_new":
-		if l := p.sheet.LimitOf("new", "stem.dia", role); l != nil {
+	switch k {
+	case trade.FitGuide, trade.LineGuide, trade.HoneGuide, trade.ReamGuide:
+		f.guideRow(&row, id, v.Bore, v.Stem)
+	case trade.CutSeat, trade.FitInsert:
+		f.seatRow(&row, id, planned, kept, coming)
+	case trade.GrindFace:
+		grind, _, _ := h.Figure(trade.ValveGrindCut, h.Role(id))
+		row.Do, row.Target = "reface "+mm(grind)+" along the stem", v.Margin
+	case trade.FitValve:
+		if l := h.Sheet.LimitOf(head.New, trade.Stem.Code, role); l != nil {
 			row.Low, row.High = l.Low, l.High
 		}
 		row.Do = "measure stem, head, margin, length and groove before it is trusted"
-	case "tip_grind":
-		limits("stem.height", 0)
-		if i >= 0 {
-			row.Do = "grind " + mm(d.TipGrind)
-			aim(d.StemHeight)
+	case trade.GrindTip:
+		if planned {
+			row.Do, row.Target = "grind "+mm(v.Tip), v.StemH
 		}
-	case "spring_shim":
-		limits("spring.height", 0)
-		if i >= 0 {
-			row.Do = "shim " + mm(d.SpringShim)
-			aim(d.SpringHeight)
+	case trade.ShimSpring:
+		if planned {
+			row.Do, row.Target = "shim "+mm(v.Shim), v.SpringH
 		}
-	case "lash_set":
-		limits("lash", 0)
-		if lash.Size != 0 {
-			row.Do = map[string]string{"bucket": "shim ", "rocker": "pushrod "}[p.f.Model.Drive] + mm(lash.Size) + " from " + lash.Source
-		} else {
-			row.Do = "set by the adjuster"
+	case trade.LevelPads:
+		if planned {
+			row.Do = "cut " + mm(v.Pad)
+			if m := f.Mean(trade.SpringPad.Code, id, ""); m != nil {
+				x := *m + v.Pad
+				row.Target = &x
+			}
 		}
-		if lash.HasFigures {
-			aim(lash.Set)
+	case trade.SetLash, trade.NewPushrod:
+		row.limits(h, trade.Lash, role, 0)
+		row.Do = "set by the adjuster"
+		switch {
+		case v.LashShim != nil:
+			row.Do = "shim " + mm(*v.LashShim) + ", " + v.LashFrom
+		case h.Model.Kind.Buckets():
+			row.Do = "no plan says which shim: work it out under Springs, lash"
+		case v.Pushrod != nil && k == trade.NewPushrod:
+			row.Do = "pushrod " + mm(*v.Pushrod)
 		}
+		row.Target = v.Lash
 	}
 	return row
 }
 
+// guideRow is the bore to make for a guide: the plan's, else for the stem that is there.
+func (f *File) guideRow(row *SheetRow, id string, bore, stem *length.Length) {
+	lv, _ := f.Layout.Valve(id)
+	var fitted length.Length
+	for _, r := range f.Subject.Reads(trade.Stem.Code, id) {
+		fitted = max(fitted, r.Value.At)
+	}
+	if fresh, ok := f.Subject.NewPart(trade.ValvePart.Code, id); ok && fresh.Is[trade.Stem.Code] > 0 {
+		fitted = fresh.Is[trade.Stem.Code] // the stem that will run in it is here
+		stem = nil
+	}
+	if stem == nil {
+		aim := plan.Aim(f.Subject, lv)
+		if fitted == 0 || aim == nil {
+			row.Do = "measure the stem that goes in first"
+			return
+		}
+		x := fitted + *aim
+		stem, bore = &fitted, &x
+	}
+	row.Target = bore
+	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
+		lo, hi := *stem+*l.Low, *stem+*l.High
+		row.Low, row.High = &lo, &hi
+	}
+	u := f.Unit
+	row.Do = "bore " + u.Text(*bore) + " for a stem of " + u.Text(*stem)
+}
+
+// seatRow is the depth to make for a seat and its three cuts.
+func (f *File) seatRow(row *SheetRow, id string, planned bool, kept KeptPlan, coming length.Length) {
+	for _, r := range f.Subject.Reads(trade.GuideBore.Code, id) {
+		if b := r.Value.At; row.Pilot == nil || b < *row.Pilot {
+			row.Pilot = &b
+		}
+	}
+	u := f.Unit
+	lv, _ := f.Layout.Valve(id)
+	if ring := plan.Ring(f.Subject, lv, nil, nil); ring.Out != nil {
+		row.Cuts = fmt.Sprintf("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+	}
+	row.Do = "clean up"
+	v, _ := kept.Valve(id)
+	if !planned || v.Recession == nil {
+		return
+	}
+	target := *v.Recession + coming
+	row.Target = &target
+	switch {
+	case v.Seat == "insert":
+		row.Do = "new insert, seat at " + u.Text(target)
+	case v.Seat == "cut":
+		row.Do = "cut " + u.Text(v.SeatCut)
+	default:
+		row.Do = "clean up only"
+	}
+}
+
 // headRow is what the whole head needs of an operation.
-func (p *planner) headRow(o store.Operation, done plan.Output) SheetRow {
+func (f *File) headRow(k *trade.Operation, kept KeptPlan) SheetRow {
 	row := SheetRow{}
-	if o.Code != "face" {
+	if k != trade.FaceHead {
 		return row
 	}
-	cut := done.FaceCut
+	cut := kept.Out.FaceCut
 	if cut == 0 {
-		cut, _ = p.faceNeeds()
+		cut = f.Received.FaceNeed().Cut
 	}
-	row.Do = "cut " + p.f.Unit.In(cut, p.f.Unit.Places()) + " " + p.f.Unit.Name
-	if x, ok := p.f.Received.Feature("head.thickness"); ok && len(x.From) > 0 {
+	row.Do = "cut " + f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
+	if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
 		t := x.Low - cut
 		row.Target = &t
 	}
-	if l := p.sheet.Limit("head.thickness", ""); l != nil {
+	if l := f.Subject.Limit(trade.Thickness.Code, ""); l != nil {
 		row.Low, row.High = l.Low, l.High
 	}
 	return row
@@ -305,34 +313,71 @@ func (p *planner) headRow(o store.Operation, done plan.Output) SheetRow {
 func (f *File) blocks(o store.Operation) string {
 	for _, before := range f.Operations {
 		if before.Seq < o.Seq && before.State != "done" && before.State != "skipped" {
-			k, _ := route.Named(before.Code)
-			return "first finish: " + k.Name
+			if k := trade.OperationNamed(before.Code); k != nil {
+				return "first finish: " + k.Name
+			}
 		}
 	}
 	return f.Approved.unapproved(o)
 }
 
-// Prove records the proof readings typed on a work sheet, by position, with a tool. One
-// outside its limits of the moment stops the operation and asks the lead.
-func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int, tool uint, typed map[string]string) (held bool, err error) {
+// Prove records the proof readings typed on a work sheet, by position, with a tool, and, when
+// asked to, finishes the operation: all of it or none. A reading outside its limits of the
+// moment stops the operation and asks the lead; held tells.
+func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int, tool uint, typed map[string]string, finish bool) (held bool, err error) {
 	if err := a.must("work an operation"); err != nil {
 		return false, err
 	}
-	f, err := s.File(ctx, tag)
-	if err != nil {
-		return false, err
-	}
-	sh, err := s.Sheet(ctx, f, seq)
-	if err != nil {
-		return false, err
-	}
-	if sh.State != "running" && sh.State != "held" {
-		return false, field.Errors{at(seq): "start it first"}
-	}
-	pr := proofs[sh.Operation.Code]
-	form := SweepForm{Characteristic: pr.code, Stage: AfterRepair, Tool: tool, Why: "proof of the work"}
-	errs := field.Errors{}
-	var bad []string
+	err = s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
+		o, err := f.operation(seq)
+		if err != nil {
+			return err
+		}
+		sh, err := s.sheet(tx, f, o)
+		if err != nil {
+			return err
+		}
+		if sh.State != "running" && sh.State != "held" {
+			return field.Errors{at(seq): "start it first"}
+		}
+		form, bad, errs := f.proofs(&sh, writeID, tool, typed)
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		rec, errs := f.recorder(sh.Proof, form)
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		if err := rec.write(tx, s.stamp(a)); err != nil {
+			return err
+		}
+		if len(bad) > 0 {
+			held = true
+			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
+				return err
+			}
+			return s.note(tx, a, f.ID, "held", o.Code+": "+strings.Join(bad, "; "))
+		}
+		if !finish {
+			return nil
+		}
+		said, moved, err := s.finish(tx, a, f, o, "")
+		if err == nil && !moved {
+			err = ErrStale
+		}
+		if err != nil {
+			return err
+		}
+		return s.note(tx, a, f.ID, said, o.Code)
+	})
+	return held, err
+}
+
+// proofs reads the proof readings of a sheet as a sweep, and says which are outside their
+// limits of the moment.
+func (f *File) proofs(sh *Sheet, writeID string, tool uint, typed map[string]string) (form SweepForm, bad []string, errs field.Errors) {
+	pr, errs := sh.Kind.Proof, field.Errors{}
+	form = SweepForm{Characteristic: sh.Proof.Code, Stage: AfterRepair, Tool: tool, Why: "proof of the work"}
 	rows := sh.Rows
 	if len(rows) == 0 {
 		rows = []SheetRow{sh.Once}
@@ -341,7 +386,7 @@ func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int,
 	t, _ := toolWith(f.Tools, tool)
 	for _, row := range rows {
 		text := strings.TrimSpace(typed[row.ID])
-		if text == "" {
+		if text == "" || pr == nil {
 			continue
 		}
 		v, err := sh.Proof.Read(text, f.Unit)
@@ -349,35 +394,20 @@ func (s *Shop) Prove(ctx context.Context, a Actor, writeID, tag string, seq int,
 			errs.Add(row.ID, err)
 			continue
 		}
-		form.Entries = append(form.Entries, Entry{ClientID: writeID + "-" + row.ID, Spot: judge.Spot{Position: row.ID, Place: pr.place, Dir: pr.dir}, Text: text})
+		form.Entries = append(form.Entries, Entry{ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}, Text: text})
 		if row.Low == nil && row.High == nil {
 			continue
 		}
 		if r := gauge.Judge(v, t.U, gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
-			word := map[string]string{"high": "over", "low": "under"}[r.Side]
+			word := "over"
+			if r.Side == trade.Low {
+				word = "under"
+			}
 			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, (-r.Distance).String(), word))
 		}
 	}
 	if len(form.Entries) == 0 && len(errs) == 0 {
-		errs.Addf(at(seq), "read what proves it, or finish and read later: the final check will ask")
+		errs.Addf(at(sh.Seq), "read what proves it, or finish and read later: the final check will ask")
 	}
-	if err := errs.Err(); err != nil {
-		return false, err
-	}
-	if _, err := s.Record(ctx, a, tag, form); err != nil {
-		return false, err
-	}
-	if len(bad) == 0 {
-		return false, nil
-	}
-	return true, s.onHead(ctx, writeID+"-hold", tag, func(tx store.DB, file *File) error {
-		o, err := file.operation(seq)
-		if err != nil {
-			return err
-		}
-		if _, err := tx.SetOperation(o.ID, "running", map[string]any{"state": "held", "held": strings.Join(bad, "; ")}); err != nil {
-			return err
-		}
-		return s.note(tx, a, file.ID, "held", o.Code+": "+strings.Join(bad, "; "))
-	})
+	return form, bad, errs
 }

@@ -32,16 +32,6 @@ type Shop struct {
 	Ask func(kind, name string) (costCents int64, leadDays int, note string, ok bool)
 }
 
-// supply is how many days an item takes to come.
-func (s *Shop) supply(it store.StockItem) int {
-	if s.Ask != nil {
-		if _, days, _, ok := s.Ask(it.Kind, it.Name); ok {
-			return days
-		}
-	}
-	return leadDays
-}
-
 // New returns a shop on st. The clock now is asked for every time that is written down.
 func New(st *store.Store, now func() time.Time) *Shop {
 	return &Shop{st: st, known: newKnown(), now: func() time.Time { return now().UTC() }}

@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"context"
 	"fmt"
-	"maps"
 	"os"
 	"os/exec"
 	"testing"
@@ -15,7 +14,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/internal/demofile"
 	"yatai/shop"
 	"yatai/store"
@@ -60,12 +59,12 @@ func (f *fixture) file(t testing.TB, tag string) *shop.File {
 }
 
 // sweep is a form for one reading with the first tool that fits.
-func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot judge.Spot, text string) shop.SweepForm {
+func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot trade.Spot, text string) shop.SweepForm {
 	t.Helper()
-	c, _ := judge.ByCode(code)
+	c, _ := trade.ByCode(code)
 	form := shop.SweepForm{Characteristic: code, Stage: stage, Entries: []shop.Entry{{ClientID: id(), Spot: spot, Text: text}}}
 	for _, tool := range f.file(t, tag).Tools {
-		if tool.Kind == c.ToolKind && form.Tool == 0 {
+		if tool.Kind == c.ToolKind() && form.Tool == 0 {
 			form.Tool = tool.ID
 		}
 	}
@@ -88,25 +87,35 @@ func (f fixture) approve(t testing.TB, tag string, said shop.Answer) int {
 	return v
 }
 
-// good are records that pass, by operation.
-var good = map[string]map[string]string{
-	"pressure_test": {"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"}, "pressure_retest": {"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0"},
-	"wash_final": {"guides": "yes", "threads": "yes", "ways": "yes"}, "assemble": {"seals": "yes", "order": "yes", "keepers": "yes"}, "final_check": {"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes"},
-	"seal_test": {"baseline": "84kPa", "vacuum": "82 82 81 kPa"}, "lap": {"paste": "fine", "passes": "3", "ring": "yes"},
+// good is what is written into the fields of the records, all of it passing.
+var good = map[string]string{
+	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0", "guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes",
+	"baseline": "84kPa", "vacuum": "82 82 81 kPa", "paste": "fine", "passes": "3", "ring": "yes", "how": "stitched", "by": "Odo", "thread": "M10", "insert": "2 D", "drill": "10.4 mm",
+}
+
+// passing is a record of an operation that passes.
+func passing(code string) map[string]string {
+	out := map[string]string{}
+	for _, x := range trade.OperationNamed(code).Record.Fields {
+		if v := good[x.Name]; v != "" {
+			out[x.Name] = v
+		}
+	}
+	return out
 }
 
 // record writes down what a running operation's record asks for, all of it good.
 func (f fixture) record(t testing.TB, tag string, o store.Operation) {
 	t.Helper()
-	row, wanted := good[o.Code]
-	if !wanted {
+	k := trade.OperationNamed(o.Code)
+	if k.Record == nil {
 		return
 	}
-	rows := map[string]map[string]string{"": maps.Clone(row)}
-	if o.Code == "seal_test" || o.Code == "lap" {
-		rows = map[string]map[string]string{}
+	rows := map[string]map[string]string{"": passing(o.Code)}
+	if k.Record.Each {
+		delete(rows, "")
 		for _, at := range o.At() {
-			rows[at] = maps.Clone(row)
+			rows[at] = passing(o.Code)
 		}
 	}
 	require.NoError(t, f.RecordWork(t.Context(), f.people[shop.Technician], id(), tag, o.Seq, rows))
@@ -119,7 +128,7 @@ func TestJudgementOfTheDemoHead(t *testing.T) {
 		says[x.Key()] = x.Verdict
 		assert.True(t, x.Finding != 0 || x.Limit.Source != "", x.Key())
 		assert.NotEmpty(t, x.Why(f.Unit))
-		assert.NotEmpty(t, judge.RepairsFor(x), x.Key())
+		assert.NotEmpty(t, f.Received.Offers(x), x.Key())
 	}
 	assert.Equal(t, gauge.Out, says["guide.clearance@1E1"])
 	assert.Equal(t, gauge.Out, says["valve.recession@2E1"])
@@ -133,7 +142,7 @@ func TestGeneralTableSaysSo(t *testing.T) {
 	f := open(t)
 	lead := f.people[shop.Lead]
 	for _, e := range []struct{ code, place, text string }{{"guide.bore", "top", "8.070"}, {"stem.dia", "top", "7.960"}} {
-		spot := judge.Spot{Position: "1I1", Place: e.place}
+		spot := trade.Spot{Position: "1I1", Place: e.place}
 		if e.code == "guide.bore" {
 			spot.Dir = "A"
 		}
@@ -150,7 +159,7 @@ func TestGeneralTableSaysSo(t *testing.T) {
 func TestCorrectionSupersedes(t *testing.T) {
 	f := open(t)
 	tech := f.people[shop.Technician]
-	spot := judge.Spot{Position: "2E1"}
+	spot := trade.Spot{Position: "2E1"}
 	before := len(f.file(t, "T0401").Readings)
 	form := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, spot, "0.71")
 	var errs field.Errors
@@ -178,9 +187,9 @@ func TestBadReadings(t *testing.T) {
 		"abc": "not a number", "": "nothing", "8.5": "lies between", "0.355": "write the unit", "3 cubits": "unknown unit", "11m": "10 m", "-9": "lies between",
 		"99999999999999999999999999999999999999999999999999": "too much",
 	} {
-		code, spot := "guide.bore", judge.Spot{Position: "1I1", Place: "top", Dir: "A"}
+		code, spot := "guide.bore", trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
 		if text == "8.5" || text == "-9" { // sizes for a guide, not for a seat
-			code, spot = "seat.width", judge.Spot{Position: "1I1"}
+			code, spot = "seat.width", trade.Spot{Position: "1I1"}
 		}
 		if text == "8.5" {
 			text = "85"
@@ -190,8 +199,8 @@ func TestBadReadings(t *testing.T) {
 		require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs, text)
 		assert.Contains(t, errs[spot.Key()], says, text)
 	}
-	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, judge.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
-	form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: judge.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
+	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
+	form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
 	var errs field.Errors
 	require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs)
 	assert.Contains(t, errs["9E9.top.A"], "no such place")
@@ -208,13 +217,13 @@ func TestWholeJob(t *testing.T) {
 
 	choices := map[string]shop.Choice{}
 	for _, x := range f.file(t, tag).Received.Findings() {
-		choices[x.Key()] = shop.Choice{Choice: judge.RepairsFor(x)[0].Code}
+		choices[x.Key()] = shop.Choice{Choice: f.file(t, tag).Received.Usual(x).Code}
 	}
-	choices["guide.clearance@4I1"] = shop.Choice{Choice: judge.Leave}
+	choices["guide.clearance@4I1"] = shop.Choice{Choice: trade.Leave}
 	require.ErrorAs(t, f.Decide(ctx, lead, id(), tag, choices), &errs)
 	assert.Contains(t, errs["guide.clearance@4I1"], "why")
 	assert.Empty(t, f.file(t, tag).Decisions, "nothing half decided")
-	choices["guide.clearance@4I1"] = shop.Choice{Choice: judge.Leave, Reason: "runs loose on purpose"}
+	choices["guide.clearance@4I1"] = shop.Choice{Choice: trade.Leave, Reason: "runs loose on purpose"}
 	write := id()
 	require.NoError(t, f.Decide(ctx, lead, write, tag, choices))
 	require.NoError(t, f.Decide(ctx, lead, write, tag, choices), "sent twice")
@@ -233,16 +242,16 @@ func TestWholeJob(t *testing.T) {
 		require.NoError(t, f.Start(ctx, tech, id(), tag, o.Seq))
 		assert.ErrorIs(t, f.Start(ctx, tech, id(), tag, o.Seq), shop.ErrStale, "somebody else started it")
 		f.record(t, tag, o)
-		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq))
+		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq, ""))
 	}
 
 	// worked on, but not read again: the gate knows, down to the valves the facing cut lifted
 	require.ErrorAs(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: ""}), &errs)
 	waits := map[string]bool{}
 	for _, l := range f.file(t, tag).Open() {
-		waits[l.Feature] = true
+		waits[l.Key] = true
 	}
-	for _, key := range []string{"guide.clearance@1E1", "seat.runout@1E1", "valve.recession@4I1", "head.thickness", "face.line/cross"} {
+	for _, key := range []string{"read:guide.bore@1E1", "read:seat.runout@1E1", "read:valve.recession@4I1", "read:head.thickness@T1", "read:face.line@X1"} {
 		assert.True(t, waits[key], key)
 	}
 	assert.Equal(t, []string{"1E1", "2E1", "3E1"}, f.file(t, tag).Asked("seat.width"))
@@ -252,7 +261,7 @@ func TestWholeJob(t *testing.T) {
 		"valve.margin": {"1E1": "1.6", "2E1": "1.6", "3E1": "1.6"},
 		"seat.width":   {"1E1": "1.7", "2E1": "1.7", "3E1": "1.7"}, "seat.runout": {"1E1": "0.01", "2E1": "0.01", "3E1": "0.01"},
 		"stem.height": {"1E1": "46.2", "2E1": "46.2", "3E1": "46.2"}, "head.thickness": {}, "face.line": {}, "valve.recession": {},
-		"spring.height": {"1E1": "38.2", "2E1": "38.2", "3E1": "38.2"}, "lash": {"2E1": "0.25 0.30"},
+		"spring.height": {"1E1": "38.2", "2E1": "38.2", "3E1": "38.2"}, "lash": {"1E1": "0.25 0.30", "2E1": "0.25 0.30", "3E1": "0.25 0.30"},
 	}
 	file := f.file(t, tag)
 	for _, v := range file.Layout.Valves { // the face was cut: it lifted every valve
@@ -265,14 +274,14 @@ func TestWholeJob(t *testing.T) {
 		again["face.line"][l.Name] = "0.03"
 	}
 	for code, at := range again {
-		c, _ := judge.ByCode(code)
+		c, _ := trade.ByCode(code)
 		for _, sp := range c.Spots(file.Layout) {
 			if text, ok := at[sp.Position]; ok {
 				require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, shop.AfterRepair, sp, text)))
 			}
 		}
 	}
-	looked := map[string]map[string]string{"valve.face": {"2E1": "clean"}, "seat.condition": {"2E1": "clean"}, "rocker.condition": {"1E1": "sound"}, "tip.condition": {"1E1": "clean", "3E1": "clean"}}
+	looked := map[string]map[string]string{"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}, "rocker.condition": {"1E1": "sound"}, "tip.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}}
 	for part, grades := range looked {
 		require.NoError(t, f.Grade(ctx, tech, id(), tag, part, shop.AfterRepair, grades, nil))
 	}
@@ -282,7 +291,7 @@ func TestWholeJob(t *testing.T) {
 	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
 	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
 	require.NoError(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: "torque in three stages"}))
-	assert.Error(t, f.typed(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, judge.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
+	assert.Error(t, f.typed(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, trade.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
 	require.NoError(t, f.HandOver(ctx, f.people[shop.Counter], id(), tag, "the pump's driver"))
 	cards, err := f.Floor(ctx)
 	require.NoError(t, err)
@@ -304,12 +313,15 @@ func seq(ops []store.Operation, code string) int {
 func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	f := open(t)
 	ctx, lead := t.Context(), f.people[shop.Lead]
-	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.80")
+	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "0.80")
 	require.NoError(t, f.typed(ctx, lead, "T0405", form))
+	for _, at := range []string{"1E1", "3E1"} { // their seats were cut
+		require.NoError(t, f.typed(ctx, lead, "T0405", f.sweep(t, "T0405", "lash", shop.AfterRepair, trade.Spot{Position: at}, "0.25 0.30")))
+	}
 	require.Len(t, f.file(t, "T0405").Open(), 1)
 	require.NoError(t, f.SignDeviation(ctx, lead, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
 	require.Empty(t, f.file(t, "T0405").Open())
-	worse := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, judge.Spot{Position: "1I1"}, "0.70")
+	worse := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "0.70")
 	worse.Why = "ground again"
 	require.NoError(t, f.typed(ctx, lead, "T0405", worse))
 	assert.Len(t, f.file(t, "T0405").Open(), 1)
@@ -320,7 +332,7 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 func TestFailedZeroCheck(t *testing.T) {
 	f := open(t)
 	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
-	spot := judge.Spot{Position: "1I1", Place: "top", Dir: "A"}
+	spot := trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
 	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, spot, "8.012")
 	require.NoError(t, f.typed(ctx, tech, "T0407", form))
 	assert.Empty(t, f.file(t, "T0407").Suspect)
@@ -423,7 +435,7 @@ func writeLoop(t *testing.T, path string) {
 	st, err := store.Open(path)
 	require.NoError(t, err)
 	f := &fixture{Shop: shop.New(st, time.Now), st: st}
-	c, _ := judge.ByCode("guide.bore")
+	c, _ := trade.ByCode("guide.bore")
 	lead := shop.Actor{ID: 1, Role: shop.Lead}
 	for _, sp := range c.Spots(f.file(t, "T0407").Layout) {
 		form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, sp, "8.012")
@@ -436,7 +448,7 @@ func writeLoop(t *testing.T, path string) {
 func BenchmarkRecord(b *testing.B) {
 	f := open(b)
 	tech := f.people[shop.Technician]
-	form := f.sweep(b, "T0404", "valve.recession", shop.AsReceived, judge.Spot{Position: "1I1"}, "1.10")
+	form := f.sweep(b, "T0404", "valve.recession", shop.AsReceived, trade.Spot{Position: "1I1"}, "1.10")
 	form.Why = "benchmark"
 	for b.Loop() {
 		form.Entries[0].ClientID = id()
@@ -458,7 +470,7 @@ func BenchmarkFile(b *testing.B) {
 func TestSheetWantsWhatItLimits(t *testing.T) {
 	f := open(t)
 	ctx, lead, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
-	tip := f.sweep(t, "T0401", "valve.tip", shop.AsReceived, judge.Spot{Position: "1I1"}, "4.1")
+	tip := f.sweep(t, "T0401", "valve.tip", shop.AsReceived, trade.Spot{Position: "1I1"}, "4.1")
 	require.NoError(t, f.typed(ctx, lead, "T0401", tip))
 	x, ok := f.file(t, "T0401").Now.Feature("valve.tip@1I1")
 	require.True(t, ok)
@@ -467,15 +479,15 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 
 	m, err := f.Model(ctx, 1)
 	require.NoError(t, err)
-	rows := map[string]shop.LimitEntry{"lash.dry/exhaust": {Low: "0.30", High: "0.40", Source: "Brindlow sheet 4"}}
-	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "dry lash instead of the rest", rows)
+	rows := map[string]shop.LimitEntry{"spring.free/exhaust": {Low: "48", High: "52", Source: "Brindlow sheet 4"}}
+	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "free length instead of the rest", rows)
 	require.NoError(t, err)
 	tag, err := f.TakeIn(ctx, lead, shop.IntakeForm{WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
-	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight dry lashes more, lash and spring heights less")
+	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight free lengths more, lash and spring heights less")
 	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said)
-	require.NoError(t, f.typed(ctx, lead, tag, f.sweep(t, tag, "lash.dry", shop.AsReceived, judge.Spot{Position: "1E1"}, "0.20 0.25")))
-	x, _ = f.file(t, tag).Now.Feature("lash.dry@1E1")
+	require.NoError(t, f.typed(ctx, lead, tag, f.sweep(t, tag, "spring.free", shop.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
+	x, _ = f.file(t, tag).Now.Feature("spring.free@1E1")
 	assert.Equal(t, gauge.Out, x.Verdict)
 	cards, err := f.Floor(ctx)
 	require.NoError(t, err)

@@ -20,15 +20,21 @@ const usualHours = "Mon-Thu 7:30-12:00 12:30-16:30; Fri 7:30-13:00"
 // usualPlaces are the stations that take more than one head at a time to begin with.
 var usualPlaces = map[string]int{"inspection bench": 2, "press and fitting bench": 2, "assembly bench": 2, "dispatch": 4, "counter": 2}
 
-// setUpStations gives a new shop its stations.
+// setUpStations gives a shop the stations it has not got: a new one all of them, an older one
+// those that a later version added.
 func (s *Shop) setUpStations(tx store.DB) error {
 	have, err := tx.WorkStations()
-	if err != nil || len(have) > 0 {
+	if err != nil {
 		return err
 	}
 	var rows []store.WorkStation
 	for _, name := range FloorStations {
-		rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: usualHours})
+		if !slices.ContainsFunc(have, func(w store.WorkStation) bool { return w.Name == name }) {
+			rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: usualHours})
+		}
+	}
+	if len(rows) == 0 {
+		return nil
 	}
 	return tx.Add(&rows)
 }

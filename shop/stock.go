@@ -11,15 +11,19 @@ import (
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/price"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
 // StockKinds are the kinds of parts the shop keeps or buys.
 func StockKinds() []string {
-	kinds := slices.Collect(maps.Keys(guessed))
-	return slices.Sorted(slices.Values(append(kinds, "lash shim", "pushrod", "exchange head", "used head")))
+	kinds := []string{"exchange head", "used head"}
+	for _, k := range trade.PartKinds() {
+		kinds = append(kinds, k.Code)
+	}
+	return slices.Sorted(slices.Values(kinds))
 }
 
 // StockForm is an item of the stock list, as typed.
@@ -34,6 +38,7 @@ type StockRow struct {
 	Short                    bool // below its least, orders counted
 	For                      []Reservation
 	Lead                     int // days, as the supplier says
+	LeadKnown                bool
 	Note                     string
 	Cost                     int64
 }
@@ -93,7 +98,8 @@ func (s *Shop) Stock(ctx context.Context) (StockPage, error) {
 		p.Orders = append(p.Orders, OrderRow{o, items[o.ItemID], tags[o.HeadID], o.ReceivedAt == nil && s.now().After(o.Due)})
 	}
 	for _, it := range st.Items {
-		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], Lead: s.supply(it), For: sides[it.ID]}
+		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], For: sides[it.ID]}
+		r.Lead, r.LeadKnown = s.supply(it)
 		r.Short = r.Count-r.Reserved+r.Ordered < it.Least
 		if s.Ask != nil {
 			r.Cost, _, r.Note, _ = s.Ask(it.Kind, it.Name)
@@ -214,7 +220,8 @@ func (s *Shop) Order(ctx context.Context, a Actor, writeID string, item uint, co
 		if i < 0 {
 			return "", ErrNotFound
 		}
-		o := store.PartOrder{ItemID: item, Count: n, Due: s.now().AddDate(0, 0, s.supply(items[i])), PersonID: a.ID, At: s.now()}
+		days, _ := s.supply(items[i])
+		o := store.PartOrder{ItemID: item, Count: n, Due: s.now().AddDate(0, 0, days), PersonID: a.ID, At: s.now()}
 		if tag = strings.ToUpper(strings.TrimSpace(tag)); tag != "" {
 			h, err := tx.Head(tag)
 			if errors.Is(err, ErrNotFound) {
@@ -285,41 +292,20 @@ func (s *Shop) Receive(ctx context.Context, a Actor, writeID string, order uint,
 	return err
 }
 
-// needs counts the items an operation uses.
-func needs(st Stock, model uint, l layout.Layout, code string, at []string) map[uint]int {
-	counts := map[uint]int{}
-	kind, uses := partOf[code]
-	if !uses {
-		return counts
+// uses counts the items an operation of a head uses, by the sizes of its plan.
+func (s *Shop) uses(tx store.DB, f *File, ops ...store.Operation) (map[uint]int, error) {
+	sizes, err := s.plannedSizes(tx, f)
+	if err != nil {
+		return nil, err
 	}
-	take := func(role string) {
-		if it, ok := st.find(kind, model, role); ok {
-			counts[it.ID]++
-		}
-	}
-	for _, id := range at {
-		v, _ := l.Valve(id)
-		take(string(v.Role))
-	}
-	if len(at) == 0 {
-		take("")
-	}
-	return counts
+	return counted(price.Operations(f.Subject, operationsOf(ops), sizes)), nil
 }
 
 // reserve sets the parts of operations aside for a head.
 func (s *Shop) reserve(tx store.DB, a Actor, f *File, ops []store.Operation) error {
-	st, err := loadStock(tx)
+	all, err := s.uses(tx, f, ops...)
 	if err != nil {
 		return err
-	}
-	all := map[uint]int{}
-	for _, o := range ops {
-		if o.State == "waiting" {
-			for id, n := range needs(st, f.ModelID, f.Layout, o.Code, o.At()) {
-				all[id] += n
-			}
-		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(all)) {
 		if err := tx.Add(&store.Movement{ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID, At: s.now()}); err != nil {
@@ -332,11 +318,10 @@ func (s *Shop) reserve(tx store.DB, a Actor, f *File, ops []store.Operation) err
 // use takes what an operation used out of the stock, and out of what was set aside for it;
 // what was left out is only set free again.
 func (s *Shop) use(tx store.DB, a Actor, f *File, o store.Operation, used bool) error {
-	st, err := loadStock(tx)
+	counts, err := s.uses(tx, f, o)
 	if err != nil {
 		return err
 	}
-	counts := needs(st, f.ModelID, f.Layout, o.Code, o.At())
 	for _, id := range slices.Sorted(maps.Keys(counts)) {
 		moves := []store.Movement{{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.now()}}
 		if used {

@@ -7,8 +7,8 @@ import (
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -25,13 +25,11 @@ type ToolForm struct {
 	WriteID, Name, Kind, Resolution, U, Percent, Standard, Tolerance, Due string
 }
 
-// ToolKinds are the kinds of tool the characteristics are read with.
+// ToolKinds are the kinds of tools.
 func ToolKinds() []string {
 	var out []string
-	for _, c := range judge.Characteristics {
-		if c.ToolKind != "" && !slices.Contains(out, c.ToolKind) {
-			out = append(out, c.ToolKind)
-		}
+	for _, k := range trade.ToolKinds {
+		out = append(out, k.Name)
 	}
 	return out
 }

@@ -6,17 +6,21 @@ import (
 	"slices"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/seating"
 	"yatai/core/surface"
+	"yatai/core/trade"
 	"yatai/core/valvetrain"
 )
 
 // FacePage is the face: what was read, its form, and what a cut would leave.
 type FacePage struct {
+	Need    judge.FaceNeed
 	Grid    surface.FlatnessInput
 	Flat    *surface.FlatnessOutput // nil when the grid was not read
 	Form    string
@@ -33,17 +37,16 @@ type Corner struct {
 	Name   string
 	Now    length.Length
 	Target length.Length
-	Limit  *judge.Limit
+	Limit  *head.Limit
 }
 
 // Face works out the face with a cut, or with the least that cleans it up when cut is nil.
 func (s *Shop) Face(ctx context.Context, f *File, cut *length.Length) (FacePage, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
-	if err != nil {
-		return FacePage{}, err
-	}
-	allow := p.give("given.face_allow", "", 20*length.Micrometre)
-	page := FacePage{Grid: f.FaceGrid(allow)}
+	h := f.Subject
+	allow, _, _ := h.Figure(trade.FaceAllow, "")
+	page := FacePage{Need: f.Now.FaceNeed()}
+	page.Grid, _, _ = judge.Grid(h)
+	page.Grid.Allowance = allow
 	if out, err := surface.Flatness(page.Grid); err == nil {
 		page.Flat = &out
 		if form, ok := surface.FormOf(page.Grid.Points); ok {
@@ -53,21 +56,24 @@ func (s *Shop) Face(ctx context.Context, f *File, cut *length.Length) (FacePage,
 	var lines surface.WarpInput
 	lines.Allowance = allow
 	for _, l := range f.Layout.Lines {
-		for _, r := range f.Counting("face.line", l.Name) {
+		for _, r := range f.Counting(trade.FaceLine.Code, l.Name) {
 			lines.Lines = append(lines.Lines, surface.Line{Name: l.Name, Kind: l.Kind, Go: r.Value.Go, NoGo: r.Value.NoGo})
 		}
 	}
 	for kind, to := range map[string]**length.Length{"long": &lines.Limits.Long, "cross": &lines.Limits.Cross, "diagonal": &lines.Limits.Diagonal} {
-		if l := p.sheet.Limit("face.line", kind); l != nil {
+		if l := h.Limit(trade.FaceLine.Code, kind); l != nil {
 			*to = l.High
 		}
 	}
 	if out, err := surface.Warp(lines); err == nil {
 		page.Warp = &out
 	}
-	in, _ := p.input(PlanAsk{})
-	page.Offers = p.offers(in)
-	page.Cut = in.Face.CutMin
+	p, err := plan.Judged(ctx, h, f.Now, head.Ask{})
+	if err != nil {
+		return page, err
+	}
+	page.Offers, _ = offers(p)
+	page.Cut = page.Need.Cut
 	if cut != nil {
 		page.Cut = *cut
 	}
@@ -84,8 +90,8 @@ func (s *Shop) Face(ctx context.Context, f *File, cut *length.Length) (FacePage,
 		}
 	}
 	for _, c := range f.Layout.Corners {
-		for _, r := range f.Counting("head.thickness", c.Name) {
-			page.Corners = append(page.Corners, Corner{c.Name, r.Value.At, r.Value.At - page.Cut, p.sheet.Limit("head.thickness", "")})
+		for _, r := range f.Counting(trade.Thickness.Code, c.Name) {
+			page.Corners = append(page.Corners, Corner{c.Name, r.Value.At, r.Value.At - page.Cut, h.Limit(trade.Thickness.Code, "")})
 		}
 	}
 	return page, nil
@@ -93,85 +99,26 @@ func (s *Shop) Face(ctx context.Context, f *File, cut *length.Length) (FacePage,
 
 // SeatRow is one seat's ring now and wanted, with the cuts between.
 type SeatRow struct {
-	ID    string
-	In    seating.SeatInput
-	Out   *seating.SeatOutput
-	Room  length.Length // from the ring's outer edge to the insert's edge; 0 when not known
-	Read  bool          // the ring's place was read, not supposed
-	Why   string        // why nothing can be worked out
-	Angle string        // what the valve's face is ground to
+	plan.SeatRing
+	Angle string // what the valve's face is ground to
 }
 
 // Seats works out every seat's cuts for a ring of width want (the limit's middle when nil)
 // with its outer edge inset from the valve's edge.
-func (s *Shop) Seats(ctx context.Context, f *File, width, inset *length.Length) ([]SeatRow, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
-	if err != nil {
-		return nil, err
-	}
+func (s *Shop) Seats(f *File, width, inset *length.Length) []SeatRow {
 	var out []SeatRow
 	for _, v := range f.Layout.Valves {
-		out = append(out, p.seat(v, width, inset))
-	}
-	return out, nil
-}
-
-func (p *planner) seat(v layout.Valve, width, inset *length.Length) SeatRow {
-	role := string(v.Role)
-	row := SeatRow{ID: v.ID}
-	now := p.f.Mean("seat.width", v.ID, "")
-	if now == nil {
-		row.Why = "its width was not read"
-		return row
-	}
-	deg := func(code string, usual int64) *big.Rat {
-		if l, ok := p.sheet.Give(code, role); ok {
-			return big.NewRat(int64(l), int64(length.Millimetre))
+		row := SeatRow{SeatRing: plan.Ring(f.Subject, v, width, inset)}
+		if row.Out != nil {
+			row.Angle = row.In.Angle.RatString() + " deg, as the seat"
+			if f.Subject.Setting("school.angle") == "interference" {
+				half := new(big.Rat).Sub(row.In.Angle, big.NewRat(1, 2))
+				row.Angle = half.FloatString(1) + " deg: contact at the outer edge, not to be lapped away"
+			}
 		}
-		return big.NewRat(usual, 1)
+		out = append(out, row)
 	}
-	head := v.Head
-	if m := p.f.Mean("valve.head", v.ID, ""); m != nil {
-		head = *m
-	}
-	place := 300 * length.Micrometre
-	if m := p.f.Mean("seat.position", v.ID, ""); m != nil {
-		place, row.Read = *m, true
-	}
-	in := seating.SeatInput{Angle: deg("given.seat_angle", 45), Top: deg("given.top_angle", 30), Bottom: deg("given.bottom_angle", 60), ValveHead: head, Outer: head - 2*place}
-	slope := seating.Slope(in.Angle, *now)
-	in.Inner = in.Outer - 2*slope
-	in.TargetWidth = *now
-	if l := p.sheet.Limit("seat.width", role); l != nil && l.Low != nil && l.High != nil {
-		in.TargetWidth = (*l.Low + *l.High) / 2
-	}
-	if width != nil {
-		in.TargetWidth = *width
-	}
-	want := 400 * length.Micrometre
-	if l := p.sheet.Limit("seat.position", role); l != nil && l.Low != nil && l.High != nil {
-		want = (*l.Low + *l.High) / 2
-	}
-	if inset != nil {
-		want = *inset
-	}
-	in.TargetOuter = head - 2*want
-	row.In = in
-	res, err := seating.Seat(in)
-	if err != nil {
-		row.Why = err.Error()
-		return row
-	}
-	row.Out = &res
-	if edge, ok := p.sheet.Give("given.insert_outer", role); ok {
-		row.Room = (edge - in.TargetOuter) / 2
-	}
-	row.Angle = in.Angle.RatString() + " deg, as the seat"
-	if p.set.Get("school.angle") == "interference" {
-		half := new(big.Rat).Sub(in.Angle, big.NewRat(1, 2))
-		row.Angle = half.FloatString(1) + " deg: contact at the outer edge, not to be lapped away"
-	}
-	return row
+	return out
 }
 
 // GuideRow is one guide: its clearance, what a new one is made for, and the bore to make.
@@ -193,53 +140,53 @@ var oversizes = []length.Length{100, 200, 300, 400, 500}
 
 // Guides works out the bore to make for every guide, for the stem that is fitted and the
 // clearance the shop's school aims at.
-func (s *Shop) Guides(ctx context.Context, f *File) ([]GuideRow, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
-	if err != nil {
-		return nil, err
-	}
+func (s *Shop) Guides(f *File) []GuideRow {
 	var out []GuideRow
 	for _, v := range f.Layout.Valves {
 		j, _ := f.Now.Position(v.ID)
-		x, _ := j.Feature("guide.clearance")
+		x, _ := j.Feature(trade.GuideClearance.Code)
 		row := GuideRow{ID: v.ID, Feature: x}
-		stems := f.Counting("stem.dia", v.ID)
-		if len(stems) == 0 {
-			row.Note = "measure the stem that goes in first"
-			out = append(out, row)
-			continue
-		}
+		stems := f.Counting(trade.Stem.Code, v.ID)
 		for _, r := range stems {
 			row.Stem = max(row.Stem, r.Value.At)
+			row.New = row.New || r.Stage != AsReceived
 		}
-		_, row.New = f.Standing(AfterRepair)["stem.dia "+judge.Spot{Position: v.ID, Place: "top"}.Key()]
-		limit := x.Limit
-		if limit == nil {
-			limit = judge.General(string(v.Role), row.Stem)
-		}
-		if limit == nil || limit.Low == nil || limit.High == nil {
+		aim := plan.Aim(f.Subject, v)
+		switch {
+		case len(stems) == 0:
+			row.Note = "measure the stem that goes in first"
+		case aim == nil || x.Limit == nil || x.Limit.Low == nil || x.Limit.High == nil:
 			row.Note = "no limit for its clearance"
-			out = append(out, row)
-			continue
-		}
-		row.Target = p.clearanceTarget(*limit, v.Role)
-		row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+*limit.Low, row.Stem+*limit.High
-		if fresh := p.sheet.LimitOf("new", "stem.dia", string(v.Role)); fresh != nil && fresh.High != nil && x.Verdict >= gauge.Out && x.Side == "high" {
-			for _, r := range f.Counting("guide.bore", v.ID) {
-				for _, over := range oversizes {
-					if over *= length.Micrometre; *fresh.High+over+row.Target >= r.Value.At {
-						row.Oversize = max(row.Oversize, over)
-						break
-					}
-				}
+		default:
+			row.Target = *aim
+			row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+*x.Limit.Low, row.Stem+*x.Limit.High
+			row.Oversize = f.oversize(v, x, row.Target)
+			if f.Subject.Limit(trade.GuideClearance.Code, string(v.Role)) == nil {
+				row.Note = "by the general table: the sheet has no limit"
 			}
-		}
-		if limit.Source == "general table" {
-			row.Note = "by the general table: the sheet has no limit"
 		}
 		out = append(out, row)
 	}
-	return out, nil
+	return out
+}
+
+// oversize is the least oversize of a stem with which reaming cleans a worn bore up, 0 when
+// that is not known.
+func (f *File) oversize(v layout.Valve, x judge.Feature, target length.Length) length.Length {
+	fresh := f.Subject.Sheet.LimitOf(head.New, trade.Stem.Code, string(v.Role))
+	if fresh == nil || fresh.High == nil || x.Verdict < gauge.Out || x.Side != trade.High {
+		return 0
+	}
+	var least length.Length
+	for _, r := range f.Counting(trade.GuideBore.Code, v.ID) {
+		for _, over := range oversizes {
+			if over *= length.Micrometre; *fresh.High+over+target >= r.Value.At {
+				least = max(least, over)
+				break
+			}
+		}
+	}
+	return least
 }
 
 // SpringRow is one spring: its loads, its coil clearance and the shim to the load aimed at.
@@ -256,18 +203,18 @@ type SpringRow struct {
 
 // Springs works out every spring. Rate needs the loads at two lengths; where only the one on
 // the seat was read, the row shows that alone.
-func (s *Shop) Springs(ctx context.Context, f *File) ([]SpringRow, error) {
-	p, err := s.planner(s.st.Read(ctx), f)
-	if err != nil {
-		return nil, err
+func (s *Shop) Springs(f *File) []SpringRow {
+	give := func(x *trade.Figure, v layout.Valve) length.Length {
+		l, _, _ := f.Subject.Figure(x, v.Role)
+		return l
 	}
 	var out []SpringRow
 	for _, v := range f.Layout.Valves {
 		j, _ := f.Now.Position(v.ID)
-		row := SpringRow{ID: v.ID, Role: v.Role, Height: f.Mean("spring.height", v.ID, ""), Lift: p.give("given.lift", string(v.Role), 0)}
+		row := SpringRow{ID: v.ID, Role: v.Role, Height: f.Mean("spring.height", v.ID, ""), Lift: give(trade.Lift, v)}
 		row.Seat, _ = j.Feature("spring.load_seat")
 		seat, open := f.Mean("spring.load_seat", v.ID, ""), f.Mean("spring.load_open", v.ID, "")
-		solid := p.give("given.spring_solid", string(v.Role), 0)
+		solid := give(trade.SpringSolid, v)
 		switch {
 		case seat == nil:
 			row.Why = "its load was not read"
@@ -276,9 +223,9 @@ func (s *Shop) Springs(ctx context.Context, f *File) ([]SpringRow, error) {
 		case open == nil:
 			row.Why = "the load when open was not read: no rate"
 		default:
-			newton := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(judge.Newton.Size)) }
+			newton := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(trade.Newton.Size)) }
 			row.In = valvetrain.SpringInput{Readings: []valvetrain.SpringReading{{Length: *row.Height, Load: newton(*seat)}, {Length: *row.Height - row.Lift, Load: newton(*open)}}, Installed: *row.Height, Lift: row.Lift, Solid: max(solid, length.Nanometre)}
-			if t, ok := p.sheet.Give("given.target_load", string(v.Role)); ok {
+			if t := give(trade.TargetLoad, v); t > 0 {
 				row.In.TargetSeat = newton(t)
 			}
 			if res, err := valvetrain.Spring(row.In); err != nil {
@@ -289,7 +236,7 @@ func (s *Shop) Springs(ctx context.Context, f *File) ([]SpringRow, error) {
 		}
 		out = append(out, row)
 	}
-	return out, nil
+	return out
 }
 
 // FitForm is the question of an interference fit at temperatures, as typed.
@@ -324,3 +271,6 @@ func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
 
 // FitMaterials are what guides and inserts are made of.
 var FitMaterials = []string{"bronze", "iron", "sinter", "steel", "brass"}
+
+// Tight tells whether the top cut needs more room than is left to the insert's edge.
+func (r SeatRow) Tight() bool { return r.Out != nil && r.Room != nil && r.Out.RoomUsed > *r.Room }

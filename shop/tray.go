@@ -8,8 +8,8 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/core/tray"
 	"yatai/store"
 )
@@ -62,7 +62,7 @@ func (f *File) mistrust(part, position string) string {
 	after := f.Standing(AfterRepair)
 	var lacks []string
 	for _, code := range newParts[part] {
-		c, _ := judge.ByCode(code)
+		c, _ := trade.ByCode(code)
 		read := false
 		for _, sp := range c.Spots(f.Layout) {
 			_, there := after[code+" "+sp.Key()]

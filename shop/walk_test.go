@@ -6,13 +6,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"yatai/core/judge"
+	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
 // soundText is a figure of a characteristic at a spot that no limit of the head minds.
-func soundText(f *shop.File, c judge.Characteristic, sp judge.Spot) string {
+func soundText(f *shop.File, c trade.Characteristic, sp trade.Spot) string {
 	role := ""
 	if v, ok := f.Layout.Valve(sp.Position); ok {
 		role = string(v.Role)
@@ -48,7 +49,7 @@ func soundText(f *shop.File, c judge.Characteristic, sp judge.Spot) string {
 	case "guide.bore":
 		lo, hi := limit("guide.clearance", role)
 		if lo == nil || hi == nil {
-			g := judge.General(role, stem)
+			g := trade.GeneralClearance(layout.Role(role), stem)
 			lo, hi = g.Low, g.High
 		}
 		for _, l := range f.Sheet.Limits { // the shop's own target lies inside
@@ -88,12 +89,12 @@ func (f fixture) readAll(t *testing.T, tag, stage string, all bool) {
 		}
 		form := shop.SweepForm{Characteristic: p.Code, Stage: stage, Why: "read again"}
 		for _, tool := range file.Tools {
-			if tool.Kind == p.ToolKind && form.Tool == 0 && file.Checks[tool.ID].Passed {
+			if tool.Kind == p.ToolKind() && form.Tool == 0 && file.Checks[tool.ID].Passed {
 				form.Tool = tool.ID
 			}
 		}
 		for _, tool := range file.Tools {
-			if tool.Kind == p.ToolKind && form.Tool == 0 && tool.Standard == 0 {
+			if tool.Kind == p.ToolKind() && form.Tool == 0 && tool.Standard == 0 {
 				form.Tool = tool.ID
 			}
 		}
@@ -121,14 +122,14 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 		kinds[c.Job.Kind] = true
 		if f.file(t, tag).WorkOrderAt == nil {
 			f.readAll(t, tag, shop.AsReceived, false)
-			if p := f.planOf(t, tag, shop.PlanAsk{}); p.Feasible() {
+			if p := f.planOf(t, tag, shop.PlanAsk{}); p.Feasible {
 				require.NoError(t, f.KeepPlan(ctx, lead, id(), tag, shop.PlanAsk{}), tag)
 			}
 			choices := map[string]shop.Choice{}
 			file := f.file(t, tag)
 			for _, x := range file.Received.Findings() {
 				if _, done := file.Decision(x.Key()); !done {
-					choices[x.Key()] = shop.Choice{Choice: judge.Leave, Reason: "the customer knows"}
+					choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "the customer knows"}
 				}
 			}
 			require.NoError(t, f.Decide(ctx, lead, id(), tag, choices), tag)
@@ -142,10 +143,7 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 			}
 			if o.State == "waiting" || o.State == "running" {
 				f.record(t, tag, o)
-				if o.Code == "weld" {
-					require.NoError(t, f.RecordWork(ctx, tech, id(), tag, o.Seq, map[string]map[string]string{"": {"how": "stitched", "by": "Odo"}}))
-				}
-				require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq), "%s %s", tag, o.Code)
+				require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq, ""), "%s %s", tag, o.Code)
 			}
 		}
 		file := f.file(t, tag)
@@ -196,13 +194,13 @@ func (f fixture) mendAll(t *testing.T, tag string) {
 	ctx, tech := t.Context(), f.people[shop.Technician]
 	file := f.file(t, tag)
 	for _, x := range file.Standings(shop.Stages...) {
-		if x.Part == judge.Mark {
+		if x.Part == trade.MarkCode {
 			if x.Grade != "mended" && x.Grade != "stamp" {
 				require.NoError(t, f.Mark(ctx, tech, tag, shop.MarkForm{WriteID: id(), Grade: "mended", Stage: shop.AfterRepair, Replaces: x.ID}))
 			}
 			continue
 		}
-		p, _ := judge.PartNamed(x.Part)
+		p, _ := trade.PartNamed(x.Part)
 		require.NoError(t, f.Grade(ctx, tech, id(), tag, x.Part, shop.AfterRepair, map[string]string{x.Position: p.Grades[0].Code}, nil))
 	}
 	for _, v := range file.Layout.Valves {

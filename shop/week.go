@@ -12,9 +12,11 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/route"
 	"yatai/core/schedule"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -144,7 +146,7 @@ func taskParts(id string) (seq int, what string) {
 
 func taskName(id string) string {
 	_, what := taskParts(id)
-	if k, ok := route.Named(what); ok {
+	if k := trade.OperationNamed(what); k != nil {
 		return k.Name
 	}
 	return what
@@ -276,7 +278,7 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 			continue
 		}
 		t := q.task(h, l, o)
-		if answer.After(t.Ready) && !t.Running && !slices.Contains(free, o.Code) {
+		if answer.After(t.Ready) && !t.Running && !free(o.Code) {
 			t.Ready, t.For, t.Why = answer, "approval", why
 		}
 		tasks = append(tasks, t)
@@ -287,16 +289,18 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 // derived is the route that what is decided leads to, not ordered yet.
 func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decision) []store.Operation {
 	var out []store.Operation
-	var positions []string
-	for _, v := range l.Valves {
-		positions = append(positions, v.ID)
-	}
 	var ds []route.Decision
 	for _, d := range decided {
 		ds = append(ds, route.Decision{Code: d.Choice, Position: d.Position})
 	}
 	q.set.tag = h.Tag
-	for i, o := range route.Derive(positions, ds, q.set.School()) {
+	subject := &head.Head{Kind: h.Job.Kind, Model: head.Model{Kind: kindOf(h.Model), Layout: l}, Settings: map[string]string{}}
+	for _, t := range trade.Settings {
+		if t.School {
+			subject.Settings[t.Name] = q.set.Get(t.Name)
+		}
+	}
+	for i, o := range route.Derive(subject, ds) {
 		out = append(out, store.Operation{HeadID: h.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
 	}
 	return out
@@ -304,8 +308,10 @@ func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decisi
 
 // task is an operation as the week's plan asks for it.
 func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedule.Task {
-	k, _ := route.Named(o.Code)
-	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: k.Station, Minutes: q.own[o.Code].reckon(o.Minutes), Whole: k.Whole}
+	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Minutes: q.own[o.Code].reckon(o.Minutes)}
+	if k := trade.OperationNamed(o.Code); k != nil {
+		t.Station, t.Whole = k.Station, k.Whole
+	}
 	if o.State == "running" || o.State == "held" {
 		t.Running = true
 		if o.StartedAt != nil {
@@ -347,8 +353,12 @@ func (q *question) part(h store.Head, item uint, n int) (ready time.Time, why st
 		ready = later(ready, due)
 	}
 	if n > 0 {
-		days := q.s.supply(q.stock.Items[i])
-		ready, why = later(ready, q.now.AddDate(0, 0, days)), fmt.Sprintf("%s, not ordered, %s to come", times(n, name), plural(days, "day"))
+		days, known := q.s.supply(q.stock.Items[i])
+		takes := plural(days, "day") + " to come"
+		if !known {
+			takes = "time to come not known, " + plural(days, "day") + " reckoned with"
+		}
+		ready, why = later(ready, q.now.AddDate(0, 0, days)), fmt.Sprintf("%s, not ordered, %s", times(n, name), takes)
 	}
 	return ready, why
 }

@@ -114,7 +114,7 @@ func TestAMoveTakenIsTheOrderThatWasProposed(t *testing.T) {
 func TestPartsAreCountedOnOnce(t *testing.T) {
 	f := open(t)
 	lead := f.people[shop.Lead]
-	// T0402 needs stem seals; so does everybody who is assembled before it.
+	// T0402 needs keepers and stem seals; so does everybody who is assembled before it.
 	partIn := func(w shop.Week) string {
 		i := slices.IndexFunc(w.Bars, func(b schedule.Bar) bool { return strings.HasPrefix(b.ID, "T0402/") && b.For == "part" })
 		if i < 0 {
@@ -125,7 +125,6 @@ func TestPartsAreCountedOnOnce(t *testing.T) {
 	part := func() string { return partIn(f.week(t)) }
 	short := part()
 	require.Contains(t, short, "not ordered")
-	require.Contains(t, short, "Stem seal")
 	stock, err := f.Stock(t.Context())
 	require.NoError(t, err)
 	i := slices.IndexFunc(stock.Rows, func(r shop.StockRow) bool { return strings.Contains(short, r.Name) })
@@ -227,7 +226,7 @@ func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 				require.NoError(t, f.At(start).Start(t.Context(), f.people[shop.Technician], id(), tag, o.Seq), "%s %s", tag, o.Code)
 			}
 			f.record(t, tag, o)
-			require.NoError(t, f.At(start.Add(2*time.Duration(o.Minutes)*time.Minute)).Finish(t.Context(), f.people[shop.Technician], id(), tag, o.Seq))
+			require.NoError(t, f.At(start.Add(2*time.Duration(o.Minutes)*time.Minute)).Finish(t.Context(), f.people[shop.Technician], id(), tag, o.Seq, ""))
 		}
 	}
 	after := minutes()["final_check"]

@@ -155,7 +155,7 @@ func (f *File) Suspects() []SuspectTool {
 		return nil
 	}
 	count, failed := map[uint]int{}, map[uint]time.Time{}
-	for _, r := range f.counting {
+	for _, r := range f.Subject.Standing() {
 		if z, suspect := f.Suspect[r.ID]; suspect {
 			count[z.ToolID]++
 			failed[z.ToolID] = z.At
@@ -174,7 +174,7 @@ func (f *File) Suspects() []SuspectTool {
 // those that count now.
 func (f *File) SuspectAt() map[string]bool {
 	out := map[string]bool{}
-	for _, r := range f.counting {
+	for _, r := range f.Subject.Standing() {
 		if f.IsSuspect(r.ID) {
 			out[r.Spot.Position] = true
 		}

@@ -50,8 +50,14 @@ type HeadModel struct {
 	Material  string
 	Drive     string
 	Unit      string // what a bare number means on its sheets: mm or in
+	Cooling   string
+	Lifter    string
+	Ignition  string
 	Layout    string
 	CreatedAt time.Time
+
+	IntakeValve  string // what the valves of a role are: material, then coated and hollow
+	ExhaustValve string
 }
 
 // LimitSheet is one version of a model's limits. It is never changed: an edit makes a
@@ -132,6 +138,7 @@ type Job struct {
 	CameWith   string
 	Hours      string
 	Promise    *time.Time
+	Symptoms   string // codes of what the owner tells, with spaces between
 	Regulated  string // why a licensed person has to release it; empty when nobody has to
 	CreatedAt  time.Time
 }
@@ -183,6 +190,7 @@ type Reading struct {
 	GoNM           length.Length `gorm:"column:go_nm"`
 	NoGoNM         length.Length `gorm:"column:nogo_nm"`
 	Bracket        bool
+	U              length.Length `gorm:"column:u"` // doubt its tool had when it was taken
 	ToolID         uint
 	Tool           *Tool // filled in where it is asked for
 	Method         string
@@ -236,6 +244,7 @@ type Operation struct {
 	FinishedBy *uint
 	Held       string // why it was stopped: a proof outside its target
 	Added      string // why the lead added it
+	BegunAfter int    // id of the newest reading of the head when it was started; -1 before
 }
 
 // At lists the operation's positions.

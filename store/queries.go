@@ -97,6 +97,11 @@ func (d DB) LastHead() (uint, error) {
 	return id, err
 }
 
+// SetSymptoms keeps what the owner of a job's heads tells.
+func (d DB) SetSymptoms(job uint, codes string) error {
+	return d.set(&Job{}, job, map[string]any{"symptoms": codes})
+}
+
 // SetHead changes columns of a head.
 func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
 
@@ -157,10 +162,36 @@ func (d DB) Operations(heads ...uint) ([]Operation, error) {
 }
 
 // SetOperation changes columns of an operation if it is still in state was, and tells
-// whether it was.
-func (d DB) SetOperation(id uint, was string, values map[string]any) (bool, error) {
+// operation moves an operation from one state to another; false when it was no longer there.
+func (d DB) operation(id uint, was string, values map[string]any) (bool, error) {
 	r := d.g.Model(&Operation{}).Where("id = ? AND state = ?", id, was).Updates(values)
 	return r.RowsAffected == 1, r.Error
+}
+
+// StartOperation starts a waiting operation: begun is the newest reading of its head, after
+// which everything is read that proves it. It returns false when it was not waiting.
+func (d DB) StartOperation(id, person uint, at time.Time, begun uint) (bool, error) {
+	return d.operation(id, "waiting", map[string]any{"state": "running", "started_at": at, "started_by": person, "begun_after": begun})
+}
+
+// FinishOperation finishes a running operation; false when it was not running.
+func (d DB) FinishOperation(id, person uint, at time.Time) (bool, error) {
+	return d.operation(id, "running", map[string]any{"state": "done", "finished_at": at, "finished_by": person})
+}
+
+// SkipOperation leaves a waiting operation out; false when it was not waiting.
+func (d DB) SkipOperation(id, person uint, at time.Time, reason string) (bool, error) {
+	return d.operation(id, "waiting", map[string]any{"state": "skipped", "skip_reason": reason, "finished_at": at, "finished_by": person})
+}
+
+// HoldOperation stops a running operation; false when it was not running.
+func (d DB) HoldOperation(id uint, why string) (bool, error) {
+	return d.operation(id, "running", map[string]any{"state": "held", "held": why})
+}
+
+// ResumeOperation lets a held operation go on; false when it was not held.
+func (d DB) ResumeOperation(id uint, how string) (bool, error) {
+	return d.operation(id, "held", map[string]any{"state": "running", "held": how})
 }
 
 // Notes lists what was kept on a head.
@@ -339,6 +370,17 @@ func (d DB) ReservedFor() ([]Reserved, error) {
 	var rows []Reserved
 	err := d.g.Model(&Movement{}).Select("item_id, head_id, sum(count) AS n").Where("kind = 'reserve'").Group("item_id, head_id").Having("n > 0").Order("item_id, head_id").Scan(&rows).Error
 	return rows, err
+}
+
+// ReservedBy counts what is set aside for a head, by item.
+func (d DB) ReservedBy(head uint) (map[uint]int, error) {
+	var rows []Reserved
+	err := d.g.Model(&Movement{}).Select("item_id, sum(count) AS n").Where("kind = 'reserve' AND head_id = ?", head).Group("item_id").Scan(&rows).Error
+	out := map[uint]int{}
+	for _, r := range rows {
+		out[r.ItemID] = r.N
+	}
+	return out, err
 }
 
 // HeadsOfJob lists the heads of an order.

@@ -11,7 +11,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
 	"yatai/web/draw"
@@ -19,7 +19,7 @@ import (
 
 // cell is one place of a sweep.
 type cell struct {
-	Spot     judge.Spot
+	Spot     trade.Spot
 	Key      string
 	Typed    string // what stands, or what was typed and refused
 	Standing bool
@@ -38,14 +38,14 @@ type sweepRow struct {
 
 type sweepData struct {
 	headData
-	C        judge.Characteristic
+	C        trade.Characteristic
 	Columns  []string
 	Rows     []sweepRow
 	Tools    []store.Tool
 	Tool     uint
 	Read, Of int
 	Partial  bool // rendered as parts to swap in
-	Modes    []judge.Mode
+	Modes    []trade.Mode
 	Mode     string
 	Typing   string // the unit bare numbers are typed in
 	Overdue  bool   // the tool's calibration is past due
@@ -57,7 +57,7 @@ type sweepData struct {
 // back.
 func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepData, error) {
 	c, ok := f.Characteristic(chi.URLParam(r, "code"))
-	if !ok || c.Derived {
+	if !ok || c.Derived() {
 		return sweepData{}, shop.ErrNotFound
 	}
 	stage := r.Form.Get("stage")
@@ -66,7 +66,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	}
 	d := sweepData{headData: headData{File: f, Step: "measure", Stage: stage, U: req.actor.Unit}, C: c}
 	for _, t := range f.Tools {
-		if t.Kind == c.ToolKind {
+		if slices.Contains(c.Tools, t.Kind) {
 			d.Tools = append(d.Tools, t)
 		}
 	}
@@ -105,14 +105,14 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	for _, t := range d.Tools {
 		d.Overdue = d.Overdue || t.ID == d.Tool && s.shop.Overdue(t)
 	}
-	d.Modes, d.Mode = judge.Modes, r.Form.Get("mode")
+	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
 	if d.Read == d.Of {
 		if rd, away, out := f.Outlier(c, stage); out {
-			d.Again, d.Away = (judge.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
+			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
 		}
 	}
 	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}
-	if c.Where == judge.AtPosition {
+	if c.Where == trade.AtPosition {
 		for _, row := range d.Rows {
 			m.Verdicts[row.Name] = row.Verdict
 		}
@@ -124,7 +124,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 }
 
 // Next is what is swept after this, nil when it is the last.
-func (d sweepData) Next() *judge.Characteristic {
+func (d sweepData) Next() *trade.Characteristic {
 	all := d.Progress(d.Stage)
 	here := slices.IndexFunc(all, func(p shop.Progress) bool { return p.Code == d.C.Code })
 	for i := range all[here+1:] {
@@ -149,8 +149,8 @@ func (d *sweepData) says(f *shop.File, stage string) {
 		p, _ := j.Position(d.Rows[i].Name)
 		var said []string
 		spoken := p.Speaks(d.C.Code)
-		if d.C.Where != judge.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
-			for _, code := range []string{d.C.Code, d.C.Feeds} {
+		if d.C.Where != trade.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
+			for _, code := range []string{d.C.Code, d.C.Feeds()} {
 				if x, ok := j.Feature(code); ok {
 					spoken = append(spoken, x)
 				}
@@ -204,15 +204,15 @@ func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request)
 // sweep writes what was typed: one reading when the page sends them as they are typed, or
 // all that are new or changed when the form is sent whole.
 func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) error {
-	c, code := judge.Characteristic{}, chi.URLParam(r, "code")
+	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
 	form := shop.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
-	entry := func(spot judge.Spot) shop.Entry {
+	entry := func(spot trade.Spot) shop.Entry {
 		return shop.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
 	if one != "" {
-		form.Entries = []shop.Entry{entry(judge.SpotOf(one))}
+		form.Entries = []shop.Entry{entry(trade.SpotOf(one))}
 	} else {
 		f, err := s.shop.Sweep(r.Context(), tag, code)
 		if err != nil {

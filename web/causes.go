@@ -2,18 +2,21 @@ package web
 
 import (
 	"net/http"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/cause"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
 type causesPage struct {
 	Rows    []shop.CauseRow
-	Next    *cause.Sign
+	Next    *trade.Sign
 	Between []string
-	All     []cause.Cause
+	All     []*trade.Cause
+	Ticks   []tick
 }
 
 func (s *Server) showCauses(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
@@ -21,7 +24,7 @@ func (s *Server) showCauses(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	d := causesPage{All: cause.Causes}
+	d := causesPage{All: trade.Causes, Ticks: ticks(f.Job.Story, strings.Fields(f.Job.Symptoms))}
 	if d.Rows, err = s.shop.Causes(r.Context(), f); err != nil {
 		return err
 	}
@@ -32,7 +35,7 @@ func (s *Server) showCauses(w http.ResponseWriter, r *http.Request, req *request
 		}
 	}
 	if sign, between, ok := cause.Next(open); ok {
-		d.Next, d.Between = &sign, between
+		d.Next, d.Between = sign, between
 	}
 	return s.showHead(w, req, f, "causes", d, p)
 }

@@ -19,8 +19,8 @@ func sent(t *testing.T, s *site, tag string) string {
 	require.Equal(t, http.StatusSeeOther, status, body)
 	_, page := lead.get("/heads/" + tag + "/judge")
 	form := url.Values{"write_id": {"customer-decide"}}
-	for _, m := range regexp.MustCompile(`name="choice/([^"]+)"`).FindAllStringSubmatch(page, -1) {
-		form.Set("choice/"+m[1], "leave")
+	for _, m := range regexp.MustCompile(`name="group/([^"]+)"`).FindAllStringSubmatch(page, -1) {
+		form.Set("group/"+m[1], "leave")
 		form.Set("reason/"+m[1], "read twice")
 	}
 	status, _ = lead.post("/heads/"+tag+"/judge", form)

@@ -11,7 +11,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"yatai/core/judge"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
 	"yatai/web/draw"
@@ -19,7 +19,7 @@ import (
 
 // partTab is a part in the row of parts to look at.
 type partTab struct {
-	judge.Part
+	trade.Part
 	Seen, Of int
 }
 
@@ -29,7 +29,7 @@ type gradeRow struct {
 }
 
 type findingsData struct {
-	Part judge.Part
+	Part trade.Part
 	Tabs []partTab
 	Rows []gradeRow
 }
@@ -41,8 +41,8 @@ func partTabs(f *shop.File, stage string) []partTab {
 		seen[x.Part]++
 	}
 	var out []partTab
-	for _, p := range judge.Parts {
-		if p.Code != judge.Mark && !notOn[f.Model.Drive][p.Code] {
+	for _, p := range trade.Parts {
+		if p.Code != trade.MarkCode && !notOn[f.Model.Drive][p.Code] {
 			out = append(out, partTab{p, seen[p.Code], len(f.Layout.Valves)})
 		}
 	}
@@ -53,8 +53,8 @@ func partTabs(f *shop.File, stage string) []partTab {
 var notOn = map[string]map[string]bool{"bucket": {"rocker.condition": true}, "rocker": {"bucket.condition": true}}
 
 func (s *Server) showFindings(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	part, ok := judge.PartNamed(chi.URLParam(r, "part"))
-	if !ok || part.Code == judge.Mark {
+	part, ok := trade.PartNamed(chi.URLParam(r, "part"))
+	if !ok || part.Code == trade.MarkCode {
 		return shop.ErrNotFound
 	}
 	f, err := s.openHead(r)
@@ -86,7 +86,7 @@ func (s *Server) grade(w http.ResponseWriter, r *http.Request, req *request) err
 	if err != nil {
 		return err
 	}
-	part, _ := judge.PartNamed(chi.URLParam(r, "part"))
+	part, _ := trade.PartNamed(chi.URLParam(r, "part"))
 	stage := r.PostForm.Get("stage")
 	grades, notes := map[string]string{}, map[string]string{}
 	for _, v := range f.Layout.Valves {
@@ -125,7 +125,7 @@ type mapData struct {
 	Side   string
 	Zoom   string
 	Marks  []markRow
-	Grades []judge.Grade
+	Grades []trade.Grade
 	Photos []store.Photo
 	Tests  []store.Note
 	How    []string
@@ -139,7 +139,7 @@ func (s *Server) showMap(w http.ResponseWriter, r *http.Request, req *request, p
 	if err != nil {
 		return err
 	}
-	part, _ := judge.PartNamed(judge.Mark)
+	part, _ := trade.PartNamed(trade.MarkCode)
 	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos, How: shop.CrackMethods}
 	for _, n := range f.Notes {
 		if n.Kind == shop.CrackNote {
@@ -162,7 +162,7 @@ func (s *Server) showMap(w http.ResponseWriter, r *http.Request, req *request, p
 	d.Big = draw.HeadMap(m)
 	i := 0
 	for _, x := range f.Standings(shop.Stages...) {
-		if x.Part == judge.Mark {
+		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
 			d.Marks = append(d.Marks, markRow{m.Marks[i], x, g.Line})
 			i++

@@ -84,6 +84,7 @@ type takeInData struct {
 	Models    []store.HeadModel
 	Customers []store.Customer
 	Regulated []string
+	Ticks     []tick
 }
 
 func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
@@ -98,7 +99,7 @@ func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers, shop.Regulations}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers, shop.Regulations, ticks(p.Val("story"), p.Values["symptom"])}
 	return s.show(w, req, "takein", p)
 }
 
@@ -110,7 +111,7 @@ func (s *Server) takeIn(w http.ResponseWriter, r *http.Request, req *request) er
 	g := r.PostForm.Get
 	tag, err := s.shop.TakeIn(r.Context(), req.actor, shop.IntakeForm{
 		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
-		Regulated: g("regulated"), With: g("with"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), CameWith: g("came_with"), Promise: g("promise"),
+		Regulated: g("regulated"), With: g("with"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
 	})
 	if errs, err := wrong(err); errs != nil {
 		return s.showTakeIn(w, r, req, Page{Values: r.PostForm, Errors: errs})

@@ -11,9 +11,10 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
-	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
 	"yatai/web/draw"
@@ -56,10 +57,10 @@ var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos"
 
 // marks collects the marks that stand for a map, numbered in the order they were placed.
 func marks(f *shop.File) []draw.MapMark {
-	part, _ := judge.PartNamed(judge.Mark)
+	part, _ := trade.PartNamed(trade.MarkCode)
 	var out []draw.MapMark
 	for _, x := range f.Standings(shop.Stages...) {
-		if x.Part == judge.Mark {
+		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
 			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Label: g.Label + " " + f.Layout.Near(x.X, x.Y), X: x.X, Y: x.Y})
 		}
@@ -70,7 +71,7 @@ func marks(f *shop.File) []draw.MapMark {
 // gaps writes the gap under each straightedge line and what it says.
 func gaps(f *shop.File, u length.Unit) (map[string]string, map[string]gauge.Verdict) {
 	text, says := map[string]string{}, map[string]gauge.Verdict{}
-	line, _ := judge.ByCode("face.line")
+	line, _ := trade.ByCode("face.line")
 	for _, stage := range shop.Stages {
 		for _, r := range f.Standing(stage) {
 			if r.Characteristic == line.Code {
@@ -127,40 +128,10 @@ func (s *Server) judgeStep(w http.ResponseWriter, r *http.Request, req *request)
 	return s.step(w, r, req, "judge", nil)
 }
 
-// decide writes the decisions typed on the judge page.
-func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) error {
-	f, err := s.openHead(r)
-	if err != nil {
-		return err
-	}
-	choices := map[string]shop.Choice{}
-	for _, x := range f.Received.Findings() {
-		if c := r.PostForm.Get("choice/" + x.Key()); c != "" {
-			choices[x.Key()] = shop.Choice{Choice: c, Reason: r.PostForm.Get("reason/" + x.Key())}
-		}
-	}
-	err = s.shop.Decide(r.Context(), req.actor, r.PostForm.Get("write_id"), f.Tag, choices)
-	if err == nil && r.PostForm.Get("then") == "order" {
-		err = s.shop.OrderWork(r.Context(), req.actor, r.PostForm.Get("write_id")+"-order", f.Tag)
-	}
-	if errs, err := wrong(err); errs != nil {
-		if f, err = s.openHead(r); err != nil {
-			return err
-		}
-		return s.showHead(w, req, f, "judge", nil, Page{Values: r.PostForm, Errors: errs})
-	} else if err != nil {
-		return err
-	}
-	if r.PostForm.Get("then") == "order" {
-		return redirect(w, r, "/heads/"+f.Tag+"/work")
-	}
-	return redirect(w, r, "/heads/"+f.Tag+"/judge")
-}
-
 // opRow is an operation as the work page shows it.
 type opRow struct {
 	store.Operation
-	route.Kind
+	Kind   *trade.Operation
 	Asks   bool // finishing it asks for a proof or a record
 	Next   bool // the first that can be started
 	Actual int  // minutes
@@ -179,14 +150,17 @@ func (s *Server) workRows(r *http.Request, f *shop.File) ([]opRow, error) {
 	var rows []opRow
 	free := true
 	for _, o := range f.Operations {
-		k, _ := route.Named(o.Code)
+		k := trade.OperationNamed(o.Code)
+		if k == nil { // written before this version, and known no more
+			k = &trade.Operation{Code: o.Code, Name: o.Code}
+		}
 		row := opRow{Operation: o, Kind: k, Actual: int(o.Actual(s.shop.Now()).Minutes())}
 		for _, by := range []*uint{o.StartedBy, o.FinishedBy} {
 			if by != nil {
 				row.By = name[*by]
 			}
 		}
-		row.Asks = shop.Asks(o.Code)
+		row.Asks = k.Proof != nil || k.Record != nil
 		row.Next = free && o.State == "waiting"
 		free = free && (o.State == "done" || o.State == "skipped")
 		rows = append(rows, row)
@@ -286,7 +260,7 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 		now, _ := f.Now.Feature(x.Key())
 		row := reportRow{Received: x, Now: now}
 		if dec, ok := f.Decision(x.Key()); ok {
-			row.Decision = decisionText(x, dec)
+			row.Decision = decisionText(dec)
 		}
 		d.Rows = append(d.Rows, row)
 	}
@@ -294,11 +268,11 @@ func (s *Server) report(w http.ResponseWriter, r *http.Request, req *request) er
 	return nil
 }
 
-func decisionText(x judge.Feature, d store.Decision) string {
-	if rep, ok := judge.RepairNamed(x, d.Choice); ok {
+func decisionText(d store.Decision) string {
+	if rep := trade.RepairNamed(d.Choice); rep != nil {
 		return rep.Name
 	}
-	if d.Choice == judge.Planned {
+	if d.Choice == trade.Planned {
 		return "answered by " + d.Reason
 	}
 	return "left: " + d.Reason
@@ -307,7 +281,7 @@ func decisionText(x judge.Feature, d store.Decision) string {
 // Decided tells what was decided about a feature, for the pages.
 func (d headData) Decided(x judge.Feature) string {
 	if dec, ok := d.Decision(x.Key()); ok {
-		return decisionText(x, dec)
+		return decisionText(dec)
 	}
 	return ""
 }
@@ -332,7 +306,7 @@ type positionData struct {
 	Findings []store.Finding
 	Tray     []shop.TrayCell
 	Means    bool        // the shop's school shows the mean beside the worst
-	Wear     *judge.Wear // which way the guide is worn, when it was read both ways
+	Wear     *trade.Wear // which way the guide is worn, when it was read both ways
 	Rose     template.HTML
 	Prev     string
 	Next     string
@@ -370,8 +344,8 @@ func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) 
 			return nil, err
 		}
 		d.Means = set.Get("school.averaging") == "mean as well"
-		guide := f.Counting("guide.bore", id)
-		if w, ok := judge.WearOf(guide); ok {
+		guide := f.Counting(trade.GuideBore.Code, id)
+		if w, ok := trade.WearOf(head.ReadsOf(guide)); ok {
 			d.Wear = &w
 			d.Rose = draw.Rose(guide, req.actor.Unit)
 		}

@@ -10,11 +10,11 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"slices"
 	"strings"
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/shop"
 	"yatai/web/draw"
@@ -31,6 +31,8 @@ var helpers = template.FuncMap{
 	"sketch":     draw.Sketch,
 	"shift":      draw.Shift,
 	"cash":       shop.Cash,
+	"partsText":  shop.PartsText,
+	"share":      share,
 	"recordSays": shop.RecordSays,
 	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
 	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
@@ -44,12 +46,12 @@ var helpers = template.FuncMap{
 	"at":         func(t time.Time) string { return t.Local().Format("Mon 2 Jan 15:04") },
 	"span":       shop.Span,
 	"ownMinutes": ownMinutes,
-	"repairs":    judge.RepairsFor,
 	"kind":       kindName,
 	"writeID":    rand.Text,
 	"join":       strings.Join,
 	"bare":       func(l *length.Length, u length.Unit) string { return bare(l, u) },
 	"list":       func(s ...string) []string { return s },
+	"pageWith":   func(p Page, data any) Page { p.Data = data; return p },
 	"pair":       func(a, b any) []any { return []any{a, b} },
 }
 
@@ -95,6 +97,9 @@ func (p Page) Val(name string) string { return p.Values.Get(name) }
 
 // Is tells whether a choice is the one taken.
 func (p Page) Is(name, value string) bool { return p.Values.Get(name) == value }
+
+// Has tells whether a value is among those chosen for a name.
+func (p Page) Has(name, value string) bool { return slices.Contains(p.Values[name], value) }
 
 // Err returns the message of a field, empty when it is fine.
 func (p Page) Err(name string) string { return p.Errors[name] }
@@ -233,6 +238,17 @@ func since(t time.Time) string {
 		return fmt.Sprintf("%d h", int(d.Hours()))
 	}
 	return fmt.Sprintf("%d days", int(d.Hours()/24))
+}
+
+// share writes how likely something is, in percent.
+func share(p float64) string {
+	switch {
+	case p > 0.9995:
+		return "over 99.9 %"
+	case p < 0.001:
+		return "under 0.1 %"
+	}
+	return fmt.Sprintf("%.1f %%", 100*p)
 }
 
 func kindName(code string) string {

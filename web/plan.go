@@ -58,11 +58,11 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 	if d.P, err = s.shop.Plan(r.Context(), f, ask); err != nil {
 		return err
 	}
-	d.Cut, d.Fixed = d.P.Out.FaceCut, ask.Cut != nil
+	d.Cut, d.Fixed = d.P.FaceCut, ask.Cut != nil
 	if ask.Cut != nil {
 		d.Cut = *ask.Cut
 	}
-	d.Most = max(d.P.In.Face.CutMax, 400*length.Micrometre, d.Cut)
+	d.Most = max(d.P.Most, 400*length.Micrometre, d.Cut)
 	if r.Header.Get("HX-Request") == "" { // the answer alone is asked for when something is moved
 		if d.Plans, err = s.shop.Plans(r.Context(), f); err != nil {
 			return err

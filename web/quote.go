@@ -84,7 +84,7 @@ func (s *Server) ways(ctx context.Context, f *shop.File, q shop.QuotePage) (w pa
 		return w, err
 	}
 	for _, o := range all {
-		if o.Feasible() {
+		if o.Feasible {
 			w.Options = append(w.Options, o)
 		}
 	}

@@ -9,13 +9,14 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/calc"
 	"yatai/core/field"
-	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
 	"yatai/web/draw"
@@ -50,8 +51,13 @@ func (s *Server) showReference(w http.ResponseWriter, r *http.Request, req *requ
 	return s.show(w, req, "reference", p)
 }
 
+type newModelData struct {
+	Choices   map[string][]string
+	Materials []string // of valves
+}
+
 func (s *Server) newModelPage(w http.ResponseWriter, _ *http.Request, req *request) error {
-	v := url.Values{"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "ignition": {"plug"}, "cooling": {"water"}, "first_at": {"left"}}
+	v := url.Values{"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"}, "cooling": {"water"}, "first_at": {"left"}}
 	return s.showNewModel(w, req, Page{Values: v})
 }
 
@@ -59,7 +65,7 @@ func (s *Server) showNewModel(w http.ResponseWriter, req *request, p Page) error
 	if !req.actor.May("edit limits") {
 		return shop.ErrForbidden
 	}
-	p.Title, p.Place, p.Data = "Add a model", "reference", shop.ModelChoices
+	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{shop.ModelChoices, trade.ValveMaterials}
 	return s.show(w, req, "newmodel", p)
 }
 
@@ -68,7 +74,7 @@ func (s *Server) newModel(w http.ResponseWriter, r *http.Request, req *request) 
 	id, err := s.shop.AddModel(r.Context(), req.actor, shop.ModelForm{
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
 		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
-		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
 	})
 	if errs, err := wrong(err); errs != nil {
 		return s.showNewModel(w, req, Page{Values: r.PostForm, Errors: errs})
@@ -112,7 +118,7 @@ func (s *Server) openModel(r *http.Request) (shop.Model, error) {
 }
 
 func (s *Server) showModel(w http.ResponseWriter, r *http.Request, req *request, m shop.Model, p Page) error {
-	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: shop.SetLabels, Wheres: judge.Wheres, Units: slices.Sorted(maps.Keys(judge.Units)), Stats: shop.OwnStats, Kinds: shop.ToolKinds()}
+	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: shop.SetLabels, Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: shop.OwnStats, Kinds: shop.ToolKinds()}
 	if !slices.ContainsFunc(d.Sets, func(l shop.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
 	}

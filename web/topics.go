@@ -86,9 +86,7 @@ func (s *Server) seatsPage(w http.ResponseWriter, r *http.Request, req *request)
 		return &l
 	}
 	d := seatsPage{At: r.Form.Get("at")}
-	if d.Rows, err = s.shop.Seats(r.Context(), f, given("width"), given("inset")); err != nil {
-		return err
-	}
+	d.Rows = s.shop.Seats(f, given("width"), given("inset"))
 	for i := range d.Rows {
 		row := &d.Rows[i]
 		if row.Out != nil && (row.ID == d.At || d.Picked == nil && d.At == "") {
@@ -110,10 +108,7 @@ func (s *Server) guidesPage(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	d := guidesPage{Materials: shop.FitMaterials}
-	if d.Rows, err = s.shop.Guides(r.Context(), f); err != nil {
-		return err
-	}
+	d := guidesPage{Materials: shop.FitMaterials, Rows: s.shop.Guides(f)}
 	g := r.Form.Get
 	p := Page{Values: r.Form}
 	if g("hole")+g("part") != "" {
@@ -143,10 +138,7 @@ func (s *Server) springsPage(w http.ResponseWriter, r *http.Request, req *reques
 	if err != nil {
 		return err
 	}
-	d := springsPage{Bucket: f.Model.Drive == "bucket"}
-	if d.Rows, err = s.shop.Springs(r.Context(), f); err != nil {
-		return err
-	}
+	d := springsPage{Bucket: f.Subject.Model.Kind.Buckets(), Rows: s.shop.Springs(f)}
 	worst := -1
 	for i, row := range d.Rows {
 		if row.Out != nil && (worst < 0 || row.Seat.Verdict > d.Rows[worst].Seat.Verdict) {
@@ -167,7 +159,7 @@ func (s *Server) springsPage(w http.ResponseWriter, r *http.Request, req *reques
 	if err != nil {
 		return err
 	}
-	d.Lash, d.Refused = p.Lash, p.Refused
+	d.Lash, d.Refused = p.Lash, p.Refused()
 	stock, err := s.shop.Stock(r.Context())
 	if err != nil {
 		return err

@@ -122,6 +122,7 @@ func (s *Server) places(r chi.Router) {
 	r.Post("/unit", s.page(s.setUnit))
 	r.Get("/take-in", s.page(s.takeInPage))
 	r.Post("/take-in", s.page(s.takeIn))
+	r.Get("/take-in/symptoms", s.page(s.symptoms))
 	r.Route("/heads/{tag}", func(r chi.Router) {
 		r.Get("/", s.page(s.head))
 		r.Get("/intake", s.page(s.intakeStep))
@@ -139,6 +140,7 @@ func (s *Server) places(r chi.Router) {
 		r.Get("/springs", s.page(s.springsPage))
 		r.Get("/causes", s.page(s.causesPage))
 		r.Post("/causes", s.page(s.callCause))
+		r.Post("/symptoms", s.page(s.tellSymptoms))
 		r.Get("/schools", s.page(s.schoolsPage))
 		r.Post("/schools", s.page(s.schools))
 		r.Get("/work", s.page(s.workStep))

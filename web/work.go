@@ -9,8 +9,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/engine"
-	"yatai/core/judge"
-	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/web/draw"
 )
@@ -18,12 +17,12 @@ import (
 // workData is the work order with what the lead may add to it.
 type workData struct {
 	Rows  []opRow
-	Kinds []route.Kind
+	Kinds []*trade.Operation
 }
 
 func (s *Server) workPage(r *http.Request, f *shop.File) (any, error) {
 	rows, err := s.workRows(r, f)
-	return workData{rows, route.Kinds}, err
+	return workData{rows, trade.Operations()}, err
 }
 
 func (s *Server) workStep(w http.ResponseWriter, r *http.Request, req *request) error {
@@ -40,7 +39,7 @@ func (s *Server) operate(w http.ResponseWriter, r *http.Request, req *request) e
 	ctx, a, id := r.Context(), req.actor, g("write_id")
 	verbs := map[string]func() error{
 		"start":  func() error { return s.shop.Start(ctx, a, id, tag, seq) },
-		"finish": func() error { return s.shop.Finish(ctx, a, id, tag, seq) },
+		"finish": func() error { return s.shop.Finish(ctx, a, id, tag, seq, g("reason")) },
 		"skip":   func() error { return s.shop.Skip(ctx, a, id, tag, seq, g("reason")) },
 		"up":     func() error { return s.shop.MoveUp(ctx, a, id, tag, seq) },
 		"resume": func() error { return s.shop.Resume(ctx, a, id, tag, seq, g("reason")) },
@@ -93,7 +92,7 @@ func (s *Server) showSheet(w http.ResponseWriter, r *http.Request, req *request,
 
 // tightening draws the order of the head's bolts, from the middle outwards.
 func tightening(f *shop.File) template.HTML {
-	in := engine.TightenInput{Stages: []string{"30Nm", "60Nm"}, Steps: []string{"90deg"}}
+	in := engine.TightenInput{}
 	for _, b := range f.Layout.Bolts {
 		in.Bolts = append(in.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
 	}
@@ -131,10 +130,7 @@ func (s *Server) prove(w http.ResponseWriter, r *http.Request, req *request) err
 			typed[at] = v[0]
 		}
 	}
-	held, err := s.shop.Prove(r.Context(), req.actor, g("write_id"), tag, seq, uint(tool), typed)
-	if err == nil && !held && g("finish") != "" {
-		err = s.shop.Finish(r.Context(), req.actor, g("write_id")+"-done", tag, seq)
-	}
+	held, err := s.shop.Prove(r.Context(), req.actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
 	if err != nil {
 		return s.backToSheet(w, r, req, err)
 	}
@@ -163,7 +159,7 @@ func (s *Server) record(w http.ResponseWriter, r *http.Request, req *request) er
 			rows[at] = map[string]string{}
 		}
 		rows[at][field] = v[len(v)-1]
-		said[at] = said[at] || v[len(v)-1] != "" && v[len(v)-1] != "no" && field != "baseline"
+		said[at] = said[at] || v[len(v)-1] != "" && field != "baseline"
 	}
 	for at := range rows {
 		if base := r.PostForm.Get("baseline"); base != "" {
@@ -199,6 +195,6 @@ func (d sheetData) Positions() []string {
 
 // Proven is the characteristic's label in the words of a sheet.
 func (d sheetData) Proven() string {
-	c, _ := judge.ByCode(d.Proof.Code)
+	c, _ := trade.ByCode(d.Proof.Code)
 	return strings.ToLower(c.Label)
 }

@@ -42,21 +42,7 @@ func runCalc(args []string, in io.Reader, out, errOut io.Writer) int {
 		fmt.Fprint(out, c.Help())
 		return 0
 	}
-	if len(args) > 2 {
-		return refuse(errOut, field.Errorf("", "too many arguments: calc NAME [FILE]"))
-	}
-	if len(args) == 2 {
-		f, err := os.Open(args[1])
-		if err != nil {
-			return refuse(errOut, err)
-		}
-		defer func() { _ = f.Close() }()
-		in = f
-	}
-	input, err := io.ReadAll(io.LimitReader(in, maxInput+1))
-	if err == nil && len(input) > maxInput {
-		err = field.Errorf("", "the input is larger than %d bytes", maxInput)
-	}
+	input, err := readInput("calc NAME", args[1:], in)
 	if err != nil {
 		return refuse(errOut, err)
 	}
@@ -77,6 +63,27 @@ func runCalc(args []string, in io.Reader, out, errOut io.Writer) int {
 		}
 	}
 	return 0
+}
+
+// readInput reads the file named by args, or in when there is none. What says how the command
+// is written.
+func readInput(what string, args []string, in io.Reader) ([]byte, error) {
+	if len(args) > 1 {
+		return nil, field.Errorf("", "too many arguments: %s [FILE]", what)
+	}
+	if len(args) == 1 {
+		f, err := os.Open(args[0])
+		if err != nil {
+			return nil, err
+		}
+		defer func() { _ = f.Close() }()
+		in = f
+	}
+	input, err := io.ReadAll(io.LimitReader(in, maxInput+1))
+	if err == nil && len(input) > maxInput {
+		err = field.Errorf("", "the input is larger than %d bytes", maxInput)
+	}
+	return input, err
 }
 
 // refuse writes the error and returns the exit code for bad input.

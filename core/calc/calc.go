@@ -132,7 +132,7 @@ type Field struct {
 	Default  string   `json:"default,omitempty"`
 	Choices  []string `json:"choices,omitempty"`
 	List     bool     `json:"list,omitempty"`
-	Depth    int      `json:"depth,omitempty"` // of a list: how many lists lie in each other
+	Depth    int      `json:"depth,omitempty"`  // of a list: how many lists lie in each other
 	Fields   []Field  `json:"fields,omitempty"` // of an object, or of a list's objects
 }
 

@@ -4,11 +4,11 @@ import (
 	"slices"
 	"strings"
 
+	"yatai/core/cuts"
 	"yatai/core/engine"
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
-	"yatai/core/plan"
 	"yatai/core/seating"
 	"yatai/core/surface"
 	"yatai/core/valvetrain"
@@ -143,7 +143,7 @@ var heights = []Calc{
 		Source:  "the stack-up's formulas; least cost by exact search over intervals",
 		Valid:   "an exact optimum on the grid; the figures are the readings', so doubt near a limit has to be settled first",
 		Example: planExample,
-	}, plan.Solve, planSteps),
+	}, cuts.Solve, planSteps),
 	define(Calc{
 		Name: "shims", Title: "Lash shims", Purpose: "gives every bucket a shim: fewest bought, then nearest the aim",
 		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
@@ -364,7 +364,7 @@ func readLength(in lengthInput) (lengthOutput, error) {
 	return lengthOutput{l, l.MM(), l.In()}, nil
 }
 
-func planSteps(w *Work, in plan.Input, out plan.Output) {
+func planSteps(w *Work, in cuts.Input, out cuts.Output) {
 	if !out.Feasible {
 		for _, b := range out.Blocked {
 			w.Say("in the way: "+b.ID+" "+b.Limit, "%s", b.Why)

@@ -1,7 +1,7 @@
-// Package cause weighs why a head failed. Signs are what readings, findings and the story
-// say, each yes, no or not known; causes are tables of the signs that speak for and against
-// them. Weigh is its door. A score is never shown without its list: a person confirms or
-// rejects each cause.
+// Package cause weighs why a head failed. Signs are what ticks, readings, findings and marks
+// say, valve by valve, each yes, no or not known; causes are the trade's tables of the signs
+// that speak for and against them. Weigh is its door. A score is never shown without its
+// list: a person confirms or rejects each cause.
 package cause
 
 import (
@@ -9,7 +9,10 @@ import (
 	"strings"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
+	"yatai/core/seating"
+	"yatai/core/trade"
 )
 
 // State is what is known of a sign.
@@ -22,292 +25,359 @@ const (
 	No
 )
 
-// Evidence is all that is known of a head.
-type Evidence struct {
-	Judgement judge.Judgement // as received
-	Guides    map[string][]judge.Reading
-	Story     string // the owner's words and what came with it
-	Fuel      string // about the model
-	WrongPart bool   // a new part was not to size
-}
-
-// Sign is something that may be seen. Check says how to find out.
-type Sign struct {
-	Code  string
-	Label string
-	Check string
-	look  func(e *Evidence) (State, string)
-}
-
-// seen is Yes with where, No when everything was looked at, else Unknown.
-func seen(yes []string, complete bool) (State, string) {
-	switch {
-	case len(yes) > 0:
-		return Yes, strings.Join(yes, ", ")
-	case complete:
-		return No, ""
-	}
-	return Unknown, ""
-}
-
-// measured looks at the features of a code: Yes where the verdict is out on that side ("" for
-// either), No when all were read and none is.
-func measured(code, side string) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		var yes []string
-		any, all := false, true
-		for _, f := range e.Judgement.All() {
-			if f.Code != code {
-				continue
-			}
-			any = true
-			all = all && len(f.From) > 0
-			if f.Verdict == gauge.Out && (side == "" || f.Side == side) {
-				yes = append(yes, or(f.Position, f.Label))
-			}
-		}
-		return seen(yes, any && all)
-	}
-}
-
-// graded looks at the findings of a part: Yes where one of the grades is, No when every
-// position was looked at and none is.
-func graded(part string, grades ...string) func(*Evidence) (State, string) {
-	p, _ := judge.PartNamed(part)
-	return func(e *Evidence) (State, string) {
-		var yes []string
-		all := len(e.Judgement.Positions) > 0
-		for _, pos := range e.Judgement.Positions {
-			f, there := pos.Feature(part)
-			all = all && there
-			for _, g := range grades {
-				if gr, ok := p.Grade(g); ok && there && f.Label == p.Label+": "+gr.Label {
-					yes = append(yes, pos.ID)
-				}
-			}
-		}
-		return seen(yes, all)
-	}
-}
-
-// marked looks for a mark on the map. That none is there says nothing.
-func marked(grade string) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		for _, f := range e.Judgement.Own {
-			if f.Code == judge.Mark+"."+grade {
-				return Yes, or(f.Note, f.Label)
-			}
-		}
-		return Unknown, ""
-	}
-}
-
-// told looks for words in the story. That it does not have them says nothing.
-func told(words ...string) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		story := strings.ToLower(e.Story)
-		for _, w := range words {
-			if strings.Contains(story, w) {
-				return Yes, "the story says “" + w + "”"
-			}
-		}
-		return Unknown, ""
-	}
-}
-
-// noted looks for words in the notes of a code's features.
-func noted(code, words string) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		var yes []string
-		any := false
-		for _, f := range e.Judgement.All() {
-			if f.Code == code && len(f.From) > 0 {
-				any = true
-				if strings.Contains(f.Note, words) {
-					yes = append(yes, f.Position)
-				}
-			}
-		}
-		return seen(yes, any)
-	}
-}
-
-// not turns a sign round.
-func not(look func(*Evidence) (State, string)) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		s, said := look(e)
-		return map[State]State{Yes: No, No: Yes}[s], said
-	}
-}
-
-// either is Yes when one of the signs is, No when one is No and none Yes.
-func either(looks ...func(*Evidence) (State, string)) func(*Evidence) (State, string) {
-	return func(e *Evidence) (State, string) {
-		out := Unknown
-		for _, look := range looks {
-			s, said := look(e)
-			if s == Yes {
-				return s, said
-			}
-			out = max(out, s)
-		}
-		return out, ""
-	}
-}
-
-// alongSweep is Yes where a guide is worn along the sweep and opens at an end: by a push
-// that is not straight.
-func alongSweep(e *Evidence) (State, string) {
-	var yes []string
-	any := false
-	for _, p := range e.Judgement.Positions {
-		w, ok := judge.WearOf(e.Guides[p.ID])
-		if !ok {
-			continue
-		}
-		any = true
-		f, _ := p.Feature("guide.clearance")
-		if strings.HasPrefix(w.Says, "worn along") && f.Verdict >= gauge.Doubt {
-			yes = append(yes, p.ID)
-		}
-	}
-	return seen(yes, any)
-}
-
-// someWet is Yes when some ports are wet and others dry: one wetter than its twin.
-func someWet(e *Evidence) (State, string) {
-	s, said := graded("port.condition", "oily")(e)
-	if s == Yes && len(strings.Split(said, ", ")) < len(e.Judgement.Positions) {
-		return Yes, said + " and not the others"
-	}
-	return Unknown, ""
-}
-
-func or(a, b string) string {
-	if a != "" {
-		return a
-	}
-	return b
-}
-
-// Found is a sign as it was found, with the weight it has for a cause.
+// Found is a sign as it was found: at which positions, or for the head as a whole when there
+// are none.
 type Found struct {
-	Sign
+	*trade.Sign
 	State  State
-	Said   string
+	At     []string
 	Weight int
 }
 
-// Weighed is a cause with its evidence. Score is the weights that speak for it less those
-// that speak against; Most is what it would be if everything spoke for it.
+// Said writes where it was found.
+func (f Found) Said() string { return strings.Join(f.At, ", ") }
+
+// Weighed is a cause with its evidence, at the positions where it holds. Score is the weights
+// that speak for it at one position less those that speak against it; Most is what it would be
+// if everything spoke for it.
 type Weighed struct {
-	Cause
+	*trade.Cause
+	At      []string // the positions it holds at; none when only the head as a whole speaks
 	For     []Found
 	Against []Found
 	Open    []Found // not known yet
-	Score   int
+	Score   float64
 	Most    int
 }
 
+// looking is a head being looked at for signs.
+type looking struct {
+	h     *head.Head
+	j     judge.Judgement
+	found map[*trade.Sign]Found
+}
+
 // Weigh looks at every sign once and returns the causes that anything speaks for, the
-// likeliest first.
-func Weigh(e Evidence) []Weighed {
-	type look struct {
-		state State
-		said  string
-	}
-	looked := map[string]look{}
-	for _, s := range Signs {
-		st, said := s.look(&e)
-		looked[s.Code] = look{st, said}
+// likeliest first. Causes that the head's drive or cooling rules out are not listed. Signs
+// count together only at one position, or for the head as a whole; signs of one fact count as
+// their strongest and half of the rest.
+func Weigh(h *head.Head, j judge.Judgement) []Weighed {
+	l := looking{h, j, map[*trade.Sign]Found{}}
+	for _, s := range trade.Signs {
+		f := l.look(s)
+		f.Sign = s
+		l.found[s] = f
 	}
 	var out []Weighed
-	for _, c := range Causes {
-		w := Weighed{Cause: c}
-		for _, p := range c.Signs {
-			s := signNamed(p.Sign)
-			l := looked[p.Sign]
-			f := Found{s, l.state, l.said, p.Weight}
-			if p.Weight > 0 {
-				w.Most += p.Weight
-			}
-			switch {
-			case l.state == Unknown:
-				w.Open = append(w.Open, f)
-			case l.state == Yes && p.Weight > 0:
-				w.For = append(w.For, f)
-				w.Score += p.Weight
-			case l.state == Yes:
-				w.Against = append(w.Against, f)
-				w.Score += p.Weight
-			case p.Weight > 1: // a strong sign that is known to be missing
-				w.Against = append(w.Against, f)
-				w.Score--
-			}
+	for _, c := range trade.Causes {
+		if c.On != nil && !c.On(h.Model.Kind) {
+			continue
 		}
-		if len(w.For) > 0 {
+		if w := l.weigh(c); len(w.For) > 0 {
 			out = append(out, w)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Weighed) int { return b.Score - a.Score })
+	slices.SortStableFunc(out, func(a, b Weighed) int {
+		switch {
+		case a.Score > b.Score:
+			return -1
+		case a.Score < b.Score:
+			return 1
+		}
+		return 0
+	})
 	return out
+}
+
+// weigh weighs one cause.
+func (l looking) weigh(c *trade.Cause) Weighed {
+	w := Weighed{Cause: c}
+	scores := map[string]float64{}
+	for _, id := range l.h.Positions() {
+		scores[id] = l.score(c, id)
+	}
+	whole := l.score(c, "")
+	holds := l.holds(c, scores)
+	w.Score, w.At = whole, nil
+	for _, id := range holds {
+		w.Score = max(w.Score, scores[id])
+		w.At = append(w.At, id)
+	}
+	for _, p := range c.Signs {
+		if p.Weight > 0 {
+			w.Most += p.Weight
+		}
+		f := l.found[p.Sign]
+		f.Weight = p.Weight
+		here := slices.DeleteFunc(slices.Clone(f.At), func(id string) bool { return !slices.Contains(holds, id) })
+		there := f.State == Yes && (len(f.At) == 0 || len(here) > 0)
+		f.At = here
+		switch {
+		case f.State == Unknown:
+			w.Open = append(w.Open, f)
+		case there && p.Weight > 0:
+			w.For = append(w.For, f)
+		case there:
+			w.Against = append(w.Against, f)
+		case p.Weight > 1 && f.State == No: // a strong sign that is known to be missing
+			w.Against = append(w.Against, f)
+		}
+	}
+	return w
+}
+
+// score adds up what speaks at a position, or for the head as a whole when it is "".
+func (l looking) score(c *trade.Cause, id string) float64 {
+	facts := map[string][]int{}
+	total := 0.0
+	for _, p := range c.Signs {
+		f := l.found[p.Sign]
+		yes := f.State == Yes && (len(f.At) == 0 || slices.Contains(f.At, id))
+		switch {
+		case yes && p.Weight > 0 && p.Sign.Fact != "":
+			facts[p.Sign.Fact] = append(facts[p.Sign.Fact], p.Weight)
+		case yes:
+			total += float64(p.Weight)
+		case f.State == No && p.Weight > 1:
+			total--
+		}
+	}
+	for _, ws := range facts {
+		slices.SortFunc(ws, func(a, b int) int { return b - a })
+		total += float64(ws[0])
+		for _, w := range ws[1:] {
+			total += float64(w) / 2
+		}
+	}
+	return total
+}
+
+// holds lists the positions a cause holds at: where its weightiest local sign was found, or,
+// when that was found nowhere, where most speaks for it.
+func (l looking) holds(c *trade.Cause, scores map[string]float64) []string {
+	most := 0
+	for _, p := range c.Signs {
+		if f := l.found[p.Sign]; f.State == Yes && len(f.At) > 0 {
+			most = max(most, p.Weight)
+		}
+	}
+	var out []string
+	best := 0.0
+	for _, id := range l.h.Positions() {
+		for _, p := range c.Signs {
+			f := l.found[p.Sign]
+			if p.Weight > 0 && p.Weight == most && f.State == Yes && slices.Contains(f.At, id) && !slices.Contains(out, id) {
+				out = append(out, id)
+				best = max(best, scores[id])
+			}
+		}
+	}
+	return out
+}
+
+// look looks for a sign.
+func (l looking) look(s *trade.Sign) Found {
+	f := l.one(s)
+	if s.Or != nil && f.State != Yes {
+		if o := l.one(s.Or); o.State == Yes || f.State == Unknown {
+			return o
+		}
+	}
+	return f
+}
+
+func (l looking) one(s *trade.Sign) Found {
+	switch {
+	case s.Told != nil:
+		for _, t := range s.Told {
+			if slices.Contains(l.h.Symptoms, t.Code) {
+				return Found{State: Yes}
+			}
+		}
+	case s.Mark != "":
+		if _, ok := l.marked(s.Mark); ok {
+			return Found{State: Yes}
+		}
+	case s.Part != nil:
+		return l.graded(s)
+	case s.Of != nil:
+		return l.measured(s)
+	default:
+		return l.special(s.Special)
+	}
+	return Found{}
+}
+
+func (l looking) marked(grade string) (judge.Feature, bool) {
+	i := slices.IndexFunc(l.j.Own, func(f judge.Feature) bool { return f.Code == trade.MarkCode+"."+grade })
+	if i < 0 {
+		return judge.Feature{}, false
+	}
+	return l.j.Own[i], true
+}
+
+// measured looks at the features of a characteristic: yes where the verdict is out at the
+// sign's side, no when all were read and none is.
+func (l looking) measured(s *trade.Sign) Found {
+	if !s.Of.Exists(l.h.Model.Kind) {
+		return Found{}
+	}
+	var f Found
+	any, all := false, true
+	for _, x := range l.j.All() {
+		if x.Code != s.Of.Code {
+			continue
+		}
+		any = true
+		all = all && len(x.From) > 0 && x.Limit != nil
+		if x.Verdict == gauge.Out && (s.Side == "" || x.Side == s.Side) {
+			f.State = Yes
+			if l.h.Role(x.Position) != "" {
+				f.At = append(f.At, x.Position)
+			}
+		}
+	}
+	if s.Inside {
+		switch {
+		case f.State == Yes:
+			return Found{State: No}
+		case any && all:
+			return Found{State: Yes}
+		}
+		return Found{}
+	}
+	if f.State == Unknown && any && all {
+		f.State = No
+	}
+	return f
+}
+
+// graded looks at what was seen of a part: yes where one of the grades is, no when every
+// position was looked at and none is.
+func (l looking) graded(s *trade.Sign) Found {
+	if !s.Part.Exists(l.h.Model.Kind) {
+		return Found{}
+	}
+	var f Found
+	all := len(l.j.Positions) > 0
+	for _, id := range l.h.Positions() {
+		g := l.h.Grade(s.Part.Code, id)
+		all = all && g != ""
+		if slices.Contains(s.Grades, g) {
+			f.State, f.At = Yes, append(f.At, id)
+		}
+	}
+	if f.State == Unknown && all {
+		f.State = No
+	}
+	if s.Not {
+		f.At = nil
+		f.State = map[State]State{Yes: No, No: Yes}[f.State]
+	}
+	return f
+}
+
+// special looks for what no table can say.
+func (l looking) special(what string) Found {
+	var f Found
+	switch what {
+	case trade.LeakTurns, trade.LeakStays:
+		any := false
+		for _, p := range l.j.Positions {
+			x, ok := p.Feature(trade.VacuumLost.Code)
+			if !ok || len(x.From) == 0 {
+				continue
+			}
+			any = true
+			if x.Suspect == map[string]string{trade.LeakTurns: seating.SuspectValve, trade.LeakStays: seating.SuspectSeat}[what] {
+				f.State, f.At = Yes, append(f.At, p.ID)
+			}
+		}
+		if any && f.State == Unknown {
+			f.State = No
+		}
+	case trade.AlongSweep:
+		any := false
+		for _, p := range l.j.Positions {
+			var reads []trade.Read
+			for _, r := range l.h.Reads(trade.GuideBore.Code, p.ID) {
+				reads = append(reads, trade.Read{ID: r.ID, Spot: r.Spot, Value: r.Value, U: r.U})
+			}
+			w, ok := trade.WearOf(reads)
+			x, _ := p.Feature(trade.GuideClearance.Code)
+			any = any || ok
+			if ok && w.Sweep && x.Verdict >= gauge.Doubt {
+				f.State, f.At = Yes, append(f.At, p.ID)
+			}
+		}
+		if any && f.State == Unknown {
+			f.State = No
+		}
+	case trade.OneWetter:
+		wet := l.graded(&trade.Sign{Part: trade.PortSeen, Grades: []string{"oily"}})
+		if wet.State == Yes && len(wet.At) < len(l.j.Positions) {
+			return wet
+		}
+	case trade.WrongPart:
+		for _, p := range l.h.Parts {
+			if p.New && l.wrong(p) {
+				f.State = Yes
+				if l.h.Role(p.Position) != "" {
+					f.At = append(f.At, p.Position)
+				}
+			}
+		}
+	}
+	return f
+}
+
+// wrong tells whether a new part is not to the maker's figures for a new one.
+func (l looking) wrong(p head.Part) bool {
+	for code, at := range p.Is {
+		lim := l.h.Sheet.LimitOf(head.New, code, string(l.h.Role(p.Position)))
+		if lim != nil && gauge.Judge(gauge.Exact(at), 0, lim.Gauge()).Verdict == gauge.Out {
+			return true
+		}
+	}
+	return false
 }
 
 // Next returns the check that would best separate the leading causes: the sign not known
 // yet whose weights differ most between the first and the best of the others. ok is false
 // when every sign of the leading causes is known.
-func Next(all []Weighed) (s Sign, between []string, ok bool) {
+func Next(all []Weighed) (s *trade.Sign, between []string, ok bool) {
 	if len(all) == 0 {
-		return s, nil, false
+		return nil, nil, false
 	}
 	leading := all[:min(3, len(all))]
 	best := 0
-	for _, f := range leading[0].Open {
-		for _, other := range leading[1:] {
-			if d := gap(f.Weight, weightOf(other.Cause, f.Code)); d > best {
-				best, s, between, ok = d, f.Sign, []string{leading[0].Name, other.Name}, true
-			}
-		}
-		if len(leading) == 1 && f.Weight > best {
-			best, s, between, ok = f.Weight, f.Sign, []string{leading[0].Name}, true
+	consider := func(f Found, other Weighed) {
+		if d := gap(weightOf(leading[0].Cause, f.Sign), weightOf(other.Cause, f.Sign)); d > best {
+			best, s, between, ok = d, f.Sign, []string{leading[0].Name, other.Name}, true
 		}
 	}
 	for _, other := range leading[1:] {
-		for _, f := range other.Open {
-			if d := gap(f.Weight, weightOf(leading[0].Cause, f.Code)); d > best {
-				best, s, between, ok = d, f.Sign, []string{leading[0].Name, other.Name}, true
+		for _, f := range slices.Concat(leading[0].Open, other.Open) {
+			consider(f, other)
+		}
+	}
+	if len(leading) == 1 {
+		for _, f := range leading[0].Open {
+			if f.Weight > best {
+				best, s, between, ok = f.Weight, f.Sign, []string{leading[0].Name}, true
 			}
 		}
 	}
 	return s, between, ok
 }
 
-func gap(a, b int) int {
-	if a < b {
-		return b - a
-	}
-	return a - b
-}
+func gap(a, b int) int { return max(a-b, b-a) }
 
-func weightOf(c Cause, sign string) int {
+func weightOf(c *trade.Cause, s *trade.Sign) int {
 	for _, p := range c.Signs {
-		if p.Sign == sign {
+		if p.Sign == s {
 			return p.Weight
 		}
 	}
 	return 0
-}
-
-func signNamed(code string) Sign {
-	i := slices.IndexFunc(Signs, func(s Sign) bool { return s.Code == code })
-	return Signs[i]
-}
-
-// Named returns the cause with that code.
-func Named(code string) (Cause, bool) {
-	i := slices.IndexFunc(Causes, func(c Cause) bool { return c.Code == code })
-	if i < 0 {
-		return Cause{}, false
-	}
-	return Causes[i], true
 }

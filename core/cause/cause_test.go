@@ -7,81 +7,58 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/cause"
-	"yatai/core/gauge"
+	"yatai/core/head/headtest"
 	"yatai/core/judge"
+	"yatai/core/trade"
 )
 
-// head makes a judgement of one intake and one exhaust with these features.
-func head(intake, exhaust []judge.Feature, own ...judge.Feature) judge.Judgement {
-	return judge.Judgement{Positions: []judge.Position{{ID: "1I1", Features: intake}, {ID: "1E1", Features: exhaust}}, Own: own}
+func weigh(h *headtest.Head) []cause.Weighed { return cause.Weigh(h.Head, judge.Head(h.Head)) }
+
+func scores(all []cause.Weighed) map[string]float64 {
+	out := map[string]float64{}
+	for _, w := range all {
+		out[w.Code] = w.Score
+	}
+	return out
 }
 
-func TestEveryCauseStandsOnSignsThatAre(t *testing.T) {
-	known := map[string]bool{}
-	for _, s := range cause.Signs {
-		assert.False(t, known[s.Code], s.Code)
-		known[s.Code] = true
-		assert.NotEmpty(t, s.Check)
-	}
-	used := map[string]bool{}
-	for _, c := range cause.Causes {
-		assert.NotEmpty(t, c.Mend, c.Code)
-		for _, p := range c.Signs {
-			assert.True(t, known[p.Sign], "%s: %s", c.Code, p.Sign)
-			used[p.Sign] = true
-		}
-	}
-	for code := range known {
-		assert.True(t, used[code], "%s tells nothing", code)
-	}
-	assert.Empty(t, cause.Weigh(cause.Evidence{}), "no evidence, no cause")
+func TestNothingKnownPointsToNothing(t *testing.T) {
+	assert.Empty(t, weigh(headtest.New(t, 2, "IE")))
 }
 
-func TestSinkingSeatOnDryGas(t *testing.T) {
-	out := func(code, side string) judge.Feature {
-		return judge.Feature{Code: code, Position: "1E1", Verdict: gauge.Out, Side: side, From: []uint{1}}
-	}
-	sound := func(code string) judge.Feature {
-		return judge.Feature{Code: code, Verdict: gauge.Sound, From: []uint{2}}
-	}
-	e := cause.Evidence{Judgement: head([]judge.Feature{sound("valve.recession"), sound("lash")}, []judge.Feature{out("valve.recession", "high"), out("lash", "low")}), Story: "The lash was gone again.", Fuel: "pump on dry gas"}
-	all := cause.Weigh(e)
+func TestSinkingSeat(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("valve.recession", "0.4", "1.0").Both("lash", "0.15", "0.40").
+		Read("valve.recession", "1I1 0.6", "2I1 0.6", "1E1 1.56", "2E1 0.6").Read("lash", "1I1 0.20 0.22", "2I1 0.20 0.22", "1E1 0.02 0.04", "2E1 0.20 0.22").
+		See("seat.condition", "1E1", "sunk")
+	h.Symptoms = []string{"lash_lost"}
+	require.NotNil(t, trade.SymptomNamed("lash_lost"))
+	all := weigh(h)
 	require.NotEmpty(t, all)
 	assert.Equal(t, "sinking", all[0].Code)
-	assert.Equal(t, 8, all[0].Score)
-	assert.Len(t, all[0].For, 4)
-	s, between, ok := cause.Next(all)
+	assert.Contains(t, all[0].At, "1E1")
+	sign, between, ok := cause.Next(all)
 	require.True(t, ok)
-	assert.NotEmpty(t, s.Check)
+	assert.NotEmpty(t, sign.Check)
 	assert.Contains(t, between, "seat recession")
 }
 
-func TestLeakThatTurnsSpeaksAgainstTheSeat(t *testing.T) {
-	vac := judge.Feature{Code: "seal.vacuum", Position: "1I1", Verdict: gauge.Out, Note: "the leak turns with the valve: bent or off centre", From: []uint{1}}
-	runs := judge.Feature{Code: "seat.runout", Position: "1E1", Verdict: gauge.Out, Side: "high", From: []uint{2}}
-	all := cause.Weigh(cause.Evidence{Judgement: head([]judge.Feature{vac}, []judge.Feature{runs}), Story: "over-revved"})
-	assert.Equal(t, "bent", all[0].Code)
-	for _, w := range all {
-		if w.Code == "seat_out" {
-			require.Len(t, w.Against, 2, "the leak moves, and it does not fail at every turn")
-			assert.Equal(t, 0, w.Score)
-		}
-	}
+// TestALeakThatTurnsSpeaksAgainstTheSeat: a leak that moves with the valve is the valve's.
+func TestALeakThatTurnsSpeaksAgainstTheSeat(t *testing.T) {
+	turning := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read("test.vacuum", "1I1.0 82", "1I1.90 70", "1I1.180 66", "1I1.270 81").Read("seat.runout", "1I1 0.09")
+	still := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read("test.vacuum", "1I1.0 66", "1I1.90 66", "1I1.180 66", "1I1.270 66").Read("seat.runout", "1I1 0.09")
+	a, b := scores(weigh(turning)), scores(weigh(still))
+	assert.Greater(t, a["bent"], b["bent"])
+	assert.Less(t, a["seat_out"], b["seat_out"])
 }
 
-func TestGradesCountOnlyWhenAllWereLookedAt(t *testing.T) {
-	dry := judge.Feature{Code: "port.condition", Label: "Port: dry", Verdict: gauge.Sound, Finding: 1}
-	over := judge.Feature{Code: "guide.clearance", Position: "1E1", Verdict: gauge.Out, Side: "high", From: []uint{1}}
-	part := cause.Weigh(cause.Evidence{Judgement: head([]judge.Feature{dry}, []judge.Feature{over})})
-	whole := cause.Weigh(cause.Evidence{Judgement: head([]judge.Feature{dry}, []judge.Feature{over, dry})})
-	assert.Equal(t, "guide_worn", part[0].Code)
-	score := func(all []cause.Weighed) int {
-		for _, w := range all {
-			if w.Code == "guide_worn" {
-				return w.Score
-			}
-		}
-		return -99
+// TestCausesAreOfTheHead: what a head does not have does not fail.
+func TestCausesAreOfTheHead(t *testing.T) {
+	make := func(drive string) map[string]float64 {
+		h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.08").Read("stem.dia", "1E1.top 7.96").Read("guide.bore", "1E1.top.A 8.10", "1E1.top.B 8.04")
+		h.Model.Kind.Drive = drive
+		return scores(weigh(h))
 	}
-	assert.Greater(t, score(part), score(whole), "one dry port says nothing; all dry speak against it")
+	assert.Contains(t, make(trade.Rocker), "geometry")
+	assert.NotContains(t, make(trade.Bucket), "geometry")
+	assert.Contains(t, make(trade.Bucket), "guide_worn")
 }

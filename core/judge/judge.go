@@ -1,69 +1,33 @@
+// Package judge turns what was read and seen of a head into verdicts: every characteristic of
+// every place against the limits of the head's sheet, with the reason and the doubt, up to
+// the worst of a position and of the head. Head is its door; Judgement.Offers says what can
+// be done about a finding, and what forbids the rest.
+//
+// It judges what stands: at every spot the latest reading of any stage. What was received is
+// Head of head.Until(head.AsReceived).
 package judge
 
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
-	"yatai/core/valvetrain"
+	"yatai/core/trade"
 )
-
-// Reading is one current reading of a head.
-type Reading struct {
-	ID             uint
-	Characteristic string
-	Spot           Spot
-	Value          gauge.Value
-	U              length.Length // expanded uncertainty of its tool
-	Tool           string
-}
-
-// Limit is one line of a limit sheet. Role is intake, exhaust, long, cross, diagonal,
-// or empty for any. Set is service, target, new or class.
-type Limit struct {
-	Characteristic string
-	Role           string
-	Set            string
-	Low, High      *length.Length
-	Near           length.Length
-	Source         string
-	Unit           length.Unit // of what is not a length
-}
-
-// Sets are the limit sets a sheet can have besides the service limits everything is
-// judged by: work done here is held against the target too, a rules check against the
-// class rule, and a part bought in against the maker's figures for a new one.
-var Sets = []struct{ Code, Label string }{{"service", "Service limits"}, {"target", "Shop targets"}, {"new", "New parts"}, {"class", "Class rule"}}
-
-func (l Limit) gauge() gauge.Limit { return gauge.Limit{Low: l.Low, High: l.High, Near: l.Near} }
-
-// Text writes the limit in a unit: "0.020 to 0.060 mm", "0.08 mm max".
-func (l Limit) Text(u length.Unit) string {
-	if l.Unit.Size != 0 {
-		u = l.Unit
-	}
-	show := func(x *length.Length) string { return strings.TrimSuffix(u.Text(*x), " "+u.Name) }
-	switch {
-	case l.Low == nil && l.High == nil:
-		return "no limit"
-	case l.Low == nil:
-		return show(l.High) + " " + u.Name + " max"
-	case l.High == nil:
-		return show(l.Low) + " " + u.Name + " min"
-	}
-	return show(l.Low) + " to " + show(l.High) + " " + u.Name
-}
 
 // Held is a feature held against another set of limits than the one that judges it.
 type Held struct {
-	Limit   Limit
+	Limit   head.Limit
 	Verdict gauge.Verdict
 }
 
-// Feature is one characteristic judged at one position, or of the head as a whole.
+// Feature is one characteristic judged at one place, or of the head as a whole; or a part
+// that was looked at.
 type Feature struct {
 	Code     string
 	Label    string
@@ -75,7 +39,8 @@ type Feature struct {
 	Bracket  bool           // Low and High are the two leaves
 	Mean     *length.Length // of the readings, rounded once; nil for a bracket or a single one
 	U        length.Length
-	Limit    *Limit
+	PInside  float64 // how likely the true value is inside; meaningless without a limit
+	Limit    *head.Limit
 	By       length.Length // how far past the limit, when out
 	Side     string
 	Settle   string // tool that would tell, when in doubt
@@ -86,6 +51,8 @@ type Feature struct {
 	Words    []string
 	Held     []Held // the sheet's other sets
 	Finding  uint   // the finding it speaks of, when eyes saw it
+	Grade    string // of that
+	Suspect  string // what a failed vacuum test points to: see seating
 }
 
 // in is the unit f is shown in, u being the person's for lengths.
@@ -105,7 +72,7 @@ func (f Feature) Against(set string) (Held, bool) {
 	return f.Held[i], true
 }
 
-// Key names the feature on its head: "guide.clearance@2E1".
+// Key names the feature on its head: "guide.clearance@2E1", "face.line/long".
 func (f Feature) Key() string {
 	k := f.Code
 	if f.Position == "" && f.Role != "" {
@@ -126,14 +93,25 @@ type Position struct {
 }
 
 // Feature returns the position's feature with that code.
-func (p Position) Feature(code string) (Feature, bool) { return featureOf(p.Features, code) }
-
-func featureOf(fs []Feature, code string) (Feature, bool) {
-	i := slices.IndexFunc(fs, func(f Feature) bool { return f.Code == code })
+func (p Position) Feature(code string) (Feature, bool) {
+	i := slices.IndexFunc(p.Features, func(f Feature) bool { return f.Code == code })
 	if i < 0 {
 		return Feature{}, false
 	}
-	return fs[i], true
+	return p.Features[i], true
+}
+
+// Speaks returns the position's features that say something about a reading of code: its
+// own, and what is derived from it.
+func (p Position) Speaks(code string) []Feature {
+	var out []Feature
+	for _, f := range p.Features {
+		c, _ := trade.ByCode(f.Code)
+		if f.Code == code || slices.ContainsFunc(c.From, func(from *trade.Characteristic) bool { return from.Code == code }) {
+			out = append(out, f)
+		}
+	}
+	return out
 }
 
 // Judgement is a whole head judged.
@@ -142,6 +120,7 @@ type Judgement struct {
 	Own       []Feature // of the head itself
 	Worst     gauge.Verdict
 
+	head  *head.Head
 	byKey map[string]*Feature
 }
 
@@ -177,188 +156,69 @@ func (j Judgement) Position(id string) (Position, bool) {
 	return j.Positions[i], true
 }
 
-// Sheet is what a head is judged by.
-type Sheet struct {
-	Layout layout.Layout
-	Limits []Limit
-	Tools  map[string][]gauge.Tool // the shop's tools by kind, to name one that would settle a doubt
-	Own    []Characteristic        // the shop's own
-	Set    string                  // the set that judges, where it has a limit; else the service limits do
-	Given  map[string]length.Length
-
-	index map[limitKey]*Limit // of Limits, made by Head
-}
-
-type limitKey struct{ set, code, role string }
-
-// indexed returns the sheet with its limits indexed: a head is judged by thousands of
-// look-ups. The first of equal lines counts.
-func (s Sheet) indexed() Sheet {
-	s.index = make(map[limitKey]*Limit, len(s.Limits))
-	for i := range s.Limits {
-		l := &s.Limits[i]
-		if k := (limitKey{l.Set, l.Characteristic, l.Role}); s.index[k] == nil {
-			s.index[k] = l
-		}
+// Complies answers a rules check or a part bought in: whether every limit of the class rule,
+// or of the maker's new parts, is met; nil while one of them is not read or too close to
+// tell, and for other kinds of intake.
+func (j Judgement) Complies() *bool {
+	set := j.head.Governing()
+	if set == "" {
+		return nil
 	}
-	return s
-}
-
-// limit returns the limit that judges a characteristic and role, or nil.
-func (s Sheet) limit(code, role string) *Limit {
-	if l := s.limitOf(s.Set, code, role); l != nil {
-		return l
-	}
-	return s.limitOf("service", code, role)
-}
-
-// Limit returns the limit that judges a characteristic and role, or nil.
-func (s Sheet) Limit(code, role string) *Limit { return s.limit(code, role) }
-
-// LimitOf returns the limit of one set for a characteristic and role, or nil.
-func (s Sheet) LimitOf(set, code, role string) *Limit { return s.limitOf(set, code, role) }
-
-func (s Sheet) limitOf(set, code, role string) *Limit {
-	if s.index != nil {
-		if l := s.index[limitKey{set, code, role}]; l != nil || role == "" {
-			return l
-		}
-		return s.index[limitKey{set, code, ""}]
-	}
-	for i := range s.Limits {
-		l := &s.Limits[i]
-		if l.Characteristic == code && l.Set == set && (l.Role == role || l.Role == "") {
-			return l
-		}
-	}
-	return nil
-}
-
-// characteristics are the product's and the shop's own.
-func (s Sheet) characteristics() []Characteristic {
-	if len(s.Own) == 0 {
-		return Characteristics
-	}
-	return slices.Concat(Characteristics, s.Own)
-}
-
-// byCode returns the characteristic with that code, the product's or the shop's own.
-func (s Sheet) byCode(code string) (Characteristic, bool) {
-	if c, ok := ByCode(code); ok {
-		return c, true
-	}
-	for _, c := range s.Own {
-		if c.Code == code {
-			return c, true
-		}
-	}
-	return Characteristic{}, false
-}
-
-// line is one line of the form that every position of a role is judged on: a
-// characteristic and its feature with nothing read yet.
-type line struct {
-	c     Characteristic
-	blank Feature
-}
-
-// lines returns the form of a role: what the sheet has a limit for, what was read on this
-// head, and what is always derived.
-func (s Sheet) lines(role layout.Role, by map[string]map[string][]Reading) []line {
-	var out []line
-	all := s.characteristics()
-	for i := range all {
-		c := &all[i]
-		if c.Where != AtPosition || c.Of != "" {
+	yes, no := true, false
+	open, any := false, false
+	for _, f := range j.All() {
+		if f.Limit == nil || f.Limit.Set != set {
 			continue
 		}
-		f := s.with(*c, "", string(role))
-		if f.Limit == nil && (c.Feeds != "" || c.Derived && !derived[c.Code].always || !c.Derived && by[c.Code] == nil) {
-			continue
+		any = true
+		switch f.Verdict {
+		case gauge.Out, gauge.Renew:
+			return &no
+		case gauge.Unread, gauge.Doubt:
+			open = true
 		}
-		out = append(out, line{*c, f})
 	}
-	return out
+	if open || !any {
+		return nil
+	}
+	return &yes
 }
 
-// with returns the feature of a characteristic, not judged yet.
-func (s Sheet) with(c Characteristic, position, role string) Feature {
-	code := c.Code
-	if c.LimitOf != "" {
-		code = c.LimitOf
-	}
-	f := Feature{Code: c.Code, Label: c.Label, Position: position, Role: role, Unit: c.Unit, Words: c.Words, Limit: s.limit(code, role)}
-	if f.Limit != nil && c.Unit.Size != 0 {
-		l := *f.Limit
-		l.Unit, f.Limit = c.Unit, &l
-	}
-	return f
+// judging is a head being judged.
+type judging struct {
+	h     *head.Head
+	sheet head.Sheet
+	tools map[string][]gauge.Tool // by kind
 }
 
-// hold holds a feature that was read against the sheet's other sets.
-func (s Sheet) hold(f *Feature) {
-	if len(f.From) == 0 {
-		return
-	}
-	for _, set := range Sets {
-		l := s.limitOf(set.Code, f.Code, f.Role)
-		if l == nil || f.Limit != nil && f.Limit.Set == set.Code {
-			continue
-		}
-		h := Held{Limit: *l}
-		h.Limit.Unit = f.Unit
-		if f.Bracket {
-			h.Verdict = gauge.Judge(gauge.Between(f.Low, f.High), 0, l.gauge()).Verdict
-		} else {
-			h.Verdict = max(gauge.Judge(gauge.Exact(f.Low), f.U, l.gauge()).Verdict, gauge.Judge(gauge.Exact(f.High), f.U, l.gauge()).Verdict)
-		}
-		f.Held = append(f.Held, h)
-	}
-}
-
-// Head judges a whole head: readings must be current ones, one per spot, and findings
-// those that stand. A guide's clearance is derived: its largest value is held against the
-// upper limit, its smallest against the lower, both with the doubt of both tools. What was
-// not read is Unread; what has no limit on the sheet is Unread with a note that says so.
-func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
-	s = s.indexed()
-	by := map[string]map[string][]Reading{}
-	for _, r := range readings {
-		if by[r.Characteristic] == nil {
-			by[r.Characteristic] = map[string][]Reading{}
-		}
-		by[r.Characteristic][r.Spot.Position] = append(by[r.Characteristic][r.Spot.Position], r)
+// Head judges a head by what stands. A guide's clearance is derived: its largest value is
+// held against the upper limit, its smallest against the lower, both with the doubt of both
+// tools. What was not read is Unread; what has no limit on the sheet is Unread with a note
+// that says so.
+func Head(h *head.Head) Judgement {
+	s := judging{h, h.Sheet.Indexed(), map[string][]gauge.Tool{}}
+	for _, t := range h.Tools {
+		s.tools[t.Kind] = append(s.tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
 	}
 	lines := map[layout.Role][]line{}
-	base := by["test.baseline"]["H"]
-	var j Judgement
-	for _, v := range s.Layout.Valves {
+	seen := h.Seen()
+	j := Judgement{head: h}
+	for _, v := range h.Model.Layout.Valves {
 		if lines[v.Role] == nil {
-			lines[v.Role] = s.lines(v.Role, by)
+			lines[v.Role] = s.lines(v.Role)
 		}
 		p := Position{ID: v.ID, Role: v.Role}
-		at := func(code string) []Reading {
-			if code == "test.baseline" {
-				return base
-			}
-			return by[code][v.ID]
-		}
 		for _, l := range lines[v.Role] {
-			c, f := l.c, l.blank
+			f := l.blank
 			f.Position = v.ID
-			if c.Derived {
-				derived[c.Code].judge(s, &f, at)
-			} else {
-				s.judge(&f, at(c.Code))
-			}
-			s.hold(&f)
-			if f.Limit != nil && (!c.Derived || c.LimitOf == "" || len(f.From) > 0) || len(f.From) > 0 {
+			s.work(l.c, &f)
+			if f.Limit != nil && (l.c.LimitOf == nil || len(f.From) > 0) || len(f.From) > 0 {
 				p.Features = append(p.Features, f)
 			}
 		}
-		for _, x := range findings {
-			if x.Position == v.ID && x.Part != Mark {
-				p.Features = append(p.Features, x.feature(v.Role))
+		for _, x := range seen {
+			if x.Position == v.ID && x.Part != trade.MarkCode {
+				p.Features = append(p.Features, featureOf(x, v.Role))
 			}
 		}
 		for _, f := range p.Features {
@@ -366,10 +226,10 @@ func Head(s Sheet, readings []Reading, findings ...Finding) Judgement {
 		}
 		j.Positions = append(j.Positions, p)
 	}
-	j.Own = s.own(by)
-	for _, x := range findings {
-		if x.Part == Mark || x.Position == "" {
-			j.Own = append(j.Own, x.feature(""))
+	j.Own = s.own()
+	for _, x := range seen {
+		if x.Part == trade.MarkCode || h.Role(x.Position) == "" {
+			j.Own = append(j.Own, featureOf(x, ""))
 		}
 	}
 	j.index()
@@ -391,85 +251,180 @@ func (j *Judgement) index() {
 	add(j.Own)
 }
 
-// own judges what belongs to the head itself: face lines by direction, thickness, what is
-// read per cylinder, journal or once, and the spreads.
-func (s Sheet) own(by map[string]map[string][]Reading) []Feature {
-	var out []Feature
-	words := map[string]string{"long": "lengthwise", "cross": "crosswise", "diagonal": "diagonal"}
-	for _, kind := range []string{"long", "cross", "diagonal"} {
-		c, _ := ByCode("face.line")
-		f := s.with(c, "", kind)
-		f.Label = "Face, " + words[kind]
-		var rs []Reading
-		for _, l := range s.Layout.Lines {
-			if l.Kind == kind {
-				rs = append(rs, by["face.line"][l.Name]...)
-			}
-		}
-		s.judge(&f, rs)
-		s.hold(&f)
-		out = append(out, f)
+// featureOf is a finding as something judged.
+func featureOf(x head.Finding, role layout.Role) Feature {
+	p, _ := trade.PartNamed(x.Part)
+	g, _ := p.Grade(x.Grade)
+	f := Feature{Code: x.Part, Label: p.Label + ": " + g.Label, Position: x.Position, Role: string(role), Verdict: g.Verdict, Note: g.Line, Finding: x.ID, Grade: x.Grade}
+	if x.Note != "" {
+		f.Note = x.Note + " (" + g.Line + ")"
 	}
-	for _, c := range s.characteristics() {
-		roles := []string{""}
-		if c.Where == AtPosition {
-			if c.Of == "" {
-				continue
-			}
-			roles = []string{string(layout.Intake), string(layout.Exhaust)}
-		}
-		if c.Where == AtLine {
+	if x.Part == trade.MarkCode { // a role of its own tells one mark's key from another's
+		f.Code, f.Label, f.Position, f.Role = trade.MarkCode+"."+x.Grade, g.Label, "", "m"+strconv.FormatUint(uint64(x.ID), 10)
+	}
+	return f
+}
+
+// line is one line of the form that every position of a role is judged on: a
+// characteristic and its feature with nothing read yet.
+type line struct {
+	c     *trade.Characteristic
+	blank Feature
+}
+
+// lines returns the form of a role: what the sheet has a limit for, what was read on this
+// head, and what is always derived.
+func (s *judging) lines(role layout.Role) []line {
+	var out []line
+	all := s.sheet.Characteristics()
+	for i := range all {
+		c := &all[i]
+		if c.Where != trade.AtPosition || c.Of != nil || !c.Exists(s.h.Model.Kind) {
 			continue
 		}
-		for _, role := range roles {
-			f := s.with(c, "", role)
-			if f.Limit == nil && (c.Derived || c.Feeds != "" || by[c.Code] == nil && c.Code != "head.thickness") {
-				continue
-			}
-			rs := s.row(by, c, role)
-			switch {
-			case c.Of != "":
-				s.spread(&f, rs)
-			case c.Code == "face.flatness":
-				s.flatness(&f, by["face.grid"])
-			default:
-				s.judge(&f, rs)
-			}
-			if c.Code == "head.thickness" {
-				f.Label = "Thickness, least"
-				if len(rs) > 1 {
-					f.Note = fmt.Sprintf("largest less smallest %s", f.High-f.Low)
-				}
-			}
-			s.hold(&f)
-			if f.Limit != nil || len(f.From) > 0 || c.Code == "head.thickness" {
-				out = append(out, f)
-			}
+		f := s.blank(c, "", string(role))
+		if f.Limit == nil && (c.NoLimit || c.Derived() && !c.Always || !c.Derived() && !s.h.Read(c.Code)) {
+			continue
 		}
+		out = append(out, line{c, f})
 	}
 	return out
 }
 
-// row collects the readings of c, or of what it is derived of, in the head's order; of one
-// role where there is one.
-func (s Sheet) row(by map[string]map[string][]Reading, c Characteristic, role string) []Reading {
-	if c.Of != "" {
-		c, _ = s.byCode(c.Of)
+// blank returns the feature of a characteristic, not judged yet.
+func (s *judging) blank(c *trade.Characteristic, position, role string) Feature {
+	code := c.Code
+	if c.LimitOf != nil {
+		code = c.LimitOf.Code
 	}
-	var rs []Reading
-	seen := map[string]bool{}
-	for _, sp := range c.Spots(s.Layout) {
-		if v, valve := s.Layout.Valve(sp.Position); seen[sp.Position] || valve && role != "" && string(v.Role) != role {
+	f := Feature{Code: c.Code, Label: c.Label, Position: position, Role: role, Unit: c.Unit, Words: c.Words, Limit: s.limit(code, role)}
+	if f.Limit != nil && c.Unit.Size != 0 {
+		l := *f.Limit
+		l.Unit, f.Limit = c.Unit, &l
+	}
+	return f
+}
+
+// limit is the limit that judges a characteristic and role, or nil.
+func (s *judging) limit(code, role string) *head.Limit {
+	if set := s.h.Governing(); set != "" {
+		if l := s.sheet.LimitOf(set, code, role); l != nil {
+			return l
+		}
+	}
+	return s.sheet.LimitOf(head.Service, code, role)
+}
+
+// work judges a feature of one place: by its readings, or by what follows from others.
+func (s *judging) work(c *trade.Characteristic, f *Feature) {
+	rs := s.h.Reads(c.Code, f.Position)
+	switch {
+	case len(rs) > 0 || c.Work == nil:
+		s.judge(f, rs)
+	default:
+		s.derive(c, f)
+	}
+	s.hold(f)
+}
+
+// place is a place of the head as a derivation sees it.
+type place struct {
+	s        *judging
+	position string
+	role     layout.Role
+}
+
+func (p place) Role() layout.Role     { return p.role }
+func (p place) Layout() layout.Layout { return p.s.h.Model.Layout }
+
+func (p place) Figure(f *trade.Figure) (length.Length, bool) {
+	v, _, ok := p.s.h.Figure(f, p.role)
+	return v, ok
+}
+
+// Reads returns what stands here; of what is read on the head, everything ever read: the
+// day's own baseline belongs to the readings made after it.
+func (p place) Reads(c *trade.Characteristic) []trade.Read {
+	rs := p.s.h.Reads(c.Code, p.position)
+	if c.Where == trade.AtHead {
+		rs = p.s.h.Ever(c.Code)
+	}
+	if len(rs) == 0 {
+		return nil
+	}
+	return head.ReadsOf(rs)
+}
+
+// derive judges what follows from other readings: its least against the lower limit, its
+// most against the upper.
+func (s *judging) derive(c *trade.Characteristic, f *Feature) {
+	at := place{s, f.Position, layout.Role(f.Role)}
+	d, ok := c.Work(at)
+	if !ok {
+		return
+	}
+	f.From = d.From
+	if d.Unknown != "" {
+		f.Note, f.Limit = d.Unknown, nil
+		return
+	}
+	f.Low, f.High, f.Bracket, f.Mean, f.U, f.Note = d.Low, d.High, d.Bracket, d.Mean, d.U, d.Note
+	if f.Limit == nil && d.Instead != nil {
+		f.Limit = &head.Limit{Characteristic: c.Code, Role: f.Role, Set: head.Service, Low: d.Instead.Low, High: d.Instead.High, Near: d.Instead.Near, Source: d.Instead.Source, Unit: c.Unit}
+	}
+	if f.Limit == nil {
+		f.Note = strings.TrimPrefix(f.Note+"; the sheet has no limit for it", "; ")
+		return
+	}
+	f.PInside = 1
+	ends := []struct {
+		value gauge.Value
+		limit gauge.Limit
+	}{{gauge.Exact(d.Low), gauge.Limit{Low: f.Limit.Low, Near: f.Limit.Near}}, {gauge.Exact(d.High), gauge.Limit{High: f.Limit.High, Near: f.Limit.Near}}}
+	if d.Bracket {
+		ends = ends[:1]
+		ends[0].value, ends[0].limit = gauge.Between(d.Low, d.High), f.Limit.Gauge()
+	}
+	for _, end := range ends {
+		r := gauge.Judge(end.value, f.U, end.limit)
+		if r.Side != "" {
+			f.PInside = min(f.PInside, gauge.PInside(end.value, f.U, end.limit))
+		}
+		if r.Verdict > f.Verdict || f.Side == "" && r.Side != "" {
+			f.Verdict = max(f.Verdict, r.Verdict)
+			f.settle(func() []gauge.Tool { return s.toolsFor(c.From[0], d.Rest) }, end.value, r, end.limit)
+		}
+	}
+	if c.Code == trade.VacuumLost.Code && f.Limit.High != nil && f.Verdict == gauge.Out {
+		f.Suspect = trade.SuspectOf(at.Reads(trade.VacuumTurned), at.Reads(trade.VacuumBlanked), *f.Limit.High)
+		f.Note = trade.SuspectSays[f.Suspect]
+	}
+}
+
+// hold holds a feature that was read against the sheet's other sets.
+func (s *judging) hold(f *Feature) {
+	if len(f.From) == 0 {
+		return
+	}
+	for _, set := range head.Sets {
+		l := s.sheet.LimitOf(set.Code, f.Code, f.Role)
+		if l == nil || f.Limit != nil && f.Limit.Set == set.Code {
 			continue
 		}
-		seen[sp.Position] = true
-		rs = append(rs, by[c.Code][sp.Position]...)
+		h := Held{Limit: *l}
+		h.Limit.Unit = f.Unit
+		if f.Bracket {
+			h.Verdict = gauge.Judge(gauge.Between(f.Low, f.High), 0, l.Gauge()).Verdict
+		} else {
+			h.Verdict = max(gauge.Judge(gauge.Exact(f.Low), f.U, l.Gauge()).Verdict, gauge.Judge(gauge.Exact(f.High), f.U, l.Gauge()).Verdict)
+		}
+		f.Held = append(f.Held, h)
 	}
-	return rs
 }
 
 // judge holds each reading against the limit; the worst decides.
-func (s Sheet) judge(f *Feature, rs []Reading) {
+func (s *judging) judge(f *Feature, rs []head.Reading) {
+	f.PInside = 1
 	for i, r := range rs {
 		lo, hi := r.Value.At, r.Value.At
 		if r.Value.Bracket {
@@ -479,11 +434,16 @@ func (s Sheet) judge(f *Feature, rs []Reading) {
 		f.U = max(f.U, r.U)
 		var res gauge.Result
 		if f.Limit != nil {
-			res = gauge.Judge(r.Value, r.U, f.Limit.gauge())
+			res = gauge.Judge(r.Value, r.U, f.Limit.Gauge())
+			f.PInside = min(f.PInside, gauge.PInside(r.Value, r.U, f.Limit.Gauge()))
 		}
 		if i == 0 || res.Verdict > f.Verdict || f.Bracket && hi > f.High {
 			f.At = r.Spot.At()
-			f.settle(func() []gauge.Tool { return s.toolsFor(f.Code, 0) }, r.Value, res, f.Limit)
+			lim := gauge.Limit{}
+			if f.Limit != nil {
+				lim = f.Limit.Gauge()
+			}
+			f.settle(func() []gauge.Tool { return s.toolsOf(f.Code) }, r.Value, res, lim)
 		}
 		if i == 0 || f.Bracket && hi > f.High {
 			f.Low, f.High = lo, hi
@@ -505,81 +465,32 @@ func (s Sheet) judge(f *Feature, rs []Reading) {
 	}
 }
 
-// At writes where within its position, or which line, a spot is.
-func (s Spot) At() string {
-	if s.Place == "" {
-		return s.Position
-	}
-	return strings.TrimSpace(s.Place + " " + s.Dir)
+func (s *judging) toolsOf(code string) []gauge.Tool {
+	c, _ := s.sheet.Characteristic(code)
+	return s.toolsFor(&c, 0)
 }
 
-// toolsFor returns the tools a characteristic is read with, each with the doubt the
-// figure would have: other is the doubt of what else goes into it.
-func (s Sheet) toolsFor(code string, other length.Length) []gauge.Tool {
-	c, _ := ByCode(code)
+// toolsFor returns the tools a characteristic is read with, each with the doubt the figure
+// would have: rest is the doubt of what else goes into it.
+func (s *judging) toolsFor(c *trade.Characteristic, rest length.Length) []gauge.Tool {
 	var out []gauge.Tool
-	for _, t := range s.Tools[c.ToolKind] {
-		out = append(out, gauge.Tool{Name: t.Name, U: length.RSS(t.U, other)})
+	for _, kind := range c.Tools {
+		for _, t := range s.tools[kind] {
+			out = append(out, gauge.Tool{Name: t.Name, U: length.RSS(t.U, rest)})
+		}
 	}
 	return out
 }
 
 // settle notes how far past a limit a value is and which of the tools would end a doubt.
-func (f *Feature) settle(tools func() []gauge.Tool, v gauge.Value, r gauge.Result, l *Limit) {
+func (f *Feature) settle(tools func() []gauge.Tool, v gauge.Value, r gauge.Result, l gauge.Limit) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
 	if r.Verdict == gauge.Doubt && !v.Bracket {
 		ts := tools()
-		if i := gauge.Settle(v.At, l.gauge(), ts); i >= 0 {
+		if i := gauge.Settle(v.At, l, ts); i >= 0 {
 			f.Settle = ts[i].Name
 		}
 	}
-}
-
-func places(rs []Reading) valvetrain.Places {
-	var p valvetrain.Places
-	at := map[string]*[]length.Length{"top": &p.Top, "middle": &p.Middle, "bottom": &p.Bottom}
-	for _, r := range rs {
-		if place := at[r.Spot.Place]; place != nil {
-			*place = append(*place, r.Value.At)
-		}
-	}
-	return p
-}
-
-func maxU(rs []Reading) length.Length {
-	var u length.Length
-	for _, r := range rs {
-		u = max(u, r.U)
-	}
-	return u
-}
-
-// generalClearance is the general table: guide clearance by stem diameter, micrometres,
-// general trade values.
-var generalClearance = []struct {
-	upTo                         length.Length
-	inLow, inHigh, exLow, exHigh length.Length
-}{
-	{7 * mm, 15, 45, 25, 60}, {9 * mm, 20, 55, 35, 70}, {12 * mm, 30, 70, 50, 90}, {16 * mm, 45, 90, 70, 120},
-}
-
-// General returns the general table's clearance limit for a stem of 5 to 16 mm, nil
-// outside that.
-func General(role string, stem length.Length) *Limit {
-	if stem < 5*mm {
-		return nil
-	}
-	for _, g := range generalClearance {
-		if stem > g.upTo {
-			continue
-		}
-		lo, hi := g.inLow*length.Micrometre, g.inHigh*length.Micrometre
-		if role == string(layout.Exhaust) {
-			lo, hi = g.exLow*length.Micrometre, g.exHigh*length.Micrometre
-		}
-		return &Limit{Characteristic: "guide.clearance", Role: role, Set: "service", Low: &lo, High: &hi, Near: 5 * length.Micrometre, Source: "general table"}
-	}
-	return nil
 }
 
 // Figure writes what was read, without its unit: "0.038 to 0.127", "1.60".
@@ -588,7 +499,7 @@ func (f Feature) Figure(u length.Unit) string {
 		return ""
 	}
 	if f.Words != nil {
-		return Characteristic{Words: f.Words}.Show(f.Low, u)
+		return trade.Characteristic{Words: f.Words}.Show(f.Low, u)
 	}
 	u = f.in(u)
 	if f.Low == f.High {
@@ -597,19 +508,21 @@ func (f Feature) Figure(u length.Unit) string {
 	return u.In(f.Low, u.Places()) + " to " + u.In(f.High, u.Places())
 }
 
-// Says puts the verdict in a colleague's words: "0.012 mm over. Ream ... or new guide."
+// Says puts the verdict in a colleague's words: "0.012 mm over at L2."
 func (f Feature) Says(u length.Unit) string {
 	if f.Finding != 0 {
 		return f.Note
 	}
 	if f.Words != nil && len(f.From) > 0 {
-		return f.Words[min(1, int(f.Low/mm))] + "."
+		return f.Words[min(1, int(f.Low/length.Millimetre))] + "."
 	}
 	u = f.in(u)
 	switch f.Verdict {
 	case gauge.Out:
-		word := map[string]string{"high": "over", "low": "under"}[f.Side]
-		s := fmt.Sprintf("%s %s", strings.TrimSpace(u.In(f.By, u.Places())+" "+u.Name), word)
+		s := strings.TrimSpace(u.In(f.By, u.Places())+" "+u.Name) + " over"
+		if f.Side == trade.Low {
+			s = strings.TrimSuffix(s, "over") + "under"
+		}
 		if f.At != "" && f.At != f.Position {
 			s += " at " + f.At
 		}
@@ -646,19 +559,31 @@ func (f Feature) Why(u length.Unit) string {
 	if f.Bracket {
 		doubt = "known only between the two leaves"
 	}
-	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, map[bool]string{true: "1 reading", false: fmt.Sprint(len(f.From), " readings")}[len(f.From) == 1]) + f.Compares(u)
+	behind := fmt.Sprint(len(f.From), " readings")
+	if len(f.From) == 1 {
+		behind = "1 reading"
+	}
+	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, behind) + f.Compares(u)
 }
 
 // setWord is what a limit of a set is called in a sentence.
 func setWord(set string) string {
-	return map[string]string{"target": "shop target", "class": "class rule", "new": "new part"}[set] + map[bool]string{true: "limit"}[set == "service" || set == ""]
+	switch set {
+	case head.Target:
+		return "shop target"
+	case head.Class:
+		return "class rule"
+	case head.New:
+		return "new part"
+	}
+	return "limit"
 }
 
 // Compares says what f is against the sheet's other sets, each as a sentence.
 func (f Feature) Compares(u length.Unit) string {
 	var b strings.Builder
 	for _, h := range f.Held {
-		if h.Limit.Set == "new" {
+		if h.Limit.Set == head.New {
 			continue // a worn part is no new one
 		}
 		fmt.Fprintf(&b, " Against the %s %s (%s): %s.", setWord(h.Limit.Set), h.Limit.Text(u), h.Limit.Source, h.Verdict.Label())

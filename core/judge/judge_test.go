@@ -7,159 +7,273 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 )
 
-const mm = length.Millimetre
+const (
+	mm = length.Millimetre
+	um = length.Micrometre
+)
 
-func ptr(l length.Length) *length.Length { return &l }
-
-func twin(t *testing.T) layout.Layout {
+// feature judges a head and takes one of its features.
+func feature(t *testing.T, h *headtest.Head, key string) judge.Feature {
 	t.Helper()
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: 2, Pattern: "IE", Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 40 * mm, ExhaustHead: 36 * mm})
-	require.NoError(t, err)
-	return l
+	f, ok := judge.Head(h.Head).Feature(key)
+	require.True(t, ok, key)
+	return f
 }
 
-func TestReadValues(t *testing.T) {
-	lines, _ := judge.ByCode("face.line")
-	for text, want := range map[string]gauge.Value{
-		"0.05 0.06": gauge.Between(50_000, 60_000), "0.05/0.06": gauge.Between(50_000, 60_000), "0.05 / 0.06": gauge.Between(50_000, 60_000),
-		"2 3 thou": gauge.Between(50_800, 76_200), "2 thou 3 thou": gauge.Between(50_800, 76_200), "0.03": gauge.Between(0, 30_000), "0.03 mm": gauge.Between(0, 30_000),
-		"0,05 0,06": gauge.Between(50_000, 60_000),
-	} {
-		got, err := lines.Read(text, length.MM)
-		require.NoError(t, err, text)
-		assert.Equal(t, want, got, text)
-	}
-	for _, text := range []string{"0.06 0.05", "0.05 0.05", "0", "-0.1", "0.05 x", "a b", "1 2 3 4 5", ""} {
-		_, err := lines.Read(text, length.MM)
-		assert.Error(t, err, text)
-	}
-	bore, _ := judge.ByCode("guide.bore")
-	_, err := bore.Read("0.3543", length.MM)
-	assert.ErrorContains(t, err, "write the unit", "questioned, not guessed")
-	_, err = bore.Read("9.0", length.In)
-	assert.ErrorContains(t, err, "9.0 mm would be")
-}
-
-func TestSpotsFollowTheLayout(t *testing.T) {
-	l := twin(t)
-	bore, _ := judge.ByCode("guide.bore")
-	spots := bore.Spots(l)
-	assert.Len(t, spots, 4*3*2)
-	assert.Equal(t, "1I1.top.A", spots[0].Key())
-	assert.Equal(t, "2E1.bottom.B", spots[len(spots)-1].Key())
-	lines, _ := judge.ByCode("face.line")
-	assert.Len(t, lines.Spots(l), len(l.Lines))
+// guide is a head with one guide and stem read.
+func guide(t *testing.T, bore, stem string) *headtest.Head {
+	return headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.06").Both("stem.dia", "7.94", "").
+		Read("guide.bore", "1I1.top.A "+bore).Read("stem.dia", "1I1.top "+stem)
 }
 
 // TestDoubtNamesATool judges one clearance between the limit and the doubt of its gauge.
 func TestDoubtNamesATool(t *testing.T) {
-	s := judge.Sheet{Layout: twin(t), Limits: []judge.Limit{{Characteristic: "guide.clearance", Role: "intake", Set: "service", Low: ptr(20_000), High: ptr(60_000), Source: "leaflet"}},
-		Tools: map[string][]gauge.Tool{"bore gauge": {{Name: "fine", U: 2000}, {Name: "coarse", U: 9000}}, "caliper": {{Name: "caliper", U: 1}}}}
-	at := func(bore length.Length, u length.Length) judge.Feature {
-		j := judge.Head(s, []judge.Reading{
-			{ID: 1, Characteristic: "guide.bore", Spot: judge.Spot{Position: "1I1", Place: "top", Dir: "A"}, Value: gauge.Exact(bore), U: u},
-			{ID: 2, Characteristic: "stem.dia", Spot: judge.Spot{Position: "1I1", Place: "top"}, Value: gauge.Exact(8 * mm), U: 1000},
-		})
-		f, ok := j.Feature("guide.clearance@1I1")
-		require.True(t, ok)
-		return f
+	at := func(bore string, u length.Length) judge.Feature {
+		h := guide(t, bore, "8.000")
+		h.Tools = []head.Tool{{Name: "fine", Kind: "bore gauge", U: 2 * um}, {Name: "coarse", Kind: "bore gauge", U: 9 * um}, {Name: "caliper", Kind: "caliper", U: 1}}
+		for i := range h.Readings {
+			if h.Readings[i].Of == "guide.bore" {
+				h.Readings[i].U = u
+			}
+		}
+		return feature(t, h, "guide.clearance@1I1")
 	}
-	f := at(8*mm+55_000, 9000)
+	f := at("8.055", 9*um)
 	assert.Equal(t, gauge.Doubt, f.Verdict)
 	assert.Equal(t, "fine", f.Settle)
 	assert.Contains(t, f.Why(length.MM), "leaflet")
-	assert.Equal(t, gauge.Sound, at(8*mm+55_000, 2000).Verdict)
-	tight := at(8*mm+5_000, 2000)
+	assert.InDelta(t, 0.86, f.PInside, 0.05)
+	assert.Contains(t, f.Inside(), "likely to be inside")
+	assert.Equal(t, gauge.Sound, at("8.055", 2*um).Verdict)
+	tight := at("8.005", 2*um)
 	assert.Equal(t, gauge.Out, tight.Verdict)
 	assert.Equal(t, "low", tight.Side)
 	assert.Equal(t, "0.015 mm under.", tight.Says(length.MM))
-	assert.Equal(t, "guide_hone", judge.RepairsFor(tight)[0].Code, "too tight has repairs of its own")
-	assert.Equal(t, "guide_ream", judge.RepairsFor(at(8*mm+90_000, 2000))[0].Code)
+	assert.Empty(t, tight.Inside(), "nobody asks")
+}
+
+// TestTheCheapestAllowedIsUsual: what is forbidden is shown with its reason and never usual.
+func TestTheCheapestAllowedIsUsual(t *testing.T) {
+	h := guide(t, "8.09", "8.000")
+	j := judge.Head(h.Head)
+	f, _ := j.Feature("guide.clearance@1I1")
+	offers := j.Offers(f)
+	require.NotEmpty(t, offers)
+	forbidden := false
+	for _, o := range offers {
+		if !o.OK {
+			forbidden = true
+			assert.NotEmpty(t, o.Why, "%s is forbidden without a reason", o.Code)
+		} else {
+			assert.False(t, forbidden, "%s is allowed and listed behind what is not", o.Code)
+		}
+	}
+	require.NotNil(t, j.Usual(f))
+	assert.Equal(t, offers[0].Code, j.Usual(f).Code)
+	assert.True(t, j.Allows(f, offers[0].Code).OK)
+	assert.False(t, j.Allows(f, "weld").OK)
+}
+
+// TestAWornStemDoesNotBuyAGuide: out by the stem alone, the valve alone is the answer.
+func TestAWornStemDoesNotBuyAGuide(t *testing.T) {
+	h := guide(t, "8.022", "7.935")
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "stem.dia", Role: "intake", Set: head.New, Low: ptr(7_980 * um), High: ptr(7_990 * um), Source: "parts list"})
+	h.Sheet = h.Sheet.Indexed()
+	j := judge.Head(h.Head)
+	f, _ := j.Feature("guide.clearance@1I1")
+	require.Equal(t, gauge.Out, f.Verdict)
+	assert.Equal(t, "valve_new", j.Usual(f).Code)
+	assert.False(t, j.Allows(f, "guide_new").OK)
+}
+
+func ptr(l length.Length) *length.Length { return &l }
+
+// TestTitaniumIsNeverGround: what a valve is made of forbids, not what a sentence says.
+func TestTitaniumIsNeverGround(t *testing.T) {
+	h := headtest.New(t, 2, "IE").See("valve.face", "1E1", "light_pits").See("valve.face", "1I1", "light_pits")
+	h.Model.About = "steel, titanium-coloured cover"
+	h.Model.Valves[layout.Exhaust] = trade.Valve{Material: "titanium"}
+	j := judge.Head(h.Head)
+	f, _ := j.Feature("valve.face@1E1")
+	assert.False(t, j.Allows(f, "valve_grind").OK)
+	assert.Contains(t, j.Allows(f, "valve_grind").Why, "titanium")
+	f, _ = j.Feature("valve.face@1I1")
+	assert.NotContains(t, j.Allows(f, "valve_grind").Why, "titanium")
+}
+
+func TestGroupsAreDecidedTogether(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("seat.width", "1.0", "2.0").Both("seat.runout", "", "0.05").
+		Read("seat.width", "1I1 2.6", "1E1 2.7", "2I1 1.5", "2E1 0.6").Read("seat.runout", "1I1 0.02", "1E1 0.02", "2I1 0.02", "2E1 0.02")
+	j := judge.Head(h.Head)
+	groups, n := j.Groups(), 0
+	for _, g := range groups {
+		n += len(g.Findings)
+		if len(g.Allowed) > 0 {
+			assert.Equal(t, g.Allowed[0].Code, g.Usual())
+		}
+		for _, f := range g.Findings {
+			for _, o := range g.Allowed {
+				assert.True(t, j.Allows(f, o.Code).OK, "%s at %s", o.Code, f.Key())
+			}
+			for _, o := range g.Refused {
+				assert.False(t, j.Allows(f, o.Code).OK, "%s at %s", o.Code, f.Key())
+			}
+		}
+	}
+	assert.Equal(t, len(j.Findings()), n, "every finding is in one group")
+	wide := groups[0]
+	assert.Equal(t, []string{"1I1", "1E1"}, wide.Positions())
+	assert.Equal(t, "seat.width@1I1", wide.Key)
 }
 
 func TestWorstLineDecidesItsDirection(t *testing.T) {
-	s := judge.Sheet{Layout: twin(t), Limits: []judge.Limit{{Characteristic: "face.line", Role: "long", Set: "service", High: ptr(80_000), Source: "leaflet"}}}
-	line := func(id uint, name string, goes, nogo length.Length) judge.Reading {
-		return judge.Reading{ID: id, Characteristic: "face.line", Spot: judge.Spot{Position: name}, Value: gauge.Between(goes, nogo)}
-	}
-	j := judge.Head(s, []judge.Reading{line(1, "L1", 30_000, 40_000), line(2, "L2", 100_000, 120_000), line(3, "L3", 50_000, 60_000), line(4, "X1", 200_000, 250_000)})
-	f, _ := j.Feature("face.line/long")
+	h := headtest.New(t, 2, "IE").Limit("face.line/long", "", "0.08").Read("face.line", "L1 0.03 0.04", "L2 0.10 0.12", "L3 0.05 0.06", "X1 0.20 0.25")
+	f := feature(t, h, "face.line/long")
 	assert.Equal(t, gauge.Out, f.Verdict)
 	assert.Equal(t, "L2", f.At)
 	assert.Equal(t, "0.100 to 0.120", f.Figure(length.MM))
-	cross, _ := j.Feature("face.line/cross")
+	cross := feature(t, h, "face.line/cross")
 	assert.Equal(t, gauge.Unread, cross.Verdict, "no limit on the sheet")
 	assert.Equal(t, "The sheet has no limit for it.", cross.Says(length.MM))
 }
 
-func TestLayoutRefuses(t *testing.T) {
-	good := layout.InlineSpec{Cylinders: 4, Pattern: "IIEE", Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 40 * mm, ExhaustHead: 36 * mm}
-	for name, spoil := range map[string]func(*layout.InlineSpec){
-		"cylinders": func(s *layout.InlineSpec) { s.Cylinders = 0 }, "pattern": func(s *layout.InlineSpec) { s.Pattern = "XX" },
-		"pitch": func(s *layout.InlineSpec) { s.Pitch = 50 * mm }, "bore": func(s *layout.InlineSpec) { s.Bore = 5 * mm }, "exhaust_head": func(s *layout.InlineSpec) { s.ExhaustHead = 90 * mm },
-	} {
-		s := good
-		spoil(&s)
-		_, err := layout.Inline(s)
-		assert.ErrorContains(t, err, name)
-	}
-	l, err := layout.Inline(good)
-	require.NoError(t, err)
-	seen := map[string]bool{}
-	for _, v := range l.Valves {
-		assert.False(t, seen[v.ID], "two valves of one name")
-		seen[v.ID] = true
-		assert.True(t, v.X-v.Head/2 > 0 && v.X+v.Head/2 < l.Length && v.Y-v.Head/2 > 0 && v.Y+v.Head/2 < l.Width, "%s lies on the face", v.ID)
-	}
-	assert.Len(t, l.Valves, 16)
+func TestRockIsConvertedAndCompared(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.10").Read("guide.rock", "1E1 0.25")
+	assert.Equal(t, gauge.Unread, feature(t, h, "guide.play@1E1").Verdict, "without the guide's length nothing is said")
+	h.Figure(trade.GuideHeld.Code, "48").Figure(trade.RockOverhang.Code, "22")
+	f := feature(t, h, "guide.play@1E1")
+	assert.Equal(t, length.Length(130_435), f.High)
+	assert.Equal(t, gauge.Out, f.Verdict)
+	j := judge.Head(h.Head)
+	assert.NotEmpty(t, j.Offers(f), "it is the guide's clearance, found in another way")
+	h.Read("guide.bore", "1E1.top.A 8.1").Read("stem.dia", "1E1.top 8.0")
+	assert.Contains(t, feature(t, h, "guide.play@1E1").Note, "by gauges 0.1 mm")
 }
 
-func TestReadAs(t *testing.T) {
-	bore, _ := judge.ByCode("guide.bore")
-	depth, _ := judge.ByCode("valve.recession")
-	ring := judge.Entry{Mode: "deviation", Set: 9 * mm, Division: length.Micrometre}
-	for text, want := range map[string]length.Length{"+36": 9_036_000, "-0.5": 8_999_500, "0": 9 * mm, "12": 9_012_000, "+2 thou": 9_050_800} {
-		v, err := bore.ReadAs(ring, text, length.MM)
-		require.NoError(t, err, text)
-		assert.Equal(t, want, v.At, text)
+func TestGoGaugesMakeTheClearanceAnInterval(t *testing.T) {
+	verdict := func(goes, nogo length.Length) gauge.Verdict {
+		h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.06").Read("stem.dia", "1I1.top 8.000")
+		h.Readings[0].U = 0
+		h.Readings = append(h.Readings, head.Reading{ID: 9, Of: "guide.bore", Spot: trade.SpotOf("1I1.top.A"), Value: gauge.Between(goes, nogo), Stage: head.AsReceived})
+		f := feature(t, &headtest.Head{Head: h.Until(head.AsReceived)}, "guide.clearance@1I1")
+		assert.True(t, f.Bracket)
+		return f.Verdict
 	}
-	_, err := bore.ReadAs(ring, "+99999", length.MM)
-	assert.ErrorContains(t, err, "that makes 108.999 mm")
-	assert.Equal(t, "9 mm +36 divisions of 0.001 mm = 9.036 mm", ring.Worked("36", 9_036_000, length.MM))
-	v, err := depth.ReadAs(judge.Entry{Mode: "offset", Set: 25 * mm}, "25.62", length.MM)
-	require.NoError(t, err)
-	assert.Equal(t, 620*length.Micrometre, v.At)
-	v, err = depth.ReadAs(judge.Entry{Mode: "two sides"}, "0.61 0.64", length.MM)
-	require.NoError(t, err)
-	assert.Equal(t, 625*length.Micrometre, v.At)
-	_, err = depth.ReadAs(judge.Entry{Mode: "two sides"}, "0.61", length.MM)
-	assert.ErrorContains(t, err, "both sides")
+	assert.Equal(t, gauge.Sound, verdict(8030*um, 8050*um))
+	assert.Equal(t, gauge.Doubt, verdict(8040*um, 8070*um))
+	assert.Equal(t, gauge.Out, verdict(8070*um, 8090*um))
+	assert.Equal(t, gauge.Doubt, verdict(8030*um, 40*mm), "a gauge that goes says nothing of how loose")
+}
+
+func TestSpreadsFitsAndFlatness(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("recession.spread", "", "0.05").Both("guide.fit", "0.02", "0.04").Limit("face.flatness/", "", "0.03").Both("spring.spread", "", "20").
+		Read("valve.recession", "1I1 0.50", "2I1 0.56", "1E1 0.90").Read("guide.outer", "1I1 13.035").Read("guide.hole", "1I1 13.000").Read("spring.load_seat", "1E1 300", "2E1 330")
+	for i, g := range h.Model.Layout.Grid() {
+		h.Read("face.grid", g.Name+[]string{" 0.00", " 0.05"}[i%2])
+	}
+	f := feature(t, h, "recession.spread/intake")
+	assert.Equal(t, 60*um, f.High)
+	assert.Equal(t, gauge.Out, f.Verdict, "a row of its own role: the exhaust does not count")
+	f = feature(t, h, "guide.fit@1I1")
+	assert.Equal(t, 35*um, f.High)
+	assert.InDelta(t, 2828, float64(f.U), 2, "both doubts")
+	f = feature(t, h, "spring.spread/exhaust")
+	assert.Equal(t, "30.0", f.Figure(length.MM))
+	assert.Equal(t, "N", f.UnitName(length.MM))
+	f = feature(t, h, "face.flatness")
+	assert.Equal(t, gauge.Out, f.Verdict)
+	assert.Contains(t, f.Note, "tilted to the best plane")
+}
+
+func TestOtherSetsAreHeldBeside(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("seat.runout", "1I1 0.04")
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "seat.runout", Role: "intake", Set: head.Target, High: ptr(30 * um), Source: "test"})
+	h.Sheet = h.Sheet.Indexed()
+	f := feature(t, h, "seat.runout@1I1")
+	assert.Equal(t, gauge.Sound, f.Verdict, "inside the service limit")
+	held, ok := f.Against(head.Target)
+	require.True(t, ok)
+	assert.Equal(t, gauge.Out, held.Verdict)
+	assert.Contains(t, f.Why(length.MM), "shop target 0.03 mm max (test): out")
+}
+
+func TestFormIsJudgedWhereTheSheetHasALimit(t *testing.T) {
+	made := func(top, middle, bottom, b string) *headtest.Head {
+		h := headtest.New(t, 2, "IE")
+		for place, v := range map[string]string{"top": top, "middle": middle, "bottom": bottom} {
+			across := v
+			if b != "" {
+				across = b
+			}
+			h.Read("guide.bore", "1E1."+place+".A "+v, "1E1."+place+".B "+across)
+		}
+		return h
+	}
+	for _, c := range []struct {
+		what, top, middle, bottom, b string
+		worst                        length.Length
+		verdict                      gauge.Verdict
+		shape                        string
+	}{
+		{"straight", "8.000", "8.000", "8.000", "", 0, gauge.Sound, "straight"},
+		{"opens to the port", "8.000", "8.012", "8.040", "", 40 * um, gauge.Out, "opens"},
+		{"bell mouth", "8.030", "8.000", "8.028", "", 28 * um, gauge.Out, "bell"},
+		{"oval", "8.000", "8.000", "8.000", "8.030", 30 * um, gauge.Out, "oval"},
+		{"at the limit, within the doubt", "8.000", "8.000", "8.020", "", 20 * um, gauge.Doubt, ""},
+	} {
+		h := made(c.top, c.middle, c.bottom, c.b).Both("guide.form", "", "0.02")
+		f := feature(t, h, "guide.form@1E1")
+		assert.Equal(t, c.worst, f.High, c.what)
+		assert.Equal(t, c.verdict, f.Verdict, c.what)
+		assert.Contains(t, f.Note, c.shape, c.what)
+		assert.Len(t, f.From, 6, "the readings behind it")
+	}
+	_, ok := judge.Head(made("8.000", "8.000", "8.040", "").Head).Feature("guide.form@1E1")
+	assert.False(t, ok, "no limit, no verdict on form")
+}
+
+// TestReadingsOfOthersChangeNothing judges a head with and without readings at other
+// positions: what is said of a position is its own, and every feature is found by its key.
+func TestReadingsOfOthersChangeNothing(t *testing.T) {
+	h := guide(t, "8.04", "7.96").Both("seat.width", "1", "2").Read("seat.width", "1I1 3.0")
+	alone, _ := judge.Head(h.Head).Position("1I1")
+	h.Read("seat.width", "1E1 1.0", "2E1 9.0")
+	j := judge.Head(h.Head)
+	among, _ := j.Position("1I1")
+	assert.Equal(t, alone, among)
+	assert.Equal(t, gauge.Out, j.Worst)
+	seen := map[string]bool{}
+	for _, f := range j.All() {
+		assert.False(t, seen[f.Key()], "two features are called %s", f.Key())
+		seen[f.Key()] = true
+		got, ok := j.Feature(f.Key())
+		require.True(t, ok, f.Key())
+		assert.Equal(t, f, got)
+	}
+	_, ok := j.Feature("seat.width@9E9")
+	assert.False(t, ok)
 }
 
 // BenchmarkHead judges a head of 24 valves with every guide and stem read, as after each
 // reading of a sweep.
 func BenchmarkHead(b *testing.B) {
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: 6, Pattern: "IIEE", Pitch: 130 * mm, Bore: 110 * mm, Width: 220 * mm, IntakeHead: 38 * mm, ExhaustHead: 34 * mm})
-	require.NoError(b, err)
-	s := judge.Sheet{Layout: l, Tools: map[string][]gauge.Tool{"bore gauge": {{Name: "fine", U: 2000}}}}
-	for _, role := range []string{"intake", "exhaust"} {
-		s.Limits = append(s.Limits, judge.Limit{Characteristic: "guide.clearance", Role: role, Set: "service", Low: ptr(20_000), High: ptr(60_000)},
-			judge.Limit{Characteristic: "stem.dia", Role: role, Set: "service", Low: ptr(8*mm - 50_000)})
-	}
-	var readings []judge.Reading
+	h := headtest.New(b, 6, "IIEE").Both("guide.clearance", "0.02", "0.06").Both("stem.dia", "7.95", "")
 	for _, code := range []string{"guide.bore", "stem.dia"} {
-		c, _ := judge.ByCode(code)
-		for i, sp := range c.Spots(l) {
-			readings = append(readings, judge.Reading{ID: uint(len(readings) + 1), Characteristic: code, Spot: sp, Value: gauge.Exact(8*mm + length.Length(i%7)*5000), U: 2000})
+		c, _ := trade.ByCode(code)
+		for i, sp := range c.Spots(h.Model.Layout) {
+			h.Readings = append(h.Readings, head.Reading{ID: uint(len(h.Readings) + 1), Of: code, Spot: sp, Value: gauge.Exact(8*mm + length.Length(i%7)*5000), U: 2000, Stage: head.AsReceived})
 		}
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		judge.Head(s, readings)
+		judge.Head(h.Until(head.Stages...))
 	}
 }

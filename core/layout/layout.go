@@ -184,6 +184,44 @@ func (l Layout) Near(x, y length.Length) string {
 	return "between " + all[0].name + " and " + all[1].name
 }
 
+// Move puts something of the face at another place, adds it when there is none of that name,
+// or takes it away when its diameter is 0. What is chamber, valve, bolt, plug, injector or
+// water; a valve can only be moved.
+func (l *Layout) Move(what string, to Spot) error {
+	if to.X < 0 || to.X > l.Length || to.Y < 0 || to.Y > l.Width {
+		return field.Errorf("x", "that is beside the face")
+	}
+	if what == "valve" {
+		i := slices.IndexFunc(l.Valves, func(v Valve) bool { return v.ID == to.Name })
+		if i < 0 || to.D <= 0 {
+			return field.Errorf("name", "there is no valve %s", to.Name)
+		}
+		l.Valves[i].X, l.Valves[i].Y, l.Valves[i].Head = to.X, to.Y, to.D
+		return nil
+	}
+	lists := map[string]*[]Spot{"chamber": &l.Chambers, "bolt": &l.Bolts, "plug": &l.Plugs, "injector": &l.Injectors, "water": &l.Water}
+	list := lists[what]
+	if list == nil {
+		return field.Errorf("what", "chamber, valve, bolt, plug, injector or water")
+	}
+	i := slices.IndexFunc(*list, func(s Spot) bool { return s.Name == to.Name })
+	switch {
+	case to.D < 0:
+		return field.Errorf("d", "must not be negative")
+	case i >= 0 && to.D == 0 && what != "chamber":
+		*list = slices.Delete(*list, i, i+1)
+	case i >= 0 && to.D > 0:
+		(*list)[i] = to
+	case what == "chamber" || to.D == 0:
+		return field.Errorf("name", "there is no %s %s", what, to.Name)
+	case len(*list) >= 200:
+		return field.Errorf("name", "no head has that many")
+	default:
+		*list = append(*list, to)
+	}
+	return nil
+}
+
 // Mirror is the layout seen from the cover's side: left and right change places.
 func (l Layout) Mirror() Layout {
 	spots := func(in []Spot) []Spot {
@@ -205,7 +243,8 @@ func (l Layout) Mirror() Layout {
 // InlineSpec describes a regular head in a row.
 type InlineSpec struct {
 	Cylinders    int           // 1 to 12
-	Pattern      string        // valves of one cylinder along the head, as letters: "IE", "IIEE"
+	Pattern      string        // valves of every cylinder along the head, as letters: "IE", "IIEE"
+	Patterns     []string      // by cylinder where they differ, as in a mirrored row: "IE", "EI"
 	Pitch        length.Length // between cylinders
 	Bore         length.Length
 	Width        length.Length
@@ -216,15 +255,32 @@ type InlineSpec struct {
 	FirstAtRight bool // cylinder 1 at the right as it lies on the bench
 }
 
+// pattern is the valves of a cylinder along the head.
+func (s InlineSpec) pattern(cylinder int) string {
+	if cylinder <= len(s.Patterns) {
+		return s.Patterns[cylinder-1]
+	}
+	return s.Pattern
+}
+
 // check refuses heads that cannot be.
 func (s InlineSpec) check() error {
 	errs := field.Errors{}
 	if s.Cylinders < 1 || s.Cylinders > 12 {
 		errs.Addf("cylinders", "from 1 to 12")
 	}
-	i, e := strings.Count(s.Pattern, "I"), strings.Count(s.Pattern, "E")
-	if i+e != len(s.Pattern) || i < 1 || e < 1 || len(s.Pattern) > 5 {
-		errs.Addf("pattern", "2 to 5 letters I and E, in order along the head, such as IE or IIEE")
+	if len(s.Patterns) > 0 && len(s.Patterns) != s.Cylinders {
+		errs.Addf("patterns", "one for each of the %d cylinders", s.Cylinders)
+	}
+	for k := range min(max(1, s.Cylinders), 12) {
+		pattern, at := s.pattern(k+1), "pattern"
+		if len(s.Patterns) > 0 {
+			at = fmt.Sprintf("patterns[%d]", k)
+		}
+		i, e := strings.Count(pattern, "I"), strings.Count(pattern, "E")
+		if i+e != len(pattern) || i < 1 || e < 1 || len(pattern) > 5 {
+			errs.Addf(at, "2 to 5 letters I and E, in order along the head, such as IE or IIEE")
+		}
 	}
 	within := func(name string, l, lo, hi length.Length) {
 		if l < lo || l > hi {
@@ -258,7 +314,7 @@ func Inline(s InlineSpec) (Layout, error) {
 		l.Chambers = append(l.Chambers, Spot{fmt.Sprint(c), cx, midY, s.Bore})
 		l.Valves = append(l.Valves, s.cylinder(c, cx, midY)...)
 		hole := Spot{fmt.Sprint(c), cx, midY, 12 * mm}
-		if len(s.Pattern) < 4 {
+		if len(s.pattern(c)) < 4 {
 			hole.Y = midY - s.Bore*3/10
 		}
 		if s.Injector {
@@ -303,10 +359,11 @@ func Inline(s InlineSpec) (Layout, error) {
 
 // cylinder places the valves of cylinder c around its middle.
 func (s InlineSpec) cylinder(c int, cx, cy length.Length) []Valve {
-	n := len(s.Pattern)
+	pattern := s.pattern(c)
+	n := len(pattern)
 	count := map[Role]int{}
 	var out []Valve
-	for i, letter := range s.Pattern {
+	for i, letter := range pattern {
 		role, head := Intake, s.IntakeHead
 		if letter == 'E' {
 			role, head = Exhaust, s.ExhaustHead
@@ -319,7 +376,7 @@ func (s InlineSpec) cylinder(c int, cx, cy length.Length) []Valve {
 		} else {
 			// two rows: roles side by side along the head, indices across it
 			side := map[Role]length.Length{Intake: -1, Exhaust: 1}[role]
-			of := strings.Count(s.Pattern, role.Letter())
+			of := strings.Count(pattern, role.Letter())
 			v.X, v.Y = cx+side*off, cy+off*length.Length(2*count[role]-1-of)*2/length.Length(max(2, of))
 		}
 		out = append(out, v)

@@ -2,409 +2,408 @@ package plan
 
 import (
 	"cmp"
+	"context"
 	"math"
+	"math/bits"
 	"slices"
 
-	"yatai/core/field"
+	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 )
 
-// Done is what is planned for one valve, and the valve afterwards.
-type Done struct {
-	ID           string        `json:"id"`
-	Seat         string        `json:"seat"` // keep, cut or insert
-	SeatCut      length.Length `json:"seat_cut_nm"`
-	Valve        string        `json:"valve"` // keep, grind or new
-	TipGrind     length.Length `json:"tip_grind_nm"`
-	SpringShim   length.Length `json:"spring_shim_nm"`
-	Recession    length.Length `json:"recession_nm"`
-	StemHeight   length.Length `json:"stem_height_nm"`
-	SpringHeight length.Length `json:"spring_height_nm"`
-	Margin       length.Length `json:"margin_nm"`
+// solution is the optimum of a problem.
+type solution struct {
+	common
+	ops    mask
+	valves []fitted
+	score  score // of the whole head, setting-up and facing included
 }
 
-// Output is the optimum, or what stands in the way of any plan.
-type Output struct {
-	Feasible   bool          `json:"feasible"`
-	Cost       int64         `json:"cost"`
-	FaceCut    length.Length `json:"face_cut_nm"`
-	Metal      length.Length `json:"metal_nm"`
-	Valves     []Done        `json:"valves"`
-	BlockedIDs []string      `json:"blocked_ids"`
-	Blocked    []Blocked     `json:"blocked"`
-	Thickness  bool          `json:"thickness"`
+// candidate is a head's common choices with a bound on what a plan with them costs: what it
+// would cost if every valve had the box of shims to itself.
+type candidate struct {
+	common
+	ops   mask
+	bound score
 }
 
-// score orders plans at one face cut: cost in cents, then metal.
-type score struct {
-	cost  int64
-	metal length.Length
-}
+// maxAssignments bounds how many candidates' shims are assigned: they come by their bound, so
+// that the first that is assigned is nearly always the optimum and the bound proves it.
+const maxAssignments = 400
 
-var never = score{cost: math.MaxInt64}
-
-func (s score) less(o score) bool {
-	return s.cost < o.cost || s.cost == o.cost && s.metal < o.metal
-}
-
-// option is one way to treat a valve, its seat cut still open: s may be any multiple
-// of the grid from sMin to sMax. Everything is kept before facing, in "u", the final
-// recession plus the face cut, so that one table serves every face cut.
-type option struct {
-	seat, valve string
-	shim        length.Length
-	grind       length.Length // f
-	base        length.Length // u at s = 0
-	sMin, sMax  length.Length // allowed by seat, spring and stem, on the grid
-	sFree       length.Length // largest s that needs no tip grind
-	cost        int64         // without tip
-	tipCost     int64
-	metalS      bool // s counts as metal (a cut, not an insert)
-}
-
-// at returns the seat cut for an option whose u must lie in [lo, hi], and its score.
-// The shallowest cut is best: it needs least tip grind, and so least cost and metal.
-func (o *option) at(lo, hi, g length.Length) (length.Length, score, bool) {
-	s := max(o.sMin, ceil(lo-o.base, g))
-	if s > o.sMax || o.base+s > hi {
-		return 0, never, false
-	}
-	sc := score{cost: o.cost}
-	if s > o.sFree {
-		sc.cost += o.tipCost
-		sc.metal += s - o.sFree
-	}
-	if o.metalS {
-		sc.metal += s
-	}
-	return s, sc, true
-}
-
-// solver holds the options of each valve, by role.
-type solver struct {
-	in      *Input
-	options [][]option // by valve
-}
-
-// Solve returns the plan of least cost, among those the one of least face cut, among
-// those the one of least metal (seat cuts and tip grinds together). Actions per valve:
-// seat keep, cut or insert; valve keep, grind or new; a tip grind; at most one spring
-// shim. Every final recession, stem height, spring height and margin is inside its
-// role's limits, the thickness left is enough and the spread holds. If nothing fits,
-// BlockedIDs and Blocked say why. It returns a *field.Error for input that is not a
-// question.
-//
-// For a given face cut and a window of final recessions the valves are independent,
-// and each choice is an intersection of intervals. Windows as wide as the spread are
-// tried where one can begin: at a recession some valve can reach, or at an end of the
-// limits.
-func Solve(in Input) (Output, error) {
-	if err := in.check(); err != nil {
-		return Output{}, err
-	}
-	s := &solver{in: &in}
-	for i := range in.Valves {
-		s.options = append(s.options, s.valveOptions(&in.Valves[i], limitsOf(&in, &in.Valves[i])))
-	}
-	cuts := s.faceCuts()
-	if len(cuts) == 0 {
-		return Output{Thickness: true, BlockedIDs: []string{}, Valves: []Done{}, Blocked: []Blocked{{
-			Limit: "thickness", Why: "the least cut that cleans the face leaves less than the least thickness " + in.Face.ThicknessMin.String(),
-		}}}, nil
-	}
-	tables := map[string]*table{}
-	for _, role := range []string{"intake", "exhaust"} {
-		t, err := s.tableFor(role, cuts)
-		if err != nil {
-			return Output{}, err
+// solve finds the optimum: given the common choices of the head (face cut, gasket, which
+// operations are set up, where a row's depths lie), valves are independent of each other, but
+// for the lash shims, which are an assignment. Least cents first, then the largest smallest
+// distance to a limit, then the least face cut and metal. ok is false when nothing fits.
+func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best solution, ok bool, err error) {
+	ways := make([][]way, len(p.valves))
+	var used mask
+	for i, v := range p.valves {
+		ways[i] = p.ways(v)
+		for _, w := range ways[i] {
+			used |= w.ops
 		}
-		tables[role] = t
 	}
-	best, bestCut, found := never, length.Length(0), false
-	starts := map[string]length.Length{}
-	for _, c := range cuts {
-		total, at := score{}, map[string]length.Length{}
-		for role, t := range tables {
-			sc, start := t.best(c)
-			if sc == never {
-				total = never
+	b := p.shimBox()
+	settings, pairs := make([][]setting, len(p.valves)), make([][]pairing, len(p.valves))
+	for i, v := range p.valves {
+		settings[i] = p.shimSettings(v, b)
+		for _, s := range settings[i] {
+			used |= s.ops
+		}
+		pairs[i] = pairings(ways[i], settings[i])
+	}
+	var candidates []candidate
+	least := int64(math.MaxInt64)
+	for _, cut := range p.cuts {
+		for _, g := range p.gaskets {
+			if err := ctx.Err(); err != nil {
+				return best, false, err
+			}
+			c := common{cut: cut, gasket: g, minZ: minZ, targets: targets}
+			head, fits := p.headScore(c)
+			if !fits {
+				continue
+			}
+			c.extra = p.extras(ways, c)
+			for _, x := range p.candidates(c, head, used, ways, pairs, least) {
+				least = min(least, x.bound.cents)
+				candidates = append(candidates, x)
+			}
+		}
+	}
+	slices.SortStableFunc(candidates, func(a, b candidate) int {
+		switch {
+		case a.bound.less(b.bound):
+			return -1
+		case b.bound.less(a.bound):
+			return 1
+		}
+		return 0
+	})
+	best.score = never
+	for n, x := range candidates {
+		if !x.bound.less(best.score) || n >= maxAssignments {
+			break
+		}
+		if err := ctx.Err(); err != nil {
+			return best, false, err
+		}
+		s, fits := p.exact(x, ways, settings, b)
+		if fits && s.score.less(best.score) {
+			best, ok = s, true
+		}
+		if b == nil && ok { // without shims to share out the bound is the cost itself
+			break
+		}
+	}
+	return best, ok, nil
+}
+
+// extras says at which valves nothing but the lash asks for work: there the lash is set some
+// other way first.
+func (p *problem) extras(ways [][]way, c common) []int64 {
+	out := make([]int64, len(p.valves))
+	free := setting{travel: float64(length.Max)}
+	for i, v := range p.valves {
+		for k := range ways[i] {
+			if w := &ways[i][k]; w.keep {
+				if _, ok := p.fit(v, w, c, free); ok {
+					out[i] = needless
+				}
 				break
 			}
-			total.cost += sc.cost
-			total.metal += sc.metal
-			at[role] = start
 		}
-		if total == never {
+	}
+	return out
+}
+
+// headScore is what the head's own choices cost and how near its own figures come to their
+// limits; fits is false when one of them cannot be.
+func (p *problem) headScore(c common) (score, bool) {
+	s := score{cents: c.gasket.cents, z: sure, metal: 0}
+	if c.cut > 0 {
+		s.cents += p.costs.setup(trade.FaceHead)
+		if p.face.For == "" {
+			s.cents += needless // a flat face is cut only when nothing else brings its valves right
+		}
+	}
+	for _, f := range p.headFigures(c) {
+		if f.Fixed != nil { // an operation puts it right
+			s.cents += p.costs.setup(f.Fixed) + p.costs.each(f.Fixed, "")
 			continue
 		}
-		if c > 0 {
-			total.cost += in.Costs.Face
+		if !f.Fits {
+			return s, false
 		}
-		if !found || total.cost < best.cost {
-			best, bestCut, starts, found = total, c, at, true
+		if f.Known && f.SD > 0 && f.Changed {
+			if d, any := distance(float64(f.After), window{f.low(), f.high(), nil}); any {
+				s.z = min(s.z, d/f.SD)
+			}
 		}
 	}
-	if !found {
-		return s.blocked(cuts), nil
-	}
-	out := Output{Feasible: true, Cost: best.cost, FaceCut: bestCut, Metal: best.metal, BlockedIDs: []string{}, Blocked: []Blocked{}}
-	for i := range in.Valves {
-		lo, hi := tables[in.Valves[i].Role].window(starts[in.Valves[i].Role], bestCut)
-		out.Valves = append(out.Valves, s.done(i, lo, hi, bestCut))
-	}
-	return out, nil
+	return s, true
 }
 
-// faceCuts returns the cuts of the grid that leave enough thickness, smallest first.
-func (s *solver) faceCuts() []length.Length {
-	var cuts []length.Length
-	f := s.in.Face
-	for c := ceil(f.CutMin, s.in.Grid); c <= f.CutMax && f.Thickness-c >= f.ThicknessMin; c += s.in.Grid {
-		cuts = append(cuts, c)
-	}
-	return cuts
-}
-
-// limits are the limits one valve is held against.
-type limits struct {
-	recession, stem, spring Range
-	margin                  length.Length
-}
-
-func limitsOf(in *Input, v *Position) limits {
-	r := in.Roles.of(v.Role)
-	stem := r.StemHeight
-	if v.Stem != nil {
-		stem = Range{max(stem.Low, v.Stem.Low), min(stem.High, v.Stem.High)}
-	}
-	return limits{r.Recession, stem, r.SpringHeight, r.MarginMin}
-}
-
-// valveOptions lists what can be done to v inside every limit but recession's.
-func (s *solver) valveOptions(v *Position, lim limits) []option {
-	in, role := s.in, s.in.Roles.of(v.Role)
-	type valveWay struct {
-		name              string
-		grind, margin     length.Length
-		sunk, tip, groove length.Length // what a new margin takes off recession; what it adds to stem and spring height
-		cost              int64
-	}
-	var valves []valveWay
-	if v.Valve.AsIs {
-		valves = append(valves, valveWay{name: "keep", margin: v.Margin})
-	}
-	if f := v.Valve.Grind; f != nil {
-		valves = append(valves, valveWay{name: "grind", grind: *f, margin: v.Margin - *f, cost: in.Costs.ValveGrind})
-	}
-	if nv := role.NewValve; v.Valve.Replace && nv != nil {
-		cost := in.Costs.NewValve.Intake
-		if v.Role == "exhaust" {
-			cost = in.Costs.NewValve.Exhaust
+// subsets lists the sets of operations that may be used: every subset of those any way uses.
+func subsets(used mask) []mask {
+	var out []mask
+	for s := used; ; s = (s - 1) & used {
+		out = append(out, s)
+		if s == 0 {
+			break
 		}
-		m := nv.Margin - v.Margin
-		valves = append(valves, valveWay{"new", 0, nv.Margin, m, nv.LengthChange - m, nv.GrooveChange - m, cost})
 	}
-	type seatWay struct {
-		name     string
-		from, to length.Length
-		cost     int64
+	slices.SortFunc(out, func(a, b mask) int { return bits.OnesCount16(uint16(a)) - bits.OnesCount16(uint16(b)) })
+	return out
+}
+
+// choice is the best that a valve can do with exactly the operations of a set.
+type choice struct {
+	ops   mask
+	score score
+}
+
+// pairing is a way to treat a valve with a way to set its lash.
+type pairing struct {
+	way     *way
+	setting setting
+	ops     mask
+	cents   int64
+}
+
+// pairings lists a valve's ways with its settings, cheapest first: what is found early shows
+// that most of the rest need not be tried.
+func pairings(ways []way, settings []setting) []pairing {
+	out := make([]pairing, 0, len(ways)*len(settings))
+	for i := range ways {
+		for _, s := range settings {
+			out = append(out, pairing{&ways[i], s, ways[i].ops | s.ops, ways[i].cents + s.cents})
+		}
 	}
-	var seats []seatWay
-	if v.Seat.AsIs {
-		seats = append(seats, seatWay{name: "keep"})
-	}
-	if v.Seat.CutMin != nil {
-		seats = append(seats, seatWay{"cut", *v.Seat.CutMin, *v.Seat.CutMax, in.Costs.SeatCut})
-	}
-	if v.Seat.Insert {
-		seats = append(seats, seatWay{"insert", -in.Insert.Up, in.Insert.Down, in.Costs.Insert})
-	}
-	g := in.Grid
-	tipMax := floor(in.TipGrindMax, g)
-	var options []option
-	for _, vw := range valves {
-		if vw.margin < lim.margin {
+	slices.SortStableFunc(out, func(a, b pairing) int { return cmp.Compare(a.cents, b.cents) })
+	return out
+}
+
+// choices are the best of a valve by the operations it takes; none that costs more and takes
+// more than another.
+func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
+	var out []choice
+	for _, x := range pairs {
+		cents := x.cents + c.more(v, x.way)
+		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
+			continue // another does with less, and costs less
+		}
+		f, ok := p.fit(v, x.way, c, x.setting)
+		if !ok {
 			continue
 		}
-		for _, sw := range seats {
-			for i := -1; i < len(in.SpringShims); i++ {
-				o := option{
-					seat: sw.name, valve: vw.name, grind: vw.grind, metalS: sw.name == "cut",
-					cost: vw.cost + sw.cost, tipCost: in.Costs.TipGrind,
-					base: v.Recession + vw.grind - vw.sunk,
-					sMin: ceil(sw.from, g), sMax: floor(sw.to, g),
+		if i := slices.IndexFunc(out, func(o choice) bool { return o.ops == x.ops }); i < 0 {
+			out = append(out, choice{x.ops, f.score})
+		} else if f.score.less(out[i].score) {
+			out[i].score = f.score
+		}
+	}
+	return slices.DeleteFunc(slices.Clone(out), func(x choice) bool {
+		return slices.ContainsFunc(out, func(o choice) bool { return o.ops != x.ops && o.ops&^x.ops == 0 && o.score.less(x.score) })
+	})
+}
+
+// candidates are the sets of operations worth trying with some common choices, each with its
+// bound. What costs more than least at best is passed over.
+func (p *problem) candidates(c common, head score, used mask, ways [][]way, pairs [][]pairing, least int64) []candidate {
+	windows := p.rowWindows(c, ways)
+	tables := map[string][][][]choice{} // by role, window, valve
+	floor := head.cents
+	for role, rows := range windows {
+		for _, row := range rows {
+			cr := c
+			cr.rows = map[string]window{}
+			if row.low != nil {
+				cr.rows[role] = row
+			}
+			var table [][]choice
+			for i, v := range p.valves {
+				if string(v.Role) == role {
+					table = append(table, p.choices(v, pairs[i], cr))
 				}
-				if i >= 0 {
-					o.shim, o.cost = in.SpringShims[i], o.cost+in.Costs.SpringShim
-				}
-				spring := v.SpringHeight + vw.grind + vw.groove - o.shim
-				o.sMin = max(o.sMin, ceil(lim.spring.Low-spring, g))
-				o.sMax = min(o.sMax, floor(lim.spring.High-spring, g))
-				// The stem rises by d = s - t, which must lie in [dMin, dMax] on the grid.
-				stem := v.StemHeight + vw.grind + vw.tip
-				dMin, dMax := ceil(lim.stem.Low-stem, g), floor(lim.stem.High-stem, g)
-				o.sMin, o.sMax, o.sFree = max(o.sMin, dMin), min(o.sMax, dMax+tipMax), dMax
-				if dMin <= dMax && o.sMin <= o.sMax {
-					options = append(options, o)
+			}
+			tables[role] = append(tables[role], table)
+		}
+		best := int64(math.MaxInt64)
+		for _, table := range tables[role] {
+			best = min(best, cheapest(table))
+		}
+		if best == math.MaxInt64 {
+			return nil
+		}
+		floor += best
+	}
+	if floor > least {
+		return nil
+	}
+	var needed mask // operations that some choice takes
+	for _, rows := range tables {
+		for _, table := range rows {
+			for _, cs := range table {
+				for _, x := range cs {
+					needed |= x.ops
 				}
 			}
 		}
 	}
-	return options
-}
-
-// best returns the best option of a valve for u in [lo, hi], its seat cut and score.
-func (s *solver) best(valve int, lo, hi length.Length) (*option, length.Length, score) {
-	var bestO *option
-	var bestS length.Length
-	bestScore := never
-	for i := range s.options[valve] {
-		o := &s.options[valve][i]
-		if o.cost > bestScore.cost {
+	var out []candidate
+	for _, set := range subsets(used & needed) {
+		total := head
+		for i, o := range ops {
+			if set&(1<<i) != 0 {
+				total.cents += p.costs.setup(o)
+			}
+		}
+		if floor-head.cents+total.cents > least {
 			continue
 		}
-		if cut, sc, ok := o.at(lo, hi, s.in.Grid); ok && sc.less(bestScore) {
-			bestO, bestS, bestScore = o, cut, sc
-		}
-	}
-	return bestO, bestS, bestScore
-}
-
-// done writes down the best treatment of a valve for u in [lo, hi]. An insert can be
-// set anywhere at no cost: it is set as near the middle of the window as the tip allows.
-func (s *solver) done(valve int, lo, hi, cut length.Length) Done {
-	v, g := &s.in.Valves[valve], s.in.Grid
-	o, seatCut, _ := s.best(valve, lo, hi)
-	if o.seat == "insert" {
-		middle := floor((lo+hi)/2-o.base, g)
-		seatCut = max(seatCut, min(middle, o.sMax, max(seatCut, o.sFree), floor(hi-o.base, g)))
-	}
-	tip := max(0, seatCut-o.sFree)
-	d := Done{
-		ID: v.ID, Seat: o.seat, SeatCut: seatCut, Valve: o.valve, TipGrind: tip, SpringShim: o.shim,
-		Recession: o.base + seatCut - cut, Margin: v.Margin - o.grind,
-		StemHeight: v.StemHeight + seatCut + o.grind - tip, SpringHeight: v.SpringHeight + seatCut + o.grind - o.shim,
-	}
-	if nv := s.in.Roles.of(v.Role).NewValve; o.valve == "new" {
-		m := nv.Margin - v.Margin
-		d.Margin, d.StemHeight, d.SpringHeight = nv.Margin, d.StemHeight-m+nv.LengthChange, d.SpringHeight-m+nv.GrooveChange
-	}
-	return d
-}
-
-// table holds, for one role, the best score of all its valves together for windows of
-// u by where they start. Without a spread the window is the limits themselves.
-type table struct {
-	s      *solver
-	valves []int
-	limit  Range
-	spread length.Length
-	whole  bool // no spread, or one as wide as the limits
-	starts []length.Length
-	scores []score
-}
-
-// maxWork bounds how often an option is looked at: about a second's work.
-const maxWork = 60_000_000
-
-// tooMuch refuses a question whose windows times options are more than maxWork.
-func tooMuch(windows, options int) error {
-	if windows*max(1, options) > maxWork {
-		return field.Errorf("grid", "too fine for a head of this many valves, cuts and shims: take a coarser grid")
-	}
-	return nil
-}
-
-// tableFor makes the table of a role.
-func (s *solver) tableFor(role string, cuts []length.Length) (*table, error) {
-	t := &table{s: s, whole: true}
-	options := 0
-	for i := range s.in.Valves {
-		if s.in.Valves[i].Role == role {
-			t.valves = append(t.valves, i)
-			options += len(s.options[i])
-		}
-	}
-	if err := tooMuch(len(cuts), options); err != nil || len(t.valves) == 0 {
-		return t, err
-	}
-	t.limit = s.in.Roles.of(role).Recession
-	if s.in.Spread == nil || *s.in.Spread >= t.limit.High-t.limit.Low {
-		return t, nil
-	}
-	t.whole, t.spread = false, *s.in.Spread
-	first, last := t.limit.Low+cuts[0], t.limit.High+cuts[len(cuts)-1]
-	for _, c := range cuts {
-		t.starts = append(t.starts, t.limit.Low+c, t.limit.High+c-t.spread)
-	}
-	for _, i := range t.valves {
-		reach := map[length.Length][2]length.Length{} // base -> range of s over the options
-		for _, o := range s.options[i] {
-			r, ok := reach[o.base]
-			if !ok {
-				r = [2]length.Length{o.sMin, o.sMax}
+		cr := c
+		cr.rows = map[string]window{}
+		for role, rows := range tables {
+			best, at := never, -1
+			for k, table := range rows {
+				if s := sum(table, set); s.less(best) {
+					best, at = s, k
+				}
 			}
-			reach[o.base] = [2]length.Length{min(r[0], o.sMin), max(r[1], o.sMax)}
-		}
-		for base, r := range reach {
-			for cut := max(r[0], ceil(first-base, s.in.Grid)); cut <= r[1] && base+cut <= last; cut += s.in.Grid {
-				t.starts = append(t.starts, base+cut)
-			}
-			if err := tooMuch(len(t.starts), 1); err != nil {
-				return t, err
+			total = total.plus(best)
+			if at >= 0 && windows[role][at].low != nil {
+				cr.rows[role] = windows[role][at]
 			}
 		}
+		if total != never && total.cents <= least {
+			least = total.cents
+			out = append(out, candidate{cr, set, total})
+		}
 	}
-	slices.Sort(t.starts)
-	t.starts = slices.Compact(t.starts)
-	if err := tooMuch(len(t.starts), options); err != nil {
-		return t, err
+	if p.h.Model.Kind.Buckets() {
+		return out // a dearer bound may turn out cheaper once the shims are shared out
 	}
-	for _, w := range t.starts {
-		t.scores = append(t.scores, t.sum(w, w+t.spread))
-	}
-	return t, nil
+	return slices.DeleteFunc(out, func(x candidate) bool { return x.bound.cents > least })
 }
 
-// sum adds up the best scores of the role's valves for u in [lo, hi].
-func (t *table) sum(lo, hi length.Length) score {
-	var total score
-	for _, i := range t.valves {
-		_, _, sc := t.s.best(i, lo, hi)
-		if sc == never {
-			return never
+// cheapest is what a row costs at least, setting-up apart.
+func cheapest(table [][]choice) int64 {
+	var total int64
+	for _, cs := range table {
+		best := int64(math.MaxInt64)
+		for _, x := range cs {
+			best = min(best, x.score.cents)
 		}
-		total.cost, total.metal = total.cost+sc.cost, total.metal+sc.metal
+		if best == math.MaxInt64 {
+			return best
+		}
+		total += best
 	}
 	return total
 }
 
-// window returns the u allowed for a window that starts at start with face cut c.
-func (t *table) window(start, c length.Length) (lo, hi length.Length) {
-	if t.whole {
-		return t.limit.Low + c, t.limit.High + c
-	}
-	return start, start + t.spread
-}
-
-// best returns the best score with face cut c, and where its window starts.
-func (t *table) best(c length.Length) (score, length.Length) {
-	if len(t.valves) == 0 {
-		return score{}, 0
-	}
-	lo, hi := t.limit.Low+c, t.limit.High+c
-	if t.whole {
-		return t.sum(lo, hi), lo
-	}
-	i, _ := slices.BinarySearch(t.starts, lo)
-	best, start := never, length.Length(0)
-	for ; i < len(t.starts) && t.starts[i] <= hi-t.spread; i++ {
-		if t.scores[i].less(best) {
-			best, start = t.scores[i], t.starts[i]
+// sum adds up a row's best choices with the operations of a set.
+func sum(table [][]choice, set mask) score {
+	total := score{z: sure}
+	for _, cs := range table {
+		best := never
+		for _, x := range cs {
+			if x.ops&^set == 0 && x.score.less(best) {
+				best = x.score
+			}
+		}
+		if total = total.plus(best); total == never {
+			return never
 		}
 	}
-	return best, start
+	return total
 }
 
-// byID orders blocked valves.
-func byID(a, b Blocked) int { return cmp.Compare(a.ID, b.ID) }
+// maxWindows bounds how many places of a row's depths are tried.
+const maxWindows = 400
+
+// rowWindows are the windows in which a row's final depths may lie, by role: one that does
+// not bind where nothing says how far they may lie apart.
+func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
+	out := map[string][]window{}
+	for _, role := range []layout.Role{layout.Intake, layout.Exhaust} {
+		if !slices.ContainsFunc(p.valves, func(v *valve) bool { return v.Role == role }) {
+			continue
+		}
+		spread := p.spread[role]
+		if spread == nil {
+			out[string(role)] = []window{{}}
+			continue
+		}
+		var starts []length.Length
+		for i, v := range p.valves {
+			if v.Role != role || !v.now[recession].read {
+				continue
+			}
+			for _, w := range ways[i] {
+				if !w.have[recession] {
+					continue
+				}
+				at := length.FromFloat(w.base[recession]) - v.local(c.cut)
+				for s := w.sMin; s <= w.sMax && len(starts) < 50*maxWindows; s += grid {
+					starts = append(starts, at+s, at+s-*spread)
+				}
+			}
+		}
+		slices.Sort(starts)
+		starts = slices.Compact(starts)
+		if len(starts) > maxWindows { // thinned out evenly: the windows overlap by far
+			step := len(starts)/maxWindows + 1
+			var some []length.Length
+			for i := 0; i < len(starts); i += step {
+				some = append(some, starts[i])
+			}
+			starts = some
+		}
+		for _, low := range starts {
+			high := low + *spread
+			out[string(role)] = append(out[string(role)], window{&low, &high, nil})
+		}
+		if len(starts) == 0 {
+			out[string(role)] = []window{{}}
+		}
+	}
+	return out
+}
+
+// exact works out a candidate: each valve's best, the shims of a bucket head assigned.
+func (p *problem) exact(x candidate, ways [][]way, settings [][]setting, b *box) (solution, bool) {
+	s := solution{common: x.common, ops: x.ops}
+	if b != nil {
+		s.valves = p.assign(x.common, x.ops, ways, b)
+	} else {
+		for i, v := range p.valves {
+			f := p.bestOf(v, ways[i], x.common, x.ops, settings[i])
+			if f.score == never {
+				return s, false
+			}
+			s.valves = append(s.valves, f)
+		}
+	}
+	if s.valves == nil {
+		return s, false
+	}
+	var used mask
+	s.score, _ = p.headScore(x.common)
+	s.score.metal += x.cut
+	for i := range s.valves {
+		f := &s.valves[i]
+		used |= f.way.ops | f.setting.ops
+		s.score = s.score.plus(f.score)
+	}
+	for i, o := range ops {
+		if used&(1<<i) != 0 {
+			s.score.cents += p.costs.setup(o)
+		}
+	}
+	s.ops = used
+	return s, true
+}

@@ -1,13 +1,15 @@
 package route_test
 
 import (
+	"math/rand/v2"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
-	"yatai/core/judge"
+	"yatai/core/head/headtest"
 	"yatai/core/route"
+	"yatai/core/trade"
 )
 
 func codes(ops []route.Operation) (out []string) {
@@ -17,44 +19,60 @@ func codes(ops []route.Operation) (out []string) {
 	return out
 }
 
+func at(code, position string) route.Decision { return route.Decision{Code: code, Position: position} }
+
 func TestDeriveKeepsPrecedence(t *testing.T) {
-	ops := route.Derive([]string{"1I1", "1E1"}, []route.Decision{{Code: "face"}, {Code: "seat_insert", Position: "1E1"}, {Code: "guide_new", Position: "1I1"}}, route.School{})
-	assert.Equal(t, []string{"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble", "seal_test", "final_check"}, codes(ops))
-	cut := ops[5]
+	h := headtest.New(t, 1, "IE")
+	ops := route.Derive(h.Head, []route.Decision{at("face", ""), at("seat_insert", "1E1"), at("guide_new", "1I1")})
+	got := codes(ops)
+	assert.Subset(t, got, []string{"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble", "seal_test", "final_check"})
+	assert.Equal(t, "final_check", got[len(got)-1])
+	cut := ops[slices.Index(got, "seat_cut")]
 	assert.Equal(t, []string{"1I1", "1E1"}, cut.Positions, "a new guide and an insert both need their seat cut")
-	assert.Equal(t, 15+2*12, cut.Minutes)
+	assert.Equal(t, trade.CutSeat.Setup+2*trade.CutSeat.Each, cut.Minutes)
 }
 
-func TestReamingNeedsAnOversizeValve(t *testing.T) {
-	got := codes(route.Derive([]string{"1I1"}, []route.Decision{{Code: "guide_ream", Position: "1I1"}}, route.School{}))
-	assert.Contains(t, got, "valve_new")
-	assert.Less(t, slices.Index(got, "guide_ream"), slices.Index(got, "seat_cut"))
-}
-
-// TestWorkProvesWhatIsRead checks that what an operation has to prove can be read.
-func TestWorkProvesWhatIsRead(t *testing.T) {
-	for _, k := range route.Kinds {
-		for _, code := range k.Proves {
-			_, ok := judge.ByCode(code)
-			assert.True(t, ok || judge.IsFinding(code), code)
+// TestNoRouteBreaksTheOrderOfTheTrade derives routes from decisions at random, on every sort
+// of head and in every school: nothing that has to come first comes later, and nothing is
+// there that the head cannot have.
+func TestNoRouteBreaksTheOrderOfTheTrade(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(4, 2))
+	all := trade.Operations()
+	for range 500 {
+		h := headtest.New(t, 2, "IE")
+		k := &h.Model.Kind
+		k.Drive, k.Cooling, k.Lifter, k.Ignition = trade.Drives[rnd.IntN(4)], trade.Coolings[rnd.IntN(2)], trade.Lifters[rnd.IntN(2)], trade.Ignitions[rnd.IntN(2)]
+		h.Settings = map[string]string{"school.order": []string{"face last", "face first"}[rnd.IntN(2)], "school.lapping": []string{"yes", "no"}[rnd.IntN(2)]}
+		var ds []route.Decision
+		for range rnd.IntN(9) {
+			if o := all[rnd.IntN(len(all))]; o != trade.Scrap {
+				ds = append(ds, at(o.Code, h.Positions()[rnd.IntN(4)]))
+			}
 		}
-	}
-}
-
-func TestFaceFirstIsASchool(t *testing.T) {
-	got := codes(route.Derive([]string{"1I1"}, []route.Decision{{Code: "face"}, {Code: "seat_cut", Position: "1I1"}}, route.School{FaceFirst: true}))
-	assert.Less(t, slices.Index(got, "face"), slices.Index(got, "seat_cut"))
-}
-
-// TestEveryRepairIsAnOperation checks that what can be decided can also be worked.
-func TestEveryRepairIsAnOperation(t *testing.T) {
-	for _, c := range judge.Characteristics {
-		for _, side := range []string{"low", "high"} {
-			for _, r := range judge.RepairsFor(judge.Feature{Code: c.Code, Side: side}) {
-				k, ok := route.Named(r.Code)
-				assert.True(t, ok, r.Code)
-				assert.NotEmpty(t, k.Station)
+		ops := route.Derive(h.Head, ds)
+		for i, a := range ops {
+			assert.True(t, a.Exists(*k), "%s on %v", a.Code, *k)
+			for _, b := range ops[i+1:] {
+				why, must := trade.Precedes(b.Operation, a.Operation)
+				assert.False(t, must, "%s after %s: %s", b.Code, a.Code, why)
 			}
 		}
 	}
+}
+
+func TestScrapIsTheWholeRoute(t *testing.T) {
+	assert.Equal(t, []string{"scrap"}, codes(route.Derive(headtest.New(t, 1, "IE").Head, []route.Decision{at("face", ""), at("scrap", "")})))
+}
+
+// TestRouteOnlyHoldsWhatTheHeadHas: no pressure test without a water jacket, and one that is
+// only inspected is not taken apart.
+func TestRouteOnlyHoldsWhatTheHeadHas(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	h.Model.Kind.Cooling = "air"
+	assert.NotContains(t, codes(route.Derive(h.Head, []route.Decision{at("seat_insert", "1E1")})), "pressure_test")
+	h = headtest.New(t, 1, "IE")
+	h.Kind = "rules"
+	got := codes(route.Derive(h.Head, nil))
+	assert.NotContains(t, got, "assemble")
+	assert.NotEmpty(t, got)
 }

@@ -6,6 +6,7 @@ import (
 
 	"yatai/core/engine"
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/quantity"
@@ -94,8 +95,8 @@ func guideSection(s *svg, in valvetrain.ClearanceInput, out valvetrain.Clearance
 }
 
 // verdictWindow draws the reading between its limits.
-func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.Result) {
-	f := judge.Feature{Verdict: out.Verdict, Low: in.Value.At, High: in.Value.At, U: in.U, From: []uint{1}, Limit: &judge.Limit{Low: in.Low, High: in.High, Near: in.Near}}
+func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.VerdictOutput) {
+	f := judge.Feature{Verdict: out.Verdict, Low: in.Value.At, High: in.Value.At, U: in.U, From: []uint{1}, Limit: &head.Limit{Low: in.Low, High: in.High, Near: in.Near}}
 	if in.Value.Bracket {
 		f.Low, f.High, f.Bracket = in.Value.Go, in.Value.NoGo, true
 	}

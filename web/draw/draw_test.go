@@ -12,6 +12,7 @@ import (
 
 	"yatai/core/calc"
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
@@ -61,8 +62,8 @@ func TestHeadMapShowsEveryValve(t *testing.T) {
 func TestWindowsAndSectionsOfOddFeatures(t *testing.T) {
 	low, high := length.Length(0), length.Length(50_000)
 	for name, f := range map[string]judge.Feature{
-		"nothing": {}, "no reading": {Limit: &judge.Limit{Low: &low, High: &high}}, "far out": {Limit: &judge.Limit{High: &high}, Low: mm, High: 2 * mm, From: []uint{1}, Verdict: gauge.Out},
-		"no width": {Limit: &judge.Limit{Low: &low, High: &low}, From: []uint{1}}, "at zero": {Limit: &judge.Limit{Low: &low}, From: []uint{1}},
+		"nothing": {}, "no reading": {Limit: &head.Limit{Low: &low, High: &high}}, "far out": {Limit: &head.Limit{High: &high}, Low: mm, High: 2 * mm, From: []uint{1}, Verdict: gauge.Out},
+		"no width": {Limit: &head.Limit{Low: &low, High: &low}, From: []uint{1}}, "at zero": {Limit: &head.Limit{Low: &low}, From: []uint{1}},
 	} {
 		wellFormed(t, name, string(draw.Window(f)))
 	}

@@ -11,11 +11,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/gauge"
-	"yatai/core/judge"
+	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/plan"
 	"yatai/core/surface"
-	"yatai/shop"
+	"yatai/core/trade"
 	"yatai/web/draw"
 )
 
@@ -36,7 +37,7 @@ func whole(t *testing.T, what, svg string) {
 }
 
 func TestNewDrawingsAreWhole(t *testing.T) {
-	for _, p := range judge.Parts {
+	for _, p := range trade.Parts {
 		for i, g := range p.Grades {
 			whole(t, p.Code, string(draw.Sketch(p.Code, g.Code)))
 			if i > 0 {
@@ -82,16 +83,16 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	assert.Less(t, strings.Index(tray, ">1I1<"), strings.Index(tray, ">4I1<"), "in the head's order")
 
 	low, high := 500*length.Micrometre, mm
-	move := shop.Move{Label: "Recession", Now: 900 * length.Micrometre, After: 600 * length.Micrometre, Known: true, U: 8 * length.Micrometre, Limit: &judge.Limit{Low: &low, High: &high, Near: 50 * length.Micrometre}, Verdict: gauge.Sound}
+	move := &plan.Figure{Label: "Recession", Now: 900 * length.Micrometre, After: 600 * length.Micrometre, Known: true, Read: true, SD: 4000, Limit: &head.Limit{Low: &low, High: &high, Near: 50 * length.Micrometre}}
 	shift := string(draw.Shift(move, length.MM))
 	whole(t, "shift", shift)
 	assert.Contains(t, shift, "Recession from 0.900 to 0.600 mm, sound")
 	assert.Contains(t, shift, "arrow")
 	move.After = move.Now
 	assert.NotContains(t, string(draw.Shift(move, length.MM)), "arrow")
-	assert.Empty(t, draw.Shift(shop.Move{}, length.MM))
+	assert.Empty(t, draw.Shift(&plan.Figure{}, length.MM))
 
-	guide := []judge.Reading{{Spot: judge.Spot{Place: "top", Dir: "A"}, Value: gauge.Exact(9 * mm)}, {Spot: judge.Spot{Place: "bottom", Dir: "B"}, Value: gauge.Exact(9*mm + 40*length.Micrometre)}}
+	guide := []head.Reading{{Spot: trade.Spot{Place: "top", Dir: "A"}, Value: gauge.Exact(9 * mm)}, {Spot: trade.Spot{Place: "bottom", Dir: "B"}, Value: gauge.Exact(9*mm + 40*length.Micrometre)}}
 	whole(t, "rose", string(draw.Rose(guide, length.MM)))
 }
 

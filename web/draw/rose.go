@@ -4,14 +4,14 @@ import (
 	"html/template"
 	"math"
 
-	"yatai/core/judge"
+	"yatai/core/head"
 	"yatai/core/length"
 )
 
 // Rose draws a guide seen along its axis: at top, middle and bottom an ellipse with the
 // size along the sweep (A, left and right) and across it (B, up and down), wear enlarged so
 // that the widest stands out by a third. What was read one way only is drawn round.
-func Rose(guide []judge.Reading, u length.Unit) template.HTML {
+func Rose(guide []head.Reading, u length.Unit) template.HTML {
 	size := map[string]map[string]length.Length{}
 	least, most := length.Length(math.MaxInt64), length.Length(0)
 	for _, r := range guide {

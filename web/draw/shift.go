@@ -6,21 +6,26 @@ import (
 
 	"yatai/core/judge"
 	"yatai/core/length"
-	"yatai/shop"
+	"yatai/core/plan"
 )
 
 // Shift draws a figure before and after between its limits: posts, near zone hatched, the
 // figure now as an open mark, an arrow to the one after with its doubt as whiskers.
-func Shift(m shop.Move, u length.Unit) template.HTML {
+func Shift(m *plan.Figure, u length.Unit) template.HTML {
 	const w, mid = 132.0, 13.0
 	var s svg
 	if !m.Known {
 		return ""
 	}
-	s.add(`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w, m.Label, u.In(m.Now, u.Places()), u.In(m.After, u.Places()), u.Name, m.Verdict.Label())
+	now := m.Now
+	if !m.Read {
+		now = m.After
+	}
+	doubt := length.FromFloat(2 * m.SD)
+	s.add(`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w, m.Label, u.In(now, u.Places()), u.In(m.After, u.Places()), u.Name, m.Verdict().Label())
 	s.add(`<path class="scale" d="M0 %.0fH%.0f"/>`, mid, w)
 	if m.Limit != nil {
-		f := judge.Feature{Limit: m.Limit, Low: min(m.Now, m.After), High: max(m.Now, m.After), From: []uint{0}}
+		f := judge.Feature{Limit: m.Limit, Low: min(now, m.After), High: max(now, m.After), From: []uint{0}}
 		from, to := span(f)
 		at := func(l length.Length) float64 {
 			return math.Min(w-4, math.Max(4, (l.Millimetres()-from)/(to-from)*w))
@@ -33,9 +38,9 @@ func Shift(m shop.Move, u length.Unit) template.HTML {
 			s.hatch(at(*h-m.Limit.Near), at(*h), mid)
 			s.add(`<path class="post" d="M%.2f 3V23"/>`, at(*h))
 		}
-		class, a, b := "m-"+m.Verdict.String(), at(m.Now), at(m.After)
-		if m.U > 0 {
-			lo, hi := at(m.After-m.U), at(m.After+m.U)
+		class, a, b := "m-"+m.Verdict().String(), at(now), at(m.After)
+		if doubt > 0 {
+			lo, hi := at(m.After-doubt), at(m.After+doubt)
 			s.add(`<path class="whisker %s" d="M%.2f %.0fH%.2fM%.2f 9V17M%.2f 9V17"/>`, class, lo, mid, hi, lo, hi)
 		}
 		if math.Abs(a-b) > 2 {

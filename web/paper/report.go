@@ -12,7 +12,7 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/core/length"
-	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/shop"
 )
 
@@ -43,12 +43,14 @@ func Report(f *shop.File, causes []shop.CauseRow, name string, u length.Unit) ([
 	s.Ln(2)
 	s.text(11, true, "What was done")
 	for _, o := range f.Operations {
-		k, _ := route.Named(o.Code)
-		state := o.State
+		name, state := o.Code, o.State
+		if k := trade.OperationNamed(o.Code); k != nil {
+			name = k.Name
+		}
 		if o.SkipReason != "" {
 			state += ": " + o.SkipReason
 		}
-		s.row([]float64{52, 76, 50}, false, k.Name, o.Positions, state)
+		s.row([]float64{52, 76, 50}, false, name, o.Positions, state)
 	}
 	var not []string
 	for _, q := range f.Approved.Quotes {

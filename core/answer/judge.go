@@ -1,0 +1,100 @@
+package answer
+
+import (
+	"math"
+
+	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/judge"
+	"yatai/core/length"
+)
+
+// JudgeAnswer is a head judged as it stands.
+type JudgeAnswer struct {
+	Worst    gauge.Verdict   `json:"worst"`
+	Complies *bool           `json:"complies"` // rules check and bought-in parts
+	Features []FeatureAnswer `json:"features"`
+}
+
+// LimitAnswer is the limit something is held against. Values of what is not a length are
+// millionths of its unit.
+type LimitAnswer struct {
+	Low    *length.Length `json:"low_nm"`
+	High   *length.Length `json:"high_nm"`
+	Set    string         `json:"set"`
+	Source string         `json:"source"`
+}
+
+// RepairAnswer is what can be done about a finding, and whether it may.
+type RepairAnswer struct {
+	Code    string `json:"code"`
+	Name    string `json:"name"`
+	Allowed bool   `json:"allowed"`
+	Why     string `json:"why,omitempty"`
+	Changes string `json:"changes,omitempty"`
+}
+
+// FeatureAnswer is one feature judged. Of a bracket the leaves stand in go_nm and nogo_nm.
+type FeatureAnswer struct {
+	Key     string         `json:"key"`
+	Label   string         `json:"label"`
+	Verdict gauge.Verdict  `json:"verdict"`
+	Low     *length.Length `json:"low_nm,omitempty"`
+	High    *length.Length `json:"high_nm,omitempty"`
+	Go      *length.Length `json:"go_nm,omitempty"`
+	NoGo    *length.Length `json:"nogo_nm,omitempty"`
+	Unit    string         `json:"unit,omitempty"`
+	U       length.Length  `json:"u_nm"`
+	PInside *float64       `json:"p_inside"`
+	Side    string         `json:"side,omitempty"`
+	By      length.Length  `json:"by_nm"`
+	At      string         `json:"at,omitempty"`
+	Limit   *LimitAnswer   `json:"limit"`
+	Settle  string         `json:"settle,omitempty"`
+	Note    string         `json:"note,omitempty"`
+	Says    string         `json:"says,omitempty"`
+	Repairs []RepairAnswer `json:"repairs,omitempty"`
+	None    string         `json:"no_repair,omitempty"` // why there is none
+}
+
+// Judge answers what every reading and finding of a head says, and what may be done about it.
+func Judge(h *head.Head) JudgeAnswer {
+	j := judge.Head(h)
+	out := JudgeAnswer{Worst: j.Worst, Complies: j.Complies(), Features: []FeatureAnswer{}}
+	for _, f := range j.All() {
+		out.Features = append(out.Features, featureAnswer(h, j, f))
+	}
+	return out
+}
+
+func featureAnswer(h *head.Head, j judge.Judgement, f judge.Feature) FeatureAnswer {
+	a := FeatureAnswer{Key: f.Key(), Label: f.Label, Verdict: f.Verdict, U: f.U, Side: f.Side, By: f.By, At: f.At, Settle: f.Settle, Note: f.Note, Unit: f.Unit.Name, Says: f.Says(h.Unit)}
+	if len(f.From) > 0 && f.Finding == 0 {
+		lo, hi := f.Low, f.High
+		if f.Bracket {
+			a.Go, a.NoGo = &lo, &hi
+		} else {
+			a.Low, a.High = &lo, &hi
+		}
+	}
+	if l := f.Limit; l != nil {
+		a.Limit = &LimitAnswer{l.Low, l.High, l.Set, l.Source}
+		if len(f.From) > 0 {
+			p := share(f.PInside)
+			a.PInside = &p
+		}
+	}
+	if f.Verdict < gauge.Doubt {
+		return a
+	}
+	for _, o := range j.Offers(f) {
+		a.Repairs = append(a.Repairs, RepairAnswer{o.Code, o.Name, o.OK, o.Why, o.Changes})
+	}
+	if len(a.Repairs) == 0 {
+		a.None = judge.NoAnswer(f)
+	}
+	return a
+}
+
+// share rounds a probability to six digits.
+func share(p float64) float64 { return math.Round(p*1e6) / 1e6 }

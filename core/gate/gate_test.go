@@ -1,0 +1,68 @@
+package gate_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"yatai/core/gate"
+	"yatai/core/head"
+	"yatai/core/head/headtest"
+	"yatai/core/judge"
+	"yatai/core/length"
+)
+
+func open(h *headtest.Head) string {
+	var out []string
+	for _, l := range gate.Head(h.Head).Open() {
+		out = append(out, l.Key)
+	}
+	return strings.Join(out, " ")
+}
+
+// seats is a head with one seat too wide, decided to be cut.
+func seats(t *testing.T) *headtest.Head {
+	return headtest.New(t, 1, "IE").Both("seat.width", "1.0", "2.0").Read("seat.width", "1I1 1.5", "1E1 2.6").Decide("seat.width@1E1", "seat_cut")
+}
+
+func TestAnEmptyHeadProvesNothing(t *testing.T) {
+	assert.False(t, gate.Head(headtest.New(t, 1, "IE").Head).Ready())
+}
+
+func TestWhatWasDecidedMustBeDone(t *testing.T) {
+	assert.Contains(t, open(seats(t)), "operation:seat_cut")
+}
+
+// TestWhatWorkMovedIsReadAgain: a cut seat's width as received proves nothing.
+func TestWhatWorkMovedIsReadAgain(t *testing.T) {
+	h := seats(t).Did("seat_cut", "1E1")
+	assert.Contains(t, open(h), "read:seat.width@1E1")
+	assert.NotContains(t, open(h), "read:seat.width@1I1", "it was not cut")
+	h.Again(head.AfterRepair, "seat.width", "1E1 1.6")
+	assert.NotContains(t, open(h), "seat.width@1E1")
+}
+
+// TestASignatureHoldsForItsFigures: signed for one figure, it does not cover another.
+func TestASignatureHoldsForItsFigures(t *testing.T) {
+	h := seats(t).Did("seat_cut", "1E1").Again(head.AfterRepair, "seat.width", "1E1 2.3")
+	assert.Contains(t, open(h), "sign:seat.width@1E1")
+	f, _ := judge.Head(h.Head).Feature("seat.width@1E1")
+	h.Signoffs = append(h.Signoffs, head.Signoff{Finding: f.Key(), By: "lead", Reason: "customer's wish", Figure: gate.Figure(f, length.MM)})
+	assert.NotContains(t, open(h), "sign:seat.width@1E1")
+	h.Again(head.Final, "seat.width", "1E1 2.5")
+	assert.Contains(t, open(h), "sign:seat.width@1E1")
+}
+
+func TestEveryLineIsNamedOnceAndSaysWhy(t *testing.T) {
+	h := seats(t).See("seat.condition", "1I1", "heavy_pits").Did("seat_cut", "1E1")
+	seen := map[string]bool{}
+	for _, l := range gate.Head(h.Head).Lines {
+		assert.False(t, seen[l.Key], l.Key)
+		seen[l.Key] = true
+		assert.NotEmpty(t, l.What, l.Key)
+		if !l.OK {
+			assert.NotEmpty(t, l.Why, l.Key)
+		}
+	}
+}

@@ -1,0 +1,108 @@
+package judge
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"yatai/core/gauge"
+	"yatai/core/trade"
+)
+
+// Group is findings that are decided together: the same thing is wrong with each, and the
+// same repairs are allowed.
+type Group struct {
+	Key      string // of its first finding
+	Label    string
+	Verdict  gauge.Verdict
+	Findings []Feature
+	Allowed  []Offer // cheapest first
+	Refused  []Offer // with the reason, and where it differs the position
+}
+
+// Positions names where the group's findings are, "head" for one that has no position.
+func (g Group) Positions() []string {
+	var out []string
+	for _, f := range g.Findings {
+		at := f.Position
+		if at == "" {
+			at = strings.TrimSpace("head " + f.Role)
+		}
+		out = append(out, at)
+	}
+	return out
+}
+
+// Usual is the cheapest allowed answer to the group's findings, "" when there is none.
+func (g Group) Usual() string {
+	if len(g.Allowed) == 0 {
+		return ""
+	}
+	return g.Allowed[0].Code
+}
+
+// kin is what the findings of one group have in common.
+type kin struct {
+	code, side, grade, allowed string
+	verdict                    gauge.Verdict
+}
+
+// Groups puts the findings that are decided together side by side, in the order of the
+// first of each.
+func (j Judgement) Groups() []Group {
+	var out []Group
+	place := map[kin]int{}
+	refused := []map[string][]string{} // of each group, by repair: why, by position
+	for _, f := range j.Findings() {
+		offers := j.Offers(f)
+		k := kin{code: f.Code, side: f.Side, grade: f.Grade, verdict: f.Verdict}
+		for _, o := range offers {
+			if o.OK {
+				k.allowed += o.Code + " "
+			}
+		}
+		i, known := place[k]
+		if !known {
+			i = len(out)
+			place[k] = i
+			g := Group{Key: f.Key(), Label: f.Label, Verdict: f.Verdict}
+			for _, o := range offers {
+				if o.OK {
+					g.Allowed = append(g.Allowed, o)
+				} else {
+					g.Refused = append(g.Refused, o)
+				}
+			}
+			out, refused = append(out, g), append(refused, map[string][]string{})
+		}
+		out[i].Findings = append(out[i].Findings, f)
+		for _, o := range offers {
+			if !o.OK {
+				refused[i][o.Code] = append(refused[i][o.Code], o.Why)
+			}
+		}
+	}
+	for i := range out {
+		g := &out[i]
+		for n := range g.Refused {
+			why := refused[i][g.Refused[n].Code]
+			if len(slices.Compact(slices.Clone(why))) > 1 {
+				at := g.Positions()
+				for p := range why {
+					why[p] = at[p] + ": " + why[p]
+				}
+				g.Refused[n].Ruling = trade.Ruling{Why: strings.Join(why, "; ")}
+			}
+		}
+	}
+	return out
+}
+
+// Inside says how likely the true value lies inside the limit, in percent, "" where nobody
+// would ask: without a limit, without a reading, or where it is as good as certain.
+func (f Feature) Inside() string {
+	if f.Limit == nil || len(f.From) == 0 || f.PInside < 0.001 || f.PInside > 0.999 {
+		return ""
+	}
+	return fmt.Sprintf("%.0f %% likely to be inside", 100*f.PInside)
+}

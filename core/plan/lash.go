@@ -1,0 +1,314 @@
+package plan
+
+import (
+	"slices"
+
+	"yatai/core/head"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/match"
+	"yatai/core/price"
+	"yatai/core/trade"
+)
+
+// Where a lash shim or a pushrod comes from.
+const (
+	Kept     = "kept"
+	Moved    = "moved" // from another bucket
+	InStock  = "stock"
+	Order    = "order"
+	Adjusted = "adjuster"
+)
+
+// settings lists the ways to set a valve's lash: as it is, by the adjuster, by a pushrod. The
+// shims of bucket heads are one question for the whole head: see box.
+func (p *problem) settings(v *valve) []setting {
+	k := p.h.Model.Kind
+	out := []setting{{size: v.present, from: p.from(v)}}
+	if !v.now[lash].read {
+		return out
+	}
+	setLash := price.Labour(p.h, trade.SetLash.Each)
+	if k.Rockers() && k.Solid() && p.travel > 0 || k.Drive == trade.Finger && k.Solid() {
+		out = append(out, setting{travel: float64(max(p.travel, grid)), ops: bit(trade.SetLash), cents: setLash, size: v.present, from: Adjusted})
+	}
+	if !v.presentKnown {
+		return out
+	}
+	for _, r := range p.rods {
+		if r.size == v.present {
+			continue
+		}
+		s := setting{add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Labour(p.h, trade.NewPushrod.Each) + r.cents*p.costs.parts, size: r.size, from: Order}
+		if r.stock {
+			s.from = InStock
+		} else {
+			s.cents++ // of two at one price the one that is there
+		}
+		if k.Solid() && p.travel > 0 {
+			s.travel, s.ops, s.cents = float64(p.travel), s.ops|bit(trade.SetLash), s.cents+setLash
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+func (p *problem) from(v *valve) string {
+	if v.presentKnown {
+		return Kept
+	}
+	return ""
+}
+
+// box is the lash shims of a bucket head: those fitted, those in the box, and the sizes that
+// can be bought.
+type box struct {
+	sizes []length.Length         // all that can be had, each once
+	stock map[length.Length]int   // how many of a size lie in the box
+	cents map[length.Length]int64 // what one of the box or from the supplier costs
+	order map[length.Length]bool  // can be bought
+}
+
+// maxSizes bounds the sizes of shims that are tried.
+const maxSizes = 400
+
+// shimBox collects the shims of a bucket head, nil for other drives and for one whose shims
+// were not read.
+func (p *problem) shimBox() *box {
+	if !p.h.Model.Kind.Buckets() || !p.h.Model.Kind.Solid() {
+		return nil
+	}
+	b := &box{stock: map[length.Length]int{}, cents: map[length.Length]int64{}, order: map[length.Length]bool{}}
+	any := false
+	for _, v := range p.valves {
+		if v.presentKnown && v.now[lash].read {
+			any = true
+			b.sizes = append(b.sizes, v.present)
+		}
+	}
+	if !any {
+		return nil
+	}
+	usual := trade.LashShimPart.Usual
+	for _, s := range p.h.Stock {
+		if s.Kind != trade.LashShimPart.Code || s.Size == 0 {
+			continue
+		}
+		b.sizes, b.stock[s.Size], b.order[s.Size] = append(b.sizes, s.Size), b.stock[s.Size]+s.Count, true
+		b.cents[s.Size] = usual
+		if s.Price != nil {
+			b.cents[s.Size], usual = *s.Price, *s.Price
+		}
+	}
+	step, _, ok := p.h.Figure(trade.ShimStep, "")
+	l := p.h.Limit(trade.ShimSize.Code, "")
+	if l == nil {
+		l = p.h.Limit(trade.ShimSize.Code, string(layout.Intake))
+	}
+	if ok && step > 0 && l != nil && l.Low != nil && l.High != nil && (*l.High-*l.Low)/step < maxSizes {
+		for size := *l.Low; size <= *l.High; size += step {
+			b.sizes, b.order[size] = append(b.sizes, size), true
+		}
+	}
+	slices.Sort(b.sizes)
+	b.sizes = slices.Compact(b.sizes)
+	if len(b.sizes) > maxSizes {
+		b.sizes = b.sizes[:maxSizes]
+		note(&p.missing, "more sizes of shims than are tried")
+	}
+	for _, size := range b.sizes {
+		if _, priced := b.cents[size]; !priced {
+			b.cents[size] = usual
+		}
+	}
+	return b
+}
+
+// shim is the setting of a valve's lash by a shim of a size. The price of one that is bought
+// or taken from the box is the assignment's.
+func (p *problem) shim(v *valve, size length.Length) setting {
+	s := setting{add: float64(v.present - size), size: size, from: Kept}
+	if size != v.present {
+		s.ops, s.cents, s.from = bit(trade.SetLash), price.Labour(p.h, trade.SetLash.Each), Moved
+	}
+	return s
+}
+
+// shimSettings are the settings of a valve by every shim that can be had, as if it had the
+// box to itself: one of another bucket costs nothing.
+func (p *problem) shimSettings(v *valve, b *box) []setting {
+	if b == nil || !v.presentKnown || !v.now[lash].read {
+		return p.settings(v)
+	}
+	fitted := map[length.Length]bool{}
+	for _, o := range p.valves {
+		if o != v && o.presentKnown {
+			fitted[o.present] = true
+		}
+	}
+	out := []setting{p.shim(v, v.present)}
+	for _, size := range b.sizes {
+		if size == v.present {
+			continue
+		}
+		s := p.shim(v, size)
+		switch {
+		case fitted[size]:
+		case b.stock[size] > 0:
+			s.from, s.cents = InStock, s.cents+b.cents[size]*p.costs.parts
+		default:
+			s.from, s.cents = Order, s.cents+b.cents[size]*p.costs.parts+1
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// Weights that put a score into one number for the assignment: cents, then how far from sure,
+// then metal and lash in micrometres.
+func weight(s score) int64 {
+	if s == never {
+		return 1 << 58
+	}
+	return s.cents<<16 + int64((sure-s.z)*1000)<<3 + min(7, int64(s.off/length.Micrometre)/16)
+}
+
+// assign gives every valve of a bucket head its shim and its way at once, for given common
+// choices and a set of operations that may be used: the cheapest way to put a valve right
+// with a shim, and then an assignment, exactly. It returns nil when there are not enough
+// shims that fit.
+func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
+	rows := make([]map[length.Length]fitted, len(p.valves))
+	var buckets []int
+	out := make([]fitted, len(p.valves))
+	for i, v := range p.valves {
+		if !v.presentKnown || !v.now[lash].read {
+			best := p.bestOf(v, ways[i], c, set, p.settings(v))
+			if best.score == never {
+				return nil
+			}
+			out[i] = best
+			continue
+		}
+		buckets = append(buckets, i)
+		rows[i] = map[length.Length]fitted{}
+		for _, size := range b.sizes {
+			if f := p.bestOf(v, ways[i], c, set, []setting{p.shim(v, size)}); f.score != never {
+				rows[i][size] = f
+			}
+		}
+	}
+	if len(buckets) == 0 {
+		return out
+	}
+	type column struct {
+		size length.Length
+		of   int // the valve it is fitted to; -1 from the box
+	}
+	var cols []column
+	for _, i := range buckets {
+		cols = append(cols, column{p.valves[i].present, i})
+	}
+	for _, size := range b.sizes {
+		for range min(b.stock[size], len(buckets)) {
+			cols = append(cols, column{size, -1})
+		}
+	}
+	cost := make([][]int64, len(buckets))
+	bought := make([]length.Length, len(buckets))
+	for k, i := range buckets {
+		row := make([]int64, len(cols)+len(buckets))
+		for j := range row {
+			row[j] = 1 << 58
+		}
+		for j, col := range cols {
+			if f, ok := rows[i][col.size]; ok {
+				w := weight(f.score)
+				if col.of < 0 {
+					w += b.cents[col.size] * p.costs.parts << 16
+				}
+				if col.of != i {
+					w++
+				}
+				row[j] = w
+			}
+		}
+		best := int64(1 << 58)
+		for size, f := range rows[i] {
+			if w := weight(f.score) + (b.cents[size]*p.costs.parts+1)<<16; b.order[size] && (w < best || w == best && size < bought[k]) {
+				best, bought[k] = w, size
+			}
+		}
+		row[len(cols)+k] = best
+		cost[k] = row
+	}
+	took := match.Assign(cost)
+	for k, i := range buckets {
+		j := took[k]
+		if cost[k][j] >= 1<<58 {
+			return nil
+		}
+		size, from, extra := bought[k], Order, int64(1)
+		if j < len(cols) {
+			size, from, extra = cols[j].size, Moved, 0
+			if cols[j].of == i {
+				from = Kept
+			}
+			if cols[j].of < 0 {
+				from = InStock
+			}
+		}
+		f := rows[i][size]
+		f.setting.from = from
+		if from == Moved && size == p.valves[i].present { // another of the same size: it stays
+			f.setting.from = Kept
+		}
+		if from == InStock || from == Order {
+			f.score.cents += b.cents[size]*p.costs.parts + extra
+		}
+		out[i] = f
+	}
+	return out
+}
+
+// bestOf is the best of a valve's ways and settings with the operations of set alone.
+func (p *problem) bestOf(v *valve, ways []way, c common, set mask, settings []setting) fitted {
+	best := fitted{score: never}
+	for _, s := range settings {
+		for i := range ways {
+			w := &ways[i]
+			if (w.ops|s.ops)&^set != 0 || w.cents+s.cents > best.score.cents {
+				continue
+			}
+			if f, ok := p.fit(v, w, c, s); ok && f.score.less(best.score) {
+				best = f
+			}
+		}
+	}
+	return best
+}
+
+// present reads what is fitted to set a valve's lash now.
+func (p *problem) fittedNow(v *valve) {
+	c := trade.PushrodLength
+	if p.h.Model.Kind.Buckets() {
+		c = trade.ShimSize
+	}
+	if !c.Exists(p.h.Model.Kind) {
+		return
+	}
+	k := p.read(c, v.ID)
+	v.present, v.presentKnown = k.at, k.read
+	if v.now[lash].read && !v.now[lash].ok && !k.read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
+		note(&p.missing, v.ID+" "+lower(c.Label)+": not read, so that nothing can be chosen for its lash")
+	}
+}
+
+// target is the shop's target of a characteristic, where it has one.
+func (p *problem) target(c *trade.Characteristic, role layout.Role) window {
+	l := p.h.Sheet.LimitOf(head.Target, c.Code, string(role))
+	if l == nil {
+		return window{}
+	}
+	return window{l.Low, l.High, l}
+}

@@ -1,0 +1,96 @@
+package plan
+
+import (
+	"math/big"
+
+	"yatai/core/head"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/seating"
+	"yatai/core/trade"
+)
+
+// SeatRing is one seat's ring as it is and as it is wanted, with the cuts between.
+type SeatRing struct {
+	ID   string
+	In   seating.SeatInput
+	Out  *seating.SeatOutput
+	Room *length.Length // from the top cut's edge to the insert's edge, nil when not known
+	Read bool           // the ring's place was read, not supposed
+	Why  string         // why nothing can be worked out
+}
+
+// usualInset is how far inside the valve's edge a ring lies where nobody read it or says where
+// it should: trade practice.
+const (
+	insetNow    = 300 * length.Micrometre
+	insetWanted = 400 * length.Micrometre
+)
+
+// Ring works out a seat's cuts for a ring of a width and with its outer edge inset from the
+// valve's edge: the middles of the sheet's limits where they are nil. The plan, the seats'
+// page and the work sheet all show this.
+func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
+	row := SeatRing{ID: v.ID}
+	at := func(c *trade.Characteristic) (length.Length, bool) {
+		rs := h.Reads(c.Code, v.ID)
+		if len(rs) == 0 {
+			return 0, false
+		}
+		var all []length.Length
+		for _, r := range rs {
+			all = append(all, r.Value.At)
+		}
+		return length.Mean(all), true
+	}
+	now, ok := at(trade.SeatWidth)
+	if !ok {
+		row.Why = "its width was not read"
+		return row
+	}
+	degrees := func(f *trade.Figure) *big.Rat {
+		l, _, _ := h.Figure(f, v.Role)
+		return big.NewRat(int64(l), int64(trade.Degree.Size))
+	}
+	edge := v.Head
+	if m, ok := at(trade.ValveHead); ok {
+		edge = m
+	}
+	place := insetNow
+	if m, ok := at(trade.SeatPosition); ok {
+		place, row.Read = m, true
+	}
+	in := seating.SeatInput{Angle: degrees(trade.SeatAngle), Top: degrees(trade.TopAngle), Bottom: degrees(trade.BottomAngle), ValveHead: edge, Outer: edge - 2*place}
+	in.Inner = in.Outer - 2*seating.Slope(in.Angle, now)
+	in.TargetWidth = middle(h.Limit(trade.SeatWidth.Code, string(v.Role)), now)
+	if width != nil {
+		in.TargetWidth = *width
+	}
+	want := middle(h.Limit(trade.SeatPosition.Code, string(v.Role)), insetWanted)
+	if inset != nil {
+		want = *inset
+	}
+	in.TargetOuter = edge - 2*want
+	row.In = in
+	out, err := seating.Seat(in)
+	if err != nil {
+		row.Why = err.Error()
+		return row
+	}
+	row.Out = &out
+	if read, ok := at(trade.SeatRoom); ok {
+		row.Room = &read
+	} else if outer, _, ok := h.Figure(trade.InsertOuter, v.Role); ok {
+		room := (outer - in.TargetOuter) / 2
+		row.Room = &room
+	}
+	return row
+}
+
+// middle is the middle of a limit with two ends, else what is usual.
+func middle(l *head.Limit, usual length.Length) length.Length {
+	if l == nil || l.Low == nil || l.High == nil {
+		return usual
+	}
+	return (*l.Low + *l.High) / 2
+}

@@ -1,0 +1,215 @@
+// Package quote makes a customer's lines of a head's plan: what must be done, what should be
+// while it is open, and what could be, each with what it implies and why, priced so that they
+// add up. Head and Lines are its doors.
+package quote
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/judge"
+	"yatai/core/plan"
+	"yatai/core/price"
+	"yatai/core/route"
+	"yatai/core/trade"
+)
+
+// Groups of a quote's lines: what safety or function needs, what is near its limit, what is
+// cheap while the head is open.
+const (
+	Must   = "must"
+	Should = "should"
+	Could  = "could"
+)
+
+// Groups lists them in order.
+var Groups = []string{Must, Should, Could}
+
+// Line is a line of a quote.
+type Line struct {
+	price.Priced
+	Group  string
+	Reason string
+	With   string // the line of its group that brings it along, "" for one of its own
+}
+
+// Quote is a head's lines with what they come to.
+type Quote struct {
+	Lines   []Line
+	Totals  price.Totals
+	Unknown []string
+}
+
+// Head quotes a head by its plan: what the plan does as must, what is near its limit as
+// should, what the plan that renews more would renew as could. The totals are of all lines.
+func Head(ctx context.Context, h *head.Head) (Quote, error) {
+	j := judge.Head(h)
+	p, err := plan.Judged(ctx, h, j, h.Ask)
+	if err != nil {
+		return Quote{}, err
+	}
+	q := Quote{Lines: must(h, p)}
+	more, err := Extra(ctx, h, j, decided(p))
+	if err != nil {
+		return q, err
+	}
+	q.Lines = append(q.Lines, more...)
+	q.Totals = Total(price.TermsOf(h), q.Lines)
+	var ops []price.Priced
+	for _, l := range q.Lines {
+		ops = append(ops, l.Priced)
+	}
+	_, _, q.Unknown = price.Sum(ops)
+	return q, nil
+}
+
+func decided(p plan.Plan) []route.Operation {
+	var out []route.Operation
+	for _, o := range p.Operations {
+		out = append(out, o.Operation)
+	}
+	return out
+}
+
+// must are the lines of a plan.
+func must(h *head.Head, p plan.Plan) []Line {
+	var out []Line
+	for _, o := range p.Operations {
+		out = append(out, Line{Priced: o, Group: Must, Reason: p.Because[o.Code]})
+	}
+	return out
+}
+
+// Total adds lines up by the shop's terms.
+func Total(t price.Terms, lines []Line) price.Totals {
+	var labour, parts int64
+	minutes := 0
+	for _, l := range lines {
+		labour, parts, minutes = labour+l.Labour, parts+l.PartsCents(), minutes+l.Minutes
+	}
+	return t.Total(labour, parts, minutes)
+}
+
+// Extra are the should and could lines beside a route that is done anyway: the usual repair
+// of what is near its limit, and what the plan that renews more would renew. Each brings what
+// it implies, charged by what is still to be done for it: what the route has already is not
+// charged again.
+func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Operation) ([]Line, error) {
+	if h.Inspection() {
+		return nil, nil
+	}
+	var near []route.Decision
+	for _, f := range j.All() {
+		if f.Verdict != gauge.Near {
+			continue
+		}
+		if r := j.Usual(f); r != nil && !has(have, r.Code, f.Position) && r.Works != trade.Whole {
+			near = append(near, route.Decision{Code: r.Code, Position: f.Position})
+		}
+	}
+	lines := beside(h, j, Should, near, have, gauge.Near, "")
+	ask := h.Ask
+	ask.Alternative = plan.Renew
+	rich, err := plan.Judged(ctx, h, j, ask)
+	if err != nil || !rich.Feasible {
+		return lines, err
+	}
+	for _, l := range lines {
+		have = append(have, l.Operation)
+	}
+	var more []route.Decision
+	for _, v := range rich.Valves {
+		for _, d := range []struct {
+			does bool
+			o    *trade.Operation
+		}{{v.Seat == "insert", trade.FitInsert}, {v.Valve == "new", trade.FitValve}, {v.Guide == "new", trade.FitGuide}} {
+			if d.does && !has(have, d.o.Code, v.ID) {
+				more = append(more, route.Decision{Code: d.o.Code, Position: v.ID})
+			}
+		}
+	}
+	return append(lines, beside(h, j, Could, more, have, gauge.Sound, "has used up half of its room; cheaper while the head is open")...), nil
+}
+
+// has tells whether a route does an operation at a position.
+func has(ops []route.Operation, code, at string) bool {
+	return slices.ContainsFunc(ops, func(o route.Operation) bool {
+		return o.Code == code && (at == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, at))
+	})
+}
+
+// Less is what a route does beyond another, position by position: what is there already is not
+// done, or charged, again, and what is set up anyway is not set up again.
+func Less(ops, have []route.Operation) []route.Operation {
+	var out []route.Operation
+	for _, o := range ops {
+		if slices.ContainsFunc(have, func(x route.Operation) bool { return x.Code == o.Code }) {
+			o.Positions = slices.DeleteFunc(slices.Clone(o.Positions), func(id string) bool { return has(have, o.Code, id) })
+			if len(o.Positions) == 0 {
+				continue
+			}
+			o.Minutes = o.Each * len(o.Positions)
+		}
+		out = append(out, o)
+	}
+	return out
+}
+
+// Of prices a route as lines of a group, each with its reason from findings at least that bad.
+// sizes may be nil.
+func Of(h *head.Head, j judge.Judgement, group string, ops []route.Operation, least gauge.Verdict, sizes price.Sizes) []Line {
+	var out []Line
+	for _, p := range price.Operations(h, ops, sizes) {
+		out = append(out, Line{Priced: p, Group: group, Reason: Reason(h, j, p.Operation, least)})
+	}
+	return out
+}
+
+// beside prices decisions beside a route: only what the route does not do already. What comes
+// along with them says so.
+func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation, least gauge.Verdict, reason string) []Line {
+	out := Of(h, j, group, Less(route.Only(h, ds), have), least, nil)
+	for i := range out {
+		l := &out[i]
+		switch {
+		case !slices.ContainsFunc(ds, func(d route.Decision) bool { return d.Code == l.Code }):
+			l.Reason, l.With = "comes with the others of this group", group
+		case reason != "":
+			l.Reason = reason
+		}
+	}
+	return out
+}
+
+// Reason says in plain words why an operation is quoted: the findings it answers, with their
+// readings and limits; else its own reason.
+func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verdict) string {
+	var out []string
+	for _, f := range j.All() {
+		if f.Verdict < least || f.Verdict == gauge.Doubt {
+			continue
+		}
+		at := f.Position == "" && len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
+		if !at || !slices.ContainsFunc(trade.RepairsFor(f.Code, f.Side, h.Model.Kind), func(r *trade.Repair) bool { return r.Code == o.Code }) {
+			continue
+		}
+		said := strings.TrimSpace(f.Position + " " + strings.ToLower(f.Label))
+		if f.Finding == 0 && f.Limit != nil {
+			said += " " + strings.TrimSpace(f.Figure(h.Unit)+" "+f.UnitName(h.Unit)) + ", allowed " + f.Limit.Text(h.Unit)
+		}
+		if out = append(out, said); len(out) == 6 {
+			out = append(out, "and more")
+			break
+		}
+	}
+	if out != nil {
+		return strings.Join(out, "; ")
+	}
+	if o.Operation.Because != "" {
+		return o.Operation.Because
+	}
+	return "by the plan"
+}

@@ -1,0 +1,323 @@
+package trade
+
+import (
+	"fmt"
+	"math/big"
+
+	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/seating"
+	"yatai/core/valvetrain"
+)
+
+// Read is a reading as what is derived from it sees it.
+type Read struct {
+	ID    uint
+	Spot  Spot
+	Value gauge.Value
+	U     length.Length
+}
+
+// Place is one place of a head as a derivation sees it.
+type Place interface {
+	Role() layout.Role
+	Layout() layout.Layout
+	Reads(c *Characteristic) []Read // what stands at the place; of the head where c is read on the head
+	Figure(f *Figure) (length.Length, bool)
+}
+
+// Derivation is what follows from readings: the least and the most of it, or two leaves
+// between which it lies. U is its expanded doubt, Rest the part of it that From[0] has no
+// share in: a better tool for From[0] leaves that.
+type Derivation struct {
+	Low, High length.Length
+	Bracket   bool
+	Mean      *length.Length
+	U, Rest   length.Length
+	Note      string
+	Suspect   string    // of a seal test: seating.SuspectValve and so on
+	Instead   *Fallback // the limit where the sheet has none
+	Unknown   string    // why nothing follows although something was read
+	From      []uint    // the readings behind it
+}
+
+// Fallback is a limit of the trade, for where a sheet has none.
+type Fallback struct {
+	Low, High *length.Length
+	Near      length.Length
+	Source    string
+}
+
+// Work derives a characteristic at a place; ok is false when too little was read.
+type Work func(p Place) (d Derivation, ok bool)
+
+// Ends returns the least and the most of what was read, a bracket by its two leaves.
+func Ends(rs []Read) (lo, hi length.Length, bracket bool) {
+	for i, r := range rs {
+		a, b := r.Value.At, r.Value.At
+		if r.Value.Bracket {
+			a, b, bracket = r.Value.Go, r.Value.NoGo, true
+		}
+		if i == 0 {
+			lo, hi = a, b
+		}
+		lo, hi = min(lo, a), max(hi, b)
+	}
+	return lo, hi, bracket
+}
+
+// MaxU is the largest doubt of some readings.
+func MaxU(rs []Read) length.Length {
+	var u length.Length
+	for _, r := range rs {
+		u = max(u, r.U)
+	}
+	return u
+}
+
+func ids(of ...[]Read) []uint {
+	var out []uint
+	for _, rs := range of {
+		for _, r := range rs {
+			out = append(out, r.ID)
+		}
+	}
+	return out
+}
+
+func byPlace(rs []Read) valvetrain.Places {
+	var p valvetrain.Places
+	at := map[string]*[]length.Length{"top": &p.Top, "middle": &p.Middle, "bottom": &p.Bottom}
+	for _, r := range rs {
+		place := at[r.Spot.Place]
+		if place == nil { // a guide taken short: one figure for the whole of it
+			place = &p.Middle
+		}
+		*place = append(*place, r.Value.At)
+	}
+	return p
+}
+
+// FormLimit is the difference between places of a guide that counts as form.
+const FormLimit = 5 * length.Micrometre
+
+// clearance is what a guide and its stem leave: its largest value is held against the upper
+// limit, its smallest against the lower. Known only by go and no-go gauges, it is an interval.
+func clearance(p Place) (Derivation, bool) {
+	guide, stem := p.Reads(GuideBore), p.Reads(Stem)
+	if len(guide) == 0 || len(stem) == 0 {
+		return Derivation{}, false
+	}
+	d := Derivation{From: ids(guide, stem)}
+	gLo, gHi, gBracket := Ends(guide)
+	sLo, sHi, sBracket := Ends(stem)
+	d.Instead = GeneralClearance(p.Role(), sHi)
+	if gBracket || sBracket {
+		d.Low, d.High, d.Bracket = gLo-sHi, gHi-sLo, true
+		return d, true
+	}
+	ug, us := MaxU(guide), MaxU(stem)
+	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(stem), FormLimit: FormLimit, UGuide: &ug, UStem: &us})
+	if err != nil {
+		return d, false
+	}
+	d.Low, d.High, d.U, d.Rest, d.Mean, d.Note = c.Min, c.Max, *c.U, us, &c.Mean, shape(c)
+	return d, true
+}
+
+// generalClearance is the general table: guide clearance by stem diameter, in micrometres,
+// general trade values.
+var generalClearance = []struct {
+	upTo                         length.Length
+	inLow, inHigh, exLow, exHigh length.Length
+}{
+	{7 * mm, 15, 45, 25, 60}, {9 * mm, 20, 55, 35, 70}, {12 * mm, 30, 70, 50, 90}, {16 * mm, 45, 90, 70, 120},
+}
+
+// GeneralClearance is the general table's limit for a stem of 5 to 16 mm, nil outside that.
+func GeneralClearance(role layout.Role, stem length.Length) *Fallback {
+	if stem < 5*mm {
+		return nil
+	}
+	for _, g := range generalClearance {
+		if stem > g.upTo {
+			continue
+		}
+		lo, hi := g.inLow*length.Micrometre, g.inHigh*length.Micrometre
+		if role == layout.Exhaust {
+			lo, hi = g.exLow*length.Micrometre, g.exHigh*length.Micrometre
+		}
+		return &Fallback{Low: &lo, High: &hi, Near: 5 * length.Micrometre, Source: "general table"}
+	}
+	return nil
+}
+
+// shapes are the guide's shapes in words.
+var shapes = map[string]string{
+	"straight": "straight", "bellmouthed": "bell-mouthed at both ends", "barrelled": "barrelled",
+	"opens_top": "opens to the spring end", "opens_bottom": "opens to the port",
+}
+
+// shape names a guide's shape.
+func shape(c valvetrain.Clearance) string {
+	if c.Shape == nil {
+		return ""
+	}
+	said := shapes[*c.Shape]
+	if c.Oval {
+		said += ", oval"
+	}
+	return said
+}
+
+// form is the largest of a guide's taper, bell mouth and ovality.
+func form(p Place) (Derivation, bool) {
+	guide := p.Reads(GuideBore)
+	if _, _, bracket := Ends(guide); len(guide) < 2 || bracket {
+		return Derivation{}, false
+	}
+	u := MaxU(guide)
+	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(guide), FormLimit: FormLimit, UGuide: &u, UStem: &u})
+	if err != nil {
+		return Derivation{}, false
+	}
+	worst := c.OutOfRound
+	for _, d := range []*length.Length{c.Taper, c.Bellmouth} {
+		if d != nil {
+			worst = max(worst, d.Abs())
+		}
+	}
+	return Derivation{Low: worst, High: worst, U: length.RSS(u, u), Note: shape(c), From: ids(guide)}, true
+}
+
+// play converts the rock of a valve's head to a clearance; the sheet must give the guide's
+// length and the dial's overhang.
+func play(p Place) (Derivation, bool) {
+	rock := p.Reads(GuideRock)
+	if len(rock) == 0 {
+		return Derivation{}, false
+	}
+	d := Derivation{From: ids(rock)}
+	g, _ := p.Figure(GuideHeld)
+	l, _ := p.Figure(RockOverhang)
+	if g == 0 {
+		d.Unknown = "the sheet does not give the guide's length: the rock cannot be converted"
+		return d, true
+	}
+	lo, hi, _ := Ends(rock)
+	d.Low, d.High, d.U = valvetrain.Tilt(lo, g, l), valvetrain.Tilt(hi, g, l), valvetrain.Tilt(MaxU(rock), g, l)
+	d.Note = fmt.Sprintf("rock %s over %s of guide, dial %s beyond", hi, g, l)
+	if guide, stem := p.Reads(GuideBore), p.Reads(Stem); len(guide) > 0 && len(stem) > 0 {
+		gLo, gHi, _ := Ends(guide)
+		sLo, sHi, _ := Ends(stem)
+		d.Note += fmt.Sprintf("; by gauges %s to %s", gLo-sHi, gHi-sLo)
+	}
+	return d, true
+}
+
+// less derives the first less the second: an interference, a play.
+func less(first, second *Characteristic) Work {
+	return func(p Place) (Derivation, bool) {
+		a, b := p.Reads(first), p.Reads(second)
+		if len(a) == 0 || len(b) == 0 {
+			return Derivation{}, false
+		}
+		aLo, aHi, aBracket := Ends(a)
+		bLo, bHi, bBracket := Ends(b)
+		d := Derivation{Low: aLo - bHi, High: aHi - bLo, Bracket: (aBracket || bBracket) && aHi-bLo > aLo-bHi, From: ids(a, b)}
+		if !d.Bracket {
+			d.U, d.Rest = length.RSS(MaxU(a), MaxU(b)), MaxU(b)
+		}
+		return d, true
+	}
+}
+
+// GeneralDrop is how much vacuum a port may lose where neither sheet nor setting says: a
+// general trade value.
+var GeneralDrop = 5 * KPa.Size
+
+// lost is what a port loses from the day's own baseline, the valve turned between readings:
+// what turns with the valve is the valve's, what stays is the seat's.
+func lost(p Place) (Derivation, bool) {
+	turns, base := p.Reads(VacuumTurned), p.Reads(VacuumBlanked)
+	if len(turns) == 0 || len(base) == 0 {
+		return Derivation{}, false
+	}
+	b := baseline(turns, base)
+	lo, hi, _ := Ends(turns)
+	return Derivation{
+		Low: b - hi, High: b - lo, U: max(MaxU(turns), MaxU(base)), From: ids(turns, base),
+		Instead: &Fallback{High: &GeneralDrop, Source: "general table"},
+	}, true
+}
+
+// baseline is what the tester showed blanked, last before the port was read.
+func baseline(turns, base []Read) length.Length {
+	var last uint
+	for _, r := range turns {
+		last = max(last, r.ID)
+	}
+	b := base[0]
+	for _, r := range base {
+		if r.ID <= last {
+			b = r
+		}
+	}
+	return b.Value.At
+}
+
+// SuspectOf says what a failed vacuum test points to, with the drop that judges it.
+func SuspectOf(turns, base []Read, drop length.Length) string {
+	kpa := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(mm)) }
+	if len(turns) == 0 || len(base) == 0 {
+		return ""
+	}
+	in := seating.VacuumInput{Baseline: kpa(baseline(turns, base)), Drop: kpa(drop), U: kpa(max(MaxU(turns), MaxU(base)))}
+	for _, r := range turns {
+		in.Readings = append(in.Readings, kpa(r.Value.At))
+	}
+	out, err := seating.Vacuum(in)
+	if err != nil {
+		return ""
+	}
+	return out.Suspect
+}
+
+// SuspectSays puts a suspect in words.
+var SuspectSays = map[string]string{
+	seating.SuspectTurn:  "it fails: turn the valve and read again",
+	seating.SuspectValve: "the leak turns with the valve: bent or off centre",
+	seating.SuspectSeat:  "it leaks at every turn: the seat",
+}
+
+// Wear is which way a guide is worn: the means across places of the readings along the
+// sweep (A) and across it (B).
+type Wear struct {
+	Along, Across length.Length
+	Sweep         bool // more along than across: the push wore it
+	Says          string
+}
+
+// WearOf compares a guide's readings along the rocker's or cam's sweep with those across
+// it; ok is false without readings of both. Wear follows the push: more along than across
+// says that the sweep wore it, by bad rocker geometry when the ends differ too.
+func WearOf(guide []Read) (w Wear, ok bool) {
+	by := map[string][]length.Length{}
+	for _, r := range guide {
+		by[r.Spot.Dir] = append(by[r.Spot.Dir], r.Value.At)
+	}
+	if by["A"] == nil || by["B"] == nil {
+		return w, false
+	}
+	w.Along, w.Across = length.Mean(by["A"]), length.Mean(by["B"])
+	switch d := w.Along - w.Across; {
+	case d > FormLimit:
+		w.Sweep, w.Says = true, "worn along the sweep, by "+d.String()+": the push wore it"
+	case d < -FormLimit:
+		w.Says = "worn across the sweep, by " + (-d).String() + ": not by the push"
+	default:
+		w.Says = "worn evenly round"
+	}
+	return w, true
+}

@@ -1,0 +1,148 @@
+package trade
+
+import (
+	"slices"
+
+	"yatai/core/length"
+)
+
+// The stations of a new shop, and of every shop that lacks one of them.
+const (
+	Counter    = "counter"
+	Wash       = "wash"
+	TestTank   = "test tank"
+	Inspection = "inspection bench"
+	Grinder    = "valve grinder"
+	GuideBench = "guide bench"
+	SeatBench  = "seat machine"
+	Surfacer   = "surfacer"
+	Press      = "press and fitting bench"
+	Assembly   = "assembly bench"
+	FinalBench = "final check"
+	Dispatch   = "dispatch"
+)
+
+// Stations lists them in the order a head passes.
+var Stations = []string{Counter, Wash, TestTank, Inspection, Grinder, GuideBench, SeatBench, Surfacer, Press, Assembly, FinalBench, Dispatch}
+
+// Operation is a kind of work. Its Code is a key in files and never changes.
+type Operation struct {
+	Code    string
+	Name    string
+	Station string
+	Stage   *Stage
+	Setup   int               // minutes once
+	Each    int               // minutes at each position
+	On      func(Kind) bool   // heads that can have it; nil: all
+	Implies []*Operation      // what the same positions need as well
+	Needs   []*Operation      // what the head needs as well
+	Voids   []*Characteristic // what it changes: it has to be read again where it was done
+	Looks   []*Part           // what has to be looked at again
+	Caution string            // shown where the work is done
+	Because string            // why it is done when no finding of its own asks for it
+	Whole   bool              // not left half done over night: hot, under pressure, or clamped
+	Free    bool              // may start before the customer has approved anything
+	Always  bool              // every head that is mended gets it
+	Every   bool              // of one that is always done: at every position
+	Inspect bool              // a head that is only inspected gets it
+	Uses    *PartKind         // the part used at each position, or once
+	PerEach int               // how many of it at each position; 0 counts as 1
+	Record  *Record           // written down before it is finished
+	Proof   *Proof            // the one reading that proves it
+	Fit     *Characteristic   // the interference its parts are pressed with
+	Marks   bool              // it answers marks on the map
+	Scatter length.Length     // standard deviation of the size it makes
+}
+
+// Exists tells whether heads of kind k can have it.
+func (o Operation) Exists(k Kind) bool { return o.On == nil || o.On(k) }
+
+// Proof is what proves an operation: one reading at each position or place, from which
+// datum it is read and what tool or pilot it takes.
+type Proof struct {
+	Of                *Characteristic
+	Place, Dir, Datum string
+	Tool              string
+}
+
+var operations []*Operation
+
+// operation declares one.
+func operation(o Operation) *Operation {
+	operations = append(operations, &o)
+	return &o
+}
+
+// Operations are all kinds of work, in the order of the trade: the face last.
+func Operations() []*Operation {
+	out := slices.Clone(operations)
+	slices.SortStableFunc(out, func(a, b *Operation) int { return a.Place(School{}) - b.Place(School{}) })
+	return out
+}
+
+// OperationNamed returns the operation with that code, nil when there is none.
+func OperationNamed(code string) *Operation {
+	i := slices.IndexFunc(operations, func(o *Operation) bool { return o.Code == code })
+	if i < 0 {
+		return nil
+	}
+	return operations[i]
+}
+
+// Place is where the operation comes in a school's order: a smaller one comes first.
+func (o *Operation) Place(school School) int {
+	s := o.Stage
+	if o == SealTest && school.Assembled {
+		s = SealTesting
+	}
+	return places[school][s]
+}
+
+// Precedes tells whether a must come before b, whoever plans, and why. The face may come
+// before or after the seats: that is a school.
+func Precedes(a, b *Operation) (string, bool) {
+	if a == b {
+		return "", false
+	}
+	why := ""
+	for i, school := range []School{{}, {FaceFirst: true}} {
+		said, ok := precedes(a.Stage, b.Stage, school)
+		if !ok {
+			return "", false
+		}
+		if i == 0 {
+			why = said
+		}
+	}
+	return why, true
+}
+
+// PartKind is a kind of part the shop keeps or buys. Dims are what a new one is measured for
+// before it is trusted. Usual is a price in cents to weigh plans by where none is known: it is
+// never shown or charged.
+type PartKind struct {
+	Code  string
+	Name  string
+	Dims  []*Characteristic
+	Usual int64
+	Sized bool // kept by size
+}
+
+var partKinds []*PartKind
+
+func partKind(p PartKind) *PartKind {
+	partKinds = append(partKinds, &p)
+	return &p
+}
+
+// PartKinds lists the kinds of parts.
+func PartKinds() []*PartKind { return slices.Clone(partKinds) }
+
+// PartKindNamed returns the kind with that code, nil when there is none.
+func PartKindNamed(code string) *PartKind {
+	i := slices.IndexFunc(partKinds, func(p *PartKind) bool { return p.Code == code })
+	if i < 0 {
+		return nil
+	}
+	return partKinds[i]
+}

@@ -1,0 +1,327 @@
+package trade
+
+import (
+	"fmt"
+	"math/big"
+	"slices"
+	"strconv"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/seating"
+)
+
+// Field is a field of an operation's record. Kind is a quantity ("pressure", "temperature"),
+// "pressures" (several), "count", "yes" or "text". Reads is what it is as a reading: what was
+// read of it in a sweep is the record's too, and the other way round.
+type Field struct {
+	Name, Label, Kind, Hint string
+
+	Reads *Characteristic
+}
+
+// Record is what is written down while an operation is done, once or at each position. Judge
+// says whether it passes.
+type Record struct {
+	Each   bool
+	Fields []Field
+	Judge  func(v Values, c RecordCase) (Judged, error)
+}
+
+// Values are a record's fields as typed.
+type Values map[string]string
+
+// RecordCase is what judging a record may hang on.
+type RecordCase interface {
+	Kind() Kind
+	Valve() Valve
+	Setting(name string) string
+	Limit(c *Characteristic) (low, high *length.Length) // the sheet's, for the position
+	ToolU(kind string) length.Length                    // doubt of the shop's tool of that kind
+}
+
+// Judged is what a record comes to.
+type Judged struct {
+	OK   bool
+	Says string
+	Warn string // something to think about although it passes
+}
+
+// Check reads the fields of a record: each as its kind wants, none blank but where a record
+// at each position has tests to choose from. Errors name the field.
+func (r Record) Check(v Values) error {
+	for _, f := range r.Fields {
+		v[f.Name] = strings.TrimSpace(v[f.Name])
+		if err := f.check(v[f.Name], r.Each && f.Reads != nil); err != nil {
+			return field.Under(f.Name, err)
+		}
+	}
+	return nil
+}
+
+// maxCount bounds a count in a record.
+const maxCount = 10_000
+
+func (f Field) check(text string, optional bool) error {
+	if text == "" && optional {
+		return nil
+	}
+	switch f.Kind {
+	case "pressure":
+		_, err := quantity.Parse(text, quantity.Pressure)
+		return err
+	case "pressures":
+		_, err := Pressures(text)
+		return err
+	case "temperature":
+		_, err := quantity.Parse(text, quantity.Temperature)
+		return err
+	case "count":
+		if n, err := strconv.Atoi(text); err != nil || n < 0 || n > maxCount {
+			return field.Errorf("", "a whole number")
+		}
+	case "yes":
+		if !slices.Contains([]string{"yes", "no", ""}, text) {
+			return field.Errorf("", "yes or no")
+		}
+	case "text":
+		if text == "" || len(text) > 200 {
+			return field.Errorf("", "write it down")
+		}
+	}
+	return nil
+}
+
+// Pressures reads several pressures apart by spaces; a unit at the end is for all.
+func Pressures(text string) ([]*big.Rat, error) {
+	words := strings.Fields(text)
+	unit := "kPa"
+	if n := len(words); n > 1 && strings.TrimLeft(words[n-1], "0123456789.,-") == words[n-1] {
+		unit, words = words[n-1], words[:n-1]
+	} else if n > 0 {
+		if u := strings.TrimLeft(words[n-1], "0123456789.,-"); u != "" {
+			unit = u
+		}
+	}
+	var out []*big.Rat
+	for _, w := range words {
+		if strings.TrimLeft(w, "0123456789.,-") == "" {
+			w += unit
+		}
+		r, err := quantity.Parse(w, quantity.Pressure)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, r)
+	}
+	if len(out) == 0 || len(out) > 16 {
+		return nil, field.Errorf("", "one to sixteen pressures, apart by spaces")
+	}
+	return out, nil
+}
+
+// The records of tests and of what is done at every head.
+var (
+	pressureRecord = &Record{Judge: judgePressure, Fields: []Field{
+		{Name: "pressure", Label: "Pressure", Kind: "pressure", Hint: "2bar"}, {Name: "water", Label: "Water", Kind: "temperature", Hint: "60C"},
+		{Name: "minutes", Label: "Minutes", Kind: "count"}, {Name: "leaks", Label: "Leaks seen", Kind: "count", Hint: "place each on the map"}}}
+	lapRecord = &Record{Each: true, Judge: judgeLap, Fields: []Field{
+		{Name: "paste", Label: "Paste", Kind: "text", Hint: "coarse, then fine"}, {Name: "passes", Label: "Passes", Kind: "count"},
+		{Name: "ring", Label: "Ring full and matte all round", Kind: "yes", Reads: LapRing}}}
+	sealRecord = &Record{Each: true, Judge: judgeSeal, Fields: []Field{
+		{Name: "baseline", Label: "Cup blanked, today", Kind: "pressure", Hint: "84kPa", Reads: VacuumBlanked}, {Name: "vacuum", Label: "Vacuum, turned between", Kind: "pressures", Hint: "82 82 81 82 kPa", Reads: VacuumTurned},
+		{Name: "liquid", Label: "Liquid held, minutes", Kind: "count", Reads: Liquid}, {Name: "drop", Label: "Dropped valve bounces", Kind: "yes", Hint: "no: it thuds", Reads: Drop}}}
+)
+
+// MostPressure is the highest pressure a head is tested at, kPa: trade practice, for safety.
+const MostPressure = 300
+
+// judgePressure passes a test at or above the shop's target for the material, for its
+// minutes, without a leak.
+func judgePressure(v Values, c RecordCase) (Judged, error) {
+	p, err := quantity.Parse(v["pressure"], quantity.Pressure)
+	if err != nil {
+		return Judged{}, field.Under("pressure", err)
+	}
+	if quantity.Float(p) > MostPressure {
+		return Judged{}, field.Errorf("pressure", "more than %d kPa: stored energy kills; low pressure finds every leak", MostPressure)
+	}
+	target, err := quantity.Parse(c.Setting("test_pressure."+c.Kind().Material), quantity.Pressure)
+	if err != nil {
+		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", c.Kind().Material)
+	}
+	minutes, _ := strconv.Atoi(v["minutes"])
+	least, _ := strconv.Atoi(c.Setting("test_minutes"))
+	leaks, _ := strconv.Atoi(v["leaks"])
+	switch {
+	case p.Cmp(target) < 0:
+		return Judged{Says: fmt.Sprintf("%s is less than the %s this shop tests at", v["pressure"], c.Setting("test_pressure."+c.Kind().Material))}, nil
+	case minutes < least:
+		return Judged{Says: fmt.Sprintf("%d minutes, and %d are wanted", minutes, least)}, nil
+	case leaks > 0:
+		return Judged{Says: plural(leaks, "leak") + ": place them on the map"}, nil
+	}
+	return Judged{OK: true, Says: fmt.Sprintf("tight at %s, water %s, %d min", v["pressure"], v["water"], minutes)}, nil
+}
+
+// allGiven passes a record whose texts are all there.
+func allGiven(v Values, _ RecordCase) (Judged, error) {
+	var said []string
+	for _, name := range []string{"thread", "insert", "drill", "how", "by"} {
+		if v[name] != "" {
+			said = append(said, v[name])
+		}
+	}
+	return Judged{OK: true, Says: strings.Join(said, ", ")}, nil
+}
+
+// allYes passes when everything was said yes to.
+func allYes(v Values, _ RecordCase) (Judged, error) {
+	names := make([]string, 0, len(v))
+	for name := range v {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	for _, name := range names {
+		if name != "says" && v[name] != "yes" {
+			return Judged{Says: name + ": not done"}, nil
+		}
+	}
+	return Judged{OK: true, Says: "all done"}, nil
+}
+
+// judgeLap: a ring that is full passes whatever the count; many passes are worth a warning.
+// Valves that are never lapped are refused.
+func judgeLap(v Values, c RecordCase) (Judged, error) {
+	switch valve := c.Valve(); {
+	case valve.Titanium():
+		return Judged{}, field.Errorf("paste", "titanium valves are never lapped")
+	case valve.Coated:
+		return Judged{}, field.Errorf("paste", "coated valves are never lapped")
+	case valve.Hollow:
+		return Judged{}, field.Errorf("paste", "hollow valves are never lapped")
+	}
+	n, _ := strconv.Atoi(v["passes"])
+	most, _ := strconv.Atoi(c.Setting("lap_limit"))
+	if v["ring"] != "yes" {
+		if n > most {
+			return Judged{Says: fmt.Sprintf("not full after %s: cut the seat", plural(n, "pass"))}, nil
+		}
+		return Judged{Says: "the ring has gaps: a shiny arc is a low place"}, nil
+	}
+	j := Judged{OK: true, Says: fmt.Sprintf("full ring after %s, %s", plural(n, "pass"), v["paste"])}
+	if n > most {
+		j.Warn = fmt.Sprintf("more than %s: look at the seat's depth", plural(most, "pass"))
+	}
+	return j, nil
+}
+
+// judgeSeal judges a position by the tests the shop's school asks for. The sheet's limits
+// count; the shop's settings only where it has none.
+func judgeSeal(v Values, c RecordCase) (Judged, error) {
+	out := Judged{OK: true}
+	var said []string
+	school := c.Setting("school.seal")
+	did := map[string]bool{}
+	if v["vacuum"] != "" {
+		ok, says, err := sealVacuum(v, c)
+		if err != nil {
+			return Judged{}, err
+		}
+		did["vacuum"], out.OK, said = true, out.OK && ok, append(said, says)
+	}
+	if v["liquid"] != "" {
+		n, err := strconv.Atoi(v["liquid"])
+		if err != nil {
+			return Judged{}, field.Errorf("liquid", "a whole number")
+		}
+		least, _ := strconv.Atoi(c.Setting("seal_liquid"))
+		if low, _ := c.Limit(Liquid); low != nil {
+			least = int(*low / Minute.Size)
+		}
+		did["liquid"], out.OK = true, out.OK && n >= least
+		said = append(said, fmt.Sprintf("liquid held %d min of %d", n, least))
+	}
+	switch v["drop"] {
+	case "yes":
+		did["drop"], said = true, append(said, "bounces")
+	case "no":
+		did["drop"], out.OK, said = true, false, append(said, "thuds")
+	}
+	wants := map[string][]string{"vacuum": {"vacuum"}, "liquid": {"liquid"}, "both": {"vacuum", "liquid"}, "drop": {"drop"}}[school]
+	for _, w := range wants {
+		if !did[w] {
+			return Judged{}, field.Errorf(w, "this shop tests by %s: %s is wanted", school, w)
+		}
+	}
+	out.Says = strings.Join(said, "; ")
+	return out, nil
+}
+
+// leastTurns is how often a valve is turned at least: one reading does not tell a bent valve
+// from a bad seat.
+const leastTurns = 2
+
+// sealVacuum judges the vacuum of a record.
+func sealVacuum(v Values, c RecordCase) (ok bool, says string, err error) {
+	if v["baseline"] == "" {
+		return false, "", field.Errorf("baseline", "blank the cup and write down what the tester shows today")
+	}
+	base, err := quantity.Parse(v["baseline"], quantity.Pressure)
+	if err != nil {
+		return false, "", field.Under("baseline", err)
+	}
+	turns, err := Pressures(v["vacuum"])
+	if err != nil {
+		return false, "", field.Under("vacuum", err)
+	}
+	if len(turns) < leastTurns {
+		return false, "", field.Errorf("vacuum", "turn the valve and read again: two readings at least")
+	}
+	kpa := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(KPa.Size)) }
+	drop, err := quantity.Parse(c.Setting("seal_drop"), quantity.Pressure)
+	if err != nil {
+		drop = kpa(GeneralDrop)
+	}
+	if _, high := c.Limit(VacuumLost); high != nil {
+		drop = kpa(*high)
+	}
+	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: kpa(c.ToolU("vacuum tester")), Readings: turns})
+	if err != nil {
+		return false, "", err
+	}
+	says = fmt.Sprintf("vacuum %s of %s", v["vacuum"], v["baseline"])
+	switch {
+	case res.Pass == nil:
+		says += ": too close to the limit to tell"
+	case !*res.Pass:
+		says += ": " + SuspectSays[res.Suspect]
+	}
+	return res.Pass != nil && *res.Pass, says, nil
+}
+
+func plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	if strings.HasSuffix(word, "s") {
+		return fmt.Sprint(n, " ", word, "es")
+	}
+	return fmt.Sprint(n, " ", word, "s")
+}
+
+// Show writes a reading of the field as the record has it.
+func (f Field) Show(at length.Length) string {
+	switch f.Kind {
+	case "yes":
+		if at > 0 {
+			return "yes"
+		}
+		return "no"
+	case "count":
+		return fmt.Sprint(int64(at / mm))
+	}
+	return strings.TrimSpace(f.Reads.Unit.In(at, 3)) + f.Reads.Unit.Name
+}

@@ -1,0 +1,112 @@
+package trade
+
+import (
+	"math/big"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/quantity"
+)
+
+// Read reads what was typed for c on a sheet kept in unit. A bracket is two leaves
+// apart by a space or a slash, "0.05 0.06"; one leaf alone, "0.03", means that it does
+// not go and none thinner does. A value no head can have is refused; one that would
+// make sense in the other unit is questioned.
+func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error) {
+	unit = c.UnitFor(unit)
+	if c.Words != nil {
+		return c.word(text)
+	}
+	if !c.Bracket {
+		l, err := c.one(text, unit)
+		return gauge.Exact(l), err
+	}
+	goes, nogo, two := cutBracket(text)
+	if !two {
+		l, err := c.one(text, unit)
+		if err == nil && l <= 0 {
+			err = field.Errorf("", "the leaf that does not go must have a thickness")
+		}
+		return gauge.Between(0, l), err
+	}
+	lo, err := c.one(goes, unit)
+	if err != nil {
+		return gauge.Value{}, err
+	}
+	hi, err := c.one(nogo, unit)
+	if err != nil {
+		return gauge.Value{}, err
+	}
+	if hi <= lo {
+		return gauge.Value{}, field.Errorf("", "first the largest leaf that goes, then the smallest that does not")
+	}
+	return gauge.Between(lo, hi), nil
+}
+
+// word reads what passes or fails: "+" or 1, "-" or 0, or the word itself or its first letter.
+func (c Characteristic) word(text string) (gauge.Value, error) {
+	text = strings.ToLower(strings.TrimSpace(text))
+	for i, w := range c.Words {
+		if text == w || text == w[:1] || text == []string{"-", "+"}[i] || text == []string{"0", "1"}[i] {
+			return gauge.Exact(length.Length(i) * mm), nil
+		}
+	}
+	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not", c.Words[1], c.Words[0])
+}
+
+// quantities are how the units that are not lengths may be typed.
+var quantities = map[string]quantity.Kind{"N": quantity.Force, "cc": quantity.Volume, "kPa": quantity.Pressure, "deg": quantity.Angle}
+
+// Parse reads one number of c's unit; bare is what a number without a unit means.
+func (c Characteristic) Parse(text string, bare length.Unit) (length.Length, error) {
+	if c.Unit.Size == 0 {
+		return length.Parse(text, bare)
+	}
+	if bare, ok := strings.CutSuffix(strings.TrimSpace(text), c.Unit.Name); ok && c.Unit.Name != "" {
+		text = bare // "5200mm2": a unit may have digits
+	}
+	n, rest, err := length.Number(text)
+	if err != nil {
+		return 0, err
+	}
+	if kind, known := quantities[c.Unit.Name]; known && rest != "" {
+		if n, err = quantity.Parse(text, kind); err != nil {
+			return 0, err
+		}
+	} else if rest != "" && rest != c.Unit.Name {
+		return 0, field.Errorf("", "it is read in %s", c.Unit.Name)
+	}
+	if limit := new(big.Rat).SetInt64(1_000_000); new(big.Rat).Abs(n).Cmp(limit) > 0 {
+		return 0, field.Errorf("", "no head has that")
+	}
+	return length.Round(n.Mul(n, c.Unit.Size.Rat())), nil
+}
+
+func (c Characteristic) one(text string, unit length.Unit) (length.Length, error) {
+	l, err := c.Parse(text, unit)
+	if err != nil {
+		return 0, field.Under("", err)
+	}
+	if l >= c.Low && l <= c.High {
+		return l, nil
+	}
+	other := length.In
+	if unit == length.In {
+		other = length.MM
+	}
+	if o, err := length.Parse(text, other); err == nil && c.Unit.Size == 0 && o >= c.Low && o <= c.High && o != l {
+		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", unit.Text(l), text, other.Name)
+	}
+	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", unit.Text(l), unit.Text(c.Low), unit.Text(c.High))
+}
+
+// Show writes a value of c in a unit for lengths, without the unit: "0.034", "bounces".
+func (c Characteristic) Show(l length.Length, u length.Unit) string {
+	if c.Words != nil {
+		return c.Words[min(1, max(0, int(l/mm)))]
+	}
+	u = c.UnitFor(u)
+	return u.In(l, u.Places())
+}
