@@ -60,14 +60,14 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   await signIn(page, demo, "Odo");
   await page.goto(`${demo}/heads/${tag}/judge`);
   await page.locator(".finding", { hasText: "Guide clearance" }).getByLabel("New guide").check();
-  await page.getByRole("button", { name: "Order the work" }).click();
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
   await expect(page.getByText("1 finding without a decision: 2E1 valve recession")).toBeVisible();
   await expect(page.locator(".finding", { hasText: "Guide clearance" }).getByLabel("New guide")).toBeChecked();
   await page.locator(".finding", { hasText: "recession" }).getByLabel("Leave, because", { exact: true }).check();
-  await page.getByRole("button", { name: "Order the work" }).click();
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
   await expect(page.getByText("say why it may be left")).toBeVisible();
   await page.locator(".finding", { hasText: "recession" }).getByLabel(/why .* is left/).fill("new head is on order");
-  await page.getByRole("button", { name: "Order the work" }).click();
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
   await expect(page.getByRole("heading", { name: "Work order" })).toBeVisible();
   await expect(page.locator(".ops tr")).toHaveCount(8);
   await expect(page.getByText("The customer has not approved anything yet")).toBeVisible();

@@ -61,11 +61,11 @@ test("a plan is kept, a doubt released, and the work follows from both", async (
   const doubt = page.locator(".finding", { hasText: "4I1" });
   await doubt.getByLabel("Release the doubt, because", { exact: true }).check();
   await doubt.getByLabel(/why .* is left/).fill("read with the ring gauge, 0.07");
-  await page.getByRole("button", { name: "Keep the decisions" }).click();
+  await page.getByRole("button", { name: "Decide these" }).click();
   await page.goto(`${demo}/heads/T0401/plan`);
   await expect(page.getByText(/Plan 1 \(balanced\) was kept by Odo/)).toBeVisible();
   await page.goto(`${demo}/heads/T0401/judge`);
-  await page.getByRole("button", { name: "Order the work" }).click();
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
   await expect(page.locator(".ops")).toContainText("New guides");
   await expect(page.locator(".ops")).toContainText("Face the head");
 });

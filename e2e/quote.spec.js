@@ -57,7 +57,7 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
   await expect(page.locator(".quote")).toContainText("Answered by L. Leat");
   await expect(page.locator(".quote tr", { hasText: /no\s*$/ }).first()).toBeVisible(); // a line was declined
   await page.goto(`${demo}/heads/T0413/judge`);
-  await page.getByRole("button", { name: "Order the work" }).click();
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
 
   // found more: a thread, which nobody approved
   await page.getByText("Add an operation").click();
@@ -80,7 +80,7 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
 
 test("a proof outside its target stops the job and asks the lead", async ({ page, demo }) => {
   await signIn(page, demo, "Ilka");
-  await page.goto(`${demo}/heads/T0402/work/5`);
+  await page.goto(`${demo}/heads/T0402/work/4`);
   await expect(page.locator(".setout")).toContainText("bore 6.0");
   const size = await page.locator(".setout .do").evaluate((e) => parseFloat(getComputedStyle(e).fontSize));
   expect(size).toBeGreaterThan(30); // read from two metres
@@ -92,7 +92,7 @@ test("a proof outside its target stops the job and asks the lead", async ({ page
   await page.goto(`${demo}/?waiting=lead`);
   await expect(page.locator(".hung", { hasText: "T0402" })).toContainText("the lead: 2E1 reads 6.071");
   await signIn(page, demo, "Odo");
-  await page.goto(`${demo}/heads/T0402/work/5`);
+  await page.goto(`${demo}/heads/T0402/work/4`);
   await page.getByLabel("how it goes on").fill("another guide, cut to 6.019");
   await page.getByRole("button", { name: "Go on" }).click();
   await page.getByLabel("proof of 2E1").fill("6.019");

@@ -315,9 +315,6 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	ctx, lead := t.Context(), f.people[shop.Lead]
 	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "0.80")
 	require.NoError(t, f.typed(ctx, lead, "T0405", form))
-	for _, at := range []string{"1E1", "3E1"} { // their seats were cut
-		require.NoError(t, f.typed(ctx, lead, "T0405", f.sweep(t, "T0405", "lash", shop.AfterRepair, trade.Spot{Position: at}, "0.25 0.30")))
-	}
 	require.Len(t, f.file(t, "T0405").Open(), 1)
 	require.NoError(t, f.SignDeviation(ctx, lead, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
 	require.Empty(t, f.file(t, "T0405").Open())

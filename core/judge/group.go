@@ -26,24 +26,25 @@ func (g Group) Positions() []string {
 	for _, f := range g.Findings {
 		at := f.Position
 		if at == "" {
-			at = strings.TrimSpace("head " + f.Role)
+			at = "head"
 		}
 		out = append(out, at)
 	}
 	return out
 }
 
-// Usual is the cheapest allowed answer to the group's findings, "" when there is none.
+// Usual is the cheapest allowed answer to the group's findings, "" when there is none. What is
+// in doubt is read again or released before anything is done about it.
 func (g Group) Usual() string {
-	if len(g.Allowed) == 0 {
+	if len(g.Allowed) == 0 || g.Verdict == gauge.Doubt {
 		return ""
 	}
 	return g.Allowed[0].Code
 }
 
-// kin is what the findings of one group have in common.
+// kin is what the findings of one group have in common. Marks stand each for itself.
 type kin struct {
-	code, side, grade, allowed string
+	code, side, grade, allowed, mark string
 	verdict                    gauge.Verdict
 }
 
@@ -56,6 +57,9 @@ func (j Judgement) Groups() []Group {
 	for _, f := range j.Findings() {
 		offers := j.Offers(f)
 		k := kin{code: f.Code, side: f.Side, grade: f.Grade, verdict: f.Verdict}
+		if f.Position == "" && f.Finding != 0 {
+			k.mark = f.Key()
+		}
 		for _, o := range offers {
 			if o.OK {
 				k.allowed += o.Code + " "

@@ -218,7 +218,7 @@ func Head(h *head.Head) Judgement {
 		}
 		for _, x := range seen {
 			if x.Position == v.ID && x.Part != trade.MarkCode {
-				p.Features = append(p.Features, featureOf(x, v.Role))
+				p.Features = append(p.Features, s.seen(x, v.Role))
 			}
 		}
 		for _, f := range p.Features {
@@ -229,7 +229,7 @@ func Head(h *head.Head) Judgement {
 	j.Own = s.own()
 	for _, x := range seen {
 		if x.Part == trade.MarkCode || h.Role(x.Position) == "" {
-			j.Own = append(j.Own, featureOf(x, ""))
+			j.Own = append(j.Own, s.seen(x, ""))
 		}
 	}
 	j.index()
@@ -251,8 +251,8 @@ func (j *Judgement) index() {
 	add(j.Own)
 }
 
-// featureOf is a finding as something judged.
-func featureOf(x head.Finding, role layout.Role) Feature {
+// seen is a finding as something judged.
+func (s *judging) seen(x head.Finding, role layout.Role) Feature {
 	p, _ := trade.PartNamed(x.Part)
 	g, _ := p.Grade(x.Grade)
 	f := Feature{Code: x.Part, Label: p.Label + ": " + g.Label, Position: x.Position, Role: string(role), Verdict: g.Verdict, Note: g.Line, Finding: x.ID, Grade: x.Grade}
@@ -260,7 +260,7 @@ func featureOf(x head.Finding, role layout.Role) Feature {
 		f.Note = x.Note + " (" + g.Line + ")"
 	}
 	if x.Part == trade.MarkCode { // a role of its own tells one mark's key from another's
-		f.Code, f.Label, f.Position, f.Role = trade.MarkCode+"."+x.Grade, g.Label, "", "m"+strconv.FormatUint(uint64(x.ID), 10)
+		f.Code, f.Label, f.Position, f.Role = trade.MarkCode+"."+x.Grade, strings.TrimSpace(g.Label+" "+s.h.Model.Layout.Near(x.X, x.Y)), "", "m"+strconv.FormatUint(uint64(x.ID), 10)
 	}
 	return f
 }
