@@ -4,8 +4,8 @@ import { emptyShop, expect, signIn, start, test } from "./program.js";
 // usual are sound readings of the Brindlow G4, by characteristic.
 const usual = {
   "guide.bore": { I: "9.008", E: "9.014" }, "stem.dia": { I: "8.960", E: "8.947" }, "seat.width": { I: "1.6", E: "1.8" },
-  "seat.runout": { I: "0.02", E: "2h" }, "valve.recession": { I: "0.60", E: "0.75" }, "stem.height": { I: "46.20", E: "46.20" },
-  "valve.margin": { I: "1.4", E: "1.6" }, "spring.height": { I: "38.1", E: "38.1" }, "lash": { I: "0.25 0.28", E: "0.25 0.28" }, "head.thickness": { T: "98.62" }, "face.line": { L: "0.03", X: "0.02 0.03", D: "0.03" },
+  "seat.runout": { I: "0.02", E: "2h" }, "valve.recession": { I: "0.60", E: "0.75" }, "valve.margin": { I: "1.4", E: "1.6" },
+  "stem.height": { I: "46.20", E: "46.20" }, "spring.height": { I: "38.1", E: "38.1" }, "lash": { I: "0.25 0.28", E: "0.25 0.28" }, "head.thickness": { T: "98.62" }, "face.line": { L: "0.03", X: "0.02 0.03", D: "0.03" },
 };
 const worn = { "1E1.bottom.A": "9.070", "2E1@valve.recession": "1.30" };
 

@@ -42,6 +42,7 @@ type Server struct {
 	tries    int
 	broker   broker
 	stop     <-chan struct{}
+	working  chan struct{} // a place for each question being worked on
 }
 
 // Options are what can be chosen about a Server.
@@ -64,7 +65,7 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 	if o.Tries == 0 {
 		o.Tries = 10
 	}
-	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, stop: o.Stop, sessions: scs.New()}
+	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, stop: o.Stop, sessions: scs.New(), working: make(chan struct{}, atATime)}
 	srv.sessions.Store = sqlite3store.New(st.Sessions())
 	srv.sessions.Lifetime = 14 * time.Hour
 	srv.sessions.Cookie.Name = "yatai"
@@ -82,9 +83,13 @@ func (s *Server) routes() http.Handler {
 	}
 	r.Handle("/static/*", cached(http.StripPrefix("/static/", http.FileServerFS(static))))
 	r.Handle("/favicon.ico", cached(http.RedirectHandler("/static/favicon.svg", http.StatusFound)))
-	r.Get("/api/calc", s.apiList)
-	r.Post("/api/calc/{name}", s.apiCalc)
 	r.Post("/api/gauge", s.apiGauge)
+	r.Route("/api", func(r chi.Router) {
+		r.Use(s.sessions.LoadAndSave, s.machines)
+		r.Get("/calc", s.apiList)
+		r.With(s.queued).Post("/calc/{name}", s.apiCalc)
+		r.With(s.queued).Post("/head/{question}", s.apiHead)
+	})
 
 	// A customer needs only the link: no sign-in, no session.
 	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) {
@@ -125,6 +130,7 @@ func (s *Server) places(r chi.Router) {
 	r.Get("/take-in/symptoms", s.page(s.symptoms))
 	r.Route("/heads/{tag}", func(r chi.Router) {
 		r.Get("/", s.page(s.head))
+		r.Get("/head.json", s.page(s.headFile))
 		r.Get("/intake", s.page(s.intakeStep))
 		r.Get("/measure", s.page(s.measureStep))
 		r.Get("/sweep/{code}", s.page(s.sweepPage))
@@ -228,6 +234,9 @@ func limitBody(next http.Handler) http.Handler {
 		most := int64(maxBody)
 		if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
 			most = shop.MaxPhoto + maxBody
+		}
+		if strings.HasPrefix(r.URL.Path, "/api/head/") {
+			most = maxHeadFile
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, most)
 		next.ServeHTTP(w, r)

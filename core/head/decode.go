@@ -544,6 +544,11 @@ func (h *Head) recordedReadings() {
 			continue
 		}
 		for _, x := range FieldReadings(k.Record, r) {
+			if slices.ContainsFunc(h.Readings, func(y Reading) bool {
+				return y.Of == x.Of && y.Spot == x.Spot && y.Value == x.Value && y.Stage == x.Stage
+			}) {
+				continue // a shop writes what is recorded as a reading too
+			}
 			x.ID = uint(len(h.Readings) + 1)
 			c, _ := trade.ByCode(x.Of)
 			x.U = h.ToolU(c.ToolKind())

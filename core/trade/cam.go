@@ -4,7 +4,7 @@ import "yatai/core/gauge"
 
 // What is read of cam bores and their journals.
 var (
-	CamBore      = characteristic(Characteristic{Code: "cam.bore", Label: "Cam bore", Line: "cap pulled down, in two directions", Section: Cam, Where: AtJournal, Dirs: []string{"A", "B"}, Low: 10 * mm, High: 120 * mm, Tools: []string{"bore gauge"}, OnSheet: true, On: Kind.CamInHead})
+	CamBore      = characteristic(Characteristic{Code: "cam.bore", Label: "Cam bore", Line: "cap pulled down, in two directions", Section: Cam, Where: AtJournal, Dirs: bothWays, Low: 10 * mm, High: 120 * mm, Tools: []string{"bore gauge"}, OnSheet: true, On: Kind.CamInHead})
 	CamJournal   = characteristic(Characteristic{Code: "cam.journal", Label: "Cam journal", Line: "the cam's journal", Section: Cam, Where: AtJournal, Low: 10 * mm, High: 120 * mm, Tools: []string{"micrometer"}, OnSheet: true, On: Kind.CamInHead})
 	CamClearance = characteristic(Characteristic{Code: "cam.clearance", Label: "Cam clearance", Line: "bore less journal, or by a gauging strip", Section: Cam, Where: AtJournal, Low: 0, High: mm, Tools: []string{"gauging strip"}, OnSheet: true, On: Kind.CamInHead, From: []*Characteristic{CamBore, CamJournal}, Work: less(CamBore, CamJournal)})
 )

@@ -236,9 +236,15 @@ func (s Spot) At() string {
 func SpotOf(key string) Spot {
 	var s Spot
 	s.Position, key, _ = strings.Cut(key, ".")
-	s.Place, s.Dir, _ = strings.Cut(key, ".")
+	if s.Place, s.Dir, _ = strings.Cut(key, "."); s.Dir == "" && slices.Contains(bothWays, s.Place) {
+		s.Place, s.Dir = "", s.Place // read two ways at one place: "J2.A"
+	}
 	return s
 }
+
+// bothWays are the directions a bore is read in: A along the rocker's or cam's sweep, B across
+// it.
+var bothWays = []string{"A", "B"}
 
 // Positions lists where c is read on a head, in the head's order, places apart.
 func (c Characteristic) Positions(l layout.Layout) []string {

@@ -4,7 +4,7 @@ import "yatai/core/gauge"
 
 // What is read of guides and the stems in them.
 var (
-	GuideBore = characteristic(Characteristic{Code: "guide.bore", Label: "Guide bore", Line: "inside diameter at top, middle and bottom, along the sweep and across it", Section: Guides, Where: AtPosition, Places: topMiddleBottom, Dirs: []string{"A", "B"}, Low: 3 * mm, High: 40 * mm, Tools: []string{"bore gauge", "small-hole gauge", "tapered pilot"}, NoLimit: true})
+	GuideBore = characteristic(Characteristic{Code: "guide.bore", Label: "Guide bore", Line: "inside diameter at top, middle and bottom, along the sweep and across it", Section: Guides, Where: AtPosition, Places: topMiddleBottom, Dirs: bothWays, Low: 3 * mm, High: 40 * mm, Tools: []string{"bore gauge", "small-hole gauge", "tapered pilot"}, NoLimit: true})
 	Stem      = characteristic(Characteristic{Code: "stem.dia", Label: "Stem", Line: "valve stem diameter at top, middle and bottom; a worn stem is too thin", Section: Guides, Where: AtPosition, Places: topMiddleBottom, Low: 3 * mm, High: 40 * mm, Tools: []string{"micrometer", "caliper"}})
 
 	GuideClearance = characteristic(Characteristic{Code: "guide.clearance", Label: "Guide clearance", Line: "guide less stem: its largest is held against the upper limit, its smallest against the lower", Section: Guides, Where: AtPosition, From: []*Characteristic{GuideBore, Stem}, Work: clearance, Always: true})

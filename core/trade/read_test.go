@@ -53,6 +53,11 @@ func TestSpotsFollowTheLayout(t *testing.T) {
 	assert.Equal(t, spots[0], trade.SpotOf(spots[0].Key()))
 	lines, _ := trade.ByCode("face.line")
 	assert.Len(t, lines.Spots(l), len(l.Lines))
+	for _, c := range trade.Characteristics {
+		for _, s := range c.Spots(l) {
+			assert.Equal(t, s, trade.SpotOf(s.Key()), c.Code)
+		}
+	}
 }
 
 func TestReadAs(t *testing.T) {

@@ -1,0 +1,203 @@
+package head
+
+import (
+	"bytes"
+	"encoding/json"
+	"slices"
+	"strconv"
+	"strings"
+
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/money"
+	"yatai/core/trade"
+)
+
+// Encode writes a head as a file. Decode of it is the same head, but for ids: readings and
+// findings are counted from 1.
+func Encode(h *Head) File {
+	f := File{
+		Format: Format,
+		Head:   FileHead{Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks, Regulated: h.Regulated},
+		Model:  encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,
+		Ask: FileAsk{Alternative: h.Ask.Alternative, Hold: h.Ask.Hold},
+	}
+	if h.Released {
+		f.Head.Released = "yes"
+	}
+	if h.Ask.FaceCut != nil {
+		f.Ask.FaceCut = h.Ask.FaceCut.String()
+	}
+	for _, t := range h.Tools {
+		if slices.ContainsFunc(f.Tools, func(o FileTool) bool { return o.Name == t.Name }) {
+			continue
+		}
+		kind, _ := trade.ToolKindNamed(t.Kind)
+		out := FileTool{Name: t.Name, Kind: t.Kind, U: written(t.U, kind.Unit)}
+		if t.PPM > 0 && t.U == 0 {
+			out.U = strconv.FormatFloat(float64(t.PPM)/10_000, 'f', -1, 64) + "%"
+		}
+		f.Tools = append(f.Tools, out)
+	}
+	number := func(id int) *int { // readings up to that id, counted
+		if id < 0 {
+			return nil
+		}
+		n := 0
+		for _, r := range h.Readings {
+			if int(r.ID) <= id {
+				n++
+			}
+		}
+		return &n
+	}
+	for _, r := range h.Readings {
+		c, _ := h.Sheet.Characteristic(r.Of)
+		out := FileReading{Of: r.Of, At: r.Spot.Key(), Stage: r.Stage, Typed: r.Typed, Suspect: r.Suspect}
+		if slices.ContainsFunc(f.Tools, func(t FileTool) bool { return t.Name == r.Tool }) {
+			out.Tool = r.Tool
+		}
+		if r.Value.Bracket {
+			out.Go, out.NoGo = written(r.Value.Go, c.Unit), written(r.Value.NoGo, c.Unit)
+		} else {
+			out.Is, out.U = written(r.Value.At, c.Unit), written(r.U, c.Unit)
+		}
+		f.Readings = append(f.Readings, out)
+	}
+	place := map[uint]int{}
+	for i, x := range h.Findings {
+		place[x.ID] = i + 1
+		out := FileFinding{Part: x.Part, At: x.Position, Grade: x.Grade, Note: x.Note, Stage: x.Stage}
+		if x.Part == trade.MarkCode {
+			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), place[x.Replaces]
+		}
+		f.Findings = append(f.Findings, out)
+	}
+	for _, p := range h.Parts {
+		out := FilePart{Part: p.Part, At: p.Position, New: p.New, Missing: p.Missing}
+		if p.Valve != nil {
+			out.Material, out.Coated, out.Hollow = p.Valve.Material, p.Valve.Coated, p.Valve.Hollow
+		}
+		for code, v := range p.Is {
+			if out.Is == nil {
+				out.Is = map[string]string{}
+			}
+			c, _ := trade.ByCode(code)
+			out.Is[code] = written(v, c.Unit)
+		}
+		f.Parts = append(f.Parts, out)
+	}
+	for _, s := range h.Stock {
+		if trade.PartKindNamed(s.Kind) == nil {
+			continue // exchange heads and the like are no part of this one
+		}
+		out := FileStock{Kind: s.Kind, Name: s.Name, Role: s.Role, Count: s.Count, Days: s.Lead}
+		if s.Size != 0 {
+			out.Size = s.Size.String()
+		}
+		if s.Price != nil {
+			out.Price = money.Text(*s.Price)
+		}
+		f.Stock = append(f.Stock, out)
+	}
+	for _, d := range h.Decisions {
+		f.Decisions = append(f.Decisions, FileDecision(d))
+	}
+	for _, o := range h.Operations {
+		f.Operations = append(f.Operations, FileOperation{Code: o.Code, At: o.At, State: o.State, Readings: number(o.Begun), Why: o.Why})
+	}
+	for _, r := range h.Records {
+		f.Records = append(f.Records, FileRecord{Operation: r.Operation, At: r.Position, Values: r.Values, Readings: number(r.After)})
+	}
+	for _, s := range h.Signoffs {
+		f.Signoffs = append(f.Signoffs, FileSignoff(s))
+	}
+	for _, l := range h.Approved {
+		f.Approved = append(f.Approved, FileLine(l))
+	}
+	return f
+}
+
+// JSON is the file as it is kept: indented, with a line's end at its end.
+func (f File) JSON() ([]byte, error) {
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", " ")
+	err := e.Encode(f)
+	return b.Bytes(), err
+}
+
+// written writes a value exactly, with its unit.
+func written(v length.Length, unit length.Unit) string {
+	if unit.Size == 0 {
+		return v.String()
+	}
+	return v.MM() + unit.Name // the millionths of a unit that is no length are counted as nanometres are
+}
+
+func encodeModel(m Model) FileModel {
+	l := m.Layout
+	out := FileModel{Name: m.Name, About: m.About, Material: m.Kind.Material, Cooling: m.Kind.Cooling, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter, Ignition: m.Kind.Ignition, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{}}
+	if len(l.Chambers) == 0 {
+		return out
+	}
+	spec := layout.SpecOf(l)
+	spec.Injector, spec.AirCooled = m.Kind.Injectors(), m.Kind.AirCooled()
+	out.Pitch, out.Bore, out.Patterns, out.FirstAt = spec.Pitch.String(), spec.Bore.String(), spec.Patterns, "left"
+	if spec.FirstAtRight {
+		out.FirstAt = "right"
+	}
+	for role, head := range map[layout.Role]length.Length{layout.Intake: spec.IntakeHead, layout.Exhaust: spec.ExhaustHead} {
+		v := m.Valves[role]
+		out.Valves[string(role)] = FileValve{Head: head.String(), Material: v.Material, Coated: v.Coated, Hollow: v.Hollow}
+	}
+	regular, err := layout.Inline(spec)
+	if err != nil {
+		return out
+	}
+	for _, p := range l.Differs(regular) {
+		out.Moved = append(out.Moved, FilePlace{What: p.What, Name: p.Name, X: p.X.String(), Y: p.Y.String(), D: p.D.String()})
+	}
+	return out
+}
+
+func encodeSheet(s Sheet) FileSheet {
+	out := FileSheet{Renew: s.Renew}
+	for _, l := range s.Limits {
+		c, ok := s.Characteristic(l.Characteristic)
+		if !ok {
+			continue
+		}
+		x := FileLimit{Of: l.Characteristic, Role: l.Role, Set: l.Set, Source: l.Source}
+		if l.Low != nil {
+			x.Low = written(*l.Low, c.Unit)
+		}
+		if l.High != nil {
+			x.High = written(*l.High, c.Unit)
+		}
+		if l.Near != 0 {
+			x.Near = written(l.Near, c.Unit)
+		}
+		if x.Low != "" || x.High != "" {
+			out.Limits = append(out.Limits, x)
+		}
+	}
+	for name, v := range s.Figures {
+		if out.Figures == nil {
+			out.Figures = map[string]string{}
+		}
+		code, _, _ := strings.Cut(name, "/")
+		if fig := trade.FigureNamed(code); fig != nil {
+			out.Figures[name] = written(v, fig.Unit)
+		}
+	}
+	for _, c := range s.Own {
+		if c.Of != nil || len(c.From) > 0 {
+			continue // made of another of them
+		}
+		own := FileOwn{Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind()}
+		out.Own = append(out.Own, own)
+	}
+	return out
+}
