@@ -70,3 +70,29 @@ test("a plan is kept, a doubt released, and the work follows from both", async (
   await expect(page.locator(".ops")).toContainText("New guides");
   await expect(page.locator(".ops")).toContainText("Face the head");
 });
+
+test("a head is decided in one press: what is ticked is the cheapest that is allowed", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0412/judge`);
+  const findings = parseInt(await page.getByRole("heading", { name: /to decide, in/ }).textContent());
+  expect(findings).toBeGreaterThan(3);
+  await expect(page.locator(".decide .quiet")).toContainText(`${findings} of ${findings} open`);
+  let presses = 0;
+  await page.exposeFunction("pressed", () => presses++);
+  await page.addInitScript(() => addEventListener("click", () => window.pressed(), true));
+  await page.reload();
+  await page.getByRole("button", { name: "Decide these" }).click();
+  await expect(page.locator(".decide .quiet")).toContainText(`0 of ${findings} open`);
+  expect(presses).toBe(1);
+  // an exception is taken out of its group, with its own reason
+  const group = page.locator(".finding", { has: page.locator(".single") }).first();
+  await group.getByText("other, or leave").click();
+  const row = group.locator(".single tr").last();
+  await row.getByRole("combobox").selectOption("leave");
+  await page.getByRole("button", { name: "Decide these" }).click();
+  await expect(page.getByText("say why it may be left")).toBeVisible();
+  await group.locator(".single tr").last().getByRole("textbox").fill("the customer brings another");
+  await page.getByRole("button", { name: "Decide these" }).click();
+  await expect(page.getByText("say why it may be left")).toHaveCount(0);
+  await expect(group.locator(".single tr").last().getByRole("combobox")).toHaveValue("leave");
+});
