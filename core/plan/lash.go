@@ -29,8 +29,8 @@ func (p *problem) settings(v *valve) []setting {
 		return out
 	}
 	setLash := price.Labour(p.h, trade.SetLash.Each)
-	if k.Rockers() && k.Solid() && p.travel > 0 || k.Drive == trade.Finger && k.Solid() {
-		out = append(out, setting{travel: float64(max(p.travel, grid)), ops: bit(trade.SetLash), cents: setLash, size: v.present, from: Adjusted})
+	if k.Adjusters() && p.travel > 0 {
+		out = append(out, setting{travel: float64(p.travel), ops: bit(trade.SetLash), cents: setLash, size: v.present, from: Adjusted})
 	}
 	if !v.presentKnown {
 		return out

@@ -435,7 +435,7 @@ func (p *problem) spreads() {
 // drive collects what the lash can be set with.
 func (p *problem) drive() {
 	k := p.h.Model.Kind
-	if k.Rockers() && k.Solid() {
+	if k.Adjusters() {
 		p.travel = p.figure(trade.Adjuster, "", len(p.h.Ever(trade.Lash.Code)) > 0)
 	}
 	for _, s := range p.h.Stock {

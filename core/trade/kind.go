@@ -33,6 +33,10 @@ func (k Kind) Pushrods() bool { return k.Drive == Rocker }
 // Rockers tells whether there is rocker gear.
 func (k Kind) Rockers() bool { return k.Drive == Rocker || k.Drive == OverheadRocker }
 
+// Adjusters tells whether the lash is set by a screw: on rockers and finger followers without
+// hydraulic lifters.
+func (k Kind) Adjusters() bool { return k.Solid() && k.Drive != Bucket }
+
 // Buckets tells whether buckets with lash shims drive the valves.
 func (k Kind) Buckets() bool { return k.Drive == Bucket }
 
