@@ -147,7 +147,7 @@ func (f *filler) settings() error {
 	if err := s.SetStations(f.ctx, f.owner, f.id(), forms, ""); err != nil {
 		return err
 	}
-	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00"})
+	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"})
 }
 
 // stock fills the shelves: parts by model and role, and the shim box.

@@ -113,8 +113,13 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 		if err != nil {
 			return "", err
 		}
+		values, err := tx.Settings()
+		if err != nil {
+			return "", err
+		}
+		first := max(1, Settings{values, ""}.Int("first_tag"))
 		h := store.Head{
-			Tag: fmt.Sprintf("T%04d", last+401), JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
+			Tag: fmt.Sprintf("T%04d", int(last)+first), JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
 			Bank: f.Bank, Marks: f.Marks, CreatedAt: s.now(),
 		}
 		if err := tx.Add(&h); err != nil {

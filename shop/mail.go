@@ -2,7 +2,7 @@ package shop
 
 import (
 	"context"
-	"slices"
+	"time"
 
 	"yatai/store"
 )
@@ -15,7 +15,7 @@ func (s *Shop) Mails(ctx context.Context) ([]store.Mail, error) { return s.st.Re
 type MailServer struct{ Addr, User, Password, From string }
 
 // Sender sends a message by a mail server.
-type Sender func(server MailServer, to, subject, body string) error
+type Sender func(ctx context.Context, server MailServer, to, subject, body string) error
 
 // SendMails sends what waits in the outbox by the mail server of the settings, and notes
 // what could not be sent. It does nothing without one.
@@ -25,21 +25,27 @@ func (s *Shop) SendMails(ctx context.Context, send Sender) error {
 		return err
 	}
 	server := MailServer{set.Get("smtp"), set.Get("smtp_user"), set.Get("smtp_password"), set.Get("mail_from")}
-	all, err := s.Mails(ctx)
+	waiting, err := s.st.Read(ctx).UnsentMails(mostTries)
 	if err != nil {
 		return err
 	}
-	for _, m := range slices.Backward(all) {
-		if m.SentAt != nil {
-			continue
+	for _, m := range waiting {
+		if m.Tries > 0 && s.now().Sub(m.At) < time.Minute<<m.Tries {
+			continue // each try waits twice as long as the one before
 		}
-		values := map[string]any{"sent_at": s.now(), "failed": ""}
-		if err := send(server, m.Recipient, m.Subject, m.Body); err != nil {
-			values = map[string]any{"failed": err.Error()}
-		}
-		if err := s.st.Write(ctx, func(tx store.DB) error { return tx.SetMail(m.ID, values) }); err != nil {
+		failed := send(ctx, server, m.Recipient, m.Subject, m.Body)
+		err := s.st.Write(ctx, func(tx store.DB) error {
+			if failed != nil {
+				return tx.MailFailed(m.ID, failed.Error())
+			}
+			return tx.MailSent(m.ID, s.now())
+		})
+		if err != nil {
 			return err
 		}
 	}
 	return nil
 }
+
+// mostTries is how often a mail is tried: the last time about half a day after it was written.
+const mostTries = 10

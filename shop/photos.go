@@ -1,13 +1,9 @@
 package shop
 
 import (
-	"bytes"
 	"context"
-	"image"
 	"io"
 	"strconv"
-
-	"github.com/disintegration/imaging"
 
 	"yatai/core/field"
 	"yatai/store"
@@ -16,7 +12,7 @@ import (
 // Bounds on a photo: what may be sent, what may be in it, and what is kept.
 const (
 	MaxPhoto      = 12 << 20
-	maxPixels     = 60_000_000
+	maxPixels     = 40_000_000
 	photoSide     = 1600
 	photoQuality  = 82
 	photosPerHead = 60
@@ -34,20 +30,11 @@ func (s *Shop) AddPhoto(ctx context.Context, a Actor, writeID, tag, position, ca
 	if err != nil || len(raw) > MaxPhoto {
 		errs.Addf("photo", "larger than %d MB", MaxPhoto>>20)
 	}
-	about, _, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil || about.Width*about.Height > maxPixels {
-		errs.Addf("photo", "not a JPEG, PNG or GIF picture this program can read")
-	}
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
-	img, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
+	jpeg, width, height, err := picture(ctx, raw, photoSide)
 	if err != nil {
-		return 0, field.Errors{"photo": "the picture is damaged"}
-	}
-	img = imaging.Fit(img, photoSide, photoSide, imaging.Lanczos)
-	var out bytes.Buffer
-	if err := imaging.Encode(&out, img, imaging.JPEG, imaging.JPEGQuality(photoQuality)); err != nil {
 		return 0, err
 	}
 	answer, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
@@ -69,8 +56,7 @@ func (s *Shop) AddPhoto(ctx context.Context, a Actor, writeID, tag, position, ca
 		if _, ok := l.Valve(position); position != "" && !ok {
 			return "", field.Errors{"position": "this head has no such position"}
 		}
-		b := img.Bounds()
-		p := store.Photo{HeadID: h.ID, Position: position, Caption: caption, Width: b.Dx(), Height: b.Dy(), JPEG: out.Bytes(), Shown: shown, PersonID: a.ID, At: s.now()}
+		p := store.Photo{HeadID: h.ID, Position: position, Caption: caption, Width: width, Height: height, JPEG: jpeg, Shown: shown, PersonID: a.ID, At: s.now()}
 		if err := tx.Add(&p); err != nil {
 			return "", err
 		}

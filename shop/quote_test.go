@@ -1,6 +1,7 @@
 package shop_test
 
 import (
+	"context"
 	"strings"
 	"testing"
 
@@ -284,7 +285,7 @@ func TestMailGoesByItsServer(t *testing.T) {
 	f := open(t)
 	ctx := t.Context()
 	sent := 0
-	send := func(server shop.MailServer, to, _, body string) error {
+	send := func(_ context.Context, server shop.MailServer, to, _, body string) error {
 		sent++
 		assert.Equal(t, shop.MailServer{Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost"}, server)
 		assert.Contains(t, body, "/q/")

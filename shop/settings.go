@@ -45,6 +45,7 @@ var own = []SettingDef{
 	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
 	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
 	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
+	{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
 	{"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false, "see the token below for a program of your own"},
 	{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},

@@ -455,7 +455,8 @@ type Mail struct {
 	Body      string
 	At        time.Time
 	SentAt    *time.Time
-	Failed    string
+	Failed    string // why the last try failed
+	Tries     int    // that failed
 }
 
 // OpRecord is what was written down while an operation was done. Data is JSON.

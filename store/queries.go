@@ -461,8 +461,20 @@ func (d DB) TagOf(head uint) (string, error) {
 // Mails lists the outbox, the newest first.
 func (d DB) Mails() ([]Mail, error) { return many[Mail](d.g.Order("id DESC").Limit(200)) }
 
-// SetMail changes columns of a mail that say whether it was sent.
-func (d DB) SetMail(id uint, values map[string]any) error { return d.set(&Mail{}, id, values) }
+// UnsentMails lists the mails that wait, oldest first, but for those that failed too often.
+func (d DB) UnsentMails(mostTries int) ([]Mail, error) {
+	return many[Mail](d.g.Where("sent_at IS NULL AND tries < ?", mostTries).Order("id"))
+}
+
+// MailSent notes that a mail was sent.
+func (d DB) MailSent(id uint, at time.Time) error {
+	return d.set(&Mail{}, id, map[string]any{"sent_at": at, "failed": ""})
+}
+
+// MailFailed notes that a try to send a mail failed, and why.
+func (d DB) MailFailed(id uint, why string) error {
+	return d.set(&Mail{}, id, map[string]any{"failed": why, "tries": gorm.Expr("tries + 1")})
+}
 
 // OpRecords lists what was written down while a head's operations were done, oldest first.
 func (d DB) OpRecords(head uint) ([]OpRecord, error) {

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"log/slog"
 	"mime"
@@ -29,21 +30,58 @@ func post(ctx context.Context, s *shop.Shop) {
 	}
 }
 
+// mailTimeout is how long a mail may take from the first word to the last.
+const mailTimeout = 60 * time.Second
+
 // sendMail hands one mail to a server, encrypted where the server can be, signed in where
 // the settings have a name. A password goes only over an encrypted connection or to this
 // very machine.
-func sendMail(server shop.MailServer, to, subject, body string) error {
+func sendMail(ctx context.Context, server shop.MailServer, to, subject, body string) error {
 	if strings.ContainsAny(server.From+to, "\r\n") {
 		return errors.New("an address with a line end")
 	}
-	var auth smtp.Auth
-	if server.User != "" {
-		host, _, err := net.SplitHostPort(server.Addr)
-		if err != nil {
+	host, _, err := net.SplitHostPort(server.Addr)
+	if err != nil {
+		return err
+	}
+	conn, err := (&net.Dialer{Timeout: mailTimeout}).DialContext(ctx, "tcp", server.Addr)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close() }()
+	if err := conn.SetDeadline(time.Now().Add(mailTimeout)); err != nil {
+		return err
+	}
+	c, err := smtp.NewClient(conn, host)
+	if err != nil {
+		return err
+	}
+	if ok, _ := c.Extension("STARTTLS"); ok {
+		if err := c.StartTLS(&tls.Config{ServerName: host, MinVersion: tls.VersionTLS12}); err != nil {
 			return err
 		}
-		auth = smtp.PlainAuth("", server.User, server.Password, host)
+	}
+	if server.User != "" {
+		if err := c.Auth(smtp.PlainAuth("", server.User, server.Password, host)); err != nil {
+			return err
+		}
+	}
+	if err := c.Mail(server.From); err != nil {
+		return err
+	}
+	if err := c.Rcpt(to); err != nil {
+		return err
+	}
+	w, err := c.Data()
+	if err != nil {
+		return err
 	}
 	head := "From: " + server.From + "\r\nTo: " + to + "\r\nSubject: " + mime.QEncoding.Encode("utf-8", subject) + "\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n"
-	return smtp.SendMail(server.Addr, auth, server.From, []string{to}, []byte(head+strings.ReplaceAll(body, "\n", "\r\n")))
+	if _, err := w.Write([]byte(head + strings.ReplaceAll(body, "\n", "\r\n"))); err != nil {
+		return err
+	}
+	if err := w.Close(); err != nil {
+		return err
+	}
+	return c.Quit()
 }

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"context"
 	"fmt"
 	"net"
 	"strings"
@@ -57,7 +58,7 @@ func mailServer(t *testing.T, refuse string) (addr string, told func() []string)
 func TestMailIsHandedToAServer(t *testing.T) {
 	addr, told := mailServer(t, "")
 	server := shop.MailServer{Addr: addr, User: "counter", Password: "a secret", From: "shop@tarn.invalid"}
-	require.NoError(t, sendMail(server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"))
+	require.NoError(t, sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"))
 	heard := told()
 	all := strings.Join(heard, "\n")
 	assert.Contains(t, heard, "MAIL FROM:<shop@tarn.invalid>")
@@ -70,8 +71,15 @@ func TestMailIsHandedToAServer(t *testing.T) {
 
 func TestMailThatCannotGoSaysWhy(t *testing.T) {
 	addr, _ := mailServer(t, "RCPT")
-	err := sendMail(shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
+	err := sendMail(t.Context(), shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
 	assert.ErrorContains(t, err, "not here")
-	assert.ErrorContains(t, sendMail(shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"), "line end")
-	assert.Error(t, sendMail(shop.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
+	assert.ErrorContains(t, sendMail(t.Context(), shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"), "line end")
+	assert.Error(t, sendMail(t.Context(), shop.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
+}
+
+// TestASilentMailServerIsNotWaitedForForEver gives up on a caller that leaves.
+func TestASilentMailServerIsNotWaitedForForEver(t *testing.T) {
+	ctx, leave := context.WithCancel(t.Context())
+	leave()
+	assert.Error(t, sendMail(ctx, shop.MailServer{Addr: "127.0.0.1:1", From: "a@b.invalid"}, "c@d.invalid", "s", "b"))
 }

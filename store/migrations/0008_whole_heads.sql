@@ -22,3 +22,9 @@ UPDATE operations SET begun_after = (SELECT coalesce(max(r.id), 0) FROM readings
 
 -- What the owner tells, ticked.
 ALTER TABLE jobs ADD COLUMN symptoms TEXT NOT NULL DEFAULT '';
+
+-- Tags of a new shop are counted from 1; those of an older one go on.
+INSERT INTO settings (name, value) SELECT 'first_tag', '401' WHERE EXISTS (SELECT 1 FROM heads);
+
+-- A mail that cannot be sent is not tried for ever.
+ALTER TABLE mails ADD COLUMN tries INTEGER NOT NULL DEFAULT 0;
