@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -109,17 +110,12 @@ func (s *Shop) TakeIn(ctx context.Context, a Actor, f IntakeForm) (string, error
 				return "", err
 			}
 		}
-		last, err := tx.LastHead()
+		tag, err := s.nextTag(tx)
 		if err != nil {
 			return "", err
 		}
-		values, err := tx.Settings()
-		if err != nil {
-			return "", err
-		}
-		first := max(1, Settings{values, ""}.Int("first_tag"))
 		h := store.Head{
-			Tag: fmt.Sprintf("T%04d", int(last)+first), JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
+			Tag: tag, JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
 			Bank: f.Bank, Marks: f.Marks, CreatedAt: s.now(),
 		}
 		if err := tx.Add(&h); err != nil {
@@ -156,6 +152,29 @@ func (s *Shop) TellSymptoms(ctx context.Context, a Actor, writeID, tag string, c
 		}
 		return s.note(tx, a, f.ID, "symptoms", symptoms)
 	})
+}
+
+// tagForm is what tags look like: short enough to be stamped and called out.
+var tagForm = regexp.MustCompile(`^[A-Z][A-Z0-9-]{0,9}$`)
+
+// nextTag is the tag of the next head.
+func (s *Shop) nextTag(tx store.DB) (string, error) {
+	last, err := tx.LastHead()
+	if err != nil {
+		return "", err
+	}
+	values, err := tx.Settings()
+	if err != nil {
+		return "", err
+	}
+	for n := int(last) + max(1, Settings{values, ""}.Int("first_tag")); ; n++ { // a head file may have brought one along
+		tag := fmt.Sprintf("T%04d", n)
+		if _, err := tx.Head(tag); errors.Is(err, ErrNotFound) {
+			return tag, nil
+		} else if err != nil {
+			return "", err
+		}
+	}
 }
 
 // sharedJob returns the order of the head this one came with, an empty one without.

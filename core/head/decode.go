@@ -19,11 +19,19 @@ import (
 // Decode reads a head file. The error is a *field.Error that names what is wrong:
 // "readings[12].at".
 func Decode(data []byte) (*Head, error) {
-	var f File
-	if err := fill(data, &f); err != nil {
+	f, err := Parse(data)
+	if err != nil {
 		return nil, err
 	}
-	return f.decode()
+	return f.Decode()
+}
+
+// Parse reads a head file as it is written, strictly, and checks its shape alone. The error is
+// a *field.Error.
+func Parse(data []byte) (File, error) {
+	var f File
+	err := fill(data, &f)
+	return f, err
 }
 
 // decoding is a file being turned into a head. The first error stays.
@@ -69,8 +77,8 @@ func (d *decoding) quantity(path, text string, unit length.Unit) length.Length {
 	return l
 }
 
-// decode turns a file into a head.
-func (f File) decode() (*Head, error) {
+// Decode turns a file into a head. The error is a *field.Error that names what is wrong.
+func (f File) Decode() (*Head, error) {
 	d := &decoding{h: &Head{Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated, Released: f.Head.Released != ""}}
 	if f.Format != Format {
 		d.fail("format", "this program reads %s", Format)

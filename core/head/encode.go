@@ -64,12 +64,12 @@ func Encode(h *Head) File {
 		}
 		f.Readings = append(f.Readings, out)
 	}
-	place := map[uint]int{}
+	place := map[uint]uint{}
 	for i, x := range h.Findings {
-		place[x.ID] = i + 1
+		place[x.ID] = uint(i + 1)
 		out := FileFinding{Part: x.Part, At: x.Position, Grade: x.Grade, Note: x.Note, Stage: x.Stage}
 		if x.Part == trade.MarkCode {
-			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), place[x.Replaces]
+			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), int(place[x.Replaces])
 		}
 		f.Findings = append(f.Findings, out)
 	}
@@ -101,6 +101,7 @@ func Encode(h *Head) File {
 		f.Stock = append(f.Stock, out)
 	}
 	for _, d := range h.Decisions {
+		d.Finding = MarkKey(d.Finding, place)
 		f.Decisions = append(f.Decisions, FileDecision(d))
 	}
 	for _, o := range h.Operations {
@@ -110,12 +111,24 @@ func Encode(h *Head) File {
 		f.Records = append(f.Records, FileRecord{Operation: r.Operation, At: r.Position, Values: r.Values, Readings: number(r.After)})
 	}
 	for _, s := range h.Signoffs {
+		s.Finding = MarkKey(s.Finding, place)
 		f.Signoffs = append(f.Signoffs, FileSignoff(s))
 	}
 	for _, l := range h.Approved {
 		f.Approved = append(f.Approved, FileLine(l))
 	}
 	return f
+}
+
+// MarkKey is the key of a finding where findings have other ids: the key of a mark on the map
+// has its id in it, "mark.crack/m3". Other keys stay.
+func MarkKey(key string, ids map[uint]uint) string {
+	what, id, ok := strings.Cut(key, "/m")
+	n, err := strconv.ParseUint(id, 10, 32)
+	if to := ids[uint(n)]; ok && err == nil && to != 0 {
+		return what + "/m" + strconv.FormatUint(uint64(to), 10)
+	}
+	return key
 }
 
 // JSON is the file as it is kept: indented, with a line's end at its end.
