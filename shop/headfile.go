@@ -3,6 +3,8 @@ package shop
 import (
 	"context"
 	"crypto/subtle"
+	"maps"
+	"slices"
 	"time"
 
 	"yatai/core/head"
@@ -32,6 +34,19 @@ func (f *File) HeadFile() head.File {
 		out.Head.Released = f.Releaser + ", " + f.Licence
 	}
 	return out
+}
+
+// Tags lists the tags of all heads, oldest first.
+func (s *Shop) Tags(ctx context.Context) ([]string, error) {
+	by, err := s.st.Read(ctx).Tags()
+	if err != nil {
+		return nil, err
+	}
+	var out []string
+	for _, id := range slices.Sorted(maps.Keys(by)) {
+		out = append(out, by[id])
+	}
+	return out, nil
 }
 
 // leastToken is how long a program's token is at least.

@@ -20,6 +20,8 @@ type commands struct {
 	Check   askCmd     `cmd:"" help:"Of a head file: what is still open before it may leave, and why."`
 	Causes  askCmd     `cmd:"" help:"Of a head file: why it failed, sign by sign."`
 	Quote   askCmd     `cmd:"" help:"Of a head file: the quote's lines and sums."`
+	Import  importCmd  `cmd:"" help:"Take heads in from head files."`
+	Export  exportCmd  `cmd:"" help:"Write a shop's heads as head files, with its photos and stock."`
 	Gauge   gaugeCmd   `cmd:"" help:"A simulated digital gauge: sends readings to a station."`
 	Doctor  doctorCmd  `cmd:"" help:"Look whether a shop's file is sound."`
 	Backup  backupCmd  `cmd:"" help:"Copy a shop's file as it is at one moment, and check the copy."`

@@ -1,0 +1,141 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"slices"
+	"strconv"
+
+	"yatai/shop"
+)
+
+// importCmd takes heads in from head files.
+type importCmd struct {
+	From     string `arg:"" help:"A head file, or a folder of them." type:"existingpath"`
+	DB       string `name:"db" required:"" help:"The shop's file." type:"path"`
+	Customer string `default:"from head files" help:"Whose the heads are."`
+	Machine  string `default:"not known" help:"Which machine they come from."`
+}
+
+func (c importCmd) Run() error {
+	files := []string{c.From}
+	if info, err := os.Stat(c.From); err != nil {
+		return err
+	} else if info.IsDir() {
+		if files, err = filepath.Glob(filepath.Join(c.From, "*.json")); err != nil {
+			return err
+		}
+		slices.Sort(files)
+	}
+	if len(files) == 0 {
+		return errors.New("no head files (*.json) there")
+	}
+	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+		owner, _, err := ownerOf(ctx, s)
+		if err != nil {
+			return err
+		}
+		var wrong error
+		for _, name := range files { // each by itself: one that is wrong keeps no other out
+			got, err := c.one(ctx, s, owner, name)
+			if err != nil {
+				wrong = errors.Join(wrong, fmt.Errorf("%s: %w", name, err))
+				continue
+			}
+			fmt.Printf("%s is %s\n", name, got.Tag)
+			for _, left := range got.Left {
+				fmt.Printf("  not taken over: %s\n", left)
+			}
+		}
+		return wrong
+	})
+}
+
+func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name string) (shop.Imported, error) {
+	f, err := os.Open(name)
+	if err != nil {
+		return shop.Imported{}, err
+	}
+	defer func() { _ = f.Close() }()
+	text, err := readInput("import", nil, f)
+	if err != nil {
+		return shop.Imported{}, err
+	}
+	return s.Import(ctx, owner, shop.ImportForm{WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text})
+}
+
+// exportCmd writes the heads of a shop, its customers and its stock as open files.
+type exportCmd struct {
+	DB string `name:"db" required:"" help:"The shop's file; a program may be serving it." type:"existingfile"`
+	To string `required:"" help:"Folder to write to; made when it is not there." type:"path"`
+}
+
+func (c exportCmd) Run() error {
+	if err := os.MkdirAll(filepath.Join(c.To, "photos"), 0o755); err != nil {
+		return err
+	}
+	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+		tags, err := s.Tags(ctx)
+		if err != nil {
+			return err
+		}
+		customers := [][]string{{"tag", "customer", "contact", "machine", "promised"}}
+		for _, tag := range tags {
+			f, err := s.File(ctx, tag)
+			if err != nil {
+				return err
+			}
+			text, err := f.HeadFile().JSON()
+			if err != nil {
+				return err
+			}
+			if err := os.WriteFile(filepath.Join(c.To, tag+".json"), text, 0o644); err != nil {
+				return err
+			}
+			promised := ""
+			if f.Job.Promise != nil {
+				promised = f.Job.Promise.Format("2006-01-02")
+			}
+			customers = append(customers, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised})
+			for _, p := range f.Photos {
+				whole, err := s.Photo(ctx, p.ID)
+				if err != nil {
+					return err
+				}
+				if err := os.WriteFile(filepath.Join(c.To, "photos", tag+"-"+strconv.Itoa(int(p.ID))+".jpg"), whole.JPEG, 0o644); err != nil {
+					return err
+				}
+			}
+		}
+		page, err := s.Stock(ctx)
+		if err != nil {
+			return err
+		}
+		stock := [][]string{{"kind", "name", "size", "role", "there", "reserved", "on order", "price"}}
+		for _, r := range page.Rows {
+			stock = append(stock, []string{r.Kind, r.Name, r.SizeNM.String(), r.Role, strconv.Itoa(r.Count), strconv.Itoa(r.Reserved), strconv.Itoa(r.Ordered), shop.Cash(r.PriceCents)})
+		}
+		for name, rows := range map[string][][]string{"heads.csv": customers, "stock.csv": stock} {
+			if err := writeCSV(filepath.Join(c.To, name), rows); err != nil {
+				return err
+			}
+		}
+		fmt.Printf("%d heads, %d kinds of part are in %s\n", len(tags), len(stock)-1, c.To)
+		return nil
+	})
+}
+
+func writeCSV(path string, rows [][]string) error {
+	f, err := os.Create(path)
+	if err != nil {
+		return err
+	}
+	w := csv.NewWriter(f)
+	err = w.WriteAll(rows)
+	return errors.Join(err, w.Error(), f.Close())
+}

@@ -1,0 +1,39 @@
+package main
+
+import (
+	"bytes"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/internal/demofile"
+)
+
+// TestAShopsHeadsGoOutAndIntoAnother exports the demo, takes all of it into a new shop, and
+// asks about an exported head on the command line.
+func TestAShopsHeadsGoOutAndIntoAnother(t *testing.T) {
+	folder, path := filepath.Join(t.TempDir(), "out"), filepath.Join(t.TempDir(), "shop.db")
+	require.NoError(t, exportCmd{DB: demofile.Path(t), To: folder}.Run())
+	files, err := filepath.Glob(filepath.Join(folder, "T*.json"))
+	require.NoError(t, err)
+	require.Len(t, files, 16)
+	assert.FileExists(t, filepath.Join(folder, "stock.csv"))
+
+	require.NoError(t, userAddCmd{DB: path, Name: "Runa"}.run(strings.NewReader("long-enough-1\n")))
+	require.NoError(t, importCmd{From: folder, DB: path, Customer: "moved", Machine: "all"}.Run())
+	bad := filepath.Join(folder, "bad.json")
+	require.NoError(t, os.WriteFile(bad, []byte("{"), 0o600))
+	assert.ErrorContains(t, importCmd{From: bad, DB: path, Customer: "moved", Machine: "all"}.Run(), "file:")
+
+	for _, q := range []string{"judge", "plan", "check", "causes", "quote"} {
+		var out, wrong bytes.Buffer
+		assert.Equal(t, 0, runAsk(q, []string{filepath.Join(folder, "T0401.json")}, nil, &out, &wrong), wrong.String())
+		assert.Contains(t, out.String(), "{")
+		assert.Equal(t, 2, runAsk(q, []string{bad}, nil, &out, &wrong))
+		assert.Contains(t, wrong.String(), `{"error":{"field":`)
+	}
+}
