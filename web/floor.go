@@ -1,12 +1,15 @@
 package web
 
 import (
+	"fmt"
+	"io"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 
+	"yatai/core/field"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -105,6 +108,35 @@ func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request
 
 func (s *Server) takeInPage(w http.ResponseWriter, r *http.Request, req *request) error {
 	return s.showTakeIn(w, r, req, Page{})
+}
+
+// takeInFile takes a head in from a head file.
+func (s *Server) takeInFile(w http.ResponseWriter, r *http.Request, req *request) error {
+	g := r.PostForm.Get
+	form := shop.ImportForm{WriteID: g("write_id"), Customer: g("customer"), Machine: g("machine")}
+	if f, _, err := r.FormFile("file"); err == nil {
+		form.File, err = io.ReadAll(io.LimitReader(f, maxHeadFile+1))
+		_ = f.Close()
+		if err != nil {
+			return err
+		}
+	}
+	got, err := s.shop.Import(r.Context(), req.actor, form)
+	if len(form.File) == 0 || len(form.File) > maxHeadFile {
+		err = field.Errors{"file": fmt.Sprintf("choose a head file of up to %d MB", maxHeadFile>>20)}
+	}
+	if errs, err := wrong(err); errs != nil {
+		for from, to := range map[string]string{"customer": "file_customer", "machine": "file_machine"} {
+			if errs[from] != "" {
+				errs[to] = errs[from]
+				delete(errs, from)
+			}
+		}
+		return s.showTakeIn(w, r, req, Page{Values: url.Values{"file_customer": {form.Customer}, "file_machine": {form.Machine}}, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return redirect(w, r, "/heads/"+got.Tag)
 }
 
 func (s *Server) takeIn(w http.ResponseWriter, r *http.Request, req *request) error {

@@ -127,6 +127,7 @@ func (s *Server) places(r chi.Router) {
 	r.Post("/unit", s.page(s.setUnit))
 	r.Get("/take-in", s.page(s.takeInPage))
 	r.Post("/take-in", s.page(s.takeIn))
+	r.Post("/take-in/file", s.page(s.takeInFile))
 	r.Get("/take-in/symptoms", s.page(s.symptoms))
 	r.Route("/heads/{tag}", func(r chi.Router) {
 		r.Get("/", s.page(s.head))

@@ -1,10 +1,12 @@
 package web_test
 
 import (
+	"bytes"
 	"crypto/rand"
 	"encoding/json"
 	"fmt"
 	"io"
+	"mime/multipart"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -651,4 +653,38 @@ func TestAHeadLeavesAsAFileAndIsAskedAbout(t *testing.T) {
 	status, body := v.send(r)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, body, `"field":`)
+}
+
+// TestAHeadIsTakenInFromAFile sends a head's own file back through the take-in page.
+func TestAHeadIsTakenInFromAFile(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Maren")
+	_, file := v.get("/heads/T0412/head.json")
+	send := func(fields map[string]string, file string) (int, string) {
+		var b bytes.Buffer
+		m := multipart.NewWriter(&b)
+		for k, x := range fields {
+			require.NoError(t, m.WriteField(k, x))
+		}
+		w, err := m.CreateFormFile("file", "head.json")
+		require.NoError(t, err)
+		_, err = io.WriteString(w, file)
+		require.NoError(t, err)
+		require.NoError(t, m.Close())
+		r, err := http.NewRequest("POST", s.URL+"/take-in/file", &b)
+		require.NoError(t, err)
+		r.Header.Set("Content-Type", m.FormDataContentType())
+		return v.send(r)
+	}
+	status, page := send(map[string]string{"write_id": "file-test-1", "customer": "Northern Railcars"}, file)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `id="say-file_machine"`)
+	assert.Contains(t, page, "Northern Railcars", "what was typed stays")
+	status, page = send(map[string]string{"write_id": "file-test-2", "customer": "x", "machine": "y"}, strings.Replace(file, `"1E1`, `"9E9`, 1))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, `id="say-file"`)
+	status, _ = send(map[string]string{"write_id": "file-test-3", "customer": "Northern Railcars", "machine": "Car 4"}, file)
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/search?q=Northern")
+	assert.Contains(t, page, "T0417")
 }
