@@ -65,7 +65,8 @@ func (s *Shop) Floor(ctx context.Context) ([]Card, error) {
 		if c.For == "lead" && asked[h.ID] && !answered[h.ID] || c.For == "work" && !c.Running && !answered[h.ID] {
 			c.Station, c.Waiting, c.For = "counter", "the customer's answer", "customer"
 		}
-		c.Late = h.Job.Promise != nil && s.now().After(h.Job.Promise.Add(24*time.Hour))
+		due := h.Job.Promised()
+		c.Late = due != nil && s.now().After(due.AddDate(0, 0, 1))
 		cards = append(cards, c)
 	}
 	return cards, nil

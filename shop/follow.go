@@ -115,7 +115,7 @@ func (s *Shop) Calendar(ctx context.Context, key string) (string, error) {
 	}
 	for _, h := range heads {
 		if h.Job.Promise != nil {
-			add("promise-"+h.Tag, *h.Job.Promise, fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
+			add("promise-"+h.Tag, *h.Job.Promised(), fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
 		}
 	}
 	week, err := s.week(db)

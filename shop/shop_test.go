@@ -494,3 +494,16 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 		}
 	}
 }
+
+// TestAPromiseIsADate wherever the shop is.
+func TestAPromiseIsADate(t *testing.T) {
+	day := time.Date(2031, 5, 20, 0, 0, 0, 0, time.UTC)
+	assert.Equal(t, "2031-05-20", store.Job{Promise: &day}.Promised().Format(time.DateOnly))
+	was := time.Local
+	defer func() { time.Local = was }()
+	for _, hours := range []int{-11, -5, 0, 9, 13} {
+		time.Local = time.FixedZone("here", hours*3600)
+		assert.Equal(t, "2031-05-20", store.Job{Promise: &day}.Promised().Format(time.DateOnly), "%d hours from Greenwich", hours)
+	}
+	assert.Nil(t, store.Job{}.Promised())
+}

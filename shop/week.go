@@ -229,7 +229,7 @@ func promised(h store.Head) time.Time {
 	if h.Job.Promise == nil {
 		return time.Date(9999, 1, 1, 0, 0, 0, 0, time.Local)
 	}
-	p := *h.Job.Promise
+	p := *h.Job.Promised()
 	return time.Date(p.Year(), p.Month(), p.Day()+1, 0, 0, 0, 0, time.Local)
 }
 

@@ -143,6 +143,17 @@ type Job struct {
 	CreatedAt  time.Time
 }
 
+// Promised is the day a head was promised for, as it begins here; nil without a promise. A date
+// is kept as midnight in UTC, and is the same date everywhere.
+func (j Job) Promised() *time.Time {
+	if j.Promise == nil {
+		return nil
+	}
+	y, m, d := j.Promise.UTC().Date()
+	day := time.Date(y, m, d, 0, 0, 0, 0, time.Local)
+	return &day
+}
+
 // Head is one cylinder head in the shop.
 type Head struct {
 	ID           uint

@@ -401,8 +401,8 @@ func TestFirstVisitMakesTheOwner(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/")
 	assert.Equal(t, 1, strings.Count(page, `class="hung"`), "sent twice, taken in once")
-	status, _ = v.get("/heads/T0401/measure")
-	assert.Equal(t, http.StatusOK, status)
+	status, _ = v.get("/heads/T0001/measure")
+	assert.Equal(t, http.StatusOK, status, "the first head of a new shop")
 }
 
 // TestSweepAsPlainForm writes a sweep without a script: errors stand beside their fields

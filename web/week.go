@@ -49,7 +49,7 @@ func weekFlags(w shop.Week) []draw.WeekFlag {
 		if h.Job.Promise == nil {
 			continue
 		}
-		f := draw.WeekFlag{Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0, Says: h.Tag + " promised " + h.Job.Promise.Format("Mon 2 Jan")}
+		f := draw.WeekFlag{Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0, Says: h.Tag + " promised " + h.Job.Promised().Format("Mon 2 Jan")}
 		if f.At.Before(w.Now) {
 			f.At = w.Now
 			f.Says += ", past"

@@ -99,7 +99,7 @@ func (c exportCmd) Run() error {
 			}
 			promised := ""
 			if f.Job.Promise != nil {
-				promised = f.Job.Promise.Format("2006-01-02")
+				promised = f.Job.Promised().Format("2006-01-02")
 			}
 			customers = append(customers, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised})
 			for _, p := range f.Photos {
