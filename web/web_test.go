@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"log/slog"
 	"mime/multipart"
 	"net/http"
 	"net/http/cookiejar"
@@ -43,7 +44,7 @@ func serve(t testing.TB, path string) *site {
 	require.NoError(t, err)
 	s := shop.New(st, time.Now)
 	require.NoError(t, s.Equip(t.Context()))
-	h, err := web.New(s, st, web.Options{Tries: 5})
+	h, err := web.New(s, st, web.Options{Tries: 5, Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	t.Cleanup(func() { srv.Close(); _ = st.Close() })
