@@ -317,6 +317,16 @@ func (s *Shop) Compare(ctx context.Context, f *File) ([]Planned, error) {
 	return out, nil
 }
 
+// Ways works out the alternatives to a plan, side by side, and what a little more off the face
+// than it takes would change.
+func (s *Shop) Ways(ctx context.Context, f *File, p Planned) (others []Planned, changes []string, err error) {
+	if others, err = s.Compare(ctx, f); err != nil || !p.Feasible {
+		return others, nil, err
+	}
+	changes, err = s.sensitivity(ctx, f, p)
+	return others, changes, err
+}
+
 // Replacement is a head that could be had instead of mending this one.
 type Replacement struct {
 	store.StockItem

@@ -15,7 +15,9 @@ import (
 type planData struct {
 	P       shop.Planned
 	Plans   []shop.KeptPlan
-	Others  []shop.Planned     // the alternatives, side by side
+	Others  []shop.Planned     // the alternatives, side by side; nil until they are asked for
+	Changes []string           // what a little more off the face would change
+	Ask     string             // the page's own query, to ask for them with
 	Instead []shop.Replacement // what could be had instead
 	Most    length.Length      // the handle's end
 	Cut     length.Length
@@ -54,7 +56,8 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 		return err
 	}
 	ask, errs := askOf(r.Form, f)
-	d := planData{}
+	ask.Brief = true
+	d := planData{Ask: r.Form.Encode()}
 	if d.P, err = s.shop.Plan(r.Context(), f, ask); err != nil {
 		return err
 	}
@@ -67,12 +70,14 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 		if d.Plans, err = s.shop.Plans(r.Context(), f); err != nil {
 			return err
 		}
-		if d.Others, err = s.shop.Compare(r.Context(), f); err != nil {
+	}
+	if r.Form.Get("ways") != "" { // a browser asks for them when the page is there
+		if d.Others, d.Changes, err = s.shop.Ways(r.Context(), f, d.P); err != nil {
 			return err
 		}
-	}
-	if d.Instead, err = s.shop.Replacements(r.Context(), f, d.P.Cents); err != nil {
-		return err
+		if d.Instead, err = s.shop.Replacements(r.Context(), f, d.P.Cents); err != nil {
+			return err
+		}
 	}
 	if p.Errors == nil {
 		p.Errors = errs

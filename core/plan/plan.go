@@ -172,21 +172,38 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 		return best, ok, err
 	}
 	share, _ := money.Parse(p.h.Setting("robust"))
-	for z := 0.5; z <= 3.5; z += 0.5 {
+	sureness := func(s solution) float64 {
 		out := Plan{}
-		p.describe(&out, best)
-		if p.sure(out, best)*100_00 >= float64(share) {
-			return best, true, nil
-		}
-		next, ok, err := solve(z)
+		p.describe(&out, s)
+		return p.sure(out, s) * 100_00
+	}
+	enough, surest := float64(share), sureness(best)
+	if surest >= enough {
+		return best, true, nil
+	}
+	for low, high := 1, 7; low <= high; { // limits drawn in by so many halves of a standard deviation
+		n := (low + high) / 2
+		next, fits, err := solve(float64(n) / 2)
 		if err != nil {
 			return best, false, err
 		}
-		if !ok {
-			note(&p.missing, fmt.Sprintf("no plan is as sure as %s %% that everything ends inside: this is the surest", p.h.Setting("robust")))
-			break
+		is := 0.0
+		if fits {
+			is = sureness(next)
 		}
-		best = next
+		switch {
+		case !fits:
+			high = n - 1
+		case is >= enough: // less may do
+			best, surest, high = next, is, n-1
+		default:
+			if low = n + 1; is > surest {
+				best, surest = next, is
+			}
+		}
+	}
+	if surest < enough {
+		note(&p.missing, fmt.Sprintf("no plan is as sure as %s %% that everything ends inside: this is the surest", p.h.Setting("robust")))
 	}
 	return best, true, nil
 }

@@ -41,6 +41,7 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 	var used mask
 	for i, v := range p.valves {
 		ways[i] = p.ways(v)
+		slices.SortStableFunc(ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
 		for _, w := range ways[i] {
 			used |= w.ops
 		}
@@ -57,13 +58,17 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 	var candidates []candidate
 	least := int64(math.MaxInt64)
 	for _, cut := range p.cuts {
+		if err := ctx.Err(); err != nil {
+			return best, false, err
+		}
+		floor := p.floor(ways, common{cut: cut, minZ: minZ, targets: targets})
+		if floor == math.MaxInt64 {
+			continue
+		}
 		for _, g := range p.gaskets {
-			if err := ctx.Err(); err != nil {
-				return best, false, err
-			}
 			c := common{cut: cut, gasket: g, minZ: minZ, targets: targets}
 			head, fits := p.headScore(c)
-			if !fits {
+			if !fits || b == nil && head.cents+floor > least {
 				continue
 			}
 			c.extra = p.extras(ways, c)
@@ -99,6 +104,28 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 		}
 	}
 	return best, ok, nil
+}
+
+// floor is what the valves cost at least with a face cut, whatever is done about their lash;
+// the largest number there is when one of them cannot be put right at all.
+func (p *problem) floor(ways [][]way, c common) int64 {
+	var total int64
+	free := setting{travel: float64(length.Max)}
+	for i, v := range p.valves {
+		least := int64(math.MaxInt64)
+		for k := range ways[i] {
+			if w := &ways[i][k]; w.cents < least {
+				if _, ok := p.fit(v, w, c, free); ok {
+					least = w.cents
+				}
+			}
+		}
+		if least == math.MaxInt64 {
+			return least
+		}
+		total += least
+	}
+	return total
 }
 
 // extras says at which valves nothing but the lash asks for work: there the lash is set some
