@@ -225,7 +225,9 @@ func (im *importing) tool(tx store.DB, have *[]store.Tool, r head.Reading) (uint
 		kind, _ := trade.ToolKindNamed(t.Kind)
 		t.Name, t.U, t.PPM = "not named in the file: "+t.Kind, kind.U, kind.PPM
 	}
-	if i := slices.IndexFunc(*have, func(x store.Tool) bool { return strings.EqualFold(x.Name, t.Name) && (x.Kind == t.Kind || t.Kind == "") }); i >= 0 {
+	if i := slices.IndexFunc(*have, func(x store.Tool) bool {
+		return strings.EqualFold(x.Name, t.Name) && (x.Kind == t.Kind || t.Kind == "")
+	}); i >= 0 {
 		return (*have)[i].ID, nil
 	}
 	for slices.ContainsFunc(*have, func(x store.Tool) bool { return strings.EqualFold(x.Name, t.Name) }) {

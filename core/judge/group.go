@@ -45,7 +45,7 @@ func (g Group) Usual() string {
 // kin is what the findings of one group have in common. Marks stand each for itself.
 type kin struct {
 	code, side, grade, allowed, mark string
-	verdict                    gauge.Verdict
+	verdict                          gauge.Verdict
 }
 
 // Groups puts the findings that are decided together side by side, in the order of the
