@@ -9,19 +9,21 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/length"
+	"yatai/core/plan"
 	"yatai/shop"
 )
 
 type planData struct {
-	P       shop.Planned
-	Plans   []shop.KeptPlan
-	Others  []shop.Planned     // the alternatives, side by side; nil until they are asked for
-	Changes []string           // what a little more off the face would change
-	Ask     string             // the page's own query, to ask for them with
-	Instead []shop.Replacement // what could be had instead
-	Most    length.Length      // the handle's end
-	Cut     length.Length
-	Fixed   bool // the facing cut is held
+	P            shop.Planned
+	Plans        []shop.KeptPlan
+	Others       []shop.Planned // the alternatives, side by side; nil until they are asked for
+	Alternatives []plan.Alternative
+	Changes      []string           // what a little more off the face would change
+	Ask          string             // the page's own query, to ask for them with
+	Instead      []shop.Replacement // what could be had instead
+	Most         length.Length      // the handle's end
+	Cut          length.Length
+	Fixed        bool // the facing cut is held
 }
 
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
@@ -57,7 +59,7 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 	}
 	ask, errs := askOf(r.Form, f)
 	ask.Brief = true
-	d := planData{Ask: r.Form.Encode()}
+	d := planData{Ask: r.Form.Encode(), Alternatives: plan.Alternatives}
 	if d.P, err = s.shop.Plan(r.Context(), f, ask); err != nil {
 		return err
 	}
