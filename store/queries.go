@@ -102,6 +102,11 @@ func (d DB) SetSymptoms(job uint, codes string) error {
 	return d.set(&Job{}, job, map[string]any{"symptoms": codes})
 }
 
+// SetHeadSheet has a head judged by a limit sheet.
+func (d DB) SetHeadSheet(head, sheet uint) error {
+	return d.set(&Head{}, head, map[string]any{"sheet_id": sheet})
+}
+
 // SetHead changes columns of a head.
 func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
 

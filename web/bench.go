@@ -108,7 +108,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
 	if d.Read == d.Of {
 		if rd, away, out := f.Outlier(c, stage); out {
-			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.U.In(away, d.U.Places())+" "+d.U.Name
+			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.C.Show(away, d.U)+" "+d.C.UnitFor(d.U).Name
 		}
 	}
 	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}

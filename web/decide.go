@@ -55,7 +55,11 @@ func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) er
 		if f, err = s.openHead(r); err != nil {
 			return err
 		}
-		return s.showHead(w, req, f, "judge", nil, Page{Values: r.PostForm, Errors: errs})
+		newer, err := s.shop.Newer(r.Context(), f)
+		if err != nil {
+			return err
+		}
+		return s.showHead(w, req, f, "judge", newer, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
 	}

@@ -52,7 +52,7 @@ func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, ste
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
 var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure",
-	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge",
+	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
 	"sheet": "work", "earlier": "intake"}
 
 // marks collects the marks that stand for a map, numbered in the order they were placed.
@@ -125,7 +125,7 @@ func (s *Server) measureStep(w http.ResponseWriter, r *http.Request, req *reques
 }
 
 func (s *Server) judgeStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "judge", nil)
+	return s.step(w, r, req, "judge", func(f *shop.File) (any, error) { return s.shop.Newer(r.Context(), f) })
 }
 
 // opRow is an operation as the work page shows it.

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"context"
 	"crypto/rand"
 	"errors"
 	"fmt"
@@ -155,6 +156,9 @@ var failures = []struct {
 }
 
 func (s *Server) fail(w http.ResponseWriter, r *http.Request, req *request, err error) {
+	if errors.Is(err, context.Canceled) && r.Context().Err() != nil {
+		return // who asked has left
+	}
 	status, title, say := http.StatusInternalServerError, "Something broke", "What was saved before is safe. Try again, and tell the owner if it stays."
 	for _, f := range failures {
 		if errors.Is(err, f.err) {

@@ -9,6 +9,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -148,6 +149,8 @@ func (s *Server) places(r chi.Router) {
 		r.Get("/causes", s.page(s.causesPage))
 		r.Post("/causes", s.page(s.callCause))
 		r.Post("/symptoms", s.page(s.tellSymptoms))
+		r.Get("/newer", s.page(s.newerPage))
+		r.Post("/newer", s.page(s.takeNewer))
 		r.Get("/schools", s.page(s.schoolsPage))
 		r.Post("/schools", s.page(s.schools))
 		r.Get("/work", s.page(s.workStep))
@@ -256,7 +259,7 @@ func (s *Server) recoverer(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		defer func() {
 			if p := recover(); p != nil {
-				s.log.Error("panic", "path", r.URL.Path, "what", p)
+				s.log.Error("panic", "path", r.URL.Path, "what", p, "stack", string(debug.Stack()))
 				http.Error(w, "Something broke here. What was saved before is safe.", http.StatusInternalServerError)
 			}
 		}()

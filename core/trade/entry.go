@@ -32,6 +32,9 @@ var Modes = []Mode{
 	}},
 	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(_ Characteristic, e Entry, text string, _ length.Unit) (gauge.Value, error) {
 		d, err := length.Parse(text, length.Unit{Name: "div", Size: e.Division})
+		if bare, _ := length.Parse(text, length.None); err == nil && bare == 0 && d != 0 && d.Abs() < e.Division/4 {
+			return gauge.Value{}, field.Errorf("", "that is a small part of one division: write the unit, like %smm, if it is none of the dial's", strings.TrimSpace(text))
+		}
 		return gauge.Exact(e.Set + d), err
 	}},
 	{"offset", "over a bar", "bar", "the depth with the bar, which is taken off", func(c Characteristic, e Entry, text string, unit length.Unit) (gauge.Value, error) {

@@ -92,3 +92,18 @@ func TestWearFollowsThePush(t *testing.T) {
 	_, ok = trade.WearOf([]trade.Read{at("A", 9*mm)})
 	assert.False(t, ok, "read one way only it says nothing")
 }
+
+// TestADeviationOfALittleIsQuestioned: "0,05" on a dial of 0.001 is more likely a size.
+func TestADeviationOfALittleIsQuestioned(t *testing.T) {
+	bore, _ := trade.ByCode("guide.bore")
+	dial := trade.Entry{Mode: "deviation", Set: 9 * mm, Division: length.Micrometre}
+	for _, text := range []string{"0,05", "0.05", "-0.1"} {
+		_, err := bore.ReadAs(dial, text, length.MM)
+		assert.ErrorContains(t, err, "write the unit", text)
+	}
+	for text, want := range map[string]length.Length{"0.5": 9_000_500, "0": 9 * mm, "0.05mm": 9_050_000, "+3": 9_003_000} {
+		v, err := bore.ReadAs(dial, text, length.MM)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, v.At, text)
+	}
+}
