@@ -51,9 +51,13 @@ func (s *Server) showReference(w http.ResponseWriter, r *http.Request, req *requ
 	return s.show(w, req, "reference", p)
 }
 
+// modelLabels name the choices of a new model.
+var modelLabels = map[string]string{"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber", "cooling": "Cooled by", "first_at": "Cylinder 1 lies at the"}
+
 type newModelData struct {
 	Choices   map[string][]string
 	Materials []string // of valves
+	Labels    map[string]string
 }
 
 func (s *Server) newModelPage(w http.ResponseWriter, _ *http.Request, req *request) error {
@@ -65,7 +69,7 @@ func (s *Server) showNewModel(w http.ResponseWriter, req *request, p Page) error
 	if !req.actor.May("edit limits") {
 		return shop.ErrForbidden
 	}
-	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{shop.ModelChoices, trade.ValveMaterials}
+	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{shop.ModelChoices, trade.ValveMaterials, modelLabels}
 	return s.show(w, req, "newmodel", p)
 }
 
