@@ -11,14 +11,9 @@ import (
 	"slices"
 	"sync"
 
-	"github.com/alexedwards/argon2id"
-
 	"yatai/core/field"
 	"yatai/store"
 )
-
-// hashing is what a password costs: about 70 ms on a small machine.
-var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
 // errSignIn does not say which of name and secret was wrong.
 var errSignIn = field.Errors{"password": "name and password do not belong together"}
@@ -56,11 +51,11 @@ func (s *Shop) newUser(f PersonForm) (store.User, error) {
 	}
 	u := store.User{Name: f.Name, Role: f.Role, Unit: f.Unit, Active: true, CreatedAt: s.now()}
 	var err error
-	if u.PasswordHash, err = argon2id.CreateHash(f.Password, hashing); err != nil {
+	if u.PasswordHash, err = hashed(f.Password); err != nil {
 		return u, err
 	}
 	if f.PIN != "" {
-		u.PINHash, err = argon2id.CreateHash(f.PIN, hashing)
+		u.PINHash, err = hashed(f.PIN)
 	}
 	return u, err
 }
@@ -127,7 +122,7 @@ func (s *Shop) ChangePerson(ctx context.Context, a Actor, id uint, active bool, 
 			continue
 		}
 		checkSecret(errs, secret.name, secret.typed)
-		hash, err := argon2id.CreateHash(secret.typed, hashing)
+		hash, err := hashed(secret.typed)
 		if err != nil {
 			return err
 		}
@@ -165,7 +160,7 @@ func (s *Shop) People(ctx context.Context) ([]store.User, error) { return s.st.R
 // noUser takes the time of a real comparison, so that a stranger cannot tell which names
 // exist.
 var noUser = sync.OnceValue(func() string {
-	h, err := argon2id.CreateHash("nobody has this password", hashing)
+	h, err := hashed("nobody has this password")
 	if err != nil {
 		panic(err) // no randomness: the program cannot be safe
 	}
@@ -182,7 +177,7 @@ func (s *Shop) SignIn(ctx context.Context, name, password string) (Actor, error)
 	if err != nil {
 		return Actor{}, err
 	}
-	ok, err := argon2id.ComparePasswordAndHash(password, hash)
+	ok, err := matches(ctx, password, hash)
 	if err != nil || !ok || u.ID == 0 {
 		return Actor{}, errSignIn
 	}
@@ -203,7 +198,7 @@ func (s *Shop) SignOn(ctx context.Context, stationToken, name, pin string) (Acto
 	if err != nil {
 		return Actor{}, err
 	}
-	ok, err := argon2id.ComparePasswordAndHash(pin, hash)
+	ok, err := matches(ctx, pin, hash)
 	if err != nil || !ok || u.ID == 0 {
 		return Actor{}, field.Errors{"pin": "name and PIN do not belong together"}
 	}

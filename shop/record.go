@@ -154,12 +154,6 @@ func fieldOf(err error) string {
 	return name
 }
 
-// Asks tells whether finishing an operation asks for a proof or a record.
-func Asks(code string) bool {
-	k := trade.OperationNamed(code)
-	return k != nil && (k.Proof != nil || k.Record != nil)
-}
-
 // Recorded returns the last record of an operation's kind at a position, and whether there
 // is one.
 func (f *File) Recorded(code, position string) (store.OpRecord, bool) {

@@ -2,7 +2,6 @@ package trade
 
 import (
 	"slices"
-	"strings"
 
 	"yatai/core/gauge"
 )
@@ -74,9 +73,3 @@ func (p Part) Grade(code string) (Grade, bool) {
 // MarkCode is the part code of what is placed on the map of the face: cracks, leaks and the
 // like. A head can have any number of them.
 const MarkCode = "mark"
-
-// IsFinding tells whether a feature's code is of something seen, not measured.
-func IsFinding(code string) bool {
-	_, ok := PartNamed(code)
-	return ok || strings.HasPrefix(code, MarkCode+".")
-}
