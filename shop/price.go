@@ -6,6 +6,7 @@ import (
 
 	"yatai/core/head"
 	"yatai/core/layout"
+	"yatai/core/money"
 	"yatai/core/price"
 	"yatai/core/route"
 	"yatai/core/trade"
@@ -43,7 +44,7 @@ func (s Stock) of(model uint, markup int64, lead func(store.StockItem) (days int
 		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
 		cents := it.PriceCents
 		if cents == 0 {
-			cents = rounded(it.CostCents*(1_000_000+markup), 1_000_000)
+			cents = money.Div(it.CostCents*(1_000_000+markup), 1_000_000)
 		}
 		if cents > 0 {
 			x.Price = &cents
@@ -86,9 +87,6 @@ func (s *Shop) stocked(db store.DB, f *File) error {
 	f.stock = st.of(f.ModelID, Settings{f.settings, ""}.PPM("markup"), s.supply)
 	return nil
 }
-
-// rounded divides, halves up.
-func rounded(n, by int64) int64 { return (n + by/2) / by }
 
 // operations are the head's route as priced operations take it.
 func operationsOf(ops []store.Operation) []route.Operation {
