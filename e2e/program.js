@@ -34,7 +34,8 @@ export const test = base.extend({
   page: async ({ page }, use) => {
     const errors = [];
     page.on("pageerror", (e) => errors.push(e.message));
-    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d|ERR_/.test(m.text()) && errors.push(m.text()));
+    // an aborted request is a question to the planner that a newer one replaced
+    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d|ERR_|htmx:(sendAbort|afterRequest)/.test(m.text()) && errors.push(m.text()));
     await use(page);
     expect(errors).toEqual([]);
   },

@@ -109,7 +109,7 @@ func (im *importing) write(tx store.DB, form ImportForm) (string, error) {
 // freeTag is the tag wanted where it can be one and is free, else the next.
 func (s *Shop) freeTag(tx store.DB, wanted string) (string, error) {
 	wanted = strings.ToUpper(strings.TrimSpace(wanted))
-	if tagForm.MatchString(wanted) {
+	if tagForm.MatchString(wanted) && !strings.HasPrefix(wanted, "TL-") { // which are labels of tools
 		if _, err := tx.Head(wanted); errors.Is(err, ErrNotFound) {
 			return wanted, nil
 		} else if err != nil {
