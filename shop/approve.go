@@ -50,7 +50,7 @@ func (s *Shop) QuoteByToken(ctx context.Context, token string) (*File, QuotePage
 	if len(token) < 20 || len(token) > 64 {
 		return nil, QuotePage{}, ErrNotFound
 	}
-	q, err := db.QuoteByToken(hashOf(token))
+	q, err := db.QuoteByToken(hashToken(token))
 	if err != nil {
 		return nil, QuotePage{}, err
 	}

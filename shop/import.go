@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
@@ -263,7 +264,7 @@ func (im *importing) readings(tx store.DB) ([]uint, error) {
 			return nil, err
 		}
 		row := store.Reading{
-			ClientID: hashOf(fmt.Sprint("file/", im.head.ID, "/", i))[:40], HeadID: im.head.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: r.Stage,
+			ClientID: hashToken(fmt.Sprint("file/", im.head.ID, "/", i))[:40], HeadID: im.head.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: r.Stage,
 			Typed: r.Typed, NM: r.Value.At, GoNM: r.Value.Go, NoGoNM: r.Value.NoGo, Bracket: r.Value.Bracket, U: r.U, ToolID: tool, Method: "file", PersonID: im.a.ID, At: im.s.now(),
 		}
 		if i < len(im.file.Readings) {
@@ -335,8 +336,7 @@ func (im *importing) decisions(tx store.DB) error {
 		if !ok {
 			continue // of the plan, or of a finding that is none by this sheet
 		}
-		figure := x.Verdict.Label() + ". " + x.Why(im.h.Unit)
-		if err := tx.Add(&store.Decision{HeadID: im.head.ID, Feature: head.MarkKey(d.Finding, im.seen), Position: x.Position, Choice: d.Choice, Reason: d.Reason, Figure: figure, PersonID: im.a.ID, At: im.s.now()}); err != nil {
+		if err := tx.Add(&store.Decision{HeadID: im.head.ID, Feature: head.MarkKey(d.Finding, im.seen), Position: x.Position, Choice: d.Choice, Reason: d.Reason, Figure: gate.Figure(x, im.h.Unit), PersonID: im.a.ID, At: im.s.now()}); err != nil {
 			return err
 		}
 	}

@@ -3,8 +3,6 @@ package shop
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -241,11 +239,6 @@ func (f *File) decided() []route.Decision {
 	return out
 }
 
-func hashOf(token string) string {
-	sum := sha256.Sum256([]byte(token))
-	return hex.EncodeToString(sum[:])
-}
-
 // SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody
 // can guess, which ends when the quote does. A later link to the same quote ends the earlier.
 func (s *Shop) SendQuote(ctx context.Context, a Actor, writeID, tag string, version int, to string) error {
@@ -272,7 +265,7 @@ func (s *Shop) SendQuote(ctx context.Context, a Actor, writeID, tag string, vers
 		set := Settings{v, tag}
 		token := rand.Text() // 128 random bits and more
 		until := s.now().AddDate(0, 0, max(1, set.Int("quote_days")))
-		if err := tx.SetQuote(q.ID, map[string]any{"sent_at": s.now(), "token_hash": hashOf(token), "expires_at": until}); err != nil {
+		if err := tx.SetQuote(q.ID, map[string]any{"sent_at": s.now(), "token_hash": hashToken(token), "expires_at": until}); err != nil {
 			return err
 		}
 		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, due(until), strings.TrimRight(set.Get("public"), "/"), token, set.Get("shop_name"))

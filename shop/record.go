@@ -101,7 +101,7 @@ func (s *Shop) recordReadings(tx store.DB, a Actor, f *File, form *trade.Record,
 		}
 		t := f.Tools[i]
 		row := store.Reading{
-			ClientID: hashOf(fmt.Sprint(writeID, "/", position, "/", n))[:40], HeadID: f.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: AfterRepair,
+			ClientID: hashToken(fmt.Sprint(writeID, "/", position, "/", n))[:40], HeadID: f.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: AfterRepair,
 			Typed: r.Typed, NM: r.Value.At, U: head.Tool{U: t.U, PPM: t.UPPM}.Doubt(r.Value.At), ToolID: t.ID, Method: "record", PersonID: a.ID, At: s.now(),
 		}
 		if old, ok := f.Standing(AfterRepair)[spotKey(row)]; ok {

@@ -272,5 +272,8 @@ func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
 // FitMaterials are what guides and inserts are made of.
 var FitMaterials = []string{"bronze", "iron", "sinter", "steel", "brass"}
 
+// Supposed is how far inside the valve's edge the ring is taken to lie where nobody read it.
+func (r SeatRow) Supposed() length.Length { return plan.InsetNow }
+
 // Tight tells whether the top cut needs more room than is left to the insert's edge.
 func (r SeatRow) Tight() bool { return r.Out != nil && r.Room != nil && r.Out.RoomUsed > *r.Room }

@@ -33,10 +33,13 @@ func (g Group) Positions() []string {
 	return out
 }
 
+// InDoubt tells whether the group's readings cannot tell.
+func (g Group) InDoubt() bool { return g.Verdict == gauge.Doubt }
+
 // Usual is the cheapest allowed answer to the group's findings, "" when there is none. What is
 // in doubt is read again or released before anything is done about it.
 func (g Group) Usual() string {
-	if len(g.Allowed) == 0 || g.Verdict == gauge.Doubt {
+	if len(g.Allowed) == 0 || g.InDoubt() {
 		return ""
 	}
 	return g.Allowed[0].Code

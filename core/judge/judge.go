@@ -156,34 +156,6 @@ func (j Judgement) Position(id string) (Position, bool) {
 	return j.Positions[i], true
 }
 
-// Complies answers a rules check or a part bought in: whether every limit of the class rule,
-// or of the maker's new parts, is met; nil while one of them is not read or too close to
-// tell, and for other kinds of intake.
-func (j Judgement) Complies() *bool {
-	set := j.head.Governing()
-	if set == "" {
-		return nil
-	}
-	yes, no := true, false
-	open, any := false, false
-	for _, f := range j.All() {
-		if f.Limit == nil || f.Limit.Set != set {
-			continue
-		}
-		any = true
-		switch f.Verdict {
-		case gauge.Out, gauge.Renew:
-			return &no
-		case gauge.Unread, gauge.Doubt:
-			open = true
-		}
-	}
-	if open || !any {
-		return nil
-	}
-	return &yes
-}
-
 // judging is a head being judged.
 type judging struct {
 	h     *head.Head

@@ -277,3 +277,21 @@ func BenchmarkHead(b *testing.B) {
 		judge.Head(h.Until(head.Stages...))
 	}
 }
+
+// TestAnInspectionIsAnswered: yes, no with its reasons, or not yet; other heads are not asked.
+func TestAnInspectionIsAnswered(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	h.Kind = head.Rules
+	rule := func() judge.Compliance { return judge.Head(h.Head).Compliance() }
+	assert.Contains(t, rule().Says(), "no limits of the class rule")
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "port.depth", Set: head.Class, Low: ptr(28 * mm), Source: "rule 7.6"})
+	h.Sheet = h.Sheet.Indexed()
+	h.Read("port.depth", "1I1 28.5", "1E1 27.0")
+	assert.Equal(t, "It does not comply with the class rule: 1E1 port depth from the face.", rule().Says())
+	assert.False(t, *judge.Head(h.Head).Complies())
+	h.Read("port.depth", "1E1 28.4")
+	assert.True(t, rule().OK(), rule().Says())
+	h.Kind = head.Rebuild
+	assert.Empty(t, rule().Says())
+	assert.Nil(t, judge.Head(h.Head).Complies())
+}

@@ -20,10 +20,10 @@ type SeatRing struct {
 	Why  string         // why nothing can be worked out
 }
 
-// usualInset is how far inside the valve's edge a ring lies where nobody read it or says where
-// it should: trade practice.
+// How far inside the valve's edge a ring is taken to lie where nobody read it (InsetNow), and is
+// put where nobody says where it should be (insetWanted): trade practice.
 const (
-	insetNow    = 300 * length.Micrometre
+	InsetNow    = 300 * length.Micrometre
 	insetWanted = 400 * length.Micrometre
 )
 
@@ -56,7 +56,7 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 	if m, ok := at(trade.ValveHead); ok {
 		edge = m
 	}
-	place := insetNow
+	place := InsetNow
 	if m, ok := at(trade.SeatPosition); ok {
 		place, row.Read = m, true
 	}
