@@ -16,6 +16,16 @@ import (
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
+	"yatai/shop/library"
+	"yatai/shop/parts"
+	"yatai/shop/people"
+	"yatai/shop/quoting"
+	"yatai/shop/week"
+	"yatai/shop/work"
 )
 
 const password = "tarn-street-1"
@@ -69,15 +79,15 @@ func (f *filler) at(hours float64) *shop.Shop {
 func (f *filler) people() error {
 	s := f.at(2000)
 	var err error
-	if f.owner, err = s.FirstOwner(f.ctx, shop.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
+	if f.owner, err = people.FirstOwner(f.ctx, s, people.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
 		return err
 	}
 	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}} {
-		if err := s.AddPerson(f.ctx, f.owner, shop.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
+		if err := people.AddPerson(f.ctx, s, f.owner, people.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
 			return err
 		}
 	}
-	people, err := s.People(f.ctx)
+	people, err := people.People(f.ctx, s)
 	for _, p := range people {
 		a := shop.Actor{ID: p.ID, Name: p.Name, Role: p.Role, Unit: length.MM}
 		switch p.Role {
@@ -96,7 +106,7 @@ func (f *filler) library() error {
 	s := f.at(1990)
 	for _, m := range models {
 		m.form.WriteID = f.id()
-		id, err := s.AddModel(f.ctx, f.owner, m.form)
+		id, err := library.AddModel(f.ctx, s, f.owner, m.form)
 		if err != nil {
 			return fmt.Errorf("%s: %w", m.form.Name, err)
 		}
@@ -104,22 +114,22 @@ func (f *filler) library() error {
 		version := 1
 		for _, set := range []struct {
 			code, note string
-			rows       map[string]shop.LimitEntry
+			rows       map[string]library.LimitEntry
 		}{{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target}, {"new", "what a new part has", m.fresh}, {"class", "the class rule", m.class}, {"renew", "renewed always", m.renew}, {"service", "from the book", m.limits}} {
 			if set.rows == nil {
 				continue
 			}
-			if version, err = s.EditSheet(f.ctx, f.owner, f.id(), id, version, set.code, set.note, set.rows); err != nil {
+			if version, err = library.EditSheet(f.ctx, s, f.owner, f.id(), id, version, set.code, set.note, set.rows); err != nil {
 				return fmt.Errorf("%s, %s: %w", m.form.Name, set.code, err)
 			}
 		}
 		if m.confirmed {
-			if err := s.ConfirmSheet(f.ctx, f.lead, f.id(), id, version); err != nil {
+			if err := library.ConfirmSheet(f.ctx, s, f.lead, f.id(), id, version); err != nil {
 				return err
 			}
 		}
 	}
-	tools, err := s.Tools(f.ctx)
+	tools, err := library.Tools(f.ctx, s)
 	for _, t := range tools {
 		if _, there := f.tools[t.Kind]; !there {
 			f.tools[t.Kind] = t.ID
@@ -134,17 +144,17 @@ func (f *filler) library() error {
 // settings are the demo shop's own.
 func (f *filler) settings() error {
 	s := f.at(1980)
-	stations, _, err := s.WorkStations(f.ctx)
+	stations, _, err := week.WorkStations(f.ctx, s)
 	if err != nil {
 		return err
 	}
-	forms := map[uint]shop.StationForm{}
+	forms := map[uint]week.StationForm{}
 	for _, st := range stations { // one works half days at the seat machine, and the surfacer's man comes at noon
 		if hours := map[string]string{"seat machine": "Mon-Fri 7:30-12:00", "surfacer": "Mon-Fri 12:30-16:30"}[st.Name]; hours != "" {
-			forms[st.ID] = shop.StationForm{Capacity: "1", Hours: hours}
+			forms[st.ID] = week.StationForm{Capacity: "1", Hours: hours}
 		}
 	}
-	if err := s.SetStations(f.ctx, f.owner, f.id(), forms, ""); err != nil {
+	if err := week.SetStations(f.ctx, s, f.owner, f.id(), forms, ""); err != nil {
 		return err
 	}
 	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"})
@@ -158,7 +168,7 @@ func (f *filler) stock() error {
 		if model != "" {
 			id = strconv.Itoa(int(f.models[model]))
 		}
-		return s.AddStock(f.ctx, f.tech, shop.StockForm{WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count), Least: strconv.Itoa(least)})
+		return parts.AddStock(f.ctx, s, f.tech, parts.StockForm{WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count), Least: strconv.Itoa(least)})
 	}
 	for _, p := range stocked {
 		if err := add(p.kind, p.name, p.size, p.model, p.role, p.price, p.count, p.least); err != nil {
@@ -192,7 +202,7 @@ func (f *filler) walk(jobs []job, told func(done, of int)) error {
 		if j.with > 0 {
 			form.With = fmt.Sprintf("T%04d", j.with)
 		}
-		tag, err := f.at(j.ago).TakeIn(f.ctx, f.front, form)
+		tag, err := intake.TakeIn(f.ctx, f.at(j.ago), f.front, form)
 		if err != nil {
 			return fmt.Errorf("%s: %w", j.model, err)
 		}
@@ -211,15 +221,15 @@ func (f *filler) walk(jobs []job, told func(done, of int)) error {
 func measure(stage string, upTo int, own map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
 		s := f.at(j.when(0.7))
-		if stage != shop.AsReceived {
+		if stage != headfile.AsReceived {
 			s = f.at(j.left + 1)
 		}
-		file, err := s.File(f.ctx, tag)
+		file, err := headfile.Open(f.ctx, s, tag)
 		if err != nil {
 			return err
 		}
-		if stage == shop.AsReceived && upTo == 0 {
-			if err := f.at(j.when(0.8)).TestCracks(f.ctx, f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map"); err != nil {
+		if stage == headfile.AsReceived && upTo == 0 {
+			if err := bench.TestCracks(f.ctx, f.at(j.when(0.8)), f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map"); err != nil {
 				return err
 			}
 		}
@@ -232,7 +242,7 @@ func measure(stage string, upTo int, own map[string]string) step {
 			if n++; upTo > 0 && n > upTo {
 				break
 			}
-			form := shop.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind()]}
+			form := bench.SweepForm{Characteristic: c.Code, Stage: stage, Tool: f.tools[c.ToolKind()]}
 			coarse := form // the same sweep for the position that was read with the coarser tool
 			coarse.Tool, coarse.Entries = f.coarse, nil
 			for _, sp := range c.Spots(file.Layout) {
@@ -240,7 +250,7 @@ func measure(stage string, upTo int, own map[string]string) step {
 				if !ok {
 					text, ok = own[c.Code+" "+sp.Position]
 				}
-				if !ok && own != nil && stage != shop.AsReceived {
+				if !ok && own != nil && stage != headfile.AsReceived {
 					continue
 				}
 				if !ok {
@@ -253,13 +263,13 @@ func measure(stage string, upTo int, own map[string]string) step {
 				if c.Code == "guide.bore" && sp.Position == j.coarse {
 					to = &coarse
 				}
-				to.Entries = append(to.Entries, shop.Entry{ClientID: f.id(), Spot: sp, Text: text})
+				to.Entries = append(to.Entries, bench.Entry{ClientID: f.id(), Spot: sp, Text: text})
 			}
-			for _, form := range []shop.SweepForm{form, coarse} {
+			for _, form := range []bench.SweepForm{form, coarse} {
 				if len(form.Entries) == 0 {
 					continue
 				}
-				if _, err := s.Record(f.ctx, f.tech, tag, form); err != nil {
+				if _, err := bench.Record(f.ctx, s, f.tech, tag, form); err != nil {
 					return err
 				}
 			}
@@ -306,10 +316,10 @@ func (f *filler) usual(model string, c trade.Characteristic, l layout.Layout, sp
 func looked(stage string, grades map[string]map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
 		s := f.at(j.when(0.65))
-		if stage != shop.AsReceived {
+		if stage != headfile.AsReceived {
 			s = f.at(j.left + 1)
 		}
-		file, err := s.File(f.ctx, tag)
+		file, err := headfile.Open(f.ctx, s, tag)
 		if err != nil {
 			return err
 		}
@@ -324,7 +334,7 @@ func looked(stage string, grades map[string]map[string]string) step {
 					rows[v.ID], notes[v.ID], _ = strings.Cut(text, ": ")
 				}
 			}
-			if err := s.Grade(f.ctx, f.tech, f.id(), tag, part, stage, rows, notes); err != nil {
+			if err := bench.Grade(f.ctx, s, f.tech, f.id(), tag, part, stage, rows, notes); err != nil {
 				return fmt.Errorf("%s: %w", part, err)
 			}
 		}
@@ -336,8 +346,8 @@ func looked(stage string, grades map[string]map[string]string) step {
 func marked(marks ...[4]string) step {
 	return func(f *filler, tag string, j *job) error {
 		for _, m := range marks {
-			form := shop.MarkForm{WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: shop.AsReceived}
-			if err := f.at(j.when(0.68)).Mark(f.ctx, f.tech, tag, form); err != nil {
+			form := bench.MarkForm{WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: headfile.AsReceived}
+			if err := bench.Mark(f.ctx, f.at(j.when(0.68)), f.tech, tag, form); err != nil {
 				return err
 			}
 		}
@@ -348,70 +358,70 @@ func marked(marks ...[4]string) step {
 // placed says what is known of parts on the tray.
 func placed(evidence string, states map[string]string) step {
 	return func(f *filler, tag string, j *job) error {
-		return f.at(j.when(0.66)).PlaceParts(f.ctx, f.tech, f.id(), tag, states, evidence)
+		return bench.PlaceParts(f.ctx, f.at(j.when(0.66)), f.tech, f.id(), tag, states, evidence)
 	}
 }
 
 // earlierOf links a later head, a comeback, to this visit of it.
 func earlierOf(later string) step {
 	return func(f *filler, tag string, _ *job) error {
-		return f.now.LinkEarlier(f.ctx, f.lead, f.id(), later, tag)
+		return intake.LinkEarlier(f.ctx, f.now, f.lead, f.id(), later, tag)
 	}
 }
 
 // planned keeps the balanced plan and releases what is in doubt.
 func planned(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.5))
-	if err := s.KeepPlan(f.ctx, f.lead, f.id(), tag, shop.PlanAsk{Alternative: "balanced"}); err != nil {
+	if err := lead.KeepPlan(f.ctx, s, f.lead, f.id(), tag, headfile.PlanAsk{Alternative: "balanced"}); err != nil {
 		return err
 	}
-	file, err := s.File(f.ctx, tag)
+	file, err := headfile.Open(f.ctx, s, tag)
 	if err != nil {
 		return err
 	}
-	choices := map[string]shop.Choice{}
+	choices := map[string]lead.Choice{}
 	for _, x := range file.Received.Findings() {
 		if _, done := file.Decision(x.Key()); !done {
-			choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells"}
+			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells"}
 		}
 	}
-	return s.Decide(f.ctx, f.lead, f.id(), tag, choices)
+	return lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices)
 }
 
 // quoted sends the quote and lets the customer say yes to what must be and to the first of
 // the rest: half approved.
 func quoted(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.4))
-	version, err := s.MakeQuote(f.ctx, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.")
+	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.")
 	if err != nil {
 		return err
 	}
-	if err := s.SendQuote(f.ctx, f.front, f.id(), tag, version, "workshop at High Pistes"); err != nil {
+	if err := quoting.SendQuote(f.ctx, s, f.front, f.id(), tag, version, "workshop at High Pistes"); err != nil {
 		return err
 	}
-	file, err := s.File(f.ctx, tag)
+	file, err := headfile.Open(f.ctx, s, tag)
 	if err != nil {
 		return err
 	}
-	said := shop.Answer{Name: "Bran", Must: true}
+	said := quoting.Answer{Name: "Bran", Must: true}
 	for _, l := range file.Approved.Quotes[0].Lines {
-		if l.Grp != shop.Must && len(said.Yes) == 0 {
+		if l.Grp != headfile.Must && len(said.Yes) == 0 {
 			said.Yes = []int{l.Seq}
 		}
 	}
-	return f.at(j.when(0.3)).ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone")
+	return quoting.ApproveVerbally(f.ctx, f.at(j.when(0.3)), f.front, f.id(), tag, version, said, "by telephone")
 }
 
 // ordered orders a part for the head some hours ago.
 func ordered(name, count string, hours float64) step {
 	return func(f *filler, tag string, _ *job) error {
-		page, err := f.now.Stock(f.ctx)
+		page, err := parts.Stock(f.ctx, f.now)
 		if err != nil {
 			return err
 		}
 		for _, it := range page.Rows {
 			if it.Name == name {
-				return f.at(hours).Order(f.ctx, f.lead, f.id(), it.ID, count, tag)
+				return parts.Order(f.ctx, f.at(hours), f.lead, f.id(), it.ID, count, tag)
 			}
 		}
 		return fmt.Errorf("no part %s", name)
@@ -421,49 +431,49 @@ func ordered(name, count string, hours float64) step {
 // handedOver gives the head back when it left.
 func handedOver(to string) step {
 	return func(f *filler, tag string, j *job) error {
-		return f.at(j.left).HandOver(f.ctx, f.front, f.id(), tag, to)
+		return work.HandOver(f.ctx, f.at(j.left), f.front, f.id(), tag, to)
 	}
 }
 
 // decide decides the findings: the job's own choice where it has one, else the usual
 // repair; order makes the work order as well.
-func decide(order bool, own map[string]shop.Choice) step {
+func decide(order bool, own map[string]lead.Choice) step {
 	return func(f *filler, tag string, j *job) error {
 		s := f.at(j.when(0.5))
-		file, err := s.File(f.ctx, tag)
+		file, err := headfile.Open(f.ctx, s, tag)
 		if err != nil {
 			return err
 		}
-		choices := map[string]shop.Choice{}
+		choices := map[string]lead.Choice{}
 		for _, x := range file.Received.Findings() {
 			c, ok := own[x.Key()]
 			if !ok {
 				c, ok = own["*"+x.Code]
 			}
 			if r := file.Received.Usual(x); !ok && r != nil {
-				c = shop.Choice{Choice: r.Code}
+				c = lead.Choice{Choice: r.Code}
 			}
 			choices[x.Key()] = c
 		}
-		if err := s.Decide(f.ctx, f.lead, f.id(), tag, choices); err != nil || !order {
+		if err := lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices); err != nil || !order {
 			return err
 		}
-		version, err := s.MakeQuote(f.ctx, f.front, f.id(), tag, "")
+		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "")
 		if err != nil {
 			return err
 		}
-		said := shop.Answer{Name: j.form.Customer, Must: true}
-		if err := s.ApproveVerbally(f.ctx, f.front, f.id(), tag, version, said, "by telephone"); err != nil {
+		said := quoting.Answer{Name: j.form.Customer, Must: true}
+		if err := quoting.ApproveVerbally(f.ctx, s, f.front, f.id(), tag, version, said, "by telephone"); err != nil {
 			return err
 		}
-		return s.OrderWork(f.ctx, f.lead, f.id(), tag)
+		return lead.OrderWork(f.ctx, s, f.lead, f.id(), tag)
 	}
 }
 
 // work does the first n operations; half starts the next one as well.
-func work(n int, half bool) step {
+func worked(n int, half bool) step {
 	return func(f *filler, tag string, j *job) error {
-		file, err := f.now.File(f.ctx, tag)
+		file, err := headfile.Open(f.ctx, f.now, tag)
 		if err != nil {
 			return err
 		}
@@ -472,7 +482,7 @@ func work(n int, half bool) step {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
 			}
-			if err := f.at(hours).Start(f.ctx, f.tech, f.id(), tag, o.Seq); err != nil {
+			if err := work.Start(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq); err != nil {
 				return err
 			}
 			hours = max(j.left+0.2, hours-float64(o.Minutes)*1.1/60)
@@ -482,7 +492,7 @@ func work(n int, half bool) step {
 			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := f.at(hours).Finish(f.ctx, f.tech, f.id(), tag, o.Seq, ""); err != nil {
+			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, ""); err != nil {
 				return err
 			}
 		}
@@ -518,20 +528,20 @@ func (f *filler) record(s *shop.Shop, tag string, seq int, code string, at []str
 			}
 		}
 	}
-	return s.RecordWork(f.ctx, f.tech, f.id(), tag, seq, rows)
+	return bench.RecordWork(f.ctx, s, f.tech, f.id(), tag, seq, rows)
 }
 
 // passGate passes the final check.
 func passGate(refit string) step {
 	return func(f *filler, tag string, j *job) error {
-		return f.at(min(j.left+0.8, j.ago)).CloseHead(f.ctx, f.lead, tag, shop.CloseForm{WriteID: f.id(), Refit: refit})
+		return work.CloseHead(f.ctx, f.at(min(j.left+0.8, j.ago)), f.lead, tag, work.CloseForm{WriteID: f.id(), Refit: refit})
 	}
 }
 
 // zeroChecks checks the tools that have a standard: all good some days ago, and the
 // coarser bore gauge, dropped since, failed two hours ago.
 func (f *filler) zeroChecks() error {
-	tools, err := f.now.Tools(f.ctx)
+	tools, err := library.Tools(f.ctx, f.now)
 	if err != nil {
 		return err
 	}
@@ -539,10 +549,10 @@ func (f *filler) zeroChecks() error {
 		if t.Standard == 0 {
 			continue
 		}
-		if _, err := f.at(250).CheckZero(f.ctx, f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
+		if _, err := bench.CheckZero(f.ctx, f.at(250), f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
 			return err
 		}
 	}
-	_, err = f.at(2).CheckZero(f.ctx, f.tech, f.id(), f.coarse, "8.011")
+	_, err = bench.CheckZero(f.ctx, f.at(2), f.tech, f.id(), f.coarse, "8.011")
 	return err
 }

@@ -17,31 +17,37 @@ import (
 	"yatai/demo"
 	"yatai/internal/demofile"
 	"yatai/shop"
+	"yatai/shop/following"
+	"yatai/shop/headfile"
+	"yatai/shop/library"
+	"yatai/shop/parts"
+	"yatai/shop/people"
+	"yatai/shop/week"
 	"yatai/store"
 )
 
 // opened returns the demo's shop, its files by tag, and its lead.
-func opened(t *testing.T) (*shop.Shop, map[string]*shop.File, shop.Actor) {
+func opened(t *testing.T) (*shop.Shop, map[string]*headfile.File, shop.Actor) {
 	t.Helper()
 	st, err := store.Open(demofile.Path(t))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	s := shop.New(st, time.Now)
-	files := map[string]*shop.File{}
+	files := map[string]*headfile.File{}
 	for n := 401; n <= 416; n++ {
 		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
-		f, err := s.File(t.Context(), tag)
+		f, err := headfile.Open(t.Context(), s, tag)
 		require.NoError(t, err, tag)
 		files[tag] = f
 	}
-	people, err := s.People(t.Context())
+	people, err := people.People(t.Context(), s)
 	require.NoError(t, err)
 	i := slices.IndexFunc(people, func(u store.User) bool { return u.Role == shop.Lead })
 	return s, files, shop.Actor{ID: people[i].ID, Name: people[i].Name, Role: shop.Lead}
 }
 
 // some tells whether a file is as said.
-func some(files map[string]*shop.File, is func(f *shop.File) bool) bool {
+func some(files map[string]*headfile.File, is func(f *headfile.File) bool) bool {
 	for _, f := range files {
 		if is(f) {
 			return true
@@ -54,25 +60,25 @@ func some(files map[string]*shop.File, is func(f *shop.File) bool) bool {
 // are the shop's own verdicts, not what the demo's data says of itself.
 func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 	s, files, _ := opened(t)
-	now := func(code string, v gauge.Verdict) func(*shop.File) bool {
-		return func(f *shop.File) bool {
+	now := func(code string, v gauge.Verdict) func(*headfile.File) bool {
+		return func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Now.All(), func(x judge.Feature) bool { return x.Code == code && x.Verdict == v })
 		}
 	}
-	seen := func(part, grade string) func(*shop.File) bool {
-		return func(f *shop.File) bool {
+	seen := func(part, grade string) func(*headfile.File) bool {
+		return func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Findings, func(x store.Finding) bool { return x.Part == part && x.Grade == grade })
 		}
 	}
-	week, err := s.Week(t.Context())
+	ahead, err := week.Reckon(t.Context(), s)
 	require.NoError(t, err)
-	stock, err := s.Stock(t.Context())
+	stock, err := parts.Stock(t.Context(), s)
 	require.NoError(t, err)
-	floor, err := s.Floor(t.Context())
+	floor, err := week.Floor(t.Context(), s)
 	require.NoError(t, err)
-	for what, is := range map[string]func(*shop.File) bool{
+	for what, is := range map[string]func(*headfile.File) bool{
 		"a bent valve": seen("stem.condition", "bent"),
-		"a leak that turns with its valve": func(f *shop.File) bool {
+		"a leak that turns with its valve": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Now.All(), func(x judge.Feature) bool {
 				return x.Code == "seal.vacuum" && strings.Contains(x.Note, "turns with the valve")
 			})
@@ -86,35 +92,35 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 		"metal on a stem":          seen("stem.condition", "transfer"),
 		"a register too deep":      now("register.depth", gauge.Out),
 		"a chamber's lash gone":    now("lash", gauge.Out),
-		"a box of parts mixed up": func(f *shop.File) bool {
+		"a box of parts mixed up": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Places, func(p store.Place) bool { return p.State == "unknown" })
 		},
-		"a comeback with its earlier visit": func(f *shop.File) bool { return f.Job.Kind == "comeback" && f.Earlier != "" },
-		"a scrap decision": func(f *shop.File) bool {
+		"a comeback with its earlier visit": func(f *headfile.File) bool { return f.Job.Kind == "comeback" && f.Earlier != "" },
+		"a scrap decision": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Decisions, func(d store.Decision) bool { return d.Choice == "scrap" })
 		},
-		"regulated work":       func(f *shop.File) bool { return f.Job.Regulated != "" },
-		"a closed head":        func(f *shop.File) bool { return f.ClosedAt != nil && f.HandedOverAt == nil },
-		"a head that has left": func(f *shop.File) bool { return f.HandedOverAt != nil },
-		"a head with work half done": func(f *shop.File) bool {
+		"regulated work":       func(f *headfile.File) bool { return f.Job.Regulated != "" },
+		"a closed head":        func(f *headfile.File) bool { return f.ClosedAt != nil && f.HandedOverAt == nil },
+		"a head that has left": func(f *headfile.File) bool { return f.HandedOverAt != nil },
+		"a head with work half done": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Operations, func(o store.Operation) bool { return o.State == "running" })
 		},
-		"a head with nothing read": func(f *shop.File) bool { return len(f.Readings) == 0 },
-		"a new valve from another maker, not true": func(f *shop.File) bool {
+		"a head with nothing read": func(f *headfile.File) bool { return len(f.Readings) == 0 },
+		"a new valve from another maker, not true": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Layout.Valves, func(v layout.Valve) bool {
-				return slices.ContainsFunc(f.Tray(v.ID), func(c shop.TrayCell) bool { return strings.Contains(c.Trust, "not what was ordered") })
+				return slices.ContainsFunc(f.Tray(v.ID), func(c headfile.TrayCell) bool { return strings.Contains(c.Trust, "not what was ordered") })
 			})
 		},
-		"a quote half approved": func(f *shop.File) bool {
-			return slices.ContainsFunc(f.Approved.Quotes, func(q shop.QuotePage) bool {
+		"a quote half approved": func(f *headfile.File) bool {
+			return slices.ContainsFunc(f.Approved.Quotes, func(q headfile.QuotePage) bool {
 				return q.Approval != nil && slices.ContainsFunc(q.Lines, func(l store.QuoteLine) bool { return !q.Answers[l.Seq] })
 			})
 		},
 	} {
 		assert.True(t, some(files, is), "the demo lost %s", what)
 	}
-	assert.True(t, slices.ContainsFunc(stock.Orders, func(o shop.OrderRow) bool { return o.Late }), "a part that is late")
-	assert.True(t, slices.ContainsFunc(week.Heads, func(h shop.WeekHead) bool { return h.Outcome.Late > 0 }), "a promise that will not be kept")
+	assert.True(t, slices.ContainsFunc(stock.Orders, func(o parts.OrderRow) bool { return o.Late }), "a part that is late")
+	assert.True(t, slices.ContainsFunc(ahead.Heads, func(h week.WeekHead) bool { return h.Outcome.Late > 0 }), "a promise that will not be kept")
 	kinds, stations, models := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, f := range files {
 		kinds[f.Job.Kind], models[f.Model.Name] = true, true
@@ -164,7 +170,7 @@ func TestYearsOfHistory(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = st.Close() }()
 	s := shop.New(st, time.Now)
-	require.NoError(t, s.Equip(t.Context()))
+	require.NoError(t, library.Equip(t.Context(), s))
 	told := 0
 	require.NoError(t, demo.FillHeads(t.Context(), s, 1, 12, func(done, of int) {
 		assert.Equal(t, told, done)
@@ -173,7 +179,7 @@ func TestYearsOfHistory(t *testing.T) {
 	}))
 	assert.Equal(t, 12, told)
 	for n := 417; n <= 428; n++ {
-		f, err := s.File(t.Context(), "T0"+string(rune('0'+n/100))+string(rune('0'+n/10%10))+string(rune('0'+n%10)))
+		f, err := headfile.Open(t.Context(), s, "T0"+string(rune('0'+n/100))+string(rune('0'+n/10%10))+string(rune('0'+n%10)))
 		require.NoError(t, err)
 		require.NotNil(t, f.HandedOverAt, f.Tag)
 		assert.True(t, f.CreatedAt.Before(*f.ClosedAt) && f.ClosedAt.Before(*f.HandedOverAt) && f.HandedOverAt.Before(time.Now().AddDate(0, 0, -14)), f.Tag)
@@ -181,10 +187,10 @@ func TestYearsOfHistory(t *testing.T) {
 			require.False(t, r.At.Before(f.CreatedAt) || r.At.After(*f.ClosedAt), "%s: read at %s", f.Tag, r.At)
 		}
 	}
-	floor, err := s.Floor(t.Context())
+	floor, err := week.Floor(t.Context(), s)
 	require.NoError(t, err)
 	assert.Len(t, floor, 15, "the scenario alone hangs on the floor")
-	due, err := s.FollowUps(t.Context())
+	due, err := following.FollowUps(t.Context(), s)
 	require.NoError(t, err)
 	for _, d := range due {
 		assert.True(t, d.Due.After(time.Now().AddDate(0, 0, -8)), "%s is long done", d.Tag)
@@ -199,11 +205,11 @@ func TestTheDemoIsMadeTheSameEachTime(t *testing.T) {
 		require.NoError(t, err)
 		defer func() { _ = st.Close() }()
 		s := shop.New(st, func() time.Time { return at })
-		require.NoError(t, s.Equip(context.Background()))
+		require.NoError(t, library.Equip(context.Background(), s))
 		require.NoError(t, demo.Fill(t.Context(), s))
 		var out []string
 		for _, tag := range []string{"T0401", "T0402", "T0414"} {
-			f, err := s.File(t.Context(), tag)
+			f, err := headfile.Open(t.Context(), s, tag)
 			require.NoError(t, err)
 			for _, r := range f.Readings {
 				out = append(out, r.Characteristic+" "+r.Position+" "+r.Typed)

@@ -1,14 +1,14 @@
 package demo
 
-import "yatai/shop"
+import "yatai/shop/library"
 
 // both gives the intake and the exhaust valves one limit.
-func both(code string, l shop.LimitEntry, into map[string]shop.LimitEntry) {
+func both(code string, l library.LimitEntry, into map[string]library.LimitEntry) {
 	into[code+"/intake"], into[code+"/exhaust"] = l, l
 }
 
 // sheet joins lines for a role each with ones for both.
-func sheet(rows, pairs map[string]shop.LimitEntry) map[string]shop.LimitEntry {
+func sheet(rows, pairs map[string]library.LimitEntry) map[string]library.LimitEntry {
 	for code, l := range pairs {
 		both(code, l, rows)
 	}
@@ -16,15 +16,15 @@ func sheet(rows, pairs map[string]shop.LimitEntry) map[string]shop.LimitEntry {
 }
 
 // always names why a part is renewed whatever it measures.
-func always(source string) shop.LimitEntry { return shop.LimitEntry{Source: source} }
+func always(source string) library.LimitEntry { return library.LimitEntry{Source: source} }
 
-type rows = map[string]shop.LimitEntry
+type rows = map[string]library.LimitEntry
 
 var alwaysRenewed = rows{"renew.seals/": always("shop practice"), "renew.keepers/": always("shop practice"), "renew.gasket/": always("shop practice")}
 
 // models are the demo's head models. Engines, makers and documents are invented.
 var models = []model{
-	{form: shop.ModelForm{Name: "Brindlow G4", About: "irrigation pump on dry gas, inline four", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "4", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42.5", ExhaustHead: "38", Ignition: "plug", Cooling: "water", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Brindlow G4", About: "irrigation pump on dry gas, inline four", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "4", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42.5", ExhaustHead: "38", Ignition: "plug", Cooling: "water", FirstAt: "left"},
 		limits: sheet(rows{
 			"stem.dia/intake": e("8.930", "", "0.005", "Brindlow sheet 2, line 11"), "stem.dia/exhaust": e("8.915", "", "0.005", "Brindlow sheet 2, line 12"),
 			"guide.clearance/intake": e("0.025", "0.080", "0.008", "Brindlow sheet 2, line 14"), "guide.clearance/exhaust": e("0.040", "0.095", "0.008", "Brindlow sheet 2, line 15"),
@@ -42,7 +42,7 @@ var models = []model{
 			"given.face_most/": g("0.40", "shop practice"), "given.face_allow/": g("0.03", "shop practice"), "given.bore/": g("92", "Brindlow sheet 1, line 1"), "given.stroke/": g("105", "Brindlow sheet 1, line 2"), "given.chamber/": g("62.5", "Brindlow sheet 1, line 9"), "given.chamber_area/": g("5200", "measured here"), "given.piston/": g("4.0", "Brindlow sheet 1, line 10"), "given.gasket/": g("1.40", "Brindlow sheet 1, line 11"), "given.gasket_bore/": g("94", "Brindlow sheet 1, line 11"), "given.deck/": g("0.10", "Brindlow sheet 1, line 12"),
 		}, rows{"given.seat_angle": g("45", "Brindlow sheet 3, line 1"), "given.seat_clean": g("0.06", "shop practice"), "given.seat_most": g("0.40", "shop practice"), "given.valve_grind": g("0.10", "shop practice")}),
 		renew: alwaysRenewed},
-	{form: shop.ModelForm{Name: "Velderan V8", About: "standby generator, one bank of a V8", Material: "aluminium", Drive: "bucket", Unit: "mm", Cylinders: "4", Pattern: "IIEE", Pitch: "104", Bore: "90", Width: "152", IntakeHead: "33", ExhaustHead: "29", Ignition: "plug", Cooling: "water", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Velderan V8", About: "standby generator, one bank of a V8", Material: "aluminium", Drive: "bucket", Unit: "mm", Cylinders: "4", Pattern: "IIEE", Pitch: "104", Bore: "90", Width: "152", IntakeHead: "33", ExhaustHead: "29", Ignition: "plug", Cooling: "water", FirstAt: "left"},
 		limits: sheet(rows{
 			"stem.dia/intake": e("5.965", "", "0.003", "Velderan bench book, page 31"), "stem.dia/exhaust": e("5.955", "", "0.003", "Velderan bench book, page 31"),
 			"guide.clearance/intake": e("0.018", "0.050", "0.005", "Velderan bench book, page 31"), "guide.clearance/exhaust": e("0.028", "0.062", "0.005", "Velderan bench book, page 31"),
@@ -58,7 +58,7 @@ var models = []model{
 			"given.face_most/": g("0.20", "Velderan bench book, page 30"), "given.face_allow/": g("0.02", "shop practice"), "given.bore/": g("84", "Velderan bench book, page 2"), "given.stroke/": g("88", "Velderan bench book, page 2"), "given.chamber/": g("46.0", "Velderan bench book, page 30"), "given.chamber_area/": g("4300", "measured here"), "given.piston/": g("-1.5", "Velderan bench book, page 2"), "given.gasket/": g("0.90", "Velderan bench book, page 30"), "given.gasket_bore/": g("86", "Velderan bench book, page 30"), "given.deck/": g("0.20", "Velderan bench book, page 2"),
 		}, rows{"given.seat_angle": g("45", "Velderan bench book, page 33"), "given.seat_clean": g("0.04", "shop practice"), "given.seat_most": g("0.25", "shop practice"), "given.valve_grind": g("0.08", "shop practice"), "given.lift": g("9.4", "Velderan bench book, page 36")}),
 		renew: alwaysRenewed, confirmed: true},
-	{form: shop.ModelForm{Name: "Ostrel 6D-24", About: "snow groomer diesel, inline six, 24 valves with bridges", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "6", Pattern: "IIEE", Pitch: "128", Bore: "110", Width: "186", IntakeHead: "38", ExhaustHead: "35.5", Ignition: "injector", Cooling: "water", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Ostrel 6D-24", About: "snow groomer diesel, inline six, 24 valves with bridges", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "6", Pattern: "IIEE", Pitch: "128", Bore: "110", Width: "186", IntakeHead: "38", ExhaustHead: "35.5", Ignition: "injector", Cooling: "water", FirstAt: "left"},
 		limits: sheet(rows{
 			"stem.dia/intake": e("7.935", "", "0.004", "Ostrel overhaul data, table 7"), "stem.dia/exhaust": e("7.920", "", "0.004", "Ostrel overhaul data, table 7"),
 			"seat.width/intake": e("1.6", "2.6", "0.1", "Ostrel overhaul data, table 9"), "seat.width/exhaust": e("1.8", "2.8", "0.1", "Ostrel overhaul data, table 9"),
@@ -74,7 +74,7 @@ var models = []model{
 			"given.face_most/": g("0.30", "shop practice"), "given.face_allow/": g("0.03", "shop practice"), "given.bore/": g("104", "Ostrel overhaul data, table 1"), "given.stroke/": g("128", "Ostrel overhaul data, table 1"), "given.chamber/": g("6.4", "Ostrel overhaul data, table 6"), "given.chamber_area/": g("400", "measured here"), "given.piston/": g("54", "Ostrel overhaul data, table 1"), "given.gasket/": g("1.20", "Ostrel overhaul data, table 6"), "given.gasket_bore/": g("106", "Ostrel overhaul data, table 6"), "given.deck/": g("-0.30", "Ostrel overhaul data, table 1"),
 		}, rows{"given.seat_angle": g("45", "Ostrel overhaul data, table 9"), "given.seat_clean": g("0.06", "shop practice"), "given.seat_most": g("0.35", "shop practice"), "given.valve_grind": g("0.10", "shop practice"), "given.lift": g("11.4", "Ostrel overhaul data, table 12")}),
 		renew: alwaysRenewed},
-	{form: shop.ModelForm{Name: "Pendrick 2A", About: "light-railway trolley, one of two air-cooled heads", Material: "aluminium", Drive: "rocker", Unit: "mm", Cylinders: "1", Pattern: "IE", Pitch: "118", Bore: "82", Width: "124", IntakeHead: "36", ExhaustHead: "33", Ignition: "plug", Cooling: "air", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Pendrick 2A", About: "light-railway trolley, one of two air-cooled heads", Material: "aluminium", Drive: "rocker", Unit: "mm", Cylinders: "1", Pattern: "IE", Pitch: "118", Bore: "82", Width: "124", IntakeHead: "36", ExhaustHead: "33", Ignition: "plug", Cooling: "air", FirstAt: "left"},
 		limits: sheet(rows{
 			"stem.dia/intake": e("7.940", "", "0.004", "Pendrick folder, leaf 9"), "stem.dia/exhaust": e("7.930", "", "0.004", "Pendrick folder, leaf 9"), "head.thickness/": e("84.50", "", "0.10", "Pendrick folder, leaf 6"), "register.depth/": e("3.00", "3.60", "0.05", "Pendrick folder, leaf 6; discard above 3.90"),
 			"face.line/long": e("", "0.05", "0.01", "Pendrick folder, leaf 6"), "face.line/cross": e("", "0.05", "0.01", "Pendrick folder, leaf 6"), "face.line/diagonal": e("", "0.05", "0.01", "Pendrick folder, leaf 6"),
@@ -82,13 +82,13 @@ var models = []model{
 		given: sheet(rows{"given.rocker_ratio/": g("1.2", "measured here"), "given.guide_length/": g("46", "measured here"), "given.rock_overhang/": g("20", "shop practice"), "given.top_angle/": g("30", "shop practice"), "given.bottom_angle/": g("60", "shop practice"), "given.insert_up/": g("0.8", "shop practice"), "given.tip_most/": g("0.25", "shop practice"), "given.face_most/": g("0.15", "shop practice"), "given.face_allow/": g("0.02", "shop practice")},
 			rows{"given.seat_angle": g("45", "Pendrick folder, leaf 10"), "given.seat_clean": g("0.06", "shop practice"), "given.seat_most": g("0.40", "shop practice"), "given.valve_grind": g("0.10", "shop practice"), "given.new_margin": g("1.6", "shop practice"), "given.insert_outer": g("40", "measured here")}),
 		renew: alwaysRenewed},
-	{form: shop.ModelForm{Name: "Skarrow L1", About: "one-cylinder racing launch, class rule", Material: "aluminium", Drive: "bucket", Unit: "in", Cylinders: "1", Pattern: "IIEE", Pitch: "4.6", Bore: "3.5", Width: "5.2", IntakeHead: "1.26", ExhaustHead: "1.10", Ignition: "plug", Cooling: "water", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Skarrow L1", About: "one-cylinder racing launch, class rule", Material: "aluminium", Drive: "bucket", Unit: "in", Cylinders: "1", Pattern: "IIEE", Pitch: "4.6", Bore: "3.5", Width: "5.2", IntakeHead: "1.26", ExhaustHead: "1.10", Ignition: "plug", Cooling: "water", FirstAt: "left"},
 		limits: sheet(rows{"head.thickness/": e("4.300", "", "0.005", "Skarrow owner's notes"), "face.line/long": e("", "0.002", "0.0005", "Skarrow owner's notes"), "face.line/cross": e("", "0.002", "0.0005", "Skarrow owner's notes"), "face.line/diagonal": e("", "0.002", "0.0005", "Skarrow owner's notes"), "chamber.volume/": e("26.0", "30.0", "0.3", "Skarrow owner's notes")},
 			rows{"stem.dia": e("0.2160", "", "0.0002", "Skarrow owner's notes"), "seat.width": e("0.035", "0.060", "0.004", "Skarrow owner's notes"), "seat.runout": e("", "0.0015", "0.0004", "Skarrow owner's notes"), "valve.recession": e("0.000", "0.025", "0.001", "Skarrow owner's notes"), "stem.height": e("1.480", "1.510", "0.002", "Skarrow owner's notes"), "valve.margin": e("0.030", "", "0.004", "Skarrow owner's notes"), "port.depth": e("1.10", "", "0.005", "Skarrow owner's notes"), "guide.depth": e("1.60", "", "0.005", "Skarrow owner's notes")}),
 		class: sheet(rows{"head.thickness/": e("4.330", "", "0.002", "launch class rule 7.2"), "chamber.volume/": e("27.5", "", "0.2", "launch class rule 7.4")}, rows{"port.depth": e("1.120", "", "0.002", "launch class rule 7.6"), "guide.depth": e("1.625", "", "0.002", "launch class rule 7.6")}),
 		given: sheet(rows{"given.face_most/": g("0.006", "shop practice"), "given.face_allow/": g("0.001", "shop practice"), "given.top_angle/": g("30", "shop practice"), "given.bottom_angle/": g("60", "shop practice")}, rows{"given.seat_angle": g("45", "Skarrow owner's notes"), "given.seat_clean": g("0.002", "shop practice"), "given.seat_most": g("0.010", "shop practice")}),
 		renew: alwaysRenewed},
-	{form: shop.ModelForm{Name: "Torvane H160", About: "railcar, single-cylinder head with rotators, 160 bore", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "1", Pattern: "IIEE", Pitch: "232", Bore: "166", Width: "260", IntakeHead: "54", ExhaustHead: "50", Ignition: "injector", Cooling: "water", FirstAt: "left"},
+	{form: library.ModelForm{Name: "Torvane H160", About: "railcar, single-cylinder head with rotators, 160 bore", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "1", Pattern: "IIEE", Pitch: "232", Bore: "166", Width: "260", IntakeHead: "54", ExhaustHead: "50", Ignition: "injector", Cooling: "water", FirstAt: "left"},
 		limits: sheet(rows{"head.thickness/": e("168.50", "", "0.20", "Torvane works standard 12"), "face.line/long": e("", "0.05", "0.01", "Torvane works standard 12"), "face.line/cross": e("", "0.05", "0.01", "Torvane works standard 12"), "face.line/diagonal": e("", "0.05", "0.01", "Torvane works standard 12"), "injector.protrusion/": e("4.20", "5.00", "0.10", "Torvane works standard 15")},
 			rows{"stem.dia": e("11.920", "", "0.006", "Torvane works standard 13"), "guide.clearance": e("0.060", "0.150", "0.010", "Torvane works standard 13"), "seat.width": e("3.0", "4.5", "0.2", "Torvane works standard 14"), "seat.runout": e("", "0.06", "0.01", "Torvane works standard 14"), "valve.recession": e("1.50", "3.20", "0.10", "Torvane works standard 14"), "stem.height": e("88.00", "90.50", "0.10", "Torvane works standard 14"), "valve.margin": e("3.0", "", "0.2", "Torvane works standard 13"), "spring.height": e("62.00", "65.00", "0.20", "Torvane works standard 16"), "seat.room": e("0.8", "", "0.2", "shop practice")}),
 		given: sheet(rows{"given.rocker_ratio/": g("1.3", "Torvane works standard 17"), "given.guide_length/": g("110", "Torvane works standard 13"), "given.rock_overhang/": g("40", "shop practice"), "given.top_angle/": g("20", "shop practice"), "given.bottom_angle/": g("60", "shop practice"), "given.insert_up/": g("2.0", "shop practice"), "given.tip_most/": g("0.50", "Torvane works standard 13"), "given.face_most/": g("0.50", "shop practice"), "given.face_allow/": g("0.05", "shop practice"), "given.spring_solid/": g("42", "Torvane works standard 16")},

@@ -8,6 +8,9 @@ import (
 	"time"
 
 	"yatai/shop"
+	"yatai/shop/following"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
 )
 
 // headsPerYear is how many heads a shop of this size sends out in a year.
@@ -42,20 +45,20 @@ func FillHeads(ctx context.Context, s *shop.Shop, years, heads int, told func(do
 			own["guide.bore 1E1.bottom.A"] = fmt.Sprintf("%.3f", 9.055+0.01*f.rnd.Float64())
 		}
 		history = append(history, job{model: m.model, ago: left + 60 + 100*f.rnd.Float64(), left: left,
-			form:  shop.IntakeForm{Customer: m.customer, Machine: m.machine, Hours: fmt.Sprint(500 + f.rnd.IntN(9000)), Kind: "rebuild", Story: "Season service.", CameWith: "Complete"},
-			steps: []step{measure(shop.AsReceived, 0, own), decide(true, nil), work(99, false), measure(shop.AfterRepair, 0, wornMended), passGate("Lash again after 50 hours."), handedOver("the customer")}})
+			form:  intake.IntakeForm{Customer: m.customer, Machine: m.machine, Hours: fmt.Sprint(500 + f.rnd.IntN(9000)), Kind: "rebuild", Story: "Season service.", CameWith: "Complete"},
+			steps: []step{measure(headfile.AsReceived, 0, own), decide(true, nil), worked(99, false), measure(headfile.AfterRepair, 0, wornMended), passGate("Lash again after 50 hours."), handedOver("the customer")}})
 	}
 	slices.SortFunc(history, func(a, b job) int { return cmp.Compare(b.ago, a.ago) })
 	if err := f.walk(history, told); err != nil {
 		return err
 	}
-	due, err := s.FollowUps(ctx)
+	due, err := following.FollowUps(ctx, s)
 	if err != nil {
 		return err
 	}
 	for _, r := range due { // long done
 		if r.Due.Before(f.today.Add(-7 * 24 * time.Hour)) {
-			if err := s.Reminded(ctx, f.front, f.id(), r.ID); err != nil {
+			if err := following.Reminded(ctx, s, f.front, f.id(), r.ID); err != nil {
 				return err
 			}
 		}

@@ -15,16 +15,20 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/library"
 )
 
 func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	f := open(t)
 	ctx, tech := t.Context(), f.people[shop.Technician]
 	grade := func(stage, grade string) {
-		require.NoError(t, f.Grade(ctx, tech, id(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
 	}
-	grade(shop.AsReceived, "light_pits")
-	grade(shop.AsReceived, "burnt")
+	grade(headfile.AsReceived, "light_pits")
+	grade(headfile.AsReceived, "burnt")
 	file := f.file(t, "T0404")
 	x, ok := file.Received.Feature("valve.face@2E1")
 	require.True(t, ok)
@@ -32,39 +36,39 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	p, _ := file.Received.Position("2E1")
 	assert.Equal(t, gauge.Renew, p.Worst)
 	assert.Len(t, file.Findings, 2, "nothing is lost")
-	grade(shop.AfterRepair, "clean")
+	grade(headfile.AfterRepair, "clean")
 	file = f.file(t, "T0404")
 	was, _ := file.Received.Feature("valve.face@2E1")
 	now, _ := file.Now.Feature("valve.face@2E1")
 	assert.Equal(t, gauge.Renew, was.Verdict)
 	assert.Equal(t, gauge.Sound, now.Verdict)
 	var errs field.Errors
-	require.ErrorAs(t, f.Grade(ctx, tech, id(), "T0404", "valve.face", shop.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil), &errs)
+	require.ErrorAs(t, bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil), &errs)
 	assert.Contains(t, errs, "2E1")
 	assert.Contains(t, errs, "9X9")
-	assert.ErrorIs(t, f.Grade(ctx, f.people[shop.Counter], id(), "T0404", "valve.face", shop.AsReceived, nil, nil), shop.ErrForbidden)
+	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.people[shop.Counter], id(), "T0404", "valve.face", headfile.AsReceived, nil, nil), shop.ErrForbidden)
 }
 
 func TestCrackIsAFindingUntilMended(t *testing.T) {
 	f := open(t)
 	ctx, tech := t.Context(), f.people[shop.Technician]
-	mark := shop.MarkForm{WriteID: id(), Grade: "crack", X: "178", Y: "74 mm", Stage: shop.AsReceived}
-	require.NoError(t, f.Mark(ctx, tech, "T0403", mark))
-	require.NoError(t, f.Mark(ctx, tech, "T0403", mark), "sent twice")
+	mark := bench.MarkForm{WriteID: id(), Grade: "crack", X: "178", Y: "74 mm", Stage: headfile.AsReceived}
+	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark))
+	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark), "sent twice")
 	file := f.file(t, "T0403")
-	require.Len(t, file.Standings(shop.AsReceived), 1)
+	require.Len(t, file.Standings(headfile.AsReceived), 1)
 	found := file.Received.Findings()
 	crack := found[len(found)-1]
 	assert.Equal(t, "mark.crack", crack.Code)
 	assert.Equal(t, "weld", f.file(t, "T0403").Received.Usual(crack).Code)
-	again := shop.MarkForm{WriteID: id(), Grade: "mended", Stage: shop.AfterRepair, Replaces: crack.Finding}
-	require.NoError(t, f.Mark(ctx, tech, "T0403", again))
+	again := bench.MarkForm{WriteID: id(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: crack.Finding}
+	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", again))
 	again.WriteID = id()
-	assert.ErrorIs(t, f.Mark(ctx, tech, "T0403", again), shop.ErrStale)
+	assert.ErrorIs(t, bench.Mark(ctx, f.Shop, tech, "T0403", again), shop.ErrStale)
 	_, still := f.file(t, "T0403").Now.Feature(crack.Key())
 	assert.False(t, still)
 	var errs field.Errors
-	require.ErrorAs(t, f.Mark(ctx, tech, "T0403", shop.MarkForm{WriteID: id(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
+	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", bench.MarkForm{WriteID: id(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
 	assert.Len(t, errs, 4)
 }
 
@@ -80,20 +84,20 @@ func picture(w, h int) *bytes.Buffer {
 func TestPhotoIsEncodedAnew(t *testing.T) {
 	f := open(t)
 	ctx, tech := t.Context(), f.people[shop.Technician]
-	n, err := f.AddPhoto(ctx, tech, id(), "T0401", "2E1", "the sunk seat", true, picture(3200, 400))
+	n, err := intake.AddPhoto(ctx, f.Shop, tech, id(), "T0401", "2E1", "the sunk seat", true, picture(3200, 400))
 	require.NoError(t, err)
-	p, err := f.Photo(ctx, n)
+	p, err := intake.Photo(ctx, f.Shop, n)
 	require.NoError(t, err)
 	assert.Equal(t, []int{1600, 200}, []int{p.Width, p.Height})
 	assert.Equal(t, "\xff\xd8\xff", string(p.JPEG[:3]), "a JPEG, whatever was sent")
 	assert.Len(t, f.file(t, "T0401").Photos, 1)
 	assert.Empty(t, f.file(t, "T0401").Photos[0].JPEG, "a page does not load the pictures")
 	for _, bad := range []string{"", "<svg onload=alert(1)>", "GIF89a"} {
-		_, err = f.AddPhoto(ctx, tech, id(), "T0401", "", "", false, bytes.NewBufferString(bad))
+		_, err = intake.AddPhoto(ctx, f.Shop, tech, id(), "T0401", "", "", false, bytes.NewBufferString(bad))
 		assert.ErrorContains(t, err, "photo:", bad)
 	}
-	require.NoError(t, f.ShowPhoto(ctx, tech, id(), "T0401", n, false))
-	assert.ErrorIs(t, f.ShowPhoto(ctx, tech, id(), "T0402", n, true), shop.ErrNotFound, "not that head's")
+	require.NoError(t, intake.ShowPhoto(ctx, f.Shop, tech, id(), "T0401", n, false))
+	assert.ErrorIs(t, intake.ShowPhoto(ctx, f.Shop, tech, id(), "T0402", n, true), shop.ErrNotFound, "not that head's")
 }
 
 func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
@@ -107,29 +111,29 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 		}
 		return "no valve"
 	}
-	require.NoError(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
+	require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
 	assert.Equal(t, "not measured yet: stem, margin", trust())
 	for _, place := range []string{"top", "middle", "bottom"} {
-		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", shop.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
+		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
-	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
+	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
 	assert.Contains(t, trust(), "not what was ordered: stem 8.981 mm, a new one has 8.952 to 8.966 mm")
 	var errs field.Errors
-	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
 	assert.Contains(t, errs["evidence"], "inferred")
-	require.ErrorAs(t, f.PlaceParts(ctx, tech, id(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
 }
 
 func TestMixedBoxOfTheDemo(t *testing.T) {
 	f := open(t).file(t, "T0412")
-	got, err := f.Sort([]shop.LooseForm{{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"}, {Name: "d", Head: "50", Ring: "4.2", State: "dry"}})
+	got, err := bench.Sort(f, []bench.LooseForm{{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"}, {Name: "d", Head: "50", Ring: "4.2", State: "dry"}})
 	require.NoError(t, err)
 	var at []string
 	for _, g := range got {
 		at = append(at, g.Place)
 	}
 	assert.Equal(t, []string{"1E1", "1I2", "1I1", "1E2"}, at)
-	_, err = f.Sort([]shop.LooseForm{{Head: "x"}})
+	_, err = bench.Sort(f, []bench.LooseForm{{Head: "x"}})
 	var errs field.Errors
 	require.ErrorAs(t, err, &errs)
 	assert.Contains(t, errs, "loose/0/name")
@@ -140,18 +144,18 @@ func TestMixedBoxOfTheDemo(t *testing.T) {
 func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 	f := open(t)
 	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
-	m, err := f.Model(ctx, 1)
+	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "a seal test", map[string]shop.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}})
+	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "a seal test", map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}})
 	require.NoError(t, err)
-	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
 	rec := func(code, place, text string) {
 		spot := trade.Spot{Position: "3I1", Place: place}
 		if place == "" {
 			spot.Position = "H"
 		}
-		require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, shop.AsReceived, spot, text)))
+		require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, headfile.AsReceived, spot, text)))
 	}
 	rec("test.baseline", "", "25 inHg")
 	for place, text := range map[string]string{"0": "82", "90": "70", "180": "66", "270": "82"} {
@@ -167,18 +171,18 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	f := open(t)
 	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
-	own := shop.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: shop.OwnStats[1], ToolKind: "caliper"}
-	require.NoError(t, f.AddOwn(ctx, owner, 1, own))
+	own := library.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: headfile.OwnStats[1], ToolKind: "caliper"}
+	require.NoError(t, library.AddOwn(ctx, f.Shop, owner, 1, own))
 	own.WriteID = id()
-	assert.ErrorContains(t, f.AddOwn(ctx, owner, 1, own), "of that name")
-	m, err := f.Model(ctx, 1)
+	assert.ErrorContains(t, library.AddOwn(ctx, f.Shop, owner, 1, own), "of that name")
+	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "own", map[string]shop.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}})
+	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "own", map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}})
 	require.NoError(t, err)
-	tag, err := f.TakeIn(ctx, owner, shop.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
-		form := shop.SweepForm{Characteristic: "own.1.1", Stage: shop.AsReceived, Tool: 4, Entries: []shop.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}}}
+		form := bench.SweepForm{Characteristic: "own.1.1", Stage: headfile.AsReceived, Tool: 4, Entries: []bench.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}}}
 		require.NoError(t, f.typed(ctx, tech, tag, form))
 	}
 	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")
@@ -189,32 +193,32 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 
 func TestSecondPersonConfirmsASheet(t *testing.T) {
 	f := open(t)
-	m, err := f.Model(t.Context(), 1)
+	m, err := library.ModelOf(t.Context(), f.Shop, 1)
 	require.NoError(t, err)
-	assert.ErrorContains(t, f.ConfirmSheet(t.Context(), f.people[shop.Owner], id(), 1, m.Sheet.Version), "a second person")
-	assert.ErrorIs(t, f.ConfirmSheet(t.Context(), f.people[shop.Lead], id(), 1, m.Sheet.Version-1), shop.ErrStale)
-	require.NoError(t, f.ConfirmSheet(t.Context(), f.people[shop.Lead], id(), 1, m.Sheet.Version))
+	assert.ErrorContains(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Owner], id(), 1, m.Sheet.Version), "a second person")
+	assert.ErrorIs(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Lead], id(), 1, m.Sheet.Version-1), shop.ErrStale)
+	require.NoError(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Lead], id(), 1, m.Sheet.Version))
 }
 
 func TestStudyGoesIntoTheRegister(t *testing.T) {
 	f := open(t)
 	ctx, owner := t.Context(), f.people[shop.Owner]
-	form := shop.StudyForm{WriteID: id(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
+	form := bench.StudyForm{WriteID: id(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
 	for p, person := range []string{"8.0", "8.001"} {
 		for k := range 5 {
 			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".0"] = person + string(rune('0'+k))
 			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".1"] = person + string(rune('0'+k))
 		}
 	}
-	require.NoError(t, f.KeepStudy(ctx, owner, 1, form))
-	tool, err := f.Tool(ctx, 1)
+	require.NoError(t, bench.KeepStudy(ctx, f.Shop, owner, 1, form))
+	tool, err := bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	require.Len(t, tool.Studies, 1)
-	require.NoError(t, f.TakeU(ctx, owner, id(), 1, tool.Studies[0].Study.ID))
-	tool, err = f.Tool(ctx, 1)
+	require.NoError(t, bench.TakeU(ctx, f.Shop, owner, id(), 1, tool.Studies[0].Study.ID))
+	tool, err = bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	assert.Equal(t, tool.Studies[0].UNM, tool.U)
-	assert.ErrorIs(t, f.TakeU(ctx, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
+	assert.ErrorIs(t, bench.TakeU(ctx, f.Shop, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
 }
 
 // TestSweepJudgesAsTheWholeFileDoes opens every sweep of some heads: what it says of each
@@ -223,10 +227,10 @@ func TestSweepJudgesAsTheWholeFileDoes(t *testing.T) {
 	f := open(t)
 	for _, tag := range []string{"T0401", "T0402", "T0413", "T0414"} {
 		whole := f.file(t, tag)
-		for _, p := range whole.Progress(shop.AsReceived) {
-			light, err := f.Shop.Sweep(t.Context(), tag, p.Code)
+		for _, p := range whole.Progress(headfile.AsReceived) {
+			light, err := headfile.OpenSweep(t.Context(), f.Shop, tag, p.Code)
 			require.NoError(t, err)
-			for key, r := range light.Standing(shop.AsReceived) {
+			for key, r := range light.Standing(headfile.AsReceived) {
 				if r.Characteristic == p.Code {
 					assert.Equal(t, whole.SpotVerdict(p.Characteristic, r), light.SpotVerdict(p.Characteristic, r), "%s %s", tag, key)
 				}
@@ -238,8 +242,8 @@ func TestSweepJudgesAsTheWholeFileDoes(t *testing.T) {
 // TestAStudyWithItsFirstRowLeftEmpty reads the rows of the people who are named, whichever
 // they are.
 func TestAStudyWithItsFirstRowLeftEmpty(t *testing.T) {
-	form := func(people ...string) shop.StudyForm {
-		f := shop.StudyForm{What: "stems", People: people, Parts: 5, Trials: 2, Cells: map[string]string{}}
+	form := func(people ...string) bench.StudyForm {
+		f := bench.StudyForm{What: "stems", People: people, Parts: 5, Trials: 2, Cells: map[string]string{}}
 		n := 0
 		for i, p := range people {
 			if p == "" {
@@ -254,11 +258,11 @@ func TestAStudyWithItsFirstRowLeftEmpty(t *testing.T) {
 		}
 		return f
 	}
-	_, whole, err := shop.StudyOf(form("Ilka", "Odo", ""))
+	_, whole, err := bench.StudyOf(form("Ilka", "Odo", ""))
 	require.NoError(t, err)
-	_, gap, err := shop.StudyOf(form("", "Ilka", "Odo"))
+	_, gap, err := bench.StudyOf(form("", "Ilka", "Odo"))
 	require.NoError(t, err)
 	assert.Equal(t, whole, gap)
-	_, _, err = shop.StudyOf(form("", "Ilka", ""))
+	_, _, err = bench.StudyOf(form("", "Ilka", ""))
 	assert.ErrorContains(t, err, "two people at least")
 }

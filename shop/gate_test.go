@@ -11,6 +11,8 @@ import (
 	"yatai/core/head"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/week"
+	"yatai/shop/work"
 )
 
 // TestTheGateMissesNothing takes a head whose work is done and proven, and takes one proof
@@ -64,7 +66,7 @@ func TestTheGateMissesNothing(t *testing.T) {
 // TestEveryOpenLineOfTheDemoIsNamed opens the gate of every head of the demo.
 func TestEveryOpenLineOfTheDemoIsNamed(t *testing.T) {
 	f := open(t)
-	cards, err := f.Floor(t.Context())
+	cards, err := week.Floor(t.Context(), f.Shop)
 	require.NoError(t, err)
 	for _, c := range cards {
 		seen := map[string]bool{}
@@ -74,5 +76,5 @@ func TestEveryOpenLineOfTheDemoIsNamed(t *testing.T) {
 			assert.NotEmpty(t, l.What, "%s %s", c.Tag, l.Key)
 		}
 	}
-	assert.ErrorContains(t, f.CloseHead(t.Context(), f.people[shop.Lead], "T0401", shop.CloseForm{WriteID: id()}), "not proven yet")
+	assert.ErrorContains(t, work.CloseHead(t.Context(), f.Shop, f.people[shop.Lead], "T0401", work.CloseForm{WriteID: id()}), "not proven yet")
 }

@@ -2,6 +2,8 @@ package shop
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 
 	"github.com/alexedwards/argon2id"
 )
@@ -13,16 +15,16 @@ var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1,
 // memory.
 var hashes = make(chan struct{}, 4)
 
-// hashed is a password or a PIN as it is kept.
-func hashed(secret string) (string, error) {
+// Hashed is a password or a PIN as it is kept.
+func Hashed(secret string) (string, error) {
 	hashes <- struct{}{}
 	defer func() { <-hashes }()
 	return argon2id.CreateHash(secret, hashing)
 }
 
-// matches tells whether a secret is the one that was kept. A caller that leaves while others
+// Matches tells whether a secret is the one that was kept. A caller that leaves while others
 // are worked on, by ctx, gets its error.
-func matches(ctx context.Context, secret, hash string) (bool, error) {
+func Matches(ctx context.Context, secret, hash string) (bool, error) {
 	select {
 	case hashes <- struct{}{}:
 		defer func() { <-hashes }()
@@ -30,4 +32,10 @@ func matches(ctx context.Context, secret, hash string) (bool, error) {
 		return false, ctx.Err()
 	}
 	return argon2id.ComparePasswordAndHash(secret, hash)
+}
+
+// HashToken returns what is kept of a token that opens a door: never the token itself.
+func HashToken(t string) string {
+	h := sha256.Sum256([]byte(t))
+	return hex.EncodeToString(h[:])
 }

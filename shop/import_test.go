@@ -14,6 +14,10 @@ import (
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/library"
+	"yatai/shop/people"
 	"yatai/store"
 )
 
@@ -24,7 +28,7 @@ func empty(t *testing.T) (*shop.Shop, shop.Actor) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	s := shop.New(st, time.Now)
-	owner, err := s.FirstOwner(t.Context(), shop.PersonForm{Name: "Runa", Password: "tarn-street-1", PIN: "2468"})
+	owner, err := people.FirstOwner(t.Context(), s, people.PersonForm{Name: "Runa", Password: "tarn-street-1", PIN: "2468"})
 	require.NoError(t, err)
 	owner.Unit = length.MM
 	return s, owner
@@ -49,18 +53,18 @@ func TestHeadsMoveFromShopToShop(t *testing.T) {
 	for n := 401; n <= 416; n++ {
 		tag := fmt.Sprintf("T%04d", n)
 		was := f.file(t, tag)
-		text, err := was.HeadFile().JSON()
+		text, err := intake.HeadFile(was).JSON()
 		require.NoError(t, err)
-		got, err := s.Import(t.Context(), owner, shop.ImportForm{WriteID: id(), Customer: was.Job.Customer.Name, Machine: was.Job.Machine.Name, File: text})
+		got, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: was.Job.Customer.Name, Machine: was.Job.Machine.Name, File: text})
 		require.NoError(t, err, tag)
 		assert.Equal(t, tag, got.Tag)
-		is, err := s.File(t.Context(), tag)
+		is, err := headfile.Open(t.Context(), s, tag)
 		require.NoError(t, err)
 		assert.Equal(t, said(was.Received), said(is.Received), tag)
 		assert.Equal(t, said(was.Now), said(is.Now), tag)
 		assert.Len(t, is.Readings, len(was.Readings), tag)
 		if len(was.Signoffs) == 0 && len(was.Suspects()) == 0 {
-			open := func(f *shop.File) map[string]bool {
+			open := func(f *headfile.File) map[string]bool {
 				out := map[string]bool{}
 				for _, l := range gate.Head(f.Subject).Open() {
 					if l.Feature == "" && !strings.HasPrefix(l.Key, "approve:") {
@@ -72,15 +76,15 @@ func TestHeadsMoveFromShopToShop(t *testing.T) {
 			assert.Equal(t, open(was), open(is), tag)
 		}
 	}
-	models, err := s.Models(t.Context())
+	models, err := library.Models(t.Context(), s)
 	require.NoError(t, err)
 	assert.Len(t, models, 6, "a model is added once")
-	text, err := f.file(t, "T0401").HeadFile().JSON()
+	text, err := intake.HeadFile(f.file(t, "T0401")).JSON()
 	require.NoError(t, err)
-	again, err := s.Import(t.Context(), owner, shop.ImportForm{WriteID: id(), Customer: "x", Machine: "y", File: text})
+	again, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: "x", Machine: "y", File: text})
 	require.NoError(t, err)
 	assert.NotEqual(t, "T0401", again.Tag, "the tag is taken")
-	_, err = s.Import(t.Context(), owner, shop.ImportForm{WriteID: id(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
+	_, err = intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
 	assert.ErrorContains(t, err, "machine:")
 	assert.ErrorContains(t, err, "file:")
 }

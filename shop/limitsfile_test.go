@@ -9,6 +9,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/library"
 	"yatai/store"
 )
 
@@ -17,28 +18,28 @@ import (
 func TestASheetGoesOutAndComesBack(t *testing.T) {
 	f := open(t)
 	owner := f.people[shop.Owner]
-	models, err := f.Models(t.Context())
+	models, err := library.Models(t.Context(), f.Shop)
 	require.NoError(t, err)
 	for _, hm := range models {
-		m, err := f.Model(t.Context(), hm.ID)
+		m, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 		require.NoError(t, err)
-		file, err := shop.LimitsCSV(m)
+		file, err := library.LimitsCSV(m)
 		require.NoError(t, err)
 		sets := 0
-		for _, set := range shop.SetLabels {
-			rows, err := shop.ReadLimits(m, set.Code, strings.NewReader(string(file)))
+		for _, set := range library.SetLabels {
+			rows, err := library.ReadLimits(m, set.Code, strings.NewReader(string(file)))
 			if err != nil {
 				assert.ErrorContains(t, err, "no line of the set")
 				continue
 			}
 			sets++
-			now, err := f.Model(t.Context(), hm.ID)
+			now, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 			require.NoError(t, err)
-			_, err = f.EditSheet(t.Context(), owner, id(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
+			_, err = library.EditSheet(t.Context(), f.Shop, owner, id(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
 			require.NoError(t, err, "%s %s", m.Name, set.Code)
 		}
 		assert.Positive(t, sets, m.Name)
-		after, err := f.Model(t.Context(), hm.ID)
+		after, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 		require.NoError(t, err)
 		assert.Equal(t, m.Sheet.Version+sets, after.Sheet.Version)
 		plain := func(ls []store.Limit) map[string]store.Limit {
@@ -55,14 +56,14 @@ func TestASheetGoesOutAndComesBack(t *testing.T) {
 
 func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
 	f := open(t)
-	m, err := f.Model(t.Context(), 1)
+	m, err := library.ModelOf(t.Context(), f.Shop, 1)
 	require.NoError(t, err)
-	read := func(text string) (map[string]shop.LimitEntry, error) {
-		return shop.ReadLimits(m, "service", strings.NewReader(text))
+	read := func(text string) (map[string]library.LimitEntry, error) {
+		return library.ReadLimits(m, "service", strings.NewReader(text))
 	}
 	rows, err := read("\ufeffSource;Low;High;Characteristic;Role;Set;Unit\nleaflet, p. 3;1,2;2,0;seat.width;intake;service;mm\nx;1;2;seat.width;intake;target;mm\n")
 	require.NoError(t, err)
-	assert.Equal(t, map[string]shop.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows, "other sets are passed over")
+	assert.Equal(t, map[string]library.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows, "other sets are passed over")
 	rows, err = read("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,exhaust,in,,0.08,,s\nservice,spring.load_seat,intake,N,300,,,s\n")
 	require.NoError(t, err)
 	assert.Equal(t, "0.08 in", rows["seat.width/exhaust"].High)
@@ -89,7 +90,7 @@ func FuzzReadLimits(f *testing.F) {
 	f.Add("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,intake,mm,1,2,0.1,s\n")
 	f.Add("\ufeffset;characteristic;role;low;high;source\nservice;seat.width;intake;1;2;s\n")
 	f.Fuzz(func(t *testing.T, text string) {
-		rows, err := shop.ReadLimits(shop.Model{}, "service", strings.NewReader(text))
+		rows, err := library.ReadLimits(library.Model{}, "service", strings.NewReader(text))
 		if err == nil && len(rows) == 0 {
 			t.Error("nothing read, and nothing said")
 		}

@@ -12,21 +12,25 @@ import (
 	"yatai/core/plan"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/shop/parts"
+	"yatai/shop/quoting"
 )
 
 func hundredths(n int) *length.Length { l := length.Length(n) * length.Hundredth; return &l }
 
 // planOf works a head's plan out.
-func (f fixture) planOf(t testing.TB, tag string, ask shop.PlanAsk) shop.Planned {
+func (f fixture) planOf(t testing.TB, tag string, ask headfile.PlanAsk) lead.Planned {
 	t.Helper()
-	p, err := f.Plan(t.Context(), f.file(t, tag), ask)
+	p, err := lead.Plan(t.Context(), f.Shop, f.file(t, tag), ask)
 	require.NoError(t, err)
 	return p
 }
 
 func TestPlanOfTheDemoHead(t *testing.T) {
 	f := open(t)
-	p := f.planOf(t, "T0401", shop.PlanAsk{})
+	p := f.planOf(t, "T0401", headfile.PlanAsk{})
 	require.True(t, p.Feasible, "%v %v", p.Missing, p.Refused())
 	assert.Equal(t, *hundredths(18), p.FaceCut, "0.15 of gap and 0.03 allowance")
 	done := map[string]string{}
@@ -51,29 +55,29 @@ func TestPlanOfTheDemoHead(t *testing.T) {
 
 func TestMovingTheCutMovesEverything(t *testing.T) {
 	f := open(t)
-	none := f.planOf(t, "T0405", shop.PlanAsk{})
-	more := f.planOf(t, "T0405", shop.PlanAsk{Cut: hundredths(25)})
+	none := f.planOf(t, "T0405", headfile.PlanAsk{})
+	more := f.planOf(t, "T0405", headfile.PlanAsk{Cut: hundredths(25)})
 	require.True(t, none.Feasible && more.Feasible, "%v", more.Refused())
 	assert.Equal(t, length.Length(0), none.FaceCut)
 	assert.Greater(t, more.Cents, none.Cents)
 	assert.NotEqual(t, none.Valves, more.Valves)
-	assert.Contains(t, strings.Join(f.planOf(t, "T0405", shop.PlanAsk{Cut: hundredths(90)}).Refused(), " "), "98.2 mm is the least")
+	assert.Contains(t, strings.Join(f.planOf(t, "T0405", headfile.PlanAsk{Cut: hundredths(90)}).Refused(), " "), "98.2 mm is the least")
 }
 
 // TestAHeldSeatForbids holds a deep seat to a cut: the plan says now that it cannot be.
 func TestAHeldSeatForbids(t *testing.T) {
 	f := open(t)
-	free := f.planOf(t, "T0414", shop.PlanAsk{})
+	free := f.planOf(t, "T0414", headfile.PlanAsk{})
 	require.True(t, free.Feasible, "%v", free.Refused())
-	held := f.planOf(t, "T0414", shop.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
+	held := f.planOf(t, "T0414", headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
 	require.False(t, held.Feasible)
 	assert.Contains(t, strings.Join(held.Refused(), " "), "2E1: ")
-	err := f.KeepPlan(t.Context(), f.people[shop.Lead], id(), "T0414", shop.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
+	err := lead.KeepPlan(t.Context(), f.Shop, f.people[shop.Lead], id(), "T0414", headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
 	assert.ErrorContains(t, err, "this cannot be done")
 }
 
 func TestShimsAreFoundWhereTheyAre(t *testing.T) {
-	p := open(t).planOf(t, "T0402", shop.PlanAsk{Alternative: plan.Robust})
+	p := open(t).planOf(t, "T0402", headfile.PlanAsk{Alternative: plan.Robust})
 	require.True(t, p.Feasible, "%v", p.Refused())
 	moved := 0
 	for _, l := range p.Lash {
@@ -92,17 +96,17 @@ func TestShimsAreFoundWhereTheyAre(t *testing.T) {
 
 func TestAlternativesDiffer(t *testing.T) {
 	f := open(t)
-	all, err := f.Compare(t.Context(), f.file(t, "T0414"))
+	all, err := lead.Compare(t.Context(), f.Shop, f.file(t, "T0414"))
 	require.NoError(t, err)
 	require.Len(t, all, len(plan.Alternatives))
-	by := map[string]shop.Planned{}
+	by := map[string]lead.Planned{}
 	for _, p := range all {
 		by[p.Plan.Ask.Alternative] = p
 		assert.GreaterOrEqual(t, p.Cents, all[1].Cents, "balanced costs least")
 	}
 	assert.LessOrEqual(t, by[plan.Keep].Count("insert")+by[plan.Keep].Count("new"), by[plan.Renew].Count("insert")+by[plan.Renew].Count("new"))
 	assert.GreaterOrEqual(t, by[plan.Robust].PAll, by[plan.Balanced].PAll)
-	instead, err := f.Replacements(t.Context(), f.file(t, "T0414"), 200_000)
+	instead, err := lead.Replacements(t.Context(), f.Shop, f.file(t, "T0414"), 200_000)
 	require.NoError(t, err)
 	require.Len(t, instead, 1)
 	assert.True(t, instead[0].Asks, "85 % of an exchange head")
@@ -112,9 +116,9 @@ func TestAlternativesDiffer(t *testing.T) {
 // something again.
 func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 	f := open(t)
-	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
-	assert.ErrorIs(t, f.KeepPlan(ctx, tech, id(), "T0401", shop.PlanAsk{}), shop.ErrForbidden)
-	require.NoError(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}))
+	ctx, chief, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	assert.ErrorIs(t, lead.KeepPlan(ctx, f.Shop, tech, id(), "T0401", headfile.PlanAsk{}), shop.ErrForbidden)
+	require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, id(), "T0401", headfile.PlanAsk{}))
 	file := f.file(t, "T0401")
 	chosen := map[string]string{}
 	for _, d := range file.Decisions {
@@ -125,64 +129,64 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 	assert.Contains(t, []string{trade.Planned, "valve_new"}, chosen["valve.recession@2E1"], "the new valve answers it")
 	assert.Equal(t, "face", chosen["face.line/long"])
 	assert.NotContains(t, chosen, "guide.clearance@4I1", "a doubt is the lead's")
-	plans, err := f.Plans(ctx, file)
+	plans, err := headfile.Plans(ctx, f.Shop, file)
 	require.NoError(t, err)
 	require.Len(t, plans, 1)
 	assert.Empty(t, plans[0].Stale)
 
-	again := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, trade.Spot{Position: "3I1"}, "0.71")
+	again := f.sweep(t, "T0401", "valve.recession", headfile.AsReceived, trade.Spot{Position: "3I1"}, "0.71")
 	again.Why = "read again"
 	require.NoError(t, f.typed(ctx, tech, "T0401", again))
-	plans, err = f.Plans(ctx, f.file(t, "T0401"))
+	plans, err = headfile.Plans(ctx, f.Shop, f.file(t, "T0401"))
 	require.NoError(t, err)
 	require.Len(t, plans[0].Stale, 1)
 	assert.Contains(t, plans[0].Stale[0], "3I1 was 0.63 mm")
 	assert.Contains(t, plans[0].Stale[0], "is 0.71 mm")
 
-	require.NoError(t, f.Decide(ctx, lead, id(), "T0401", map[string]shop.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}}))
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, id(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}}))
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	for _, code := range []string{"guide_new", "seat_cut", "valve_new", "face", "keeper_new", "pressure_test"} {
 		assert.Positive(t, seq(ops, code), code)
 	}
-	assert.ErrorContains(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}), "ordered already")
+	assert.ErrorContains(t, lead.KeepPlan(ctx, f.Shop, chief, id(), "T0401", headfile.PlanAsk{}), "ordered already")
 }
 
 func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
-	require.NoError(t, f.SetSchools(ctx, lead, id(), "T0401", map[string]string{"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust"}))
-	require.NoError(t, f.KeepPlan(ctx, lead, id(), "T0401", shop.PlanAsk{}))
-	require.NoError(t, f.Decide(ctx, lead, id(), "T0401", map[string]shop.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "ok"}}))
-	seats := f.Seats(f.file(t, "T0401"), nil, nil)
+	ctx, chief := t.Context(), f.people[shop.Lead]
+	require.NoError(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust"}))
+	require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, id(), "T0401", headfile.PlanAsk{}))
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, id(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "ok"}}))
+	seats := lead.Seats(f.Shop, f.file(t, "T0401"), nil, nil)
 	assert.Contains(t, seats[0].Angle, "44.5 deg")
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	assert.Less(t, seq(ops, "face"), seq(ops, "seat_cut"))
 	assert.Positive(t, seq(ops, "lap"))
-	assert.ErrorContains(t, f.SetSchools(ctx, lead, id(), "T0401", map[string]string{"school.face": "last"}), "ordered")
-	assert.ErrorContains(t, f.SetSchools(ctx, lead, id(), "T0404", map[string]string{"school.face": "sideways"}), "one of last, first")
-	p := f.planOf(t, "T0402", shop.PlanAsk{})
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "last"}), "ordered")
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0404", map[string]string{"school.face": "sideways"}), "one of last, first")
+	p := f.planOf(t, "T0402", headfile.PlanAsk{})
 	assert.Contains(t, strings.Join(p.School, "; "), "face the head: last")
 }
 
 func TestTopicsOfTheDemo(t *testing.T) {
 	f := open(t)
 	ctx := t.Context()
-	face, err := f.Face(ctx, f.file(t, "T0402"), nil)
+	face, err := lead.Face(ctx, f.Shop, f.file(t, "T0402"), nil)
 	require.NoError(t, err)
 	assert.Contains(t, face.Form, "hollow lengthwise")
 	assert.Equal(t, 154*length.Micrometre, face.Cut, "0.134 of hollow on the plate and 0.02 allowance")
 	assert.Zero(t, face.Left, "the cut that is needed cleans everything up")
-	less, err := f.Face(ctx, f.file(t, "T0402"), hundredths(5))
+	less, err := lead.Face(ctx, f.Shop, f.file(t, "T0402"), hundredths(5))
 	require.NoError(t, err)
 	assert.Positive(t, less.Left)
-	for _, g := range f.Guides(f.file(t, "T0401")) {
+	for _, g := range lead.Guides(f.Shop, f.file(t, "T0401")) {
 		assert.Equal(t, g.Stem+g.Target, g.Bore, g.ID)
 		assert.True(t, g.Bore > g.BoreLow && g.Bore < g.BoreHigh)
 	}
 	weak := 0
-	for _, s := range f.Springs(f.file(t, "T0414")) {
+	for _, s := range lead.Springs(f.Shop, f.file(t, "T0414")) {
 		require.NotNil(t, s.Out, "%s: %s", s.ID, s.Why)
 		if s.Seat.Verdict == gauge.Out {
 			weak++
@@ -190,10 +194,10 @@ func TestTopicsOfTheDemo(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, weak)
-	fit, err := f.file(t, "T0401").Fit(shop.FitForm{Hole: "13.000", Part: "13.035", PartMaterial: "bronze", HoleTemp: "120", PartTemp: "-60C"})
+	fit, err := f.file(t, "T0401").Fit(headfile.FitForm{Hole: "13.000", Part: "13.035", PartMaterial: "bronze", HoleTemp: "120", PartTemp: "-60C"})
 	require.NoError(t, err)
 	assert.Equal(t, 35*length.Micrometre, fit.Interference)
-	_, err = f.file(t, "T0401").Fit(shop.FitForm{Hole: "x", Part: "-1", PartMaterial: "wood", HoleTemp: "hot", PartTemp: ""})
+	_, err = f.file(t, "T0401").Fit(headfile.FitForm{Hole: "x", Part: "-1", PartMaterial: "wood", HoleTemp: "hot", PartTemp: ""})
 	for _, field := range []string{"hole", "part", "part_material", "hole_temp", "part_temp"} {
 		assert.ErrorContains(t, err, field+":")
 	}
@@ -203,26 +207,26 @@ func TestCausesOfTheDemo(t *testing.T) {
 	f := open(t)
 	ctx, tech := t.Context(), f.people[shop.Technician]
 	for tag, first := range map[string]string{"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent", "T0414": "weak_springs", "T0415": "wrong_part"} {
-		rows, err := f.Causes(ctx, f.file(t, tag))
+		rows, err := lead.Causes(ctx, f.Shop, f.file(t, tag))
 		require.NoError(t, err)
 		require.NotEmpty(t, rows, tag)
 		assert.Equal(t, first, rows[0].Code, "%s: %s", tag, rows[0].Name)
 	}
-	require.NoError(t, f.CallCause(ctx, tech, id(), "T0401", "sinking", "confirmed", "seats soft"))
-	require.NoError(t, f.CallCause(ctx, tech, id(), "T0401", "weak_springs", "confirmed", "felt by hand"))
-	rows, err := f.Causes(ctx, f.file(t, "T0401"))
+	require.NoError(t, lead.CallCause(ctx, f.Shop, tech, id(), "T0401", "sinking", "confirmed", "seats soft"))
+	require.NoError(t, lead.CallCause(ctx, f.Shop, tech, id(), "T0401", "weak_springs", "confirmed", "felt by hand"))
+	rows, err := lead.Causes(ctx, f.Shop, f.file(t, "T0401"))
 	require.NoError(t, err)
 	assert.Equal(t, "confirmed", rows[0].Call.State)
 	assert.Equal(t, "weak_springs", rows[len(rows)-1].Code, "somebody knows better than the table")
-	assert.ErrorContains(t, f.CallCause(ctx, tech, id(), "T0401", "sinking", "maybe", ""), "confirm it")
-	assert.ErrorIs(t, f.CallCause(ctx, tech, id(), "T0401", "gremlins", "confirmed", ""), shop.ErrNotFound)
+	assert.ErrorContains(t, lead.CallCause(ctx, f.Shop, tech, id(), "T0401", "sinking", "maybe", ""), "confirm it")
+	assert.ErrorIs(t, lead.CallCause(ctx, f.Shop, tech, id(), "T0401", "gremlins", "confirmed", ""), shop.ErrNotFound)
 }
 
 func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
 	f := open(t)
-	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
-	find := func(name string) shop.StockRow {
-		s, err := f.Stock(ctx)
+	ctx, tech, chief := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
+	find := func(name string) parts.StockRow {
+		s, err := parts.Stock(ctx, f.Shop)
 		require.NoError(t, err)
 		for _, r := range s.Rows {
 			if r.Name == name {
@@ -230,23 +234,23 @@ func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
 			}
 		}
 		t.Fatal(name)
-		return shop.StockRow{}
+		return parts.StockRow{}
 	}
 	shim := find("Velderan shim 2.60")
-	require.NoError(t, f.Order(ctx, lead, id(), shim.ID, "2", "T0402"))
+	require.NoError(t, parts.Order(ctx, f.Shop, chief, id(), shim.ID, "2", "T0402"))
 	assert.Equal(t, 2, find("Velderan shim 2.60").Ordered)
-	page, err := f.Stock(ctx)
+	page, err := parts.Stock(ctx, f.Shop)
 	require.NoError(t, err)
 	order := page.Orders[0]
 	require.Equal(t, shim.ID, order.ItemID)
-	assert.ErrorContains(t, f.Receive(ctx, tech, id(), order.ID, "2.65", true), "not what was ordered")
-	require.NoError(t, f.Receive(ctx, tech, id(), order.ID, "2.602", true))
+	assert.ErrorContains(t, parts.Receive(ctx, f.Shop, tech, id(), order.ID, "2.65", true), "not what was ordered")
+	require.NoError(t, parts.Receive(ctx, f.Shop, tech, id(), order.ID, "2.602", true))
 	assert.Equal(t, shim.Count+2, find("Velderan shim 2.60").Count)
-	assert.ErrorIs(t, f.Receive(ctx, tech, id(), order.ID, "2.60", true), shop.ErrStale)
-	assert.ErrorContains(t, f.Order(ctx, lead, id(), shim.ID, "-1", ""), "how many")
-	require.NoError(t, f.CountStock(ctx, tech, id(), shim.ID, "9", "counted"))
+	assert.ErrorIs(t, parts.Receive(ctx, f.Shop, tech, id(), order.ID, "2.60", true), shop.ErrStale)
+	assert.ErrorContains(t, parts.Order(ctx, f.Shop, chief, id(), shim.ID, "-1", ""), "how many")
+	require.NoError(t, parts.CountStock(ctx, f.Shop, tech, id(), shim.ID, "9", "counted"))
 	assert.Equal(t, 9, find("Velderan shim 2.60").Count)
-	assert.ErrorContains(t, f.AddStock(ctx, tech, shop.StockForm{WriteID: id(), Kind: "valve", Name: shim.Name, Price: "1"}), "on the list already")
+	assert.ErrorContains(t, parts.AddStock(ctx, f.Shop, tech, parts.StockForm{WriteID: id(), Kind: "valve", Name: shim.Name, Price: "1"}), "on the list already")
 }
 
 // BenchmarkPlan works out a 24-valve head with pushrods, sensitivity and all.
@@ -254,7 +258,7 @@ func BenchmarkPlan(b *testing.B) {
 	f := open(b)
 	file := f.file(b, "T0414")
 	for b.Loop() {
-		if _, err := f.Plan(b.Context(), file, shop.PlanAsk{}); err != nil {
+		if _, err := lead.Plan(b.Context(), f.Shop, file, headfile.PlanAsk{}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -264,19 +268,19 @@ func BenchmarkPlan(b *testing.B) {
 // found needs no decision any more.
 func TestAHeadIsScrappedWithAReason(t *testing.T) {
 	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
-	assert.ErrorIs(t, f.Scrap(ctx, f.people[shop.Counter], id(), "T0401", "worn out"), shop.ErrForbidden)
-	assert.ErrorContains(t, f.Scrap(ctx, lead, id(), "T0401", "  "), "why it is not worth mending")
-	assert.ErrorContains(t, f.Scrap(ctx, lead, id(), "T0402", "cracked"), "ordered already")
-	require.NoError(t, f.Scrap(ctx, lead, id(), "T0401", "guides gone, seats gone"))
+	ctx, chief := t.Context(), f.people[shop.Lead]
+	assert.ErrorIs(t, lead.Scrap(ctx, f.Shop, f.people[shop.Counter], id(), "T0401", "worn out"), shop.ErrForbidden)
+	assert.ErrorContains(t, lead.Scrap(ctx, f.Shop, chief, id(), "T0401", "  "), "why it is not worth mending")
+	assert.ErrorContains(t, lead.Scrap(ctx, f.Shop, chief, id(), "T0402", "cracked"), "ordered already")
+	require.NoError(t, lead.Scrap(ctx, f.Shop, chief, id(), "T0401", "guides gone, seats gone"))
 	file := f.file(t, "T0401")
 	for _, x := range file.Received.Findings() {
 		d, ok := file.Decision(x.Key())
 		require.True(t, ok, x.Key())
 		assert.Equal(t, "scrapped: guides gone, seats gone", d.Reason)
 	}
-	f.approve(t, "T0401", shop.Answer{Name: "Mossfield Growers", Must: true})
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	f.approve(t, "T0401", quoting.Answer{Name: "Mossfield Growers", Must: true})
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	require.Len(t, ops, 1)
 	assert.Equal(t, "scrap", ops[0].Code)

@@ -11,32 +11,39 @@ import (
 	"yatai/core/field"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/following"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
+	"yatai/shop/quoting"
+	"yatai/shop/work"
 )
 
 // mended walks the pump head of the demo to a kept plan with every doubt released.
 func (f fixture) mended(t testing.TB, tag string) {
 	t.Helper()
-	lead := f.people[shop.Lead]
-	require.NoError(t, f.KeepPlan(t.Context(), lead, id(), tag, shop.PlanAsk{}))
-	choices := map[string]shop.Choice{}
+	chief := f.people[shop.Lead]
+	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, id(), tag, headfile.PlanAsk{}))
+	choices := map[string]lead.Choice{}
 	file := f.file(t, tag)
 	for _, x := range file.Received.Findings() {
 		if _, done := file.Decision(x.Key()); !done {
-			choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "read twice"}
+			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice"}
 		}
 	}
-	require.NoError(t, f.Decide(t.Context(), lead, id(), tag, choices))
+	require.NoError(t, lead.Decide(t.Context(), f.Shop, chief, id(), tag, choices))
 }
 
 func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
-	_, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
 	assert.ErrorContains(t, err, "without a decision")
-	_, err = f.MakeQuote(ctx, f.people[shop.Technician], id(), "T0401", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "")
 	assert.ErrorIs(t, err, shop.ErrForbidden)
 	f.mended(t, "T0401")
-	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, v)
 	q := f.file(t, "T0401").Approved.Quotes[0]
@@ -45,7 +52,7 @@ func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	for _, l := range q.Lines {
 		net += l.Cents()
 		assert.NotEmpty(t, l.Reason, l.Name)
-		if l.Code == "guide_new" && l.Grp == shop.Must {
+		if l.Code == "guide_new" && l.Grp == headfile.Must {
 			guides++
 			assert.Equal(t, "1E1 3E1", l.Positions)
 			assert.Contains(t, l.Reason, "1E1 guide clearance")
@@ -59,67 +66,67 @@ func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	assert.Equal(t, net, tot.Net)
 	assert.Equal(t, (tot.Net-tot.Discount+tot.Minimum+2)/5, tot.Tax, "a fifth, to the cent, halves up")
 	assert.Equal(t, tot.Net-tot.Discount+tot.Minimum+tot.Tax, tot.Gross)
-	assert.NotEmpty(t, q.Group(shop.Should), "what is near its limit")
-	assert.Less(t, q.Totals(shop.Must).Gross, tot.Gross)
+	assert.NotEmpty(t, q.Group(headfile.Should), "what is near its limit")
+	assert.Less(t, q.Totals(headfile.Must).Gross, tot.Gross)
 }
 
 // TestCustomerAnswersOnce sends a quote, answers it by its link, declines a line, and finds
 // the work that follows.
 func TestCustomerAnswersOnce(t *testing.T) {
 	f := open(t)
-	ctx, front, lead, tech := t.Context(), f.people[shop.Counter], f.people[shop.Lead], f.people[shop.Technician]
+	ctx, front, chief, tech := t.Context(), f.people[shop.Counter], f.people[shop.Lead], f.people[shop.Technician]
 	f.mended(t, "T0401")
-	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
 	require.NoError(t, err)
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	var errs field.Errors
 	for _, o := range ops[:2] { // washing and testing find out what it needs: nobody has to approve them
-		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
+		require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", o.Seq))
 		f.record(t, "T0401", o)
-		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", o.Seq, ""))
 	}
-	require.ErrorAs(t, f.Start(ctx, tech, id(), "T0401", 3), &errs)
+	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 3), &errs)
 	assert.Contains(t, errs["op/3"], "not approved anything yet")
 
-	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "by radio, channel 12"))
-	mails, err := f.Mails(ctx)
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "by radio, channel 12"))
+	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	at := strings.Index(mails[0].Body, "/q/") + 3
 	token := strings.Fields(mails[0].Body[at:])[0]
 	assert.GreaterOrEqual(t, len(token), 26, "128 bits and more")
-	_, _, err = f.QuoteByToken(ctx, token[:len(token)-1]+"x")
+	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token[:len(token)-1]+"x")
 	assert.ErrorIs(t, err, shop.ErrNotFound)
-	_, q, err := f.QuoteByToken(ctx, token)
+	_, q, err := quoting.QuoteByToken(ctx, f.Shop, token)
 	require.NoError(t, err)
-	require.NoError(t, f.Approve(ctx, id(), token, shop.Answer{Name: "M. Field", Call: true}))
-	due, err := f.FollowUps(ctx)
+	require.NoError(t, quoting.Approve(ctx, f.Shop, id(), token, quoting.Answer{Name: "M. Field", Call: true}))
+	due, err := following.FollowUps(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.Contains(t, due[len(due)-1].What+due[0].What, "call M. Field about quote 1")
-	require.NoError(t, f.Approve(ctx, id(), token, shop.Answer{Name: "M. Field", Must: true, Yes: []int{q.Group(shop.Should)[0].Seq}}))
-	assert.ErrorContains(t, f.Approve(ctx, id(), token, shop.Answer{Name: "M. Field", Must: false}), "frozen")
-	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 3))
+	require.NoError(t, quoting.Approve(ctx, f.Shop, id(), token, quoting.Answer{Name: "M. Field", Must: true, Yes: []int{q.Group(headfile.Should)[0].Seq}}))
+	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, id(), token, quoting.Answer{Name: "M. Field", Must: false}), "frozen")
+	require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 3))
 
 	// found more: what is not covered needs a supplement
-	require.NoError(t, f.AddOperation(ctx, lead, id(), "T0401", "thread_insert", "", "plug thread pulled"))
+	require.NoError(t, work.AddOperation(ctx, f.Shop, chief, id(), "T0401", "thread_insert", "", "plug thread pulled"))
 	seqOf := seq(f.file(t, "T0401").Operations, "thread_insert")
 	assert.Positive(t, seqOf)
-	v2, err := f.MakeQuote(ctx, front, id(), "T0401", "one thread more")
+	v2, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "one thread more")
 	require.NoError(t, err)
 	more := f.file(t, "T0401").Approved.Quotes[v2-1]
 	assert.Equal(t, "supplement", more.Kind)
 	require.Len(t, more.Lines, 1)
 	assert.Equal(t, "thread_insert", more.Lines[0].Code)
-	_, err = f.MakeQuote(ctx, f.people[shop.Technician], id(), "T0401", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "")
 	assert.Error(t, err)
 }
 
 func TestDeclinedLineIsLeftOutAndSaid(t *testing.T) {
 	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
+	ctx, chief := t.Context(), f.people[shop.Lead]
 	f.mended(t, "T0401")
-	f.approve(t, "T0401", shop.Answer{Name: "the grower", Must: false})
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	f.approve(t, "T0401", quoting.Answer{Name: "the grower", Must: false})
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	for _, o := range f.file(t, "T0401").Operations {
 		assert.Equal(t, "skipped", o.State, o.Code)
 		assert.Equal(t, "declined by the grower", o.SkipReason)
@@ -130,39 +137,39 @@ func TestQuoteExpires(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
 	f.mended(t, "T0401")
-	v, err := f.MakeQuote(ctx, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
 	require.NoError(t, err)
-	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "x"))
-	mails, err := f.Mails(ctx)
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x"))
+	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	token := strings.Fields(mails[0].Body[strings.Index(mails[0].Body, "/q/")+3:])[0]
-	_, _, err = f.At(f.Now().AddDate(0, 0, 22)).QuoteByToken(ctx, token)
+	_, _, err = quoting.QuoteByToken(ctx, f.At(f.Now().AddDate(0, 0, 22)), token)
 	assert.ErrorIs(t, err, shop.ErrNotFound)
-	require.NoError(t, f.SendQuote(ctx, front, id(), "T0401", v, "x"))
-	_, _, err = f.QuoteByToken(ctx, token)
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x"))
+	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
 	assert.ErrorIs(t, err, shop.ErrNotFound, "a new link ends the old one")
 }
 
 // TestProofOutsideItsTargetStopsTheJob cuts a seat too deep for what is still to come.
 func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	f := open(t)
-	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	ctx, chief, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
 	f.mended(t, "T0401")
-	f.approve(t, "T0401", shop.Answer{Name: "the grower", Must: true})
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	f.approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	for _, o := range f.file(t, "T0401").Operations {
 		if o.Code == "seat_cut" {
 			break
 		}
-		require.NoError(t, f.Start(ctx, tech, id(), "T0401", o.Seq))
+		require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", o.Seq))
 		f.record(t, "T0401", o)
-		require.NoError(t, f.Finish(ctx, tech, id(), "T0401", o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", o.Seq, ""))
 	}
 	n := seq(f.file(t, "T0401").Operations, "seat_cut")
-	sh, err := f.Sheet(ctx, f.file(t, "T0401"), n)
+	sh, err := work.SheetOf(ctx, f.Shop, f.file(t, "T0401"), n)
 	require.NoError(t, err)
 	assert.Contains(t, sh.Note, "0.18 mm", "the face is still to be cut")
-	var row shop.SheetRow
+	var row work.SheetRow
 	for _, r := range sh.Rows {
 		if r.ID == "1E1" {
 			row = r
@@ -175,60 +182,60 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	for _, tool := range sh.Tools {
 		bridge = tool.ID
 	}
-	require.NoError(t, f.Start(ctx, tech, id(), "T0401", n))
-	_, err = f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "x"}, false)
+	require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", n))
+	_, err = work.Prove(ctx, f.Shop, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "x"}, false)
 	assert.ErrorContains(t, err, "1E1:")
-	held, err := f.Prove(ctx, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, false)
+	held, err := work.Prove(ctx, f.Shop, tech, id(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, false)
 	require.NoError(t, err)
 	assert.True(t, held)
 	o := f.file(t, "T0401").Operations[n-1]
 	assert.Equal(t, "held", o.State)
 	assert.Contains(t, o.Held, "3E1 reads 1.25, 0.07 mm over")
-	assert.ErrorIs(t, f.Finish(ctx, tech, id(), "T0401", n, ""), shop.ErrStale)
-	assert.ErrorIs(t, f.Resume(ctx, tech, id(), "T0401", n, "on"), shop.ErrForbidden)
-	require.NoError(t, f.Resume(ctx, lead, id(), "T0401", n, "an insert next week"))
-	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", n, ""))
+	assert.ErrorIs(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", n, ""), shop.ErrStale)
+	assert.ErrorIs(t, work.Resume(ctx, f.Shop, tech, id(), "T0401", n, "on"), shop.ErrForbidden)
+	require.NoError(t, work.Resume(ctx, f.Shop, chief, id(), "T0401", n, "an insert next week"))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", n, ""))
 	assert.False(t, strings.Contains(strings.Join(f.file(t, "T0401").Asked("valve.recession"), " "), "1E1"), "read since the cut was begun")
 }
 
 func TestRouteMovesWhereTheTradeAllows(t *testing.T) {
 	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
+	ctx, chief := t.Context(), f.people[shop.Lead]
 	f.mended(t, "T0401")
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	cut, face := seq(ops, "seat_cut"), seq(ops, "face")
-	assert.ErrorContains(t, f.MoveUp(ctx, lead, id(), "T0401", cut), "guides before seats")
+	assert.ErrorContains(t, work.MoveUp(ctx, f.Shop, chief, id(), "T0401", cut), "guides before seats")
 	for range face - cut {
 		n := seq(f.file(t, "T0401").Operations, "face")
-		require.NoError(t, f.MoveUp(ctx, lead, id(), "T0401", n))
+		require.NoError(t, work.MoveUp(ctx, f.Shop, chief, id(), "T0401", n))
 	}
 	ops = f.file(t, "T0401").Operations
 	assert.Less(t, seq(ops, "face"), seq(ops, "seat_cut"), "a school, not a law")
 	for i, o := range ops {
 		assert.Equal(t, i+1, o.Seq)
 	}
-	assert.ErrorContains(t, f.MoveUp(ctx, lead, id(), "T0401", len(ops)), "final check last")
-	assert.ErrorContains(t, f.AddOperation(ctx, lead, id(), "T0401", "lap", "9X9", "because"), "no position")
+	assert.ErrorContains(t, work.MoveUp(ctx, f.Shop, chief, id(), "T0401", len(ops)), "final check last")
+	assert.ErrorContains(t, work.AddOperation(ctx, f.Shop, chief, id(), "T0401", "lap", "9X9", "because"), "no position")
 }
 
 func TestRecordsAreJudged(t *testing.T) {
 	f := open(t)
-	ctx, lead, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
+	ctx, chief, tech := t.Context(), f.people[shop.Lead], f.people[shop.Technician]
 	f.mended(t, "T0401")
-	f.approve(t, "T0401", shop.Answer{Name: "x", Must: true})
-	require.NoError(t, f.OrderWork(ctx, lead, id(), "T0401"))
-	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 1))
-	require.NoError(t, f.Finish(ctx, tech, id(), "T0401", 1, ""))
-	require.NoError(t, f.Start(ctx, tech, id(), "T0401", 2))
+	f.approve(t, "T0401", quoting.Answer{Name: "x", Must: true})
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 1))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", 1, ""))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 2))
 	bad := passing("pressure_test")
 	bad["pressure"] = "hard"
 	var errs field.Errors
-	require.ErrorAs(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": bad}), &errs)
+	require.ErrorAs(t, bench.RecordWork(ctx, f.Shop, tech, id(), "T0401", 2, map[string]map[string]string{"": bad}), &errs)
 	assert.Contains(t, errs, "rec//pressure")
 	leaks := passing("pressure_test")
 	leaks["leaks"] = "1"
-	require.NoError(t, f.RecordWork(ctx, tech, id(), "T0401", 2, map[string]map[string]string{"": leaks}))
+	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, id(), "T0401", 2, map[string]map[string]string{"": leaks}))
 	assert.Equal(t, "held", f.file(t, "T0401").Operations[1].State)
 	assert.Contains(t, f.file(t, "T0401").Operations[1].Held, "place them on the map")
 }
@@ -237,7 +244,7 @@ func TestRecordsAreJudged(t *testing.T) {
 func TestRegulatedWorkDemandsALicence(t *testing.T) {
 	f := open(t)
 	var errs field.Errors
-	require.ErrorAs(t, f.CloseHead(t.Context(), f.people[shop.Lead], "T0415", shop.CloseForm{WriteID: id()}), &errs)
+	require.ErrorAs(t, work.CloseHead(t.Context(), f.Shop, f.people[shop.Lead], "T0415", work.CloseForm{WriteID: id()}), &errs)
 	assert.Contains(t, errs, "releaser")
 	assert.Contains(t, errs, "licence")
 	for _, l := range f.file(t, "T0415").Open() {
@@ -253,51 +260,51 @@ func TestRegulatedWorkDemandsALicence(t *testing.T) {
 func TestCalendarAndComeback(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
-	key, err := f.CalendarKey(ctx, front)
+	key, err := following.CalendarKey(ctx, f.Shop, front)
 	require.NoError(t, err)
-	text, err := f.Calendar(ctx, key)
+	text, err := following.Calendar(ctx, f.Shop, key)
 	require.NoError(t, err)
 	assert.Contains(t, text, "BEGIN:VCALENDAR")
 	assert.Contains(t, text, "T0401 promised: Brindlow G4")
 	assert.Contains(t, text, "Ostrel spring due T0414")
 	assert.Contains(t, text, "T0408: lash and leaks after 50 hours")
-	_, err = f.Calendar(ctx, "guess")
+	_, err = following.Calendar(ctx, f.Shop, "guess")
 	assert.ErrorIs(t, err, shop.ErrNotFound)
-	due, err := f.FollowUps(ctx)
+	due, err := following.FollowUps(ctx, f.Shop)
 	require.NoError(t, err)
 	require.NotEmpty(t, due)
-	require.NoError(t, f.Reminded(ctx, front, id(), due[0].ID))
-	less, err := f.FollowUps(ctx)
+	require.NoError(t, following.Reminded(ctx, f.Shop, front, id(), due[0].ID))
+	less, err := following.FollowUps(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.Len(t, less, len(due)-1)
-	assert.ErrorContains(t, f.Remind(ctx, front, id(), "T0401", "soon", ""), "day:")
+	assert.ErrorContains(t, following.Remind(ctx, f.Shop, front, id(), "T0401", "soon", ""), "day:")
 
-	then, wear, err := f.Earlier(ctx, f.file(t, "T0406"))
+	then, wear, err := following.Earlier(ctx, f.Shop, f.file(t, "T0406"))
 	require.NoError(t, err)
 	assert.Equal(t, "T0408", then.Tag)
 	require.NotEmpty(t, wear)
 	assert.Equal(t, wear[0].Now.High-wear[0].Then.High, wear[0].Change)
-	assert.ErrorContains(t, f.LinkEarlier(ctx, front, id(), "T0406", "T9999"), "no other head")
-	assert.ErrorContains(t, f.LinkEarlier(ctx, front, id(), "T0406", "T0402"), "that is a Velderan V8")
+	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, id(), "T0406", "T9999"), "no other head")
+	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, id(), "T0406", "T0402"), "that is a Velderan V8")
 }
 
 func TestMailGoesByItsServer(t *testing.T) {
 	f := open(t)
 	ctx := t.Context()
 	sent := 0
-	send := func(_ context.Context, server shop.MailServer, to, _, body string) error {
+	send := func(_ context.Context, server following.MailServer, to, _, body string) error {
 		sent++
-		assert.Equal(t, shop.MailServer{Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost"}, server)
+		assert.Equal(t, following.MailServer{Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost"}, server)
 		assert.Contains(t, body, "/q/")
 		return nil
 	}
-	require.NoError(t, f.SendMails(ctx, send))
+	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Zero(t, sent, "without a server it stays in the outbox")
 	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}))
 	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp_password": ""}), "an empty secret keeps the old one")
-	require.NoError(t, f.SendMails(ctx, send))
+	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "the demo's quote")
-	require.NoError(t, f.SendMails(ctx, send))
+	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "once")
 	assert.ErrorContains(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"rate": "much", "school.face": "up"}), "school.face")
 }
@@ -306,9 +313,9 @@ func TestMailGoesByItsServer(t *testing.T) {
 // keepers go, what is taken from the shelf, and how tight they are pressed.
 func TestASheetSaysWhereAndWithWhat(t *testing.T) {
 	f := open(t)
-	sheet := func() shop.Sheet {
+	sheet := func() work.Sheet {
 		file := f.file(t, "T0402")
-		sh, err := f.Sheet(t.Context(), file, seq(file.Operations, "keeper_new"))
+		sh, err := work.SheetOf(t.Context(), f.Shop, file, seq(file.Operations, "keeper_new"))
 		require.NoError(t, err)
 		return sh
 	}

@@ -10,12 +10,14 @@ import (
 	"yatai/core/plan"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 )
 
 // school sets one of a head's schools.
 func (f *fixture) school(t *testing.T, tag, name, value string) {
 	t.Helper()
-	require.NoError(t, f.SetSchools(t.Context(), f.people[shop.Lead], id(), tag, map[string]string{name: value}))
+	require.NoError(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Lead], id(), tag, map[string]string{name: value}))
 }
 
 // aim is the clearance the plan makes a position's guide for.
@@ -74,10 +76,10 @@ func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	assert.False(t, get("T0401").FaceFirst)
 	f.school(t, "T0401", "school.face", "")
 	assert.True(t, get("T0401").FaceFirst)
-	lead := f.people[shop.Lead]
-	assert.ErrorContains(t, f.SetSchools(t.Context(), lead, id(), "T0402", map[string]string{"school.face": "first"}), "ordered by the schools as they were")
-	assert.Error(t, f.SetSchools(t.Context(), lead, id(), "T0401", map[string]string{"school.face": "sideways"}))
-	assert.ErrorIs(t, f.SetSchools(t.Context(), f.people[shop.Counter], id(), "T0401", nil), shop.ErrForbidden)
+	chief := f.people[shop.Lead]
+	assert.ErrorContains(t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0402", map[string]string{"school.face": "first"}), "ordered by the schools as they were")
+	assert.Error(t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0401", map[string]string{"school.face": "sideways"}))
+	assert.ErrorIs(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", nil), shop.ErrForbidden)
 }
 
 // TestWhatTheLeadHoldsIsHeld asks for plans with a seat or a valve held: the plan does that
@@ -94,7 +96,7 @@ func TestWhatTheLeadHoldsIsHeld(t *testing.T) {
 		{"", "new", func(_, v string) bool { return v == "new" }},
 		{"", "keep", func(_, v string) bool { return v == "keep" }},
 	} {
-		p := f.planOf(t, "T0405", shop.PlanAsk{Seat: map[string]string{"3I1": c.seat}, Valve: map[string]string{"3I1": c.valve}})
+		p := f.planOf(t, "T0405", headfile.PlanAsk{Seat: map[string]string{"3I1": c.seat}, Valve: map[string]string{"3I1": c.valve}})
 		if !p.Feasible {
 			assert.NotEmpty(t, p.Refused(), "%+v", c)
 			continue

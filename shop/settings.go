@@ -82,9 +82,16 @@ type Settings struct {
 	tag    string
 }
 
+// SettingsFor returns the choices as they were saved, by name, for the head with the tag;
+// without a tag for the shop.
+func SettingsFor(saved map[string]string, tag string) Settings { return Settings{saved, tag} }
+
+// Of returns the same choices as they are for the head with that tag.
+func (s Settings) Of(tag string) Settings { return Settings{s.values, tag} }
+
 // Settings returns the shop's choices; with a tag, that head's schools.
 func (s *Shop) Settings(ctx context.Context, tag string) (Settings, error) {
-	v, err := s.st.Read(ctx).Settings()
+	v, err := s.Store.Read(ctx).Settings()
 	return Settings{v, tag}, err
 }
 
@@ -134,8 +141,8 @@ func ParseCents(text string) (int64, error) { return money.Parse(text) }
 // Cash writes whole cents: "1250.50".
 func Cash(cents int64) string { return money.Text(cents) }
 
-// check refuses what a setting cannot be.
-func (d SettingDef) check(v string) error {
+// Check refuses what a setting cannot be.
+func (d SettingDef) Check(v string) error {
 	if t, ok := trade.SettingNamed(d.Name); ok {
 		return t.Check(v)
 	}
@@ -157,20 +164,20 @@ func (d SettingDef) check(v string) error {
 
 // SetSettings keeps the shop's choices, by name. Errors are keyed by name.
 func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values map[string]string) error {
-	if err := a.must("change settings"); err != nil {
+	if err := a.Must("change settings"); err != nil {
 		return err
 	}
 	errs := field.Errors{}
 	for _, d := range SettingDefs {
 		if v, ok := values[d.Name]; ok {
-			values[d.Name] = optional(errs, d.Name, v, 200)
-			errs.Add(d.Name, d.check(values[d.Name]))
+			values[d.Name] = Optional(errs, d.Name, v, 200)
+			errs.Add(d.Name, d.Check(values[d.Name]))
 		}
 	}
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	_, err := s.once(ctx, writeID, func(tx store.DB) (string, error) {
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		for _, d := range SettingDefs {
 			if v, ok := values[d.Name]; ok && (d.Kind != Secret || v != "") {
 				if err := tx.Set(d.Name, v); err != nil {
@@ -178,51 +185,13 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values 
 				}
 			}
 		}
-		return "", s.note(tx, a, 0, "settings changed", "")
+		return "", s.Note(tx, a, 0, "settings changed", "")
 	})
 	return err
 }
 
-// SetSchools keeps a head's own schools, by name; an empty one follows the shop.
-func (s *Shop) SetSchools(ctx context.Context, a Actor, writeID, tag string, values map[string]string) error {
-	if err := a.must("decide a repair"); err != nil {
-		return err
-	}
-	return s.onHead(ctx, writeID, tag, func(tx store.DB, f *File) error {
-		errs := field.Errors{}
-		if f.WorkOrderAt != nil {
-			errs.Addf("school.face", "the work is ordered by the schools as they were")
-		}
-		for _, d := range SettingDefs {
-			v, given := values[d.Name]
-			if !d.School || !given {
-				continue
-			}
-			if v != "" {
-				errs.Add(d.Name, d.check(v))
-			}
-			if len(errs) > 0 {
-				continue
-			}
-			var err error
-			if v == "" {
-				err = tx.Unset(tag + ":" + d.Name)
-			} else {
-				err = tx.Set(tag+":"+d.Name, v)
-			}
-			if err != nil {
-				return err
-			}
-		}
-		if err := errs.Err(); err != nil {
-			return err
-		}
-		return s.note(tx, a, f.ID, "schools chosen", "")
-	})
-}
-
-// headSettings are the choices that the rules of the job hang on, as they are for a head.
-func (s *Shop) headSettings(db store.DB, tag string) (map[string]string, error) {
+// HeadSettings are the choices that the rules of the job hang on, as they are for a head.
+func (s *Shop) HeadSettings(db store.DB, tag string) (map[string]string, error) {
 	v, err := db.Settings()
 	if err != nil {
 		return nil, err

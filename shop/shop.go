@@ -1,7 +1,10 @@
-// Package shop is what people do in a cylinder head shop: take in a head, record a
-// reading, judge, decide, work, check and hand over. There is one function per thing
-// done; each checks that the person may do it, checks what was typed, and writes in one
-// transaction. Mistaken input comes back as field.Errors, keyed by the form's fields.
+// Package shop is the kernel under what people do in a cylinder head shop: who acts and what
+// they may do, the shop's file and clock, one transaction, written once, the settings. The
+// places of the shop are the packages beside it: intake, bench, lead, quoting, work, parts,
+// week, library, people and following, over headfile, which opens all that is known of a head.
+// There is one function per thing done; each takes the Shop, checks that the Actor may do it,
+// checks what was typed, and writes in one transaction. Mistaken input comes back as
+// field.Errors, keyed by the form's fields.
 //
 // Every writing function takes a client-made id. Sent twice, it writes once and answers
 // the same.
@@ -23,9 +26,9 @@ import (
 
 // Shop is the shop's file and clock.
 type Shop struct {
-	st    *store.Store
+	Store *store.Store
 	now   func() time.Time
-	known *known
+	Cache *Cache
 
 	// Ask asks the parts supplier what a part of a kind and name costs and how long it takes.
 	// Nil: nobody is asked, and the usual lead time is reckoned with.
@@ -34,7 +37,7 @@ type Shop struct {
 
 // New returns a shop on st. The clock now is asked for every time that is written down.
 func New(st *store.Store, now func() time.Time) *Shop {
-	return &Shop{st: st, known: newKnown(), now: func() time.Time { return now().UTC() }}
+	return &Shop{Store: st, Cache: newCache(), now: func() time.Time { return now().UTC() }}
 }
 
 // Now returns the shop's time, UTC.
@@ -100,24 +103,25 @@ var (
 // May tells whether the actor's role allows an action.
 func (a Actor) May(what Action) bool { return slices.Contains(permissions[what], a.Role) }
 
-func (a Actor) must(what Action) error {
+// Must returns an error that wraps ErrForbidden and says who may, when the actor may not.
+func (a Actor) Must(what Action) error {
 	if !a.May(what) {
 		return fmt.Errorf("%w: to %s takes %s", ErrForbidden, what, strings.Join(permissions[what], " or "))
 	}
 	return nil
 }
 
-// maxID bounds a client-made id.
-const maxID = 64
+// MaxID bounds a client-made id.
+const MaxID = 64
 
-// once runs write in a transaction unless clientID was answered before, and keeps its
+// Once runs write in a transaction unless clientID was answered before, and keeps its
 // answer. The answer is the same the second time.
-func (s *Shop) once(ctx context.Context, clientID string, write func(tx store.DB) (string, error)) (string, error) {
-	if len(clientID) < 8 || len(clientID) > maxID {
+func (s *Shop) Once(ctx context.Context, clientID string, write func(tx store.DB) (string, error)) (string, error) {
+	if len(clientID) < 8 || len(clientID) > MaxID {
 		return "", field.Errorf("write_id", "the form has lost its id: load the page again")
 	}
 	var answer string
-	err := s.st.Write(ctx, func(tx store.DB) error {
+	err := s.Store.Write(ctx, func(tx store.DB) error {
 		kept, done, err := tx.Answered(clientID)
 		if err != nil || done {
 			answer = kept
@@ -131,22 +135,22 @@ func (s *Shop) once(ctx context.Context, clientID string, write func(tx store.DB
 	return answer, err
 }
 
-// note adds a line to the audit trail.
-func (s *Shop) note(tx store.DB, a Actor, head uint, what, detail string) error {
+// Note adds a line to the audit trail.
+func (s *Shop) Note(tx store.DB, a Actor, head uint, what, detail string) error {
 	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail})
 }
 
-// required trims text and notes an error under name when it is empty, too long or not text.
-func required(errs field.Errors, name, text, message string, most int) string {
-	text = optional(errs, name, text, most)
+// Required trims text and notes an error under name when it is empty, too long or not text.
+func Required(errs field.Errors, name, text, message string, most int) string {
+	text = Optional(errs, name, text, most)
 	if text == "" {
 		errs.Addf(name, "%s", message)
 	}
 	return text
 }
 
-// optional trims text and notes an error under name when it is too long or not text.
-func optional(errs field.Errors, name, text string, most int) string {
+// Optional trims text and notes an error under name when it is too long or not text.
+func Optional(errs field.Errors, name, text string, most int) string {
 	text = strings.TrimSpace(text)
 	if utf8.RuneCountInString(text) > most {
 		errs.Addf(name, "longer than %d characters", most)
@@ -157,8 +161,8 @@ func optional(errs field.Errors, name, text string, most int) string {
 	return text
 }
 
-// unitOf returns the unit of that name, millimetres for anything unknown.
-func unitOf(name string) length.Unit {
+// UnitOf returns the unit of that name, millimetres for anything unknown.
+func UnitOf(name string) length.Unit {
 	if name == length.In.Name {
 		return length.In
 	}
@@ -167,7 +171,7 @@ func unitOf(name string) length.Unit {
 
 // At returns the same shop with its clock standing at t, for data about the past.
 func (s *Shop) At(t time.Time) *Shop {
-	then := New(s.st, func() time.Time { return t })
-	then.Ask, then.known = s.Ask, s.known
+	then := New(s.Store, func() time.Time { return t })
+	then.Ask, then.Cache = s.Ask, s.Cache
 	return then
 }

@@ -17,6 +17,15 @@ import (
 	"yatai/core/trade"
 	"yatai/internal/demofile"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
+	"yatai/shop/library"
+	"yatai/shop/people"
+	"yatai/shop/quoting"
+	"yatai/shop/week"
+	"yatai/shop/work"
 	"yatai/store"
 )
 
@@ -36,7 +45,7 @@ func open(t testing.TB) *fixture {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = f.st.Close() })
 	f.Shop = shop.New(f.st, time.Now)
-	users, err := f.People(t.Context())
+	users, err := people.People(t.Context(), f.Shop)
 	require.NoError(t, err)
 	for _, u := range users {
 		f.people[u.Role] = shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role}
@@ -51,18 +60,18 @@ func id() string {
 	return fmt.Sprintf("test-%08d", ids)
 }
 
-func (f *fixture) file(t testing.TB, tag string) *shop.File {
+func (f *fixture) file(t testing.TB, tag string) *headfile.File {
 	t.Helper()
-	file, err := f.File(t.Context(), tag)
+	file, err := headfile.Open(t.Context(), f.Shop, tag)
 	require.NoError(t, err)
 	return file
 }
 
 // sweep is a form for one reading with the first tool that fits.
-func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot trade.Spot, text string) shop.SweepForm {
+func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot trade.Spot, text string) bench.SweepForm {
 	t.Helper()
 	c, _ := trade.ByCode(code)
-	form := shop.SweepForm{Characteristic: code, Stage: stage, Entries: []shop.Entry{{ClientID: id(), Spot: spot, Text: text}}}
+	form := bench.SweepForm{Characteristic: code, Stage: stage, Entries: []bench.Entry{{ClientID: id(), Spot: spot, Text: text}}}
 	for _, tool := range f.file(t, tag).Tools {
 		if tool.Kind == c.ToolKind() && form.Tool == 0 {
 			form.Tool = tool.ID
@@ -72,18 +81,18 @@ func (f *fixture) sweep(t testing.TB, tag, code, stage string, spot trade.Spot, 
 }
 
 // typed records a sweep and returns only what was wrong with it.
-func (f *fixture) typed(ctx context.Context, a shop.Actor, tag string, form shop.SweepForm) error {
-	_, err := f.Record(ctx, a, tag, form)
+func (f *fixture) typed(ctx context.Context, a shop.Actor, tag string, form bench.SweepForm) error {
+	_, err := bench.Record(ctx, f.Shop, a, tag, form)
 	return err
 }
 
 // approve quotes what is decided and records the customer's answer.
-func (f fixture) approve(t testing.TB, tag string, said shop.Answer) int {
+func (f fixture) approve(t testing.TB, tag string, said quoting.Answer) int {
 	t.Helper()
 	front := f.people[shop.Counter]
-	v, err := f.MakeQuote(t.Context(), front, id(), tag, "")
+	v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "")
 	require.NoError(t, err)
-	require.NoError(t, f.ApproveVerbally(t.Context(), front, id(), tag, v, said, "by telephone"))
+	require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, said, "by telephone"))
 	return v
 }
 
@@ -118,7 +127,7 @@ func (f fixture) record(t testing.TB, tag string, o store.Operation) {
 			rows[at] = passing(o.Code)
 		}
 	}
-	require.NoError(t, f.RecordWork(t.Context(), f.people[shop.Technician], id(), tag, o.Seq, rows))
+	require.NoError(t, bench.RecordWork(t.Context(), f.Shop, f.people[shop.Technician], id(), tag, o.Seq, rows))
 }
 
 func TestJudgementOfTheDemoHead(t *testing.T) {
@@ -140,15 +149,15 @@ func TestJudgementOfTheDemoHead(t *testing.T) {
 
 func TestGeneralTableSaysSo(t *testing.T) {
 	f := open(t)
-	lead := f.people[shop.Lead]
+	chief := f.people[shop.Lead]
 	for _, e := range []struct{ code, place, text string }{{"guide.bore", "top", "8.070"}, {"stem.dia", "top", "7.960"}} {
 		spot := trade.Spot{Position: "1I1", Place: e.place}
 		if e.code == "guide.bore" {
 			spot.Dir = "A"
 		}
-		form := f.sweep(t, "T0404", e.code, shop.AsReceived, spot, e.text)
+		form := f.sweep(t, "T0404", e.code, headfile.AsReceived, spot, e.text)
 		form.Why = "read again"
-		require.NoError(t, f.typed(t.Context(), lead, "T0404", form))
+		require.NoError(t, f.typed(t.Context(), chief, "T0404", form))
 	}
 	x, ok := f.file(t, "T0404").Received.Feature("guide.clearance@1I1")
 	require.True(t, ok)
@@ -161,7 +170,7 @@ func TestCorrectionSupersedes(t *testing.T) {
 	tech := f.people[shop.Technician]
 	spot := trade.Spot{Position: "2E1"}
 	before := len(f.file(t, "T0401").Readings)
-	form := f.sweep(t, "T0401", "valve.recession", shop.AsReceived, spot, "0.71")
+	form := f.sweep(t, "T0401", "valve.recession", headfile.AsReceived, spot, "0.71")
 	var errs field.Errors
 	require.ErrorAs(t, f.typed(t.Context(), tech, "T0401", form), &errs)
 	assert.Contains(t, errs["2E1"], "1.56")
@@ -194,13 +203,13 @@ func TestBadReadings(t *testing.T) {
 		if text == "8.5" {
 			text = "85"
 		}
-		form := f.sweep(t, "T0407", code, shop.AsReceived, spot, text)
+		form := f.sweep(t, "T0407", code, headfile.AsReceived, spot, text)
 		var errs field.Errors
 		require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs, text)
 		assert.Contains(t, errs[spot.Key()], says, text)
 	}
-	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
-	form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
+	form := f.sweep(t, "T0407", "guide.bore", headfile.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
+	form.Entries = append(form.Entries, bench.Entry{ClientID: id(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
 	var errs field.Errors
 	require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs)
 	assert.Contains(t, errs["9E9.top.A"], "no such place")
@@ -210,43 +219,43 @@ func TestBadReadings(t *testing.T) {
 // TestWholeJob walks a head from its findings to the door, trying the gate on the way.
 func TestWholeJob(t *testing.T) {
 	f := open(t)
-	ctx, lead, tech, tag := t.Context(), f.people[shop.Lead], f.people[shop.Technician], "T0401"
+	ctx, chief, tech, tag := t.Context(), f.people[shop.Lead], f.people[shop.Technician], "T0401"
 	var errs field.Errors
-	require.ErrorAs(t, f.OrderWork(ctx, lead, id(), tag), &errs)
+	require.ErrorAs(t, lead.OrderWork(ctx, f.Shop, chief, id(), tag), &errs)
 	assert.Contains(t, errs["work_order"], "11 findings without a decision")
 
-	choices := map[string]shop.Choice{}
+	choices := map[string]lead.Choice{}
 	for _, x := range f.file(t, tag).Received.Findings() {
-		choices[x.Key()] = shop.Choice{Choice: f.file(t, tag).Received.Usual(x).Code}
+		choices[x.Key()] = lead.Choice{Choice: f.file(t, tag).Received.Usual(x).Code}
 	}
-	choices["guide.clearance@4I1"] = shop.Choice{Choice: trade.Leave}
-	require.ErrorAs(t, f.Decide(ctx, lead, id(), tag, choices), &errs)
+	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave}
+	require.ErrorAs(t, lead.Decide(ctx, f.Shop, chief, id(), tag, choices), &errs)
 	assert.Contains(t, errs["guide.clearance@4I1"], "why")
 	assert.Empty(t, f.file(t, tag).Decisions, "nothing half decided")
-	choices["guide.clearance@4I1"] = shop.Choice{Choice: trade.Leave, Reason: "runs loose on purpose"}
+	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave, Reason: "runs loose on purpose"}
 	write := id()
-	require.NoError(t, f.Decide(ctx, lead, write, tag, choices))
-	require.NoError(t, f.Decide(ctx, lead, write, tag, choices), "sent twice")
-	require.NoError(t, f.OrderWork(ctx, lead, id(), tag))
-	assert.Error(t, f.OrderWork(ctx, lead, id(), tag))
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices))
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices), "sent twice")
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), tag))
+	assert.Error(t, lead.OrderWork(ctx, f.Shop, chief, id(), tag))
 
 	ops := f.file(t, tag).Operations
 	seat, insert, ream := seq(ops, "seat_cut"), seq(ops, "seat_insert"), seq(ops, "guide_ream")
 	assert.True(t, ream < insert && insert < seq(ops, "pressure_retest") && seq(ops, "pressure_retest") < seat && seat < seq(ops, "face"))
-	require.ErrorAs(t, f.Start(ctx, tech, id(), tag, 2), &errs)
+	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, id(), tag, 2), &errs)
 	assert.Contains(t, errs["op/2"], "first finish")
-	require.ErrorAs(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: ""}), &errs)
+	require.ErrorAs(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: id(), Refit: ""}), &errs)
 	assert.Contains(t, errs["gate"], "not proven yet")
-	f.approve(t, tag, shop.Answer{Name: "the grower", Must: true})
+	f.approve(t, tag, quoting.Answer{Name: "the grower", Must: true})
 	for _, o := range ops {
-		require.NoError(t, f.Start(ctx, tech, id(), tag, o.Seq))
-		assert.ErrorIs(t, f.Start(ctx, tech, id(), tag, o.Seq), shop.ErrStale, "somebody else started it")
+		require.NoError(t, work.Start(ctx, f.Shop, tech, id(), tag, o.Seq))
+		assert.ErrorIs(t, work.Start(ctx, f.Shop, tech, id(), tag, o.Seq), shop.ErrStale, "somebody else started it")
 		f.record(t, tag, o)
-		require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), tag, o.Seq, ""))
 	}
 
 	// worked on, but not read again: the gate knows, down to the valves the facing cut lifted
-	require.ErrorAs(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: ""}), &errs)
+	require.ErrorAs(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: id(), Refit: ""}), &errs)
 	waits := map[string]bool{}
 	for _, l := range f.file(t, tag).Open() {
 		waits[l.Key] = true
@@ -277,23 +286,23 @@ func TestWholeJob(t *testing.T) {
 		c, _ := trade.ByCode(code)
 		for _, sp := range c.Spots(file.Layout) {
 			if text, ok := at[sp.Position]; ok {
-				require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, shop.AfterRepair, sp, text)))
+				require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, headfile.AfterRepair, sp, text)))
 			}
 		}
 	}
 	looked := map[string]map[string]string{"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}, "rocker.condition": {"1E1": "sound"}, "tip.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}}
 	for part, grades := range looked {
-		require.NoError(t, f.Grade(ctx, tech, id(), tag, part, shop.AfterRepair, grades, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, id(), tag, part, headfile.AfterRepair, grades, nil))
 	}
 	file = f.file(t, tag)
 	require.Len(t, file.Open(), 1, "the doubt at 4I1 was released with its reason: %v", file.Open())
-	require.NoError(t, f.Release(ctx, lead, id(), tag, file.Open()[0].Tool, "read with a second gauge since"))
-	assert.ErrorIs(t, f.SignDeviation(ctx, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
-	require.Error(t, f.HandOver(ctx, lead, id(), tag, "driver"), "not closed yet")
-	require.NoError(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Refit: "torque in three stages"}))
-	assert.Error(t, f.typed(ctx, tech, tag, f.sweep(t, tag, "seat.width", shop.Final, trade.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
-	require.NoError(t, f.HandOver(ctx, f.people[shop.Counter], id(), tag, "the pump's driver"))
-	cards, err := f.Floor(ctx)
+	require.NoError(t, bench.Release(ctx, f.Shop, chief, id(), tag, file.Open()[0].Tool, "read with a second gauge since"))
+	assert.ErrorIs(t, work.SignDeviation(ctx, f.Shop, tech, id(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
+	require.Error(t, work.HandOver(ctx, f.Shop, chief, id(), tag, "driver"), "not closed yet")
+	require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: id(), Refit: "torque in three stages"}))
+	assert.Error(t, f.typed(ctx, tech, tag, f.sweep(t, tag, "seat.width", headfile.Final, trade.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
+	require.NoError(t, work.HandOver(ctx, f.Shop, f.people[shop.Counter], id(), tag, "the pump's driver"))
+	cards, err := week.Floor(ctx, f.Shop)
 	require.NoError(t, err)
 	for _, c := range cards {
 		assert.NotEqual(t, tag, c.Tag, "it has left the floor")
@@ -312,15 +321,15 @@ func seq(ops []store.Operation, code string) int {
 // TestSignatureHoldsOnlyForItsFigures checks that another reading asks the lead again.
 func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
-	form := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "0.80")
-	require.NoError(t, f.typed(ctx, lead, "T0405", form))
+	ctx, chief := t.Context(), f.people[shop.Lead]
+	form := f.sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "0.80")
+	require.NoError(t, f.typed(ctx, chief, "T0405", form))
 	require.Len(t, f.file(t, "T0405").Open(), 1)
-	require.NoError(t, f.SignDeviation(ctx, lead, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
+	require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, id(), "T0405", "valve.margin@1I1", "last season of this valve"))
 	require.Empty(t, f.file(t, "T0405").Open())
-	worse := f.sweep(t, "T0405", "valve.margin", shop.AfterRepair, trade.Spot{Position: "1I1"}, "0.70")
+	worse := f.sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "0.70")
 	worse.Why = "ground again"
-	require.NoError(t, f.typed(ctx, lead, "T0405", worse))
+	require.NoError(t, f.typed(ctx, chief, "T0405", worse))
 	assert.Len(t, f.file(t, "T0405").Open(), 1)
 }
 
@@ -328,19 +337,19 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 // they are read again or released.
 func TestFailedZeroCheck(t *testing.T) {
 	f := open(t)
-	ctx, tech, lead := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
+	ctx, tech, chief := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
 	spot := trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
-	form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, spot, "8.012")
+	form := f.sweep(t, "T0407", "guide.bore", headfile.AsReceived, spot, "8.012")
 	require.NoError(t, f.typed(ctx, tech, "T0407", form))
 	assert.Empty(t, f.file(t, "T0407").Suspect)
 
-	_, err := f.CheckZero(ctx, tech, id(), form.Tool, "0.002")
+	_, err := bench.CheckZero(ctx, f.Shop, tech, id(), form.Tool, "0.002")
 	assert.ErrorContains(t, err, "type the whole size")
 	write := id()
-	passed, err := f.CheckZero(ctx, tech, write, form.Tool, "8.0021 mm")
+	passed, err := bench.CheckZero(ctx, f.Shop, tech, write, form.Tool, "8.0021 mm")
 	require.NoError(t, err)
 	assert.False(t, passed, "a tenth of a micrometre over is over")
-	passed, err = f.CheckZero(ctx, tech, write, form.Tool, "8.0021 mm")
+	passed, err = bench.CheckZero(ctx, f.Shop, tech, write, form.Tool, "8.0021 mm")
 	require.NoError(t, err, "sent twice")
 	assert.False(t, passed)
 	assert.Len(t, f.file(t, "T0407").Suspect, 1)
@@ -350,7 +359,7 @@ func TestFailedZeroCheck(t *testing.T) {
 	require.ErrorAs(t, f.typed(ctx, tech, "T0407", form), &errs)
 	assert.Contains(t, errs["tool"], "failed its zero check")
 
-	passed, err = f.CheckZero(ctx, tech, id(), form.Tool, "8.002")
+	passed, err = bench.CheckZero(ctx, f.Shop, tech, id(), form.Tool, "8.002")
 	require.NoError(t, err)
 	assert.True(t, passed, "inclusive")
 	assert.Len(t, f.file(t, "T0407").Suspect, 1, "a later good check does not clear what was read before")
@@ -360,9 +369,9 @@ func TestFailedZeroCheck(t *testing.T) {
 	x, _ := f.file(t, "T0401").Now.Feature("guide.clearance@4I1")
 	assert.True(t, f.file(t, "T0401").SuspectIn(x), "the demo's dropped gauge")
 	coarse := f.file(t, "T0401").Suspect[x.From[0]].ToolID
-	assert.ErrorIs(t, f.Release(ctx, tech, id(), "T0401", coarse, "fine"), shop.ErrForbidden)
-	require.ErrorAs(t, f.Release(ctx, lead, id(), "T0401", coarse, " "), &errs)
-	require.NoError(t, f.Release(ctx, lead, id(), "T0401", coarse, "same figure with the ring gauge"))
+	assert.ErrorIs(t, bench.Release(ctx, f.Shop, tech, id(), "T0401", coarse, "fine"), shop.ErrForbidden)
+	require.ErrorAs(t, bench.Release(ctx, f.Shop, chief, id(), "T0401", coarse, " "), &errs)
+	require.NoError(t, bench.Release(ctx, f.Shop, chief, id(), "T0401", coarse, "same figure with the ring gauge"))
 	for _, z := range f.file(t, "T0401").Suspect {
 		assert.NotEqual(t, coarse, z.ToolID)
 	}
@@ -371,14 +380,14 @@ func TestFailedZeroCheck(t *testing.T) {
 func TestTwoPeopleEditOneSheet(t *testing.T) {
 	f := open(t)
 	ctx, owner := t.Context(), f.people[shop.Owner]
-	rows := map[string]shop.LimitEntry{"seat.width/intake": {Low: "1.1", High: "2.1", Source: "shop practice"}}
-	v, err := f.EditSheet(ctx, owner, id(), 1, 6, "service", "wider", rows)
+	rows := map[string]library.LimitEntry{"seat.width/intake": {Low: "1.1", High: "2.1", Source: "shop practice"}}
+	v, err := library.EditSheet(ctx, f.Shop, owner, id(), 1, 6, "service", "wider", rows)
 	require.NoError(t, err)
 	assert.Equal(t, 7, v)
-	_, err = f.EditSheet(ctx, owner, id(), 1, 6, "service", "mine too", rows)
+	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, 6, "service", "mine too", rows)
 	assert.ErrorContains(t, err, "somebody wrote version 7")
 	assert.Equal(t, 6, f.file(t, "T0401").Sheet.Version, "a head keeps its version")
-	_, err = f.EditSheet(ctx, owner, id(), 1, 7, "service", "bad", map[string]shop.LimitEntry{"seat.width/intake": {Low: "3", High: "2"}})
+	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, 7, "service", "bad", map[string]library.LimitEntry{"seat.width/intake": {Low: "3", High: "2"}})
 	var errs field.Errors
 	require.ErrorAs(t, err, &errs)
 	assert.Contains(t, errs["seat.width/intake/low"], "above")
@@ -433,11 +442,11 @@ func writeLoop(t *testing.T, path string) {
 	require.NoError(t, err)
 	f := &fixture{Shop: shop.New(st, time.Now), st: st}
 	c, _ := trade.ByCode("guide.bore")
-	lead := shop.Actor{ID: 1, Role: shop.Lead}
+	chief := shop.Actor{ID: 1, Role: shop.Lead}
 	for _, sp := range c.Spots(f.file(t, "T0407").Layout) {
-		form := f.sweep(t, "T0407", "guide.bore", shop.AsReceived, sp, "8.012")
+		form := f.sweep(t, "T0407", "guide.bore", headfile.AsReceived, sp, "8.012")
 		form.Entries[0].ClientID = "kill-" + sp.Key()
-		require.NoError(t, f.typed(context.Background(), lead, "T0407", form))
+		require.NoError(t, f.typed(context.Background(), chief, "T0407", form))
 		fmt.Println("ack " + form.Entries[0].ClientID)
 	}
 }
@@ -445,7 +454,7 @@ func writeLoop(t *testing.T, path string) {
 func BenchmarkRecord(b *testing.B) {
 	f := open(b)
 	tech := f.people[shop.Technician]
-	form := f.sweep(b, "T0404", "valve.recession", shop.AsReceived, trade.Spot{Position: "1I1"}, "1.10")
+	form := f.sweep(b, "T0404", "valve.recession", headfile.AsReceived, trade.Spot{Position: "1I1"}, "1.10")
 	form.Why = "benchmark"
 	for b.Loop() {
 		form.Entries[0].ClientID = id()
@@ -466,27 +475,27 @@ func BenchmarkFile(b *testing.B) {
 // sheet one: heads taken in from then on want it, the old one does not.
 func TestSheetWantsWhatItLimits(t *testing.T) {
 	f := open(t)
-	ctx, lead, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
-	tip := f.sweep(t, "T0401", "valve.tip", shop.AsReceived, trade.Spot{Position: "1I1"}, "4.1")
-	require.NoError(t, f.typed(ctx, lead, "T0401", tip))
+	ctx, chief, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
+	tip := f.sweep(t, "T0401", "valve.tip", headfile.AsReceived, trade.Spot{Position: "1I1"}, "4.1")
+	require.NoError(t, f.typed(ctx, chief, "T0401", tip))
 	x, ok := f.file(t, "T0401").Now.Feature("valve.tip@1I1")
 	require.True(t, ok)
 	assert.Equal(t, gauge.Unread, x.Verdict)
 	assert.Contains(t, x.Note, "no limit")
 
-	m, err := f.Model(ctx, 1)
+	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	rows := map[string]shop.LimitEntry{"spring.free/exhaust": {Low: "48", High: "52", Source: "Brindlow sheet 4"}}
-	_, err = f.EditSheet(ctx, owner, id(), 1, m.Sheet.Version, "service", "free length instead of the rest", rows)
+	rows := map[string]library.LimitEntry{"spring.free/exhaust": {Low: "48", High: "52", Source: "Brindlow sheet 4"}}
+	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "free length instead of the rest", rows)
 	require.NoError(t, err)
-	tag, err := f.TakeIn(ctx, lead, shop.IntakeForm{WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild"})
+	tag, err := intake.TakeIn(ctx, f.Shop, chief, intake.IntakeForm{WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight free lengths more, lash and spring heights less")
 	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said)
-	require.NoError(t, f.typed(ctx, lead, tag, f.sweep(t, tag, "spring.free", shop.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
+	require.NoError(t, f.typed(ctx, chief, tag, f.sweep(t, tag, "spring.free", headfile.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
 	x, _ = f.file(t, tag).Now.Feature("spring.free@1E1")
 	assert.Equal(t, gauge.Out, x.Verdict)
-	cards, err := f.Floor(ctx)
+	cards, err := week.Floor(ctx, f.Shop)
 	require.NoError(t, err)
 	for _, c := range cards {
 		if c.Tag == tag {

@@ -10,10 +10,17 @@ import (
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
+	"yatai/shop/quoting"
+	"yatai/shop/week"
+	"yatai/shop/work"
 )
 
 // soundText is a figure of a characteristic at a spot that no limit of the head minds.
-func soundText(f *shop.File, c trade.Characteristic, sp trade.Spot) string {
+func soundText(f *headfile.File, c trade.Characteristic, sp trade.Spot) string {
 	role := ""
 	if v, ok := f.Layout.Valve(sp.Position); ok {
 		role = string(v.Role)
@@ -87,7 +94,7 @@ func (f fixture) readAll(t *testing.T, tag, stage string, all bool) {
 		if !p.Wanted {
 			continue
 		}
-		form := shop.SweepForm{Characteristic: p.Code, Stage: stage, Why: "read again"}
+		form := bench.SweepForm{Characteristic: p.Code, Stage: stage, Why: "read again"}
 		for _, tool := range file.Tools {
 			if tool.Kind == p.ToolKind() && form.Tool == 0 && file.Checks[tool.ID].Passed {
 				form.Tool = tool.ID
@@ -100,7 +107,7 @@ func (f fixture) readAll(t *testing.T, tag, stage string, all bool) {
 		}
 		for _, sp := range p.Spots(file.Layout) {
 			if _, read := have[p.Code+" "+sp.Key()]; all || !read {
-				form.Entries = append(form.Entries, shop.Entry{ClientID: id(), Spot: sp, Text: soundText(file, p.Characteristic, sp)})
+				form.Entries = append(form.Entries, bench.Entry{ClientID: id(), Spot: sp, Text: soundText(file, p.Characteristic, sp)})
 			}
 		}
 		if form.Entries != nil {
@@ -112,8 +119,8 @@ func (f fixture) readAll(t *testing.T, tag, stage string, all bool) {
 // TestEveryJobOfTheDemoIsWalkedToItsEnd takes every head that is in the shop to the door.
 func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 	f := open(t)
-	ctx, lead, tech, front := t.Context(), f.people[shop.Lead], f.people[shop.Technician], f.people[shop.Counter]
-	cards, err := f.Floor(ctx)
+	ctx, chief, tech, front := t.Context(), f.people[shop.Lead], f.people[shop.Technician], f.people[shop.Counter]
+	cards, err := week.Floor(ctx, f.Shop)
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(cards), 14)
 	kinds := map[string]bool{}
@@ -121,60 +128,60 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 		tag := c.Tag
 		kinds[c.Job.Kind] = true
 		if f.file(t, tag).WorkOrderAt == nil {
-			f.readAll(t, tag, shop.AsReceived, false)
-			if p := f.planOf(t, tag, shop.PlanAsk{}); p.Feasible {
-				require.NoError(t, f.KeepPlan(ctx, lead, id(), tag, shop.PlanAsk{}), tag)
+			f.readAll(t, tag, headfile.AsReceived, false)
+			if p := f.planOf(t, tag, headfile.PlanAsk{}); p.Feasible {
+				require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, id(), tag, headfile.PlanAsk{}), tag)
 			}
-			choices := map[string]shop.Choice{}
+			choices := map[string]lead.Choice{}
 			file := f.file(t, tag)
 			for _, x := range file.Received.Findings() {
 				if _, done := file.Decision(x.Key()); !done {
-					choices[x.Key()] = shop.Choice{Choice: trade.Leave, Reason: "the customer knows"}
+					choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "the customer knows"}
 				}
 			}
-			require.NoError(t, f.Decide(ctx, lead, id(), tag, choices), tag)
+			require.NoError(t, lead.Decide(ctx, f.Shop, chief, id(), tag, choices), tag)
 			f.approveOnce(t, tag)
-			require.NoError(t, f.OrderWork(ctx, lead, id(), tag), tag)
+			require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), tag), tag)
 		}
 		f.approveOnce(t, tag)
 		for _, o := range f.file(t, tag).Operations {
 			if o.State == "waiting" {
-				require.NoError(t, f.Start(ctx, tech, id(), tag, o.Seq), "%s %s", tag, o.Code)
+				require.NoError(t, work.Start(ctx, f.Shop, tech, id(), tag, o.Seq), "%s %s", tag, o.Code)
 			}
 			if o.State == "waiting" || o.State == "running" {
 				f.record(t, tag, o)
-				require.NoError(t, f.Finish(ctx, tech, id(), tag, o.Seq, ""), "%s %s", tag, o.Code)
+				require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), tag, o.Seq, ""), "%s %s", tag, o.Code)
 			}
 		}
 		file := f.file(t, tag)
 		if file.ClosedAt == nil && !scrapped(file) {
-			f.readAll(t, tag, shop.AfterRepair, true)
+			f.readAll(t, tag, headfile.AfterRepair, true)
 			f.mendAll(t, tag)
 		}
 		for _, l := range f.file(t, tag).Open() {
 			switch {
 			case l.Tool != 0:
-				require.NoError(t, f.Release(ctx, lead, id(), tag, l.Tool, "read with another gauge since"))
+				require.NoError(t, bench.Release(ctx, f.Shop, chief, id(), tag, l.Tool, "read with another gauge since"))
 			case l.Feature != "":
-				require.NoError(t, f.SignDeviation(ctx, lead, id(), tag, l.Feature, "the customer knows"), "%s %s", tag, l.Feature)
+				require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, id(), tag, l.Feature, "the customer knows"), "%s %s", tag, l.Feature)
 			default:
 				assert.Fail(t, "open", "%s: %s, %s", tag, l.What, l.Why)
 			}
 		}
 		if f.file(t, tag).ClosedAt == nil {
-			require.NoError(t, f.CloseHead(ctx, lead, tag, shop.CloseForm{WriteID: id(), Releaser: "A. Fell", Licence: "EP 12"}), tag)
+			require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: id(), Releaser: "A. Fell", Licence: "EP 12"}), tag)
 		}
-		require.NoError(t, f.HandOver(ctx, front, id(), tag, "its owner"), tag)
+		require.NoError(t, work.HandOver(ctx, f.Shop, front, id(), tag, "its owner"), tag)
 	}
-	for _, k := range shop.IntakeKinds {
+	for _, k := range intake.IntakeKinds {
 		assert.True(t, kinds[k.Code], "a job of every kind of intake: %s", k.Code)
 	}
-	left, err := f.Floor(ctx)
+	left, err := week.Floor(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.Empty(t, left)
 }
 
-func scrapped(f *shop.File) bool {
+func scrapped(f *headfile.File) bool {
 	return len(f.Operations) == 1 && f.Operations[0].Code == "scrap"
 }
 
@@ -182,8 +189,8 @@ func scrapped(f *shop.File) bool {
 func (f fixture) approveOnce(t *testing.T, tag string) {
 	t.Helper()
 	front := f.people[shop.Counter]
-	if v, err := f.MakeQuote(t.Context(), front, id(), tag, ""); err == nil {
-		require.NoError(t, f.ApproveVerbally(t.Context(), front, id(), tag, v, shop.Answer{Name: "its owner", Must: true}, "by telephone"))
+	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, ""); err == nil {
+		require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, quoting.Answer{Name: "its owner", Must: true}, "by telephone"))
 	}
 }
 
@@ -193,20 +200,20 @@ func (f fixture) mendAll(t *testing.T, tag string) {
 	t.Helper()
 	ctx, tech := t.Context(), f.people[shop.Technician]
 	file := f.file(t, tag)
-	for _, x := range file.Standings(shop.Stages...) {
+	for _, x := range file.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			if x.Grade != "mended" && x.Grade != "stamp" {
-				require.NoError(t, f.Mark(ctx, tech, tag, shop.MarkForm{WriteID: id(), Grade: "mended", Stage: shop.AfterRepair, Replaces: x.ID}))
+				require.NoError(t, bench.Mark(ctx, f.Shop, tech, tag, bench.MarkForm{WriteID: id(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: x.ID}))
 			}
 			continue
 		}
 		p, _ := trade.PartNamed(x.Part)
-		require.NoError(t, f.Grade(ctx, tech, id(), tag, x.Part, shop.AfterRepair, map[string]string{x.Position: p.Grades[0].Code}, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, id(), tag, x.Part, headfile.AfterRepair, map[string]string{x.Position: p.Grades[0].Code}, nil))
 	}
 	for _, v := range file.Layout.Valves {
 		for _, c := range file.Tray(v.ID) {
 			if c.State == "missing" || c.Trust != "" {
-				require.NoError(t, f.PlaceParts(ctx, tech, id(), tag, map[string]string{v.ID + "/" + c.Part: "own"}, ""))
+				require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, id(), tag, map[string]string{v.ID + "/" + c.Part: "own"}, ""))
 			}
 		}
 	}

@@ -13,17 +13,21 @@ import (
 	"yatai/core/field"
 	"yatai/core/schedule"
 	"yatai/shop"
+	"yatai/shop/parts"
+	"yatai/shop/quoting"
+	"yatai/shop/week"
+	"yatai/shop/work"
 	"yatai/store"
 )
 
-func (f *fixture) week(t testing.TB) shop.Week {
+func (f *fixture) week(t testing.TB) week.Week {
 	t.Helper()
-	w, err := f.Week(t.Context())
+	w, err := week.Reckon(t.Context(), f.Shop)
 	require.NoError(t, err)
 	return w
 }
 
-func tags(w shop.Week) []string {
+func tags(w week.Week) []string {
 	var out []string
 	for _, h := range w.Heads {
 		out = append(out, h.Tag)
@@ -31,7 +35,7 @@ func tags(w shop.Week) []string {
 	return out
 }
 
-func (f *fixture) weekHead(t testing.TB, tag string) shop.WeekHead {
+func (f *fixture) weekHead(t testing.TB, tag string) week.WeekHead {
 	t.Helper()
 	w := f.week(t)
 	i := slices.Index(tags(w), tag)
@@ -42,7 +46,7 @@ func (f *fixture) weekHead(t testing.TB, tag string) shop.WeekHead {
 func TestTheWeekPlansEveryOpenHead(t *testing.T) {
 	f := open(t)
 	w := f.week(t)
-	floor, err := f.Floor(t.Context())
+	floor, err := week.Floor(t.Context(), f.Shop)
 	require.NoError(t, err)
 	open := 0
 	for _, c := range floor {
@@ -81,13 +85,13 @@ func TestTheWeekPlansEveryOpenHead(t *testing.T) {
 
 func TestAnUrgentHeadIsPlannedFirst(t *testing.T) {
 	f := open(t)
-	lead := f.people[shop.Lead]
+	chief := f.people[shop.Lead]
 	last := tags(f.week(t))[len(f.week(t).Heads)-1]
 	before := f.weekHead(t, last).Outcome.Done
-	assert.ErrorIs(t, f.Hurry(t.Context(), f.people[shop.Technician], id(), last, 3), shop.ErrForbidden)
-	assert.Error(t, f.Hurry(t.Context(), lead, id(), last, 10))
-	assert.ErrorIs(t, f.Hurry(t.Context(), lead, id(), "T9999", 3), shop.ErrNotFound)
-	require.NoError(t, f.Hurry(t.Context(), lead, id(), last, 3))
+	assert.ErrorIs(t, week.Hurry(t.Context(), f.Shop, f.people[shop.Technician], id(), last, 3), shop.ErrForbidden)
+	assert.Error(t, week.Hurry(t.Context(), f.Shop, chief, id(), last, 10))
+	assert.ErrorIs(t, week.Hurry(t.Context(), f.Shop, chief, id(), "T9999", 3), shop.ErrNotFound)
+	require.NoError(t, week.Hurry(t.Context(), f.Shop, chief, id(), last, 3))
 	assert.Equal(t, last, tags(f.week(t))[0])
 	assert.False(t, f.weekHead(t, last).Outcome.Done.After(before), "nobody is later for being urgent")
 }
@@ -96,26 +100,26 @@ func TestAnUrgentHeadIsPlannedFirst(t *testing.T) {
 // order is each time the old one with that head moved, and no other.
 func TestAMoveTakenIsTheOrderThatWasProposed(t *testing.T) {
 	f := open(t)
-	lead := f.people[shop.Lead]
+	chief := f.people[shop.Lead]
 	rnd := rand.New(rand.NewPCG(4, 2))
 	for range 25 {
 		order := tags(f.week(t))
 		to := rnd.IntN(len(order) - 1)
 		from := to + 1 + rnd.IntN(len(order)-to-1)
 		head, ahead := order[from], order[to]
-		require.NoError(t, f.TakeMove(t.Context(), lead, id(), head, ahead))
+		require.NoError(t, week.TakeMove(t.Context(), f.Shop, chief, id(), head, ahead))
 		want := slices.Insert(slices.Delete(slices.Clone(order), from, from+1), to, head)
 		require.Equal(t, want, tags(f.week(t)), "%s before %s", head, ahead)
-		assert.ErrorIs(t, f.TakeMove(t.Context(), lead, id(), head, ahead), shop.ErrStale)
+		assert.ErrorIs(t, week.TakeMove(t.Context(), f.Shop, chief, id(), head, ahead), shop.ErrStale)
 	}
-	assert.ErrorIs(t, f.TakeMove(t.Context(), lead, id(), "T9999", "T0402"), shop.ErrNotFound)
+	assert.ErrorIs(t, week.TakeMove(t.Context(), f.Shop, chief, id(), "T9999", "T0402"), shop.ErrNotFound)
 }
 
 func TestPartsAreCountedOnOnce(t *testing.T) {
 	f := open(t)
-	lead := f.people[shop.Lead]
+	chief := f.people[shop.Lead]
 	// T0402 needs keepers and stem seals; so does everybody who is assembled before it.
-	partIn := func(w shop.Week) string {
+	partIn := func(w week.Week) string {
 		i := slices.IndexFunc(w.Bars, func(b schedule.Bar) bool { return strings.HasPrefix(b.ID, "T0402/") && b.For == "part" })
 		if i < 0 {
 			return ""
@@ -125,14 +129,14 @@ func TestPartsAreCountedOnOnce(t *testing.T) {
 	part := func() string { return partIn(f.week(t)) }
 	short := part()
 	require.Contains(t, short, "not ordered")
-	stock, err := f.Stock(t.Context())
+	stock, err := parts.Stock(t.Context(), f.Shop)
 	require.NoError(t, err)
-	i := slices.IndexFunc(stock.Rows, func(r shop.StockRow) bool { return strings.Contains(short, r.Name) })
+	i := slices.IndexFunc(stock.Rows, func(r parts.StockRow) bool { return strings.Contains(short, r.Name) })
 	require.GreaterOrEqual(t, i, 0)
-	require.NoError(t, f.Order(t.Context(), lead, id(), stock.Rows[i].ID, "40", "T0402"))
+	require.NoError(t, parts.Order(t.Context(), f.Shop, chief, id(), stock.Rows[i].ID, "40", "T0402"))
 	assert.Contains(t, part(), "due ", "the order answers")
 	late := shop.New(f.st, func() time.Time { return time.Now().AddDate(0, 0, 20) })
-	w, err := late.Week(t.Context())
+	w, err := week.Reckon(t.Context(), late)
 	require.NoError(t, err)
 	assert.Contains(t, partIn(w), "has not come")
 	assert.Positive(t, w.Heads[slices.Index(tags(w), "T0402")].Outcome.Late)
@@ -141,28 +145,28 @@ func TestPartsAreCountedOnOnce(t *testing.T) {
 func TestStationsHaveHoursAndPlaces(t *testing.T) {
 	f := open(t)
 	owner := f.people[shop.Owner]
-	rows, closed, err := f.WorkStations(t.Context())
+	rows, closed, err := week.WorkStations(t.Context(), f.Shop)
 	require.NoError(t, err)
 	assert.Empty(t, closed)
 	var names []string
 	for _, r := range rows {
 		names = append(names, r.Name)
 	}
-	assert.ElementsMatch(t, shop.FloorStations, names)
+	assert.ElementsMatch(t, week.FloorStations, names)
 	set := func(capacity, hours, days string) error {
-		return f.SetStations(t.Context(), owner, id(), map[uint]shop.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
+		return week.SetStations(t.Context(), f.Shop, owner, id(), map[uint]week.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
 	}
 	for _, bad := range [][3]string{{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""}, {"1", "Mon 9:00-8:00", ""}, {"1", "Mon 8:00-9:00", "Christmas"}} {
 		var errs field.Errors
 		require.ErrorAs(t, set(bad[0], bad[1], bad[2]), &errs, "%v", bad)
 		assert.Len(t, errs, 1, "%v", bad)
 	}
-	assert.ErrorIs(t, f.SetStations(t.Context(), f.people[shop.Lead], id(), nil, ""), shop.ErrForbidden)
-	assert.ErrorIs(t, f.SetStations(t.Context(), owner, id(), map[uint]shop.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""), shop.ErrNotFound)
+	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, f.people[shop.Lead], id(), nil, ""), shop.ErrForbidden)
+	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, owner, id(), map[uint]week.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""), shop.ErrNotFound)
 	tomorrow := time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
 	before := f.weekHead(t, "T0415").Outcome.Done
 	require.NoError(t, set("3", "mon-sun 7:00-19:00", tomorrow+", "+tomorrow))
-	rows, closed, err = f.WorkStations(t.Context())
+	rows, closed, err = week.WorkStations(t.Context(), f.Shop)
 	require.NoError(t, err)
 	assert.Equal(t, 3, rows[0].Capacity)
 	assert.Equal(t, "Mon-Sun 7:00-19:00", rows[0].Hours)
@@ -175,17 +179,17 @@ func TestStationsHaveHoursAndPlaces(t *testing.T) {
 func TestAQuoteKnowsTheQueue(t *testing.T) {
 	f := open(t)
 	quoted := func() time.Time {
-		_, err := f.MakeQuote(t.Context(), f.people[shop.Counter], id(), "T0401", "")
+		_, err := quoting.MakeQuote(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", "")
 		require.NoError(t, err)
 		quotes := f.file(t, "T0401").Approved.Quotes
 		return *quotes[len(quotes)-1].Ready
 	}
 	f.mended(t, "T0401")
 	before := quoted()
-	rows, _, err := f.WorkStations(t.Context())
+	rows, _, err := week.WorkStations(t.Context(), f.Shop)
 	require.NoError(t, err)
 	i := slices.IndexFunc(rows, func(r store.WorkStation) bool { return r.Name == "seat machine" })
-	require.NoError(t, f.SetStations(t.Context(), f.people[shop.Owner], id(), map[uint]shop.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, ""))
+	require.NoError(t, week.SetStations(t.Context(), f.Shop, f.people[shop.Owner], id(), map[uint]week.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, ""))
 	assert.True(t, quoted().After(before), "was %s", before)
 }
 
@@ -207,8 +211,8 @@ func TestWhatIfItTakesLonger(t *testing.T) {
 // TestTheShopLearnsItsOwnMinutes works four operations that take twice as long as planned.
 func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 	f := open(t)
-	minutes := func() map[string]shop.Minutes {
-		out := map[string]shop.Minutes{}
+	minutes := func() map[string]week.Minutes {
+		out := map[string]week.Minutes{}
 		for _, m := range f.week(t).Minutes {
 			out[m.Code] = m
 		}
@@ -223,10 +227,10 @@ func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 			}
 			start := monday.AddDate(0, 0, i)
 			if o.State == "waiting" {
-				require.NoError(t, f.At(start).Start(t.Context(), f.people[shop.Technician], id(), tag, o.Seq), "%s %s", tag, o.Code)
+				require.NoError(t, work.Start(t.Context(), f.At(start), f.people[shop.Technician], id(), tag, o.Seq), "%s %s", tag, o.Code)
 			}
 			f.record(t, tag, o)
-			require.NoError(t, f.At(start.Add(2*time.Duration(o.Minutes)*time.Minute)).Finish(t.Context(), f.people[shop.Technician], id(), tag, o.Seq, ""))
+			require.NoError(t, work.Finish(t.Context(), f.At(start.Add(2*time.Duration(o.Minutes)*time.Minute)), f.people[shop.Technician], id(), tag, o.Seq, ""))
 		}
 	}
 	after := minutes()["final_check"]
@@ -239,7 +243,7 @@ func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 func BenchmarkWeek(b *testing.B) {
 	f := open(b)
 	for b.Loop() {
-		if _, err := f.Week(b.Context()); err != nil {
+		if _, err := week.Reckon(b.Context(), f.Shop); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -247,7 +251,7 @@ func BenchmarkWeek(b *testing.B) {
 
 // TestReservationsNameTheirHeads adds up what is set aside, item by item.
 func TestReservationsNameTheirHeads(t *testing.T) {
-	stock, err := open(t).Stock(t.Context())
+	stock, err := parts.Stock(t.Context(), open(t).Shop)
 	require.NoError(t, err)
 	named := 0
 	for _, r := range stock.Rows {

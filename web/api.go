@@ -14,6 +14,8 @@ import (
 	"yatai/core/answer"
 	"yatai/core/calc"
 	"yatai/core/field"
+	"yatai/shop/intake"
+	"yatai/shop/people"
 )
 
 // The doors for programs: calculations, and questions about head files. They are for whoever
@@ -38,8 +40,8 @@ func (s *Server) machines(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
 		id, _ := s.sessions.Get(r.Context(), sessionUser).(int)
-		_, err := s.shop.Person(r.Context(), uint(max(0, id)))
-		if (id == 0 || err != nil) && !s.shop.MayAsk(r.Context(), token) {
+		_, err := people.Person(r.Context(), s.shop, uint(max(0, id)))
+		if (id == 0 || err != nil) && !intake.MayAsk(r.Context(), s.shop, token) {
 			refuse(w, http.StatusUnauthorized, field.Errorf("", "sign in, or send the owner's token: Authorization: Bearer TOKEN"))
 			return
 		}
@@ -126,7 +128,7 @@ func (s *Server) headFile(w http.ResponseWriter, r *http.Request, req *request) 
 	if err != nil {
 		return err
 	}
-	text, err := f.HeadFile().JSON()
+	text, err := intake.HeadFile(f).JSON()
 	if err != nil {
 		return err
 	}

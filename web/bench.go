@@ -13,6 +13,8 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
 	"yatai/store"
 	"yatai/web/draw"
 )
@@ -55,13 +57,13 @@ type sweepData struct {
 
 // sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
 // back.
-func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepData, error) {
+func (s *Server) sweepFor(r *http.Request, req *request, f *headfile.File) (sweepData, error) {
 	c, ok := f.Characteristic(chi.URLParam(r, "code"))
 	if !ok || c.Derived() {
 		return sweepData{}, shop.ErrNotFound
 	}
 	stage := r.Form.Get("stage")
-	if !slices.Contains(shop.Stages, stage) {
+	if !slices.Contains(headfile.Stages, stage) {
 		stage = current(f)
 	}
 	d := sweepData{headData: headData{File: f, Step: "measure", Stage: stage, U: req.actor.Unit}, C: c}
@@ -103,7 +105,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 		d.Typing = f.Unit.Name
 	}
 	for _, t := range d.Tools {
-		d.Overdue = d.Overdue || t.ID == d.Tool && s.shop.Overdue(t)
+		d.Overdue = d.Overdue || t.ID == d.Tool && bench.Overdue(s.shop, t)
 	}
 	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
 	if d.Read == d.Of {
@@ -126,7 +128,7 @@ func (s *Server) sweepFor(r *http.Request, req *request, f *shop.File) (sweepDat
 // Next is what is swept after this, nil when it is the last.
 func (d sweepData) Next() *trade.Characteristic {
 	all := d.Progress(d.Stage)
-	here := slices.IndexFunc(all, func(p shop.Progress) bool { return p.Code == d.C.Code })
+	here := slices.IndexFunc(all, func(p headfile.Progress) bool { return p.Code == d.C.Code })
 	for i := range all[here+1:] {
 		if p := &all[here+1+i]; p.Wanted {
 			return &p.Characteristic
@@ -137,7 +139,7 @@ func (d sweepData) Next() *trade.Characteristic {
 
 // says fills what each row's verdict says: a derived figure always, anything else when
 // there is something to say.
-func (d *sweepData) says(f *shop.File, stage string) {
+func (d *sweepData) says(f *headfile.File, stage string) {
 	j := f.JudgedAt(stage)
 	rows := map[string][]store.Reading{}
 	for _, rd := range f.Standing(stage) {
@@ -190,7 +192,7 @@ func (d *sweepData) spread(row []store.Reading) string {
 }
 
 func (s *Server) sweepPage(w http.ResponseWriter, r *http.Request, req *request) error {
-	f, err := s.shop.Sweep(r.Context(), chi.URLParam(r, "tag"), chi.URLParam(r, "code"))
+	f, err := headfile.OpenSweep(r.Context(), s.shop, chi.URLParam(r, "tag"), chi.URLParam(r, "code"))
 	if err != nil {
 		return err
 	}
@@ -207,14 +209,14 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
-	form := shop.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
-	entry := func(spot trade.Spot) shop.Entry {
-		return shop.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
+	form := bench.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
+	entry := func(spot trade.Spot) bench.Entry {
+		return bench.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
 	if one != "" {
-		form.Entries = []shop.Entry{entry(trade.SpotOf(one))}
+		form.Entries = []bench.Entry{entry(trade.SpotOf(one))}
 	} else {
-		f, err := s.shop.Sweep(r.Context(), tag, code)
+		f, err := headfile.OpenSweep(r.Context(), s.shop, tag, code)
 		if err != nil {
 			return err
 		}
@@ -228,7 +230,7 @@ func (s *Server) sweep(w http.ResponseWriter, r *http.Request, req *request) err
 			}
 		}
 	}
-	f, err := s.shop.Record(r.Context(), req.actor, tag, form)
+	f, err := bench.Record(r.Context(), s.shop, req.actor, tag, form)
 	errs, err := wrong(err)
 	if err != nil {
 		return err

@@ -15,6 +15,7 @@ import (
 	"yatai/core/calc"
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/week"
 	"yatai/web/draw"
 )
 
@@ -278,7 +279,7 @@ func (s *Server) calcAnswer(w http.ResponseWriter, r *http.Request, req *request
 	res, err := c.Run(input)
 	if err == nil && r.PostForm.Get("keep") != "" {
 		tag := strings.ToUpper(strings.TrimSpace(r.PostForm.Get("keep_tag")))
-		err = s.shop.KeepCalc(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, c.Name, string(input), r.PostForm.Get("keep_text"))
+		err = week.KeepCalc(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, c.Name, string(input), r.PostForm.Get("keep_text"))
 		if err == nil {
 			return redirect(w, r, "/heads/"+url.PathEscape(tag)+"/intake")
 		}

@@ -8,11 +8,11 @@ import (
 
 	"yatai/core/cause"
 	"yatai/core/trade"
-	"yatai/shop"
+	"yatai/shop/lead"
 )
 
 type causesPage struct {
-	Rows    []shop.CauseRow
+	Rows    []lead.CauseRow
 	Next    *trade.Sign
 	Between []string
 	All     []*trade.Cause
@@ -25,7 +25,7 @@ func (s *Server) showCauses(w http.ResponseWriter, r *http.Request, req *request
 		return err
 	}
 	d := causesPage{All: trade.Causes, Ticks: ticks(f.Job.Story, strings.Fields(f.Job.Symptoms))}
-	if d.Rows, err = s.shop.Causes(r.Context(), f); err != nil {
+	if d.Rows, err = lead.Causes(r.Context(), s.shop, f); err != nil {
 		return err
 	}
 	var open []cause.Weighed
@@ -47,7 +47,7 @@ func (s *Server) causesPage(w http.ResponseWriter, r *http.Request, req *request
 // callCause confirms or rejects a cause.
 func (s *Server) callCause(w http.ResponseWriter, r *http.Request, req *request) error {
 	g, tag := r.PostForm.Get, chi.URLParam(r, "tag")
-	err := s.shop.CallCause(r.Context(), req.actor, g("write_id"), tag, g("cause"), g("state"), g("note/"+g("cause")))
+	err := lead.CallCause(r.Context(), s.shop, req.actor, g("write_id"), tag, g("cause"), g("state"), g("note/"+g("cause")))
 	if errs, err := wrong(err); errs != nil {
 		return s.showCauses(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

@@ -8,20 +8,20 @@ import (
 
 	"yatai/core/judge"
 	"yatai/core/trade"
-	"yatai/shop"
+	"yatai/shop/lead"
 )
 
 // choices reads what was chosen on the judge page: a group's answer, unless one of its
 // findings has its own.
-func choices(groups []judge.Group, form url.Values) map[string]shop.Choice {
-	out := map[string]shop.Choice{}
+func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
+	out := map[string]lead.Choice{}
 	for _, g := range groups {
 		for _, x := range g.Findings {
 			key := x.Key()
 			if own := form.Get("choice/" + key); own != "" {
-				out[key] = shop.Choice{Choice: own, Reason: cmp.Or(form.Get("reason/"+key+"/own"), form.Get("reason/"+key))}
+				out[key] = lead.Choice{Choice: own, Reason: cmp.Or(form.Get("reason/"+key+"/own"), form.Get("reason/"+key))}
 			} else if c := form.Get("group/" + g.Key); c != "" {
-				out[key] = shop.Choice{Choice: c, Reason: form.Get("reason/" + g.Key)}
+				out[key] = lead.Choice{Choice: c, Reason: form.Get("reason/" + g.Key)}
 			}
 		}
 	}
@@ -47,15 +47,15 @@ func (s *Server) decide(w http.ResponseWriter, r *http.Request, req *request) er
 			delete(made, key) // the plan's own words stay with it
 		}
 	}
-	err = s.shop.Decide(r.Context(), req.actor, id, f.Tag, made)
+	err = lead.Decide(r.Context(), s.shop, req.actor, id, f.Tag, made)
 	if err == nil && r.PostForm.Get("then") == "order" {
-		err = s.shop.OrderWork(r.Context(), req.actor, id+"-order", f.Tag)
+		err = lead.OrderWork(r.Context(), s.shop, req.actor, id+"-order", f.Tag)
 	}
 	if errs, err := wrong(err); errs != nil {
 		if f, err = s.openHead(r); err != nil {
 			return err
 		}
-		newer, err := s.shop.Newer(r.Context(), f)
+		newer, err := lead.Newer(r.Context(), s.shop, f)
 		if err != nil {
 			return err
 		}

@@ -13,6 +13,9 @@ import (
 
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
 	"yatai/store"
 	"yatai/web/draw"
 )
@@ -35,7 +38,7 @@ type findingsData struct {
 }
 
 // partTabs lists the parts that are graded on this head with how many have been seen.
-func partTabs(f *shop.File, stage string) []partTab {
+func partTabs(f *headfile.File, stage string) []partTab {
 	seen := map[string]int{}
 	for _, x := range f.Standings(stage) {
 		seen[x.Part]++
@@ -62,7 +65,7 @@ func (s *Server) showFindings(w http.ResponseWriter, r *http.Request, req *reque
 		return err
 	}
 	stage := r.Form.Get("stage")
-	if !slices.Contains(shop.Stages, stage) {
+	if !slices.Contains(headfile.Stages, stage) {
 		stage = current(f)
 	}
 	d := findingsData{Part: part, Tabs: partTabs(f, stage)}
@@ -98,7 +101,7 @@ func (s *Server) grade(w http.ResponseWriter, r *http.Request, req *request) err
 			grades[v.ID], notes[v.ID] = g, r.PostForm.Get("note."+v.ID)
 		}
 	}
-	err = s.shop.Grade(r.Context(), req.actor, r.PostForm.Get("write_id"), f.Tag, part.Code, stage, grades, notes)
+	err = bench.Grade(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), f.Tag, part.Code, stage, grades, notes)
 	if errs, err := wrong(err); errs != nil {
 		return s.showFindings(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -140,9 +143,9 @@ func (s *Server) showMap(w http.ResponseWriter, r *http.Request, req *request, p
 		return err
 	}
 	part, _ := trade.PartNamed(trade.MarkCode)
-	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos, How: shop.CrackMethods}
+	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos, How: bench.CrackMethods}
 	for _, n := range f.Notes {
-		if n.Kind == shop.CrackNote {
+		if n.Kind == headfile.CrackNote {
 			d.Tests = append(d.Tests, n)
 		}
 	}
@@ -161,7 +164,7 @@ func (s *Server) showMap(w http.ResponseWriter, r *http.Request, req *request, p
 	}
 	d.Big = draw.HeadMap(m)
 	i := 0
-	for _, x := range f.Standings(shop.Stages...) {
+	for _, x := range f.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
 			d.Marks = append(d.Marks, markRow{m.Marks[i], x, g.Line})
@@ -185,7 +188,7 @@ func (s *Server) mapPage(w http.ResponseWriter, r *http.Request, req *request) e
 func (s *Server) placeMark(w http.ResponseWriter, r *http.Request, req *request) error {
 	g, tag := r.PostForm.Get, chi.URLParam(r, "tag")
 	if g("method") != "" || g("seen") != "" {
-		err := s.shop.TestCracks(r.Context(), req.actor, g("write_id"), tag, g("method"), g("seen"))
+		err := bench.TestCracks(r.Context(), s.shop, req.actor, g("write_id"), tag, g("method"), g("seen"))
 		if errs, err := wrong(err); errs != nil {
 			return s.showMap(w, r, req, Page{Values: r.PostForm, Errors: errs})
 		} else if err != nil {
@@ -194,7 +197,7 @@ func (s *Server) placeMark(w http.ResponseWriter, r *http.Request, req *request)
 		return redirect(w, r, "/heads/"+tag+"/map")
 	}
 	replaces, _ := strconv.ParseUint(g("replaces"), 10, 32)
-	err := s.shop.Mark(r.Context(), req.actor, tag, shop.MarkForm{WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Replaces: uint(replaces)})
+	err := bench.Mark(r.Context(), s.shop, req.actor, tag, bench.MarkForm{WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Replaces: uint(replaces)})
 	if errs, err := wrong(err); errs != nil {
 		return s.showMap(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -225,7 +228,7 @@ func (s *Server) addPhoto(w http.ResponseWriter, r *http.Request, req *request) 
 		return err
 	}
 	defer func() { _ = file.Close() }()
-	_, err = s.shop.AddPhoto(r.Context(), req.actor, g("write_id"), tag, strings.TrimSpace(g("position")), g("caption"), g("shown") != "", file)
+	_, err = intake.AddPhoto(r.Context(), s.shop, req.actor, g("write_id"), tag, strings.TrimSpace(g("position")), g("caption"), g("shown") != "", file)
 	if errs, err := wrong(err); errs != nil {
 		return s.showPhotos(w, r, req, Page{Values: r.Form, Errors: errs})
 	} else if err != nil {
@@ -241,7 +244,7 @@ func (s *Server) showPhoto(w http.ResponseWriter, r *http.Request, req *request)
 		return shop.ErrNotFound
 	}
 	tag := chi.URLParam(r, "tag")
-	if err := s.shop.ShowPhoto(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, uint(id), r.PostForm.Get("shown") == "yes"); err != nil {
+	if err := intake.ShowPhoto(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, uint(id), r.PostForm.Get("shown") == "yes"); err != nil {
 		return err
 	}
 	return redirect(w, r, "/heads/"+tag+"/photos")
@@ -253,7 +256,7 @@ func (s *Server) photo(w http.ResponseWriter, r *http.Request, _ *request) error
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	p, err := s.shop.Photo(r.Context(), uint(id))
+	p, err := intake.Photo(r.Context(), s.shop, uint(id))
 	if err != nil {
 		return err
 	}

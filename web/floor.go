@@ -11,12 +11,16 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/intake"
+	"yatai/shop/library"
+	"yatai/shop/people"
+	"yatai/shop/week"
 	"yatai/store"
 )
 
 type column struct {
 	Station string
-	Cards   []shop.Card
+	Cards   []week.Card
 }
 
 type floorData struct {
@@ -27,11 +31,11 @@ type floorData struct {
 // floor is the first screen: every head as a card at its station, or only those of a
 // customer, a person at work on them, or what they wait for.
 func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) error {
-	cards, err := s.shop.Floor(r.Context())
+	cards, err := week.Floor(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	people, err := s.shop.People(r.Context())
+	people, err := people.People(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -42,10 +46,10 @@ func (s *Server) floor(w http.ResponseWriter, r *http.Request, req *request) err
 		names[p.ID] = p.Name
 	}
 	f := r.Form.Get
-	cards = slices.DeleteFunc(cards, func(c shop.Card) bool {
+	cards = slices.DeleteFunc(cards, func(c week.Card) bool {
 		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") || !strings.Contains(strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))))
 	})
-	for _, st := range shop.FloorStations {
+	for _, st := range week.FloorStations {
 		c := column{Station: st}
 		for _, card := range cards {
 			if card.Station == st {
@@ -69,9 +73,9 @@ func (s *Server) search(w http.ResponseWriter, r *http.Request, req *request) er
 	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil && strings.HasPrefix(tag, "TL-") {
 		return redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 	}
-	found, err := s.shop.Search(r.Context(), text)
+	found, err := week.Search(r.Context(), s.shop, text)
 	if err == nil && len(found) == 0 {
-		found, err = s.shop.Search(r.Context(), tag)
+		found, err = week.Search(r.Context(), s.shop, tag)
 	}
 	if err != nil {
 		return err
@@ -83,7 +87,7 @@ func (s *Server) search(w http.ResponseWriter, r *http.Request, req *request) er
 }
 
 type takeInData struct {
-	Kinds     []shop.IntakeKind
+	Kinds     []intake.IntakeKind
 	Models    []store.HeadModel
 	Customers []store.Customer
 	Regulated []string
@@ -94,15 +98,15 @@ func (s *Server) showTakeIn(w http.ResponseWriter, r *http.Request, req *request
 	if !req.actor.May("take in a head") {
 		return shop.ErrForbidden
 	}
-	models, err := s.shop.Models(r.Context())
+	models, err := library.Models(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	customers, err := s.shop.Customers(r.Context())
+	customers, err := intake.Customers(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{shop.IntakeKinds, models, customers, shop.Regulations, ticks(p.Val("story"), p.Values["symptom"])}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{intake.IntakeKinds, models, customers, intake.Regulations, ticks(p.Val("story"), p.Values["symptom"])}
 	return s.show(w, req, "takein", p)
 }
 
@@ -113,7 +117,7 @@ func (s *Server) takeInPage(w http.ResponseWriter, r *http.Request, req *request
 // takeInFile takes a head in from a head file.
 func (s *Server) takeInFile(w http.ResponseWriter, r *http.Request, req *request) error {
 	g := r.PostForm.Get
-	form := shop.ImportForm{WriteID: g("write_id"), Customer: g("customer"), Machine: g("machine")}
+	form := intake.ImportForm{WriteID: g("write_id"), Customer: g("customer"), Machine: g("machine")}
 	if f, _, err := r.FormFile("file"); err == nil {
 		form.File, err = io.ReadAll(io.LimitReader(f, maxHeadFile+1))
 		_ = f.Close()
@@ -121,7 +125,7 @@ func (s *Server) takeInFile(w http.ResponseWriter, r *http.Request, req *request
 			return err
 		}
 	}
-	got, err := s.shop.Import(r.Context(), req.actor, form)
+	got, err := intake.Import(r.Context(), s.shop, req.actor, form)
 	if len(form.File) == 0 || len(form.File) > maxHeadFile {
 		err = field.Errors{"file": fmt.Sprintf("choose a head file of up to %d MB", maxHeadFile>>20)}
 	}
@@ -141,7 +145,7 @@ func (s *Server) takeInFile(w http.ResponseWriter, r *http.Request, req *request
 
 func (s *Server) takeIn(w http.ResponseWriter, r *http.Request, req *request) error {
 	g := r.PostForm.Get
-	tag, err := s.shop.TakeIn(r.Context(), req.actor, shop.IntakeForm{
+	tag, err := intake.TakeIn(r.Context(), s.shop, req.actor, intake.IntakeForm{
 		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
 		Regulated: g("regulated"), With: g("with"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
 	})

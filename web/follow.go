@@ -7,22 +7,26 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/shop"
+	"yatai/shop/following"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
 	"yatai/web/paper"
 )
 
 type followData struct {
-	Due      []shop.Due
+	Due      []following.Due
 	Calendar string
 }
 
 func (s *Server) showFollow(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	due, err := s.shop.FollowUps(r.Context())
+	due, err := following.FollowUps(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
 	d := followData{Due: due}
 	if req.actor.May("quote") {
-		if d.Calendar, err = s.shop.CalendarKey(r.Context(), req.actor); err != nil {
+		if d.Calendar, err = following.CalendarKey(r.Context(), s.shop, req.actor); err != nil {
 			return err
 		}
 	}
@@ -39,9 +43,9 @@ func (s *Server) follow(w http.ResponseWriter, r *http.Request, req *request) er
 	g := r.PostForm.Get
 	var err error
 	if id, bad := strconv.ParseUint(g("done"), 10, 32); bad == nil {
-		err = s.shop.Reminded(r.Context(), req.actor, g("write_id"), uint(id))
+		err = following.Reminded(r.Context(), s.shop, req.actor, g("write_id"), uint(id))
 	} else {
-		err = s.shop.Remind(r.Context(), req.actor, g("write_id"), g("tag"), g("day"), g("what"))
+		err = following.Remind(r.Context(), s.shop, req.actor, g("write_id"), g("tag"), g("day"), g("what"))
 	}
 	if errs, err := wrong(err); errs != nil {
 		return s.showFollow(w, r, req, Page{Values: r.PostForm, Errors: errs})
@@ -53,7 +57,7 @@ func (s *Server) follow(w http.ResponseWriter, r *http.Request, req *request) er
 
 // calendar is the shop's dates as iCalendar, behind an address nobody can guess.
 func (s *Server) calendar(w http.ResponseWriter, r *http.Request, _ *request) error {
-	text, err := s.shop.Calendar(r.Context(), chi.URLParam(r, "key"))
+	text, err := following.Calendar(r.Context(), s.shop, chi.URLParam(r, "key"))
 	if err != nil {
 		return err
 	}
@@ -66,8 +70,8 @@ func (s *Server) earlierPage(w http.ResponseWriter, r *http.Request, req *reques
 }
 
 type earlierData struct {
-	Then *shop.File
-	Wear []shop.Wear
+	Then *headfile.File
+	Wear []following.Wear
 }
 
 func (s *Server) showEarlier(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
@@ -75,7 +79,7 @@ func (s *Server) showEarlier(w http.ResponseWriter, r *http.Request, req *reques
 	if err != nil {
 		return err
 	}
-	then, wear, err := s.shop.Earlier(r.Context(), f)
+	then, wear, err := following.Earlier(r.Context(), s.shop, f)
 	if err != nil {
 		return err
 	}
@@ -85,7 +89,7 @@ func (s *Server) showEarlier(w http.ResponseWriter, r *http.Request, req *reques
 // linkEarlier links a head to its earlier visit.
 func (s *Server) linkEarlier(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag := chi.URLParam(r, "tag")
-	err := s.shop.LinkEarlier(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("earlier"))
+	err := intake.LinkEarlier(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("earlier"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showEarlier(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -141,9 +145,9 @@ func (s *Server) fileOf(w http.ResponseWriter, r *http.Request, req *request) er
 }
 
 // confirmed lists the causes somebody has confirmed.
-func (s *Server) confirmed(r *http.Request, f *shop.File) ([]shop.CauseRow, error) {
-	causes, err := s.shop.Causes(r.Context(), f)
-	var out []shop.CauseRow
+func (s *Server) confirmed(r *http.Request, f *headfile.File) ([]lead.CauseRow, error) {
+	causes, err := lead.Causes(r.Context(), s.shop, f)
+	var out []lead.CauseRow
 	for _, c := range causes {
 		if c.Call.State == "confirmed" {
 			out = append(out, c)

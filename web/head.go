@@ -16,14 +16,20 @@ import (
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/shop/people"
+	"yatai/shop/week"
+	"yatai/shop/work"
 	"yatai/store"
 	"yatai/web/draw"
 )
 
 // headData is what every page of a head file shows: the file, its route card and its map.
 type headData struct {
-	*shop.File
-	Rail  []shop.Step
+	*headfile.File
+	Rail  []headfile.Step
 	Step  string // of the rail
 	View  string
 	Map   template.HTML
@@ -33,12 +39,12 @@ type headData struct {
 }
 
 // openHead loads the file a request is about.
-func (s *Server) openHead(r *http.Request) (*shop.File, error) {
-	return s.shop.File(r.Context(), chi.URLParam(r, "tag"))
+func (s *Server) openHead(r *http.Request) (*headfile.File, error) {
+	return headfile.Open(r.Context(), s.shop, chi.URLParam(r, "tag"))
 }
 
 // showHead renders a step of a head file.
-func (s *Server) showHead(w http.ResponseWriter, req *request, f *shop.File, step string, more any, p Page) error {
+func (s *Server) showHead(w http.ResponseWriter, req *request, f *headfile.File, step string, more any, p Page) error {
 	d := headData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: current(f), U: req.actor.Unit, More: more}
 	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt()}
 	if step == "measure" || step == "judge" {
@@ -56,10 +62,10 @@ var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos"
 	"sheet": "work", "earlier": "intake"}
 
 // marks collects the marks that stand for a map, numbered in the order they were placed.
-func marks(f *shop.File) []draw.MapMark {
+func marks(f *headfile.File) []draw.MapMark {
 	part, _ := trade.PartNamed(trade.MarkCode)
 	var out []draw.MapMark
-	for _, x := range f.Standings(shop.Stages...) {
+	for _, x := range f.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
 			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Label: g.Label + " " + f.Layout.Near(x.X, x.Y), X: x.X, Y: x.Y})
@@ -69,10 +75,10 @@ func marks(f *shop.File) []draw.MapMark {
 }
 
 // gaps writes the gap under each straightedge line and what it says.
-func gaps(f *shop.File, u length.Unit) (map[string]string, map[string]gauge.Verdict) {
+func gaps(f *headfile.File, u length.Unit) (map[string]string, map[string]gauge.Verdict) {
 	text, says := map[string]string{}, map[string]gauge.Verdict{}
 	line, _ := trade.ByCode("face.line")
-	for _, stage := range shop.Stages {
+	for _, stage := range headfile.Stages {
 		for _, r := range f.Standing(stage) {
 			if r.Characteristic == line.Code {
 				text[r.Position] = u.In(r.NoGoNM, 2)
@@ -102,7 +108,7 @@ func (s *Server) head(w http.ResponseWriter, r *http.Request, _ *request) error 
 }
 
 // step answers a page of the head file that only shows.
-func (s *Server) step(w http.ResponseWriter, r *http.Request, req *request, name string, more func(*shop.File) (any, error)) error {
+func (s *Server) step(w http.ResponseWriter, r *http.Request, req *request, name string, more func(*headfile.File) (any, error)) error {
 	f, err := s.openHead(r)
 	if err != nil {
 		return err
@@ -117,15 +123,15 @@ func (s *Server) step(w http.ResponseWriter, r *http.Request, req *request, name
 }
 
 func (s *Server) intakeStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "intake", func(f *shop.File) (any, error) { return s.shop.Trail(r.Context(), f.ID) })
+	return s.step(w, r, req, "intake", func(f *headfile.File) (any, error) { return week.Trail(r.Context(), s.shop, f.ID) })
 }
 
 func (s *Server) measureStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "measure", func(f *shop.File) (any, error) { return f.Progress(current(f)), nil })
+	return s.step(w, r, req, "measure", func(f *headfile.File) (any, error) { return f.Progress(current(f)), nil })
 }
 
 func (s *Server) judgeStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "judge", func(f *shop.File) (any, error) { return s.shop.Newer(r.Context(), f) })
+	return s.step(w, r, req, "judge", func(f *headfile.File) (any, error) { return lead.Newer(r.Context(), s.shop, f) })
 }
 
 // opRow is an operation as the work page shows it.
@@ -138,8 +144,8 @@ type opRow struct {
 	By     string
 }
 
-func (s *Server) workRows(r *http.Request, f *shop.File) ([]opRow, error) {
-	people, err := s.shop.People(r.Context())
+func (s *Server) workRows(r *http.Request, f *headfile.File) ([]opRow, error) {
+	people, err := people.People(r.Context(), s.shop)
 	if err != nil {
 		return nil, err
 	}
@@ -169,11 +175,11 @@ func (s *Server) workRows(r *http.Request, f *shop.File) ([]opRow, error) {
 }
 
 func (s *Server) checkStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "check", func(f *shop.File) (any, error) { return f.Gate(), nil })
+	return s.step(w, r, req, "check", func(f *headfile.File) (any, error) { return f.Gate(), nil })
 }
 
 // back shows a step again with what was wrong.
-func (s *Server) back(w http.ResponseWriter, r *http.Request, req *request, step string, err error, more func(*shop.File) (any, error)) error {
+func (s *Server) back(w http.ResponseWriter, r *http.Request, req *request, step string, err error, more func(*headfile.File) (any, error)) error {
 	errs, err := wrong(err)
 	if errs == nil {
 		return err
@@ -192,8 +198,8 @@ func (s *Server) back(w http.ResponseWriter, r *http.Request, req *request, step
 func (s *Server) sign(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	feature := g("feature")
-	if err := s.shop.SignDeviation(r.Context(), req.actor, g("write_id"), tag, feature, g("reason/"+feature)); err != nil {
-		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	if err := work.SignDeviation(r.Context(), s.shop, req.actor, g("write_id"), tag, feature, g("reason/"+feature)); err != nil {
+		return s.back(w, r, req, "check", err, func(f *headfile.File) (any, error) { return f.Gate(), nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/check")
 }
@@ -201,16 +207,16 @@ func (s *Server) sign(w http.ResponseWriter, r *http.Request, req *request) erro
 func (s *Server) release(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	tool, _ := strconv.ParseUint(g("tool"), 10, 32)
-	if err := s.shop.Release(r.Context(), req.actor, g("write_id"), tag, uint(tool), g("reason/tool/"+g("tool"))); err != nil {
-		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	if err := bench.Release(r.Context(), s.shop, req.actor, g("write_id"), tag, uint(tool), g("reason/tool/"+g("tool"))); err != nil {
+		return s.back(w, r, req, "check", err, func(f *headfile.File) (any, error) { return f.Gate(), nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/check")
 }
 
 func (s *Server) close(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
-	if err := s.shop.CloseHead(r.Context(), req.actor, tag, shop.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")}); err != nil {
-		return s.back(w, r, req, "check", err, func(f *shop.File) (any, error) { return f.Gate(), nil })
+	if err := work.CloseHead(r.Context(), s.shop, req.actor, tag, work.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")}); err != nil {
+		return s.back(w, r, req, "check", err, func(f *headfile.File) (any, error) { return f.Gate(), nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/handover")
 }
@@ -221,8 +227,8 @@ func (s *Server) handoverStep(w http.ResponseWriter, r *http.Request, req *reque
 
 func (s *Server) handover(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
-	if err := s.shop.HandOver(r.Context(), req.actor, g("write_id"), tag, g("handed_to")); err != nil {
-		return s.back(w, r, req, "handover", err, func(*shop.File) (any, error) { return nil, nil })
+	if err := work.HandOver(r.Context(), s.shop, req.actor, g("write_id"), tag, g("handed_to")); err != nil {
+		return s.back(w, r, req, "handover", err, func(*headfile.File) (any, error) { return nil, nil })
 	}
 	return redirect(w, r, "/heads/"+tag+"/handover")
 }
@@ -238,7 +244,7 @@ type reportData struct {
 	Rows       []reportRow
 	Operations []opRow
 	Deviations []store.Signoff
-	Causes     []shop.CauseRow
+	Causes     []lead.CauseRow
 	Today      string
 }
 
@@ -304,7 +310,7 @@ type positionData struct {
 	Received judge.Position
 	Readings []store.Reading
 	Findings []store.Finding
-	Tray     []shop.TrayCell
+	Tray     []headfile.TrayCell
 	Means    bool        // the shop's school shows the mean beside the worst
 	Wear     *trade.Wear // which way the guide is worn, when it was read both ways
 	Rose     template.HTML
@@ -315,7 +321,7 @@ type positionData struct {
 // position is everything of one valve.
 func (s *Server) position(w http.ResponseWriter, r *http.Request, req *request) error {
 	id := chi.URLParam(r, "position")
-	return s.step(w, r, req, "position", func(f *shop.File) (any, error) {
+	return s.step(w, r, req, "position", func(f *headfile.File) (any, error) {
 		i := slices.IndexFunc(f.Now.Positions, func(p judge.Position) bool { return p.ID == id })
 		if i < 0 {
 			return nil, shop.ErrNotFound
@@ -360,7 +366,7 @@ func (d headData) FeatureAt(p judge.Position, code string) judge.Feature {
 }
 
 // section collects what the cross-section of a position shows.
-func section(f *shop.File, p judge.Position, u length.Unit) draw.Section {
+func section(f *headfile.File, p judge.Position, u length.Unit) draw.Section {
 	c := draw.Section{Says: map[string]gauge.Verdict{}, Unit: u}
 	if v, ok := f.Layout.Valve(p.ID); ok {
 		c.Head = v.Head

@@ -11,6 +11,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/length"
 	"yatai/shop"
+	"yatai/shop/people"
 )
 
 // liveEvent is something that happened while a page is open.
@@ -112,7 +113,7 @@ func (s *Server) apiGauge(w http.ResponseWriter, r *http.Request) {
 		_, _ = w.Write(field.JSON(err))
 	}
 	key, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
-	station := s.shop.Station(r.Context(), key)
+	station := people.Station(r.Context(), s.shop, key)
 	if station == "" {
 		refuse(http.StatusUnauthorized, field.Errorf("key", "no station has this key"))
 		return

@@ -7,6 +7,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/shop"
+	"yatai/shop/lead"
 )
 
 // newerPage shows what a newer version of the limit sheet would change.
@@ -19,7 +20,7 @@ func (s *Server) showNewer(w http.ResponseWriter, r *http.Request, req *request,
 	if err != nil {
 		return err
 	}
-	n, err := s.shop.Newer(r.Context(), f)
+	n, err := lead.Newer(r.Context(), s.shop, f)
 	if err == nil && n == nil {
 		err = shop.ErrNotFound
 	}
@@ -33,7 +34,7 @@ func (s *Server) showNewer(w http.ResponseWriter, r *http.Request, req *request,
 func (s *Server) takeNewer(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	version, _ := strconv.Atoi(g("version"))
-	err := s.shop.TakeNewerSheet(r.Context(), req.actor, g("write_id"), tag, version, g("reason"))
+	err := lead.TakeNewerSheet(r.Context(), s.shop, req.actor, g("write_id"), tag, version, g("reason"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showNewer(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

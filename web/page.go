@@ -18,6 +18,9 @@ import (
 	"yatai/core/field"
 	"yatai/core/length"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/week"
 	"yatai/web/draw"
 )
 
@@ -32,20 +35,20 @@ var helpers = template.FuncMap{
 	"sketch":     draw.Sketch,
 	"shift":      draw.Shift,
 	"cash":       shop.Cash,
-	"partsText":  shop.PartsText,
+	"partsText":  headfile.PartsText,
 	"share":      share,
-	"recordSays": shop.RecordSays,
+	"recordSays": headfile.RecordSays,
 	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
 	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
 	"bareIn":     bareIn,
 	"percent":    func(x float64) float64 { return 100 * x },
-	"label":      shop.ToolLabel,
+	"label":      headfile.ToolLabel,
 	"add":        func(a, b int) int { return a + b },
 	"day":        func(t time.Time) string { return t.Local().Format("Mon 2 Jan") },
 	"clock":      func(t time.Time) string { return t.Local().Format("2 Jan 15:04") },
 	"since":      since,
 	"at":         func(t time.Time) string { return t.Local().Format("Mon 2 Jan 15:04") },
-	"span":       shop.Span,
+	"span":       week.Span,
 	"ownMinutes": ownMinutes,
 	"kind":       kindName,
 	"writeID":    rand.Text,
@@ -256,7 +259,7 @@ func share(p float64) string {
 }
 
 func kindName(code string) string {
-	for _, k := range shop.IntakeKinds {
+	for _, k := range intake.IntakeKinds {
 		if k.Code == code {
 			return k.Label
 		}
@@ -284,9 +287,9 @@ func bareIn(l *length.Length, own, u length.Unit) string {
 }
 
 // current is when a reading's head stands: where a new reading belongs.
-func current(f *shop.File) string {
+func current(f *headfile.File) string {
 	if f.WorkOrderAt == nil {
-		return shop.AsReceived
+		return headfile.AsReceived
 	}
-	return shop.AfterRepair
+	return headfile.AfterRepair
 }

@@ -10,25 +10,26 @@ import (
 
 	"yatai/core/length"
 	"yatai/core/plan"
-	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 )
 
 type planData struct {
-	P            shop.Planned
-	Plans        []shop.KeptPlan
-	Others       []shop.Planned // the alternatives, side by side; nil until they are asked for
+	P            lead.Planned
+	Plans        []headfile.KeptPlan
+	Others       []lead.Planned // the alternatives, side by side; nil until they are asked for
 	Alternatives []plan.Alternative
 	Changes      []string           // what a little more off the face would change
 	Ask          string             // the page's own query, to ask for them with
-	Instead      []shop.Replacement // what could be had instead
+	Instead      []lead.Replacement // what could be had instead
 	Most         length.Length      // the handle's end
 	Cut          length.Length
 	Fixed        bool // the facing cut is held
 }
 
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
-func askOf(q url.Values, f *shop.File) (shop.PlanAsk, map[string]string) {
-	ask := shop.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}}
+func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, map[string]string) {
+	ask := headfile.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}}
 	errs := map[string]string{}
 	if text := strings.TrimSpace(q.Get("cut")); text != "" && q.Get("hold") != "" {
 		c, err := length.Parse(text, length.MM)
@@ -60,7 +61,7 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 	ask, errs := askOf(r.Form, f)
 	ask.Brief = true
 	d := planData{Ask: r.Form.Encode(), Alternatives: plan.Alternatives}
-	if d.P, err = s.shop.Plan(r.Context(), f, ask); err != nil {
+	if d.P, err = lead.Plan(r.Context(), s.shop, f, ask); err != nil {
 		return err
 	}
 	d.Cut, d.Fixed = d.P.FaceCut, ask.Cut != nil
@@ -69,15 +70,15 @@ func (s *Server) showPlan(w http.ResponseWriter, r *http.Request, req *request, 
 	}
 	d.Most = max(d.P.Most, 400*length.Micrometre, d.Cut)
 	if r.Header.Get("HX-Request") == "" { // the answer alone is asked for when something is moved
-		if d.Plans, err = s.shop.Plans(r.Context(), f); err != nil {
+		if d.Plans, err = headfile.Plans(r.Context(), s.shop, f); err != nil {
 			return err
 		}
 	}
 	if r.Form.Get("ways") != "" { // a browser asks for them when the page is there
-		if d.Others, d.Changes, err = s.shop.Ways(r.Context(), f, d.P); err != nil {
+		if d.Others, d.Changes, err = lead.Ways(r.Context(), s.shop, f, d.P); err != nil {
 			return err
 		}
-		if d.Instead, err = s.shop.Replacements(r.Context(), f, d.P.Cents); err != nil {
+		if d.Instead, err = lead.Replacements(r.Context(), s.shop, f, d.P.Cents); err != nil {
 			return err
 		}
 	}
@@ -100,7 +101,7 @@ func (s *Server) keepPlan(w http.ResponseWriter, r *http.Request, req *request) 
 	}
 	ask, errs := askOf(r.PostForm, f)
 	if len(errs) == 0 {
-		if errs, err = wrong(s.shop.KeepPlan(r.Context(), req.actor, r.PostForm.Get("write_id"), f.Tag, ask)); err != nil {
+		if errs, err = wrong(lead.KeepPlan(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), f.Tag, ask)); err != nil {
 			return err
 		}
 	}
@@ -113,7 +114,7 @@ func (s *Server) keepPlan(w http.ResponseWriter, r *http.Request, req *request) 
 // scrap decides that a head is not mended.
 func (s *Server) scrap(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag := chi.URLParam(r, "tag")
-	err := s.shop.Scrap(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("reason"))
+	err := lead.Scrap(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("reason"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showPlan(w, r, req, Page{Errors: errs})
 	} else if err != nil {

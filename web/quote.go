@@ -11,6 +11,11 @@ import (
 
 	"yatai/core/judge"
 	"yatai/shop"
+	"yatai/shop/following"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/lead"
+	"yatai/shop/quoting"
 	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/paper"
@@ -34,12 +39,12 @@ func (s *Server) quoteVerb(w http.ResponseWriter, r *http.Request, req *request)
 	version, _ := strconv.Atoi(g("version"))
 	verbs := map[string]func() error{
 		"make": func() error {
-			_, err := s.shop.MakeQuote(ctx, a, g("write_id"), tag, g("note"))
+			_, err := quoting.MakeQuote(ctx, s.shop, a, g("write_id"), tag, g("note"))
 			return err
 		},
-		"send": func() error { return s.shop.SendQuote(ctx, a, g("write_id"), tag, version, g("to")) },
+		"send": func() error { return quoting.SendQuote(ctx, s.shop, a, g("write_id"), tag, version, g("to")) },
 		"say": func() error {
-			return s.shop.ApproveVerbally(ctx, a, g("write_id"), tag, version, answerOf(r.PostForm), g("how"))
+			return quoting.ApproveVerbally(ctx, s.shop, a, g("write_id"), tag, version, answerOf(r.PostForm), g("how"))
 		},
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]
@@ -55,14 +60,14 @@ func (s *Server) quoteVerb(w http.ResponseWriter, r *http.Request, req *request)
 }
 
 // answerOf reads a customer's answer.
-func answerOf(v url.Values) shop.Answer {
-	return shop.Answer{Name: v.Get("name"), Must: v.Get("must") == "yes", Yes: shop.ParseSeqs(v["yes"]), Call: v.Get("call") != ""}
+func answerOf(v url.Values) quoting.Answer {
+	return quoting.Answer{Name: v.Get("name"), Must: v.Get("must") == "yes", Yes: quoting.ParseSeqs(v["yes"]), Call: v.Get("call") != ""}
 }
 
 // customerData is what a customer sees of a head: never more than its quote needs.
 type customerData struct {
-	*shop.File
-	Q     shop.QuotePage
+	*headfile.File
+	Q     headfile.QuotePage
 	Token string
 	Map   template.HTML
 	Shown []store.Photo
@@ -75,11 +80,11 @@ type customerData struct {
 }
 
 // ways lists the ways a customer can still choose between.
-func (s *Server) ways(ctx context.Context, f *shop.File, q shop.QuotePage) (w paper.Ways, err error) {
+func (s *Server) ways(ctx context.Context, f *headfile.File, q headfile.QuotePage) (w paper.Ways, err error) {
 	if q.Approval != nil || f.WorkOrderAt != nil {
 		return w, nil
 	}
-	all, err := s.shop.Compare(ctx, f)
+	all, err := lead.Compare(ctx, s.shop, f)
 	if err != nil {
 		return w, err
 	}
@@ -88,13 +93,13 @@ func (s *Server) ways(ctx context.Context, f *shop.File, q shop.QuotePage) (w pa
 			w.Options = append(w.Options, o)
 		}
 	}
-	w.Instead, err = s.shop.Replacements(ctx, f, q.Totals(shop.Must).Net)
+	w.Instead, err = lead.Replacements(ctx, s.shop, f, q.Totals(headfile.Must).Net)
 	return w, err
 }
 
 func (s *Server) showCustomer(w http.ResponseWriter, r *http.Request, p Page) error {
 	token := chi.URLParam(r, "token")
-	f, q, err := s.shop.QuoteByToken(r.Context(), token)
+	f, q, err := quoting.QuoteByToken(r.Context(), s.shop, token)
 	if err != nil {
 		return err
 	}
@@ -128,7 +133,7 @@ func (s *Server) customerPage(w http.ResponseWriter, r *http.Request, _ *request
 // customerSays freezes the customer's answer.
 func (s *Server) customerSays(w http.ResponseWriter, r *http.Request, _ *request) error {
 	token, ans := chi.URLParam(r, "token"), answerOf(r.PostForm)
-	if errs, err := wrong(s.shop.Approve(r.Context(), r.PostForm.Get("write_id"), token, ans)); errs != nil {
+	if errs, err := wrong(quoting.Approve(r.Context(), s.shop, r.PostForm.Get("write_id"), token, ans)); errs != nil {
 		return s.showCustomer(w, r, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
@@ -138,13 +143,13 @@ func (s *Server) customerSays(w http.ResponseWriter, r *http.Request, _ *request
 
 // customerPhoto serves a photo that is shown with the quote, and no other.
 func (s *Server) customerPhoto(w http.ResponseWriter, r *http.Request, _ *request) error {
-	f, _, err := s.shop.QuoteByToken(r.Context(), chi.URLParam(r, "token"))
+	f, _, err := quoting.QuoteByToken(r.Context(), s.shop, chi.URLParam(r, "token"))
 	if err != nil {
 		return err
 	}
 	for _, ph := range f.Photos {
 		if ph.Shown && strconv.Itoa(int(ph.ID)) == chi.URLParam(r, "id") {
-			p, err := s.shop.Photo(r.Context(), ph.ID)
+			p, err := intake.Photo(r.Context(), s.shop, ph.ID)
 			if err != nil {
 				return err
 			}
@@ -157,7 +162,7 @@ func (s *Server) customerPhoto(w http.ResponseWriter, r *http.Request, _ *reques
 
 // customerPDF is the quote on paper.
 func (s *Server) customerPDF(w http.ResponseWriter, r *http.Request, _ *request) error {
-	f, q, err := s.shop.QuoteByToken(r.Context(), chi.URLParam(r, "token"))
+	f, q, err := quoting.QuoteByToken(r.Context(), s.shop, chi.URLParam(r, "token"))
 	if err != nil {
 		return err
 	}
@@ -177,7 +182,7 @@ func (s *Server) quotePDF(w http.ResponseWriter, r *http.Request, _ *request) er
 	return shop.ErrNotFound
 }
 
-func (s *Server) quoteOnPaper(w http.ResponseWriter, r *http.Request, f *shop.File, q shop.QuotePage) error {
+func (s *Server) quoteOnPaper(w http.ResponseWriter, r *http.Request, f *headfile.File, q headfile.QuotePage) error {
 	set, err := s.shop.Settings(r.Context(), f.Tag)
 	if err != nil {
 		return err
@@ -185,7 +190,7 @@ func (s *Server) quoteOnPaper(w http.ResponseWriter, r *http.Request, f *shop.Fi
 	var photos []store.Photo
 	for _, ph := range f.Photos {
 		if ph.Shown {
-			full, err := s.shop.Photo(r.Context(), ph.ID)
+			full, err := intake.Photo(r.Context(), s.shop, ph.ID)
 			if err != nil {
 				return err
 			}
@@ -216,7 +221,7 @@ func (s *Server) outbox(w http.ResponseWriter, r *http.Request, req *request) er
 	if !req.actor.May("quote") {
 		return shop.ErrForbidden
 	}
-	mails, err := s.shop.Mails(r.Context())
+	mails, err := following.Mails(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}

@@ -18,6 +18,9 @@ import (
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/library"
+	"yatai/shop/people"
 	"yatai/store"
 	"yatai/web/draw"
 )
@@ -35,19 +38,19 @@ func (s *Server) reference(w http.ResponseWriter, r *http.Request, req *request)
 }
 
 func (s *Server) showReference(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	models, err := s.shop.Models(r.Context())
+	models, err := library.Models(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	tools, err := s.shop.Tools(r.Context())
+	tools, err := library.Tools(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	checks, err := s.shop.ZeroChecks(r.Context())
+	checks, err := library.ZeroChecks(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{shop.ToolKinds(), models, tools, checks, calc.All()}
+	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{library.ToolKinds(), models, tools, checks, calc.All()}
 	return s.show(w, req, "reference", p)
 }
 
@@ -69,13 +72,13 @@ func (s *Server) showNewModel(w http.ResponseWriter, req *request, p Page) error
 	if !req.actor.May("edit limits") {
 		return shop.ErrForbidden
 	}
-	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{shop.ModelChoices, trade.ValveMaterials, modelLabels}
+	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{library.ModelChoices, trade.ValveMaterials, modelLabels}
 	return s.show(w, req, "newmodel", p)
 }
 
 func (s *Server) newModel(w http.ResponseWriter, r *http.Request, req *request) error {
 	g := r.PostForm.Get
-	id, err := s.shop.AddModel(r.Context(), req.actor, shop.ModelForm{
+	id, err := library.AddModel(r.Context(), s.shop, req.actor, library.ModelForm{
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
 		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
 		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
@@ -89,11 +92,11 @@ func (s *Server) newModel(w http.ResponseWriter, r *http.Request, req *request) 
 }
 
 type modelData struct {
-	shop.Model
+	library.Model
 	Map    template.HTML
 	Rows   []limitLine
 	Set    string
-	Sets   []shop.LimitRow
+	Sets   []library.LimitRow
 	Wheres []string
 	Units  []string
 	Stats  []string
@@ -103,7 +106,7 @@ type modelData struct {
 
 // limitLine is a line of a limit sheet on its page.
 type limitLine struct {
-	shop.LimitRow
+	library.LimitRow
 	store.Limit
 }
 
@@ -113,20 +116,20 @@ func (l limitLine) NearZone() *length.Length { return &l.Near }
 // Own is the unit the line's figures are in when they are not lengths.
 func (l limitLine) Own() length.Unit { return l.LimitRow.Unit }
 
-func (s *Server) openModel(r *http.Request) (shop.Model, error) {
+func (s *Server) openModel(r *http.Request) (library.Model, error) {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
 	if err != nil {
-		return shop.Model{}, shop.ErrNotFound
+		return library.Model{}, shop.ErrNotFound
 	}
-	return s.shop.Model(r.Context(), uint(id))
+	return library.ModelOf(r.Context(), s.shop, uint(id))
 }
 
-func (s *Server) showModel(w http.ResponseWriter, r *http.Request, req *request, m shop.Model, p Page) error {
-	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: shop.SetLabels, Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: shop.OwnStats, Kinds: shop.ToolKinds()}
-	if !slices.ContainsFunc(d.Sets, func(l shop.LimitRow) bool { return l.Code == d.Set }) {
+func (s *Server) showModel(w http.ResponseWriter, r *http.Request, req *request, m library.Model, p Page) error {
+	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: library.SetLabels, Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: headfile.OwnStats, Kinds: library.ToolKinds()}
+	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
 	}
-	for _, row := range shop.LimitRows(d.Set, m.Own...) {
+	for _, row := range library.LimitRows(d.Set, m.Own...) {
 		line := limitLine{LimitRow: row}
 		for _, l := range m.Sheet.Limits {
 			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == d.Set {
@@ -136,7 +139,7 @@ func (s *Server) showModel(w http.ResponseWriter, r *http.Request, req *request,
 		d.Rows = append(d.Rows, line)
 	}
 	if m.Sheet.ConfirmedBy != nil {
-		people, err := s.shop.People(r.Context())
+		people, err := people.People(r.Context(), s.shop)
 		if err != nil {
 			return err
 		}
@@ -160,7 +163,7 @@ func (s *Server) modelPage(w http.ResponseWriter, r *http.Request, req *request)
 
 // onModel runs write for the model of the address and shows its page again, with what was
 // wrong or as it stands now.
-func (s *Server) onModel(w http.ResponseWriter, r *http.Request, req *request, write func(m shop.Model) error) error {
+func (s *Server) onModel(w http.ResponseWriter, r *http.Request, req *request, write func(m library.Model) error) error {
 	m, err := s.openModel(r)
 	if err != nil {
 		return err
@@ -174,35 +177,35 @@ func (s *Server) onModel(w http.ResponseWriter, r *http.Request, req *request, w
 }
 
 func (s *Server) editSheet(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.onModel(w, r, req, func(m shop.Model) error {
+	return s.onModel(w, r, req, func(m library.Model) error {
 		set := r.Form.Get("set")
 		if set == "" {
 			set = "service"
 		}
-		rows := map[string]shop.LimitEntry{}
-		for _, row := range shop.LimitRows(set, m.Own...) {
+		rows := map[string]library.LimitEntry{}
+		for _, row := range library.LimitRows(set, m.Own...) {
 			g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
-			rows[row.Key()] = shop.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
+			rows[row.Key()] = library.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
 		}
 		version, _ := strconv.Atoi(r.PostForm.Get("version"))
-		_, err := s.shop.EditSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version, set, r.PostForm.Get("note"), rows)
+		_, err := library.EditSheet(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), m.ID, version, set, r.PostForm.Get("note"), rows)
 		return err
 	})
 }
 
 // confirmSheet records that a second person has read the sheet against its documents.
 func (s *Server) confirmSheet(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.onModel(w, r, req, func(m shop.Model) error {
+	return s.onModel(w, r, req, func(m library.Model) error {
 		version, _ := strconv.Atoi(r.PostForm.Get("version"))
-		return s.shop.ConfirmSheet(r.Context(), req.actor, r.PostForm.Get("write_id"), m.ID, version)
+		return library.ConfirmSheet(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), m.ID, version)
 	})
 }
 
 // addOwn adds a characteristic of the shop's own.
 func (s *Server) addOwn(w http.ResponseWriter, r *http.Request, req *request) error {
 	g := r.PostForm.Get
-	return s.onModel(w, r, req, func(m shop.Model) error {
-		return s.shop.AddOwn(r.Context(), req.actor, m.ID, shop.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
+	return s.onModel(w, r, req, func(m library.Model) error {
+		return library.AddOwn(r.Context(), s.shop, req.actor, m.ID, library.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
 	})
 }
 
@@ -212,7 +215,7 @@ func (s *Server) limitsFile(w http.ResponseWriter, r *http.Request, _ *request) 
 	if err != nil {
 		return err
 	}
-	b, err := shop.LimitsCSV(m)
+	b, err := library.LimitsCSV(m)
 	if err != nil {
 		return err
 	}
@@ -237,7 +240,7 @@ func (s *Server) readLimits(w http.ResponseWriter, r *http.Request, req *request
 	}
 	defer func() { _ = file.Close() }()
 	set := r.Form.Get("set")
-	rows, err := shop.ReadLimits(m, set, file)
+	rows, err := library.ReadLimits(m, set, file)
 	if errs, err := wrong(err); errs != nil {
 		return s.showModel(w, r, req, m, Page{Errors: errs})
 	} else if err != nil {

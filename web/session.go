@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/people"
 )
 
 type requestKey struct{}
@@ -27,7 +28,7 @@ const (
 func (s *Server) signedIn(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		id, _ := s.sessions.Get(r.Context(), sessionUser).(int)
-		a, err := s.shop.Person(r.Context(), uint(max(0, id)))
+		a, err := people.Person(r.Context(), s.shop, uint(max(0, id)))
 		if id == 0 || err != nil {
 			if r.Header.Get("HX-Request") != "" {
 				w.Header().Set("HX-Redirect", "/sign-in")
@@ -45,7 +46,7 @@ func (s *Server) stationName(r *http.Request) string {
 	if err != nil {
 		return ""
 	}
-	return s.shop.Station(r.Context(), c.Value)
+	return people.Station(r.Context(), s.shop, c.Value)
 }
 
 // whoTries is the key wrong passwords are counted by: the peer's address and the name
@@ -75,7 +76,7 @@ type signInData struct {
 func (s *Server) signInData(r *http.Request) signInData {
 	d := signInData{Hint: s.hint, Station: s.stationName(r)}
 	if d.Station != "" {
-		us, err := s.shop.People(r.Context())
+		us, err := people.People(r.Context(), s.shop)
 		for _, u := range us {
 			if u.PINHash != "" && u.Active {
 				d.People = append(d.People, u.Name)
@@ -89,7 +90,7 @@ func (s *Server) signInData(r *http.Request) signInData {
 }
 
 func (s *Server) signInPage(w http.ResponseWriter, r *http.Request, req *request) error {
-	has, err := s.shop.HasOwner(r.Context())
+	has, err := people.HasOwner(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -109,7 +110,7 @@ func (s *Server) enter(w http.ResponseWriter, r *http.Request, a shop.Actor) err
 }
 
 func (s *Server) signIn(w http.ResponseWriter, r *http.Request, req *request) error {
-	a, err := s.shop.SignIn(r.Context(), strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
+	a, err := people.SignIn(r.Context(), s.shop, strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
 	return s.answerSignIn(w, r, req, a, err)
 }
 
@@ -118,7 +119,7 @@ func (s *Server) signOn(w http.ResponseWriter, r *http.Request, req *request) er
 	if c, err := r.Cookie(stationCookie); err == nil {
 		token = c.Value
 	}
-	a, err := s.shop.SignOn(r.Context(), token, r.PostForm.Get("name"), r.PostForm.Get("pin"))
+	a, err := people.SignOn(r.Context(), s.shop, token, r.PostForm.Get("name"), r.PostForm.Get("pin"))
 	return s.answerSignIn(w, r, req, a, err)
 }
 
@@ -141,7 +142,7 @@ func (s *Server) signOut(w http.ResponseWriter, r *http.Request, _ *request) err
 }
 
 func (s *Server) firstPage(w http.ResponseWriter, r *http.Request, req *request) error {
-	if has, err := s.shop.HasOwner(r.Context()); err != nil || has {
+	if has, err := people.HasOwner(r.Context(), s.shop); err != nil || has {
 		if err == nil {
 			err = shop.ErrNotFound
 		}
@@ -150,13 +151,13 @@ func (s *Server) firstPage(w http.ResponseWriter, r *http.Request, req *request)
 	return s.show(w, req, "first", Page{Title: "A new shop"})
 }
 
-func personForm(r *http.Request) shop.PersonForm {
+func personForm(r *http.Request) people.PersonForm {
 	g := r.PostForm.Get
-	return shop.PersonForm{WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
+	return people.PersonForm{WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
 }
 
 func (s *Server) first(w http.ResponseWriter, r *http.Request, req *request) error {
-	a, err := s.shop.FirstOwner(r.Context(), personForm(r))
+	a, err := people.FirstOwner(r.Context(), s.shop, personForm(r))
 	if errs, err := wrong(err); errs != nil {
 		return s.show(w, req, "first", Page{Title: "A new shop", Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -166,7 +167,7 @@ func (s *Server) first(w http.ResponseWriter, r *http.Request, req *request) err
 }
 
 func (s *Server) setUnit(w http.ResponseWriter, r *http.Request, req *request) error {
-	if err := s.shop.SetUnit(r.Context(), req.actor, r.PostForm.Get("unit")); err != nil {
+	if err := people.SetUnit(r.Context(), s.shop, req.actor, r.PostForm.Get("unit")); err != nil {
 		return err
 	}
 	back := "/"
@@ -184,11 +185,11 @@ type peopleData struct {
 }
 
 func (s *Server) showPeople(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	us, err := s.shop.People(r.Context())
+	us, err := people.People(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	sts, err := s.shop.Stations(r.Context())
+	sts, err := people.Stations(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -205,7 +206,7 @@ func (s *Server) people(w http.ResponseWriter, r *http.Request, req *request) er
 }
 
 func (s *Server) addPerson(w http.ResponseWriter, r *http.Request, req *request) error {
-	err := s.shop.AddPerson(r.Context(), req.actor, personForm(r))
+	err := people.AddPerson(r.Context(), s.shop, req.actor, personForm(r))
 	if errs, err := wrong(err); errs != nil {
 		return s.showPeople(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -215,7 +216,7 @@ func (s *Server) addPerson(w http.ResponseWriter, r *http.Request, req *request)
 }
 
 func (s *Server) enrol(w http.ResponseWriter, r *http.Request, req *request) error {
-	token, err := s.shop.EnrolStation(r.Context(), req.actor, r.PostForm.Get("station"))
+	token, err := people.EnrolStation(r.Context(), s.shop, req.actor, r.PostForm.Get("station"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showPeople(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -233,7 +234,7 @@ func (s *Server) showPerson(w http.ResponseWriter, r *http.Request, req *request
 	if !req.actor.May("add people") {
 		return shop.ErrForbidden
 	}
-	us, err := s.shop.People(r.Context())
+	us, err := people.People(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -255,7 +256,7 @@ func (s *Server) changePerson(w http.ResponseWriter, r *http.Request, req *reque
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	err = s.shop.ChangePerson(r.Context(), req.actor, uint(id), r.PostForm.Get("active") != "", personForm(r))
+	err = people.ChangePerson(r.Context(), s.shop, req.actor, uint(id), r.PostForm.Get("active") != "", personForm(r))
 	if errs, err := wrong(err); errs != nil {
 		return s.showPerson(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

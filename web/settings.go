@@ -11,6 +11,8 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/shop"
+	"yatai/shop/lead"
+	"yatai/shop/people"
 )
 
 // schools keeps a head's own schools.
@@ -22,7 +24,7 @@ func (s *Server) schools(w http.ResponseWriter, r *http.Request, req *request) e
 			values[d.Name] = v[0]
 		}
 	}
-	err := s.shop.SetSchools(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, values)
+	err := lead.SetSchools(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, values)
 	if errs, err := wrong(err); errs != nil {
 		return s.showSchools(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -95,7 +97,7 @@ func (s *Server) showSettings(w http.ResponseWriter, r *http.Request, req *reque
 		rows = append(rows, row)
 	}
 	d := settingsData{Rows: rows}
-	d.BackedUp, d.BackupDue = set.LastBackup(s.shop.Now())
+	d.BackedUp, d.BackupDue = people.LastBackup(set, s.shop.Now())
 	p.Title, p.Place, p.Data = "Settings", "people", d
 	return s.show(w, req, "settings", p)
 }
@@ -127,7 +129,7 @@ func (s *Server) backup(w http.ResponseWriter, r *http.Request, req *request) (e
 	}
 	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
 	path := filepath.Join(dir, "backup.db")
-	if err := s.shop.Backup(r.Context(), req.actor, path); err != nil {
+	if err := people.Backup(r.Context(), s.shop, req.actor, path); err != nil {
 		return err
 	}
 	f, err := os.Open(path)

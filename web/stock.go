@@ -7,15 +7,17 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/shop"
+	"yatai/shop/library"
+	"yatai/shop/parts"
 )
 
 // stockPage is the stock list, the shim box and the orders.
 func (s *Server) showStock(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	stock, err := s.shop.Stock(r.Context())
+	stock, err := parts.Stock(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
-	models, err := s.shop.Models(r.Context())
+	models, err := library.Models(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -23,24 +25,24 @@ func (s *Server) showStock(w http.ResponseWriter, r *http.Request, req *request,
 	for _, m := range models {
 		names[m.ID] = m.Name
 	}
-	p.Title, p.Place, p.Data = "Parts", "parts", stockData{stock, names, shop.StockKinds()}
+	p.Title, p.Place, p.Data = "Parts", "parts", stockData{stock, names, parts.StockKinds()}
 	return s.show(w, req, "stock", p)
 }
 
 type stockData struct {
-	shop.StockPage
+	parts.StockPage
 	Models map[uint]string
 	Kinds  []string
 }
 
 // Shims are the stock's lash shims, for the box.
-func (d stockData) Shims() []shop.StockRow { return d.of("lash shim", true) }
+func (d stockData) Shims() []parts.StockRow { return d.of("lash shim", true) }
 
 // Rest is the stock without its lash shims.
-func (d stockData) Rest() []shop.StockRow { return d.of("lash shim", false) }
+func (d stockData) Rest() []parts.StockRow { return d.of("lash shim", false) }
 
-func (d stockData) of(kind string, is bool) []shop.StockRow {
-	var out []shop.StockRow
+func (d stockData) of(kind string, is bool) []parts.StockRow {
+	var out []parts.StockRow
 	for _, r := range d.Rows {
 		if (r.Kind == kind) == is {
 			out = append(out, r)
@@ -62,16 +64,16 @@ func (s *Server) keepStock(w http.ResponseWriter, r *http.Request, req *request)
 	}
 	verbs := map[string]func() error{
 		"add": func() error {
-			return s.shop.AddStock(ctx, a, shop.StockForm{WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Least: g("least"), Count: g("count"), Dims: g("dims")})
+			return parts.AddStock(ctx, s.shop, a, parts.StockForm{WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Least: g("least"), Count: g("count"), Dims: g("dims")})
 		},
 		"count": func() error {
-			return s.shop.CountStock(ctx, a, g("write_id"), number("item"), g("count/"+g("item")), "counted")
+			return parts.CountStock(ctx, s.shop, a, g("write_id"), number("item"), g("count/"+g("item")), "counted")
 		},
 		"order": func() error {
-			return s.shop.Order(ctx, a, g("write_id"), number("item"), g("order/"+g("item")), g("tag"))
+			return parts.Order(ctx, s.shop, a, g("write_id"), number("item"), g("order/"+g("item")), g("tag"))
 		},
 		"receive": func() error {
-			return s.shop.Receive(ctx, a, g("write_id"), number("order"), g("receive/"+g("order")), g("ok") == "yes")
+			return parts.Receive(ctx, s.shop, a, g("write_id"), number("order"), g("receive/"+g("order")), g("ok") == "yes")
 		},
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]

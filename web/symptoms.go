@@ -7,6 +7,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/trade"
+	"yatai/shop/intake"
 )
 
 // tick is a symptom on a form: whether it is ticked, and whether the owner's words propose it.
@@ -34,7 +35,7 @@ func (s *Server) symptoms(w http.ResponseWriter, r *http.Request, req *request) 
 // tellSymptoms keeps what the owner tells of a head.
 func (s *Server) tellSymptoms(w http.ResponseWriter, r *http.Request, req *request) error {
 	tag := chi.URLParam(r, "tag")
-	err := s.shop.TellSymptoms(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, r.PostForm["symptom"])
+	err := intake.TellSymptoms(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, r.PostForm["symptom"])
 	if errs, err := wrong(err); errs != nil {
 		return s.showCauses(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

@@ -10,12 +10,14 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/library"
 )
 
 // addTool adds a tool to the register; mistakes come back on the reference page.
 func (s *Server) addTool(w http.ResponseWriter, r *http.Request, req *request) error {
 	g := r.PostForm.Get
-	err := s.shop.AddTool(r.Context(), req.actor, shop.ToolForm{
+	err := library.AddTool(r.Context(), s.shop, req.actor, library.ToolForm{
 		WriteID: g("write_id"), Name: g("name"), Kind: g("kind"), Resolution: g("resolution"), U: g("u"), Percent: g("percent"), Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"),
 	})
 	if errs, err := wrong(err); errs != nil {
@@ -31,7 +33,7 @@ func (s *Server) showTool(w http.ResponseWriter, r *http.Request, req *request, 
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	t, err := s.shop.Tool(r.Context(), uint(id))
+	t, err := bench.Tool(r.Context(), s.shop, uint(id))
 	if err != nil {
 		return err
 	}
@@ -49,7 +51,7 @@ func (s *Server) checkZero(w http.ResponseWriter, r *http.Request, req *request)
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	_, err = s.shop.CheckZero(r.Context(), req.actor, r.PostForm.Get("write_id"), uint(id), r.PostForm.Get("read"))
+	_, err = bench.CheckZero(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), uint(id), r.PostForm.Get("read"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showTool(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -60,7 +62,7 @@ func (s *Server) checkZero(w http.ResponseWriter, r *http.Request, req *request)
 
 // studyData is a study's form and, once it is filled in, what it comes to.
 type studyData struct {
-	shop.ToolPage
+	bench.ToolPage
 	People, Parts, Trials int
 	Out                   *gauge.StudyOutput
 	May                   []int // how many parts a study may have
@@ -80,7 +82,7 @@ func (s *Server) showStudy(w http.ResponseWriter, r *http.Request, req *request,
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	t, err := s.shop.Tool(r.Context(), uint(id))
+	t, err := bench.Tool(r.Context(), s.shop, uint(id))
 	if err != nil {
 		return err
 	}
@@ -108,7 +110,7 @@ func (s *Server) study(w http.ResponseWriter, r *http.Request, req *request) err
 		return shop.ErrNotFound
 	}
 	g := r.PostForm.Get
-	form := shop.StudyForm{WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5), Trials: within(g("trials"), 2, 3, 2), Cells: map[string]string{}}
+	form := bench.StudyForm{WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5), Trials: within(g("trials"), 2, 3, 2), Cells: map[string]string{}}
 	for i := range 3 {
 		form.People = append(form.People, g("person/"+strconv.Itoa(i)))
 	}
@@ -120,9 +122,9 @@ func (s *Server) study(w http.ResponseWriter, r *http.Request, req *request) err
 	if g("again") != "" { // only the form's size was changed
 		return s.showStudy(w, r, req, nil, Page{Values: r.PostForm})
 	}
-	_, out, err := shop.StudyOf(form)
+	_, out, err := bench.StudyOf(form)
 	if err == nil && g("keep") != "" {
-		if err = s.shop.KeepStudy(r.Context(), req.actor, uint(id), form); err == nil {
+		if err = bench.KeepStudy(r.Context(), s.shop, req.actor, uint(id), form); err == nil {
 			return redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 		}
 	}
@@ -146,7 +148,7 @@ func (s *Server) takeU(w http.ResponseWriter, r *http.Request, req *request) err
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	if err := s.shop.TakeU(r.Context(), req.actor, r.PostForm.Get("write_id"), uint(id), uint(study)); err != nil {
+	if err := bench.TakeU(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), uint(id), uint(study)); err != nil {
 		return err
 	}
 	return redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))

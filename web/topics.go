@@ -8,12 +8,14 @@ import (
 
 	"yatai/core/length"
 	"yatai/core/seating"
-	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/shop/parts"
 	"yatai/web/draw"
 )
 
 type facePage struct {
-	shop.FacePage
+	lead.FacePage
 	Relief template.HTML
 	Rows   []facePoint
 }
@@ -40,7 +42,7 @@ func (s *Server) facePage(w http.ResponseWriter, r *http.Request, req *request) 
 	if err != nil {
 		return err
 	}
-	face, err := s.shop.Face(r.Context(), f, cut)
+	face, err := lead.Face(r.Context(), s.shop, f, cut)
 	if err != nil {
 		return err
 	}
@@ -61,10 +63,10 @@ func (s *Server) facePage(w http.ResponseWriter, r *http.Request, req *request) 
 }
 
 type seatsPage struct {
-	Rows    []shop.SeatRow
+	Rows    []lead.SeatRow
 	At      string
 	Drawing template.HTML
-	Picked  *shop.SeatRow
+	Picked  *lead.SeatRow
 }
 
 func (s *Server) seatsPage(w http.ResponseWriter, r *http.Request, req *request) error {
@@ -86,7 +88,7 @@ func (s *Server) seatsPage(w http.ResponseWriter, r *http.Request, req *request)
 		return &l
 	}
 	d := seatsPage{At: r.Form.Get("at")}
-	d.Rows = s.shop.Seats(f, given("width"), given("inset"))
+	d.Rows = lead.Seats(s.shop, f, given("width"), given("inset"))
 	for i := range d.Rows {
 		row := &d.Rows[i]
 		if row.Out != nil && (row.ID == d.At || d.Picked == nil && d.At == "") {
@@ -98,7 +100,7 @@ func (s *Server) seatsPage(w http.ResponseWriter, r *http.Request, req *request)
 }
 
 type guidesPage struct {
-	Rows      []shop.GuideRow
+	Rows      []lead.GuideRow
 	Fit       *seating.FitOutput
 	Materials []string
 }
@@ -108,11 +110,11 @@ func (s *Server) guidesPage(w http.ResponseWriter, r *http.Request, req *request
 	if err != nil {
 		return err
 	}
-	d := guidesPage{Materials: shop.FitMaterials, Rows: s.shop.Guides(f)}
+	d := guidesPage{Materials: headfile.FitMaterials, Rows: lead.Guides(s.shop, f)}
 	g := r.Form.Get
 	p := Page{Values: r.Form}
 	if g("hole")+g("part") != "" {
-		fit, err := f.Fit(shop.FitForm{Hole: g("hole"), Part: g("part"), PartMaterial: g("part_material"), HoleTemp: g("hole_temp"), PartTemp: g("part_temp")})
+		fit, err := f.Fit(headfile.FitForm{Hole: g("hole"), Part: g("part"), PartMaterial: g("part_material"), HoleTemp: g("hole_temp"), PartTemp: g("part_temp")})
 		if p.Errors, err = wrong(err); err != nil {
 			return err
 		}
@@ -124,11 +126,11 @@ func (s *Server) guidesPage(w http.ResponseWriter, r *http.Request, req *request
 }
 
 type springsPage struct {
-	Rows    []shop.SpringRow
+	Rows    []lead.SpringRow
 	Drawing template.HTML
 	Drawn   string
-	Lash    []shop.LashRow
-	Box     []shop.StockRow
+	Lash    []lead.LashRow
+	Box     []parts.StockRow
 	Refused []string
 	Bucket  bool
 }
@@ -138,7 +140,7 @@ func (s *Server) springsPage(w http.ResponseWriter, r *http.Request, req *reques
 	if err != nil {
 		return err
 	}
-	d := springsPage{Bucket: f.Subject.Model.Kind.Buckets(), Rows: s.shop.Springs(f)}
+	d := springsPage{Bucket: f.Subject.Model.Kind.Buckets(), Rows: lead.Springs(s.shop, f)}
 	worst := -1
 	for i, row := range d.Rows {
 		if row.Out != nil && (worst < 0 || row.Seat.Verdict > d.Rows[worst].Seat.Verdict) {
@@ -148,19 +150,19 @@ func (s *Server) springsPage(w http.ResponseWriter, r *http.Request, req *reques
 	if worst >= 0 {
 		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", d.Rows[worst].In, *d.Rows[worst].Out)
 	}
-	ask := shop.PlanAsk{Brief: true}
-	if plans, err := s.shop.Plans(r.Context(), f); err != nil {
+	ask := headfile.PlanAsk{Brief: true}
+	if plans, err := headfile.Plans(r.Context(), s.shop, f); err != nil {
 		return err
 	} else if len(plans) > 0 {
 		ask = plans[0].Ask
 		ask.Brief = true
 	}
-	p, err := s.shop.Plan(r.Context(), f, ask)
+	p, err := lead.Plan(r.Context(), s.shop, f, ask)
 	if err != nil {
 		return err
 	}
 	d.Lash, d.Refused = p.Lash, p.Refused()
-	stock, err := s.shop.Stock(r.Context())
+	stock, err := parts.Stock(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}

@@ -9,20 +9,21 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/tray"
-	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
 	"yatai/web/draw"
 )
 
 type trayRow struct {
 	ID    string
 	Role  string
-	Cells []shop.TrayCell
+	Cells []headfile.TrayCell
 }
 
 type trayData struct {
 	Drawing template.HTML
 	Parts   []string
-	States  []shop.PlaceState
+	States  []headfile.PlaceState
 	Rows    []trayRow
 	Loose   int // rows of the form for loose valves
 	Guesses []tray.Guess
@@ -45,7 +46,7 @@ func (s *Server) showTray(w http.ResponseWriter, r *http.Request, req *request, 
 	if err != nil {
 		return err
 	}
-	d := trayData{Parts: shop.TrayParts(f.Model.Drive), States: shop.PlaceStates, Loose: min(12, len(f.Layout.Valves)), Guesses: guesses}
+	d := trayData{Parts: headfile.TrayParts(f.Model.Drive), States: headfile.PlaceStates, Loose: min(12, len(f.Layout.Valves)), Guesses: guesses}
 	cells := map[string][]draw.TrayPart{}
 	for _, v := range f.Layout.Valves {
 		d.Rows = append(d.Rows, trayRow{v.ID, string(v.Role), f.Tray(v.ID)})
@@ -70,7 +71,7 @@ func (s *Server) placeParts(w http.ResponseWriter, r *http.Request, req *request
 			states[key] = v[0]
 		}
 	}
-	err := s.shop.PlaceParts(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, states, r.PostForm.Get("evidence"))
+	err := bench.PlaceParts(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, states, r.PostForm.Get("evidence"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showTray(w, r, req, nil, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -85,14 +86,14 @@ func (s *Server) sortParts(w http.ResponseWriter, r *http.Request, req *request)
 	if err != nil {
 		return err
 	}
-	var loose []shop.LooseForm
+	var loose []bench.LooseForm
 	for i := range len(f.Layout.Valves) {
 		g := func(name string) string {
 			return strings.TrimSpace(r.PostForm.Get(fmt.Sprintf("loose/%d/%s", i, name)))
 		}
-		loose = append(loose, shop.LooseForm{Name: g("name"), Head: g("head"), Ring: g("ring"), State: g("state")})
+		loose = append(loose, bench.LooseForm{Name: g("name"), Head: g("head"), Ring: g("ring"), State: g("state")})
 	}
-	guesses, err := f.Sort(loose)
+	guesses, err := bench.Sort(f, loose)
 	if err == nil && r.PostForm.Get("take") != "" {
 		for _, g := range guesses {
 			if g.Place == "" {
@@ -102,7 +103,7 @@ func (s *Server) sortParts(w http.ResponseWriter, r *http.Request, req *request)
 			if !g.Sure {
 				why += "; could be at " + strings.Join(g.Rivals, ", ") + " as well"
 			}
-			if err = s.shop.PlaceParts(r.Context(), req.actor, r.PostForm.Get("write_id")+g.Place, f.Tag, map[string]string{g.Place + "/valve": "inferred"}, why); err != nil {
+			if err = bench.PlaceParts(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id")+g.Place, f.Tag, map[string]string{g.Place + "/valve": "inferred"}, why); err != nil {
 				break
 			}
 		}

@@ -19,6 +19,7 @@ import (
 	"github.com/go-chi/httprate"
 
 	"yatai/shop"
+	"yatai/shop/intake"
 	"yatai/store"
 )
 
@@ -237,7 +238,7 @@ func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		most := int64(maxBody)
 		if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
-			most = shop.MaxPhoto + maxBody
+			most = intake.MaxPhoto + maxBody
 		}
 		if strings.HasPrefix(r.URL.Path, "/api/head/") {
 			most = maxHeadFile

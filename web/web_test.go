@@ -28,6 +28,7 @@ import (
 	"yatai/core/head"
 	"yatai/internal/demofile"
 	"yatai/shop"
+	"yatai/shop/library"
 	"yatai/store"
 	"yatai/web"
 )
@@ -43,7 +44,7 @@ func serve(t testing.TB, path string) *site {
 	st, err := store.Open(path)
 	require.NoError(t, err)
 	s := shop.New(st, time.Now)
-	require.NoError(t, s.Equip(t.Context()))
+	require.NoError(t, library.Equip(t.Context(), s))
 	h, err := web.New(s, st, web.Options{Tries: 5, Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))})
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)

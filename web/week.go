@@ -14,12 +14,13 @@ import (
 	"yatai/core/field"
 	"yatai/core/schedule"
 	"yatai/shop"
+	"yatai/shop/week"
 	"yatai/store"
 	"yatai/web/draw"
 )
 
 type weekData struct {
-	shop.Week
+	week.Week
 	Drawing template.HTML
 	Moves   []schedule.Proposal
 	Slipped []schedule.Change // what if: the heads that would be done at another time
@@ -27,8 +28,8 @@ type weekData struct {
 }
 
 // weekBars is how the drawing shows the bars of a plan.
-func weekBars(w shop.Week) func(schedule.Bar) draw.WeekBar {
-	heads := map[string]shop.WeekHead{}
+func weekBars(w week.Week) func(schedule.Bar) draw.WeekBar {
+	heads := map[string]week.WeekHead{}
 	for _, h := range w.Heads {
 		heads[h.Tag] = h
 	}
@@ -43,7 +44,7 @@ func weekBars(w shop.Week) func(schedule.Bar) draw.WeekBar {
 }
 
 // weekFlags are the promises and the parts to come that the drawing shows.
-func weekFlags(w shop.Week) []draw.WeekFlag {
+func weekFlags(w week.Week) []draw.WeekFlag {
 	var out []draw.WeekFlag
 	for _, h := range w.Heads {
 		if h.Job.Promise == nil {
@@ -69,7 +70,7 @@ func weekFlags(w shop.Week) []draw.WeekFlag {
 }
 
 func (s *Server) showWeek(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	week, err := s.shop.Week(r.Context())
+	week, err := week.Reckon(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -100,11 +101,11 @@ func (s *Server) planWeek(w http.ResponseWriter, r *http.Request, req *request) 
 	g := r.PostForm.Get
 	var err error
 	if ahead := g("ahead"); ahead != "" {
-		err = s.shop.TakeMove(r.Context(), req.actor, g("write_id"), g("tag"), ahead)
+		err = week.TakeMove(r.Context(), s.shop, req.actor, g("write_id"), g("tag"), ahead)
 	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
 		err = field.Errors{"urgency/" + g("tag"): "from 0 to 9"}
 	} else {
-		err = s.shop.Hurry(r.Context(), req.actor, g("write_id"), g("tag"), n)
+		err = week.Hurry(r.Context(), s.shop, req.actor, g("write_id"), g("tag"), n)
 	}
 	if errs, err := wrong(err); errs != nil {
 		return s.showWeek(w, r, req, Page{Values: r.PostForm, Errors: errs})
@@ -127,7 +128,7 @@ type stationsData struct {
 }
 
 func (s *Server) showStations(w http.ResponseWriter, r *http.Request, req *request, p Page) error {
-	rows, closed, err := s.shop.WorkStations(r.Context())
+	rows, closed, err := week.WorkStations(r.Context(), s.shop)
 	if err != nil {
 		return err
 	}
@@ -140,17 +141,17 @@ func (s *Server) stationsPage(w http.ResponseWriter, r *http.Request, req *reque
 }
 
 func (s *Server) setStations(w http.ResponseWriter, r *http.Request, req *request) error {
-	forms := map[uint]shop.StationForm{}
+	forms := map[uint]week.StationForm{}
 	for name := range r.PostForm {
 		if id, ok := strings.CutPrefix(name, "hours/"); ok {
 			n, err := strconv.ParseUint(id, 10, 32)
 			if err != nil {
 				return shop.ErrNotFound
 			}
-			forms[uint(n)] = shop.StationForm{Capacity: r.PostForm.Get("capacity/" + id), Hours: r.PostForm.Get(name)}
+			forms[uint(n)] = week.StationForm{Capacity: r.PostForm.Get("capacity/" + id), Hours: r.PostForm.Get(name)}
 		}
 	}
-	err := s.shop.SetStations(r.Context(), req.actor, r.PostForm.Get("write_id"), forms, r.PostForm.Get("closed"))
+	err := week.SetStations(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), forms, r.PostForm.Get("closed"))
 	if errs, err := wrong(err); errs != nil {
 		return s.showStations(w, r, req, Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -168,7 +169,7 @@ func (s *Server) weekRoutes(r chi.Router) {
 }
 
 // ownMinutes is what the shop's minutes say of a planned time: "1.1 times".
-func ownMinutes(m shop.Minutes) string {
+func ownMinutes(m week.Minutes) string {
 	if m.Planned == 0 {
 		return ""
 	}

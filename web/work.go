@@ -11,6 +11,9 @@ import (
 	"yatai/core/engine"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/work"
 	"yatai/web/draw"
 )
 
@@ -20,13 +23,13 @@ type workData struct {
 	Kinds []*trade.Operation
 }
 
-func (s *Server) workPage(r *http.Request, f *shop.File) (any, error) {
+func (s *Server) workPage(r *http.Request, f *headfile.File) (any, error) {
 	rows, err := s.workRows(r, f)
 	return workData{rows, trade.Operations()}, err
 }
 
 func (s *Server) workStep(w http.ResponseWriter, r *http.Request, req *request) error {
-	return s.step(w, r, req, "work", func(f *shop.File) (any, error) { return s.workPage(r, f) })
+	return s.step(w, r, req, "work", func(f *headfile.File) (any, error) { return s.workPage(r, f) })
 }
 
 // operate starts, finishes, leaves out or moves an operation.
@@ -38,12 +41,14 @@ func (s *Server) operate(w http.ResponseWriter, r *http.Request, req *request) e
 	}
 	ctx, a, id := r.Context(), req.actor, g("write_id")
 	verbs := map[string]func() error{
-		"start":  func() error { return s.shop.Start(ctx, a, id, tag, seq) },
-		"finish": func() error { return s.shop.Finish(ctx, a, id, tag, seq, g("reason")) },
-		"skip":   func() error { return s.shop.Skip(ctx, a, id, tag, seq, g("reason")) },
-		"up":     func() error { return s.shop.MoveUp(ctx, a, id, tag, seq) },
-		"resume": func() error { return s.shop.Resume(ctx, a, id, tag, seq, g("reason")) },
-		"add":    func() error { return s.shop.AddOperation(ctx, a, id, tag, g("code"), g("positions"), g("reason")) },
+		"start":  func() error { return work.Start(ctx, s.shop, a, id, tag, seq) },
+		"finish": func() error { return work.Finish(ctx, s.shop, a, id, tag, seq, g("reason")) },
+		"skip":   func() error { return work.Skip(ctx, s.shop, a, id, tag, seq, g("reason")) },
+		"up":     func() error { return work.MoveUp(ctx, s.shop, a, id, tag, seq) },
+		"resume": func() error { return work.Resume(ctx, s.shop, a, id, tag, seq, g("reason")) },
+		"add": func() error {
+			return work.AddOperation(ctx, s.shop, a, id, tag, g("code"), g("positions"), g("reason"))
+		},
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]
 	if !ok {
@@ -55,7 +60,7 @@ func (s *Server) operate(w http.ResponseWriter, r *http.Request, req *request) e
 		if sheet {
 			return s.backToSheet(w, r, req, err)
 		}
-		return s.back(w, r, req, "work", err, func(f *shop.File) (any, error) { return s.workPage(r, f) })
+		return s.back(w, r, req, "work", err, func(f *headfile.File) (any, error) { return s.workPage(r, f) })
 	}
 	if sheet && chi.URLParam(r, "verb") != "finish" {
 		to += "/" + strconv.Itoa(seq)
@@ -65,7 +70,7 @@ func (s *Server) operate(w http.ResponseWriter, r *http.Request, req *request) e
 
 // sheetData is a work sheet with the drawing its operation has.
 type sheetData struct {
-	shop.Sheet
+	work.Sheet
 	By      string
 	Drawing template.HTML
 }
@@ -79,7 +84,7 @@ func (s *Server) showSheet(w http.ResponseWriter, r *http.Request, req *request,
 	if err != nil {
 		return err
 	}
-	sh, err := s.shop.Sheet(r.Context(), f, seq)
+	sh, err := work.SheetOf(r.Context(), s.shop, f, seq)
 	if err != nil {
 		return err
 	}
@@ -91,7 +96,7 @@ func (s *Server) showSheet(w http.ResponseWriter, r *http.Request, req *request,
 }
 
 // tightening draws the order of the head's bolts, from the middle outwards.
-func tightening(f *shop.File) template.HTML {
+func tightening(f *headfile.File) template.HTML {
 	in := engine.TightenInput{}
 	for _, b := range f.Layout.Bolts {
 		in.Bolts = append(in.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
@@ -130,7 +135,7 @@ func (s *Server) prove(w http.ResponseWriter, r *http.Request, req *request) err
 			typed[at] = v[0]
 		}
 	}
-	held, err := s.shop.Prove(r.Context(), req.actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
+	held, err := work.Prove(r.Context(), s.shop, req.actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
 	if err != nil {
 		return s.backToSheet(w, r, req, err)
 	}
@@ -169,7 +174,7 @@ func (s *Server) record(w http.ResponseWriter, r *http.Request, req *request) er
 			delete(rows, at)
 		}
 	}
-	if err := s.shop.RecordWork(r.Context(), req.actor, r.PostForm.Get("write_id"), tag, seq, rows); err != nil {
+	if err := bench.RecordWork(r.Context(), s.shop, req.actor, r.PostForm.Get("write_id"), tag, seq, rows); err != nil {
 		return s.backToSheet(w, r, req, err)
 	}
 	return redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
@@ -179,7 +184,7 @@ func (s *Server) record(w http.ResponseWriter, r *http.Request, req *request) er
 func (d sheetData) Says(at string) string {
 	for i := len(d.Records) - 1; i >= 0; i-- {
 		if d.Records[i].Position == at {
-			return shop.RecordSays(d.Records[i])
+			return headfile.RecordSays(d.Records[i])
 		}
 	}
 	return ""

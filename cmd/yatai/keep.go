@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"yatai/shop"
+	"yatai/shop/people"
 	"yatai/store"
 )
 
@@ -65,11 +66,11 @@ type userListCmd struct {
 
 func (c userListCmd) Run() error {
 	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
-		people, err := s.People(ctx)
+		users, err := people.People(ctx, s)
 		if err != nil {
 			return err
 		}
-		for _, p := range people {
+		for _, p := range users {
 			fmt.Printf("%-20s %-11s %s\n", p.Name, p.Role, map[bool]string{true: "may sign in", false: "may not sign in"}[p.Active])
 		}
 		return nil
@@ -90,19 +91,19 @@ func (c userAddCmd) run(in io.Reader) error {
 		if err != nil {
 			return err
 		}
-		f := shop.PersonForm{WriteID: rand.Text(), Name: c.Name, Role: c.Role, Password: password, Unit: "mm"}
-		if has, err := s.HasOwner(ctx); err != nil {
+		f := people.PersonForm{WriteID: rand.Text(), Name: c.Name, Role: c.Role, Password: password, Unit: "mm"}
+		if has, err := people.HasOwner(ctx, s); err != nil {
 			return err
 		} else if !has {
 			f.Role = shop.Owner // somebody has to let the others in
-			_, err := s.FirstOwner(ctx, f)
+			_, err := people.FirstOwner(ctx, s, f)
 			return err
 		}
 		owner, _, err := ownerOf(ctx, s)
 		if err != nil {
 			return err
 		}
-		return s.AddPerson(ctx, owner, f)
+		return people.AddPerson(ctx, s, owner, f)
 	})
 }
 
@@ -115,11 +116,11 @@ func (c userPasswordCmd) Run() error { return c.run(os.Stdin) }
 
 func (c userPasswordCmd) run(in io.Reader) error {
 	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
-		owner, people, err := ownerOf(ctx, s)
+		owner, users, err := ownerOf(ctx, s)
 		if err != nil {
 			return err
 		}
-		i := slices.IndexFunc(people, func(p store.User) bool { return strings.EqualFold(p.Name, c.Name) })
+		i := slices.IndexFunc(users, func(p store.User) bool { return strings.EqualFold(p.Name, c.Name) })
 		if i < 0 {
 			return fmt.Errorf("nobody is called %s", c.Name)
 		}
@@ -127,8 +128,8 @@ func (c userPasswordCmd) run(in io.Reader) error {
 		if err != nil {
 			return err
 		}
-		p := people[i]
-		return s.ChangePerson(ctx, owner, p.ID, true, shop.PersonForm{WriteID: rand.Text(), Name: p.Name, Role: p.Role, Password: password, Unit: cmp.Or(p.Unit, "mm")})
+		p := users[i]
+		return people.ChangePerson(ctx, s, owner, p.ID, true, people.PersonForm{WriteID: rand.Text(), Name: p.Name, Role: p.Role, Password: password, Unit: cmp.Or(p.Unit, "mm")})
 	})
 }
 
@@ -143,15 +144,15 @@ func withShop(path string, do func(context.Context, *shop.Shop) error) error {
 
 // ownerOf returns an owner of the shop, in whose name the command line acts.
 func ownerOf(ctx context.Context, s *shop.Shop) (shop.Actor, []store.User, error) {
-	people, err := s.People(ctx)
+	users, err := people.People(ctx, s)
 	if err != nil {
 		return shop.Actor{}, nil, err
 	}
-	i := slices.IndexFunc(people, func(p store.User) bool { return p.Role == shop.Owner })
+	i := slices.IndexFunc(users, func(p store.User) bool { return p.Role == shop.Owner })
 	if i < 0 {
 		return shop.Actor{}, nil, errors.New("the shop has no owner yet")
 	}
-	return shop.Actor{ID: people[i].ID, Name: people[i].Name, Role: shop.Owner}, people, nil
+	return shop.Actor{ID: users[i].ID, Name: users[i].Name, Role: shop.Owner}, users, nil
 }
 
 // line reads one line, a password: never from the arguments, where others could see it.

@@ -11,6 +11,8 @@ import (
 
 	"yatai/internal/demofile"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/people"
 	"yatai/store"
 )
 
@@ -22,7 +24,7 @@ func TestAnOwnerLockedOutComesBackIn(t *testing.T) {
 		st, err := store.Open(path)
 		require.NoError(t, err)
 		defer func() { _ = st.Close() }()
-		_, err = shop.New(st, time.Now).SignIn(t.Context(), name, password)
+		_, err = people.SignIn(t.Context(), shop.New(st, time.Now), name, password)
 		return err
 	}
 	assert.ErrorContains(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("x\n")), "no owner yet")
@@ -52,7 +54,7 @@ func TestBackupAndRestoreOnTheCommandLine(t *testing.T) {
 	require.NoError(t, doctorCmd{DB: back}.Run())
 	st, err := store.Open(back)
 	require.NoError(t, err)
-	f, err := shop.New(st, time.Now).File(t.Context(), "T0401")
+	f, err := headfile.Open(t.Context(), shop.New(st, time.Now), "T0401")
 	require.NoError(t, err)
 	assert.NotEmpty(t, f.Readings)
 	require.NoError(t, st.Close())

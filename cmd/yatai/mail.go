@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"yatai/shop"
+	"yatai/shop/following"
 )
 
 // post sends what waits in the outbox, by the mail server of the settings, until ctx ends.
@@ -23,7 +24,7 @@ func post(ctx context.Context, s *shop.Shop) {
 		case <-ctx.Done():
 			return
 		case <-tick.C:
-			if err := s.SendMails(ctx, sendMail); err != nil {
+			if err := following.SendMails(ctx, s, sendMail); err != nil {
 				slog.Error("outbox", "error", err)
 			}
 		}
@@ -36,7 +37,7 @@ const mailTimeout = 60 * time.Second
 // sendMail hands one mail to a server, encrypted where the server can be, signed in where
 // the settings have a name. A password goes only over an encrypted connection or to this
 // very machine.
-func sendMail(ctx context.Context, server shop.MailServer, to, subject, body string) error {
+func sendMail(ctx context.Context, server following.MailServer, to, subject, body string) error {
 	if strings.ContainsAny(server.From+to, "\r\n") {
 		return errors.New("an address with a line end")
 	}

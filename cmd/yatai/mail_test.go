@@ -7,11 +7,10 @@ import (
 	"net"
 	"strings"
 	"testing"
+	"yatai/shop/following"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"yatai/shop"
 )
 
 // mailServer is a small mail server for one mail: it answers as a real one does and
@@ -57,7 +56,7 @@ func mailServer(t *testing.T, refuse string) (addr string, told func() []string)
 
 func TestMailIsHandedToAServer(t *testing.T) {
 	addr, told := mailServer(t, "")
-	server := shop.MailServer{Addr: addr, User: "counter", Password: "a secret", From: "shop@tarn.invalid"}
+	server := following.MailServer{Addr: addr, User: "counter", Password: "a secret", From: "shop@tarn.invalid"}
 	require.NoError(t, sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"))
 	heard := told()
 	all := strings.Join(heard, "\n")
@@ -71,15 +70,15 @@ func TestMailIsHandedToAServer(t *testing.T) {
 
 func TestMailThatCannotGoSaysWhy(t *testing.T) {
 	addr, _ := mailServer(t, "RCPT")
-	err := sendMail(t.Context(), shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
+	err := sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
 	assert.ErrorContains(t, err, "not here")
-	assert.ErrorContains(t, sendMail(t.Context(), shop.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"), "line end")
-	assert.Error(t, sendMail(t.Context(), shop.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
+	assert.ErrorContains(t, sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"), "line end")
+	assert.Error(t, sendMail(t.Context(), following.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
 }
 
 // TestASilentMailServerIsNotWaitedForForEver gives up on a caller that leaves.
 func TestASilentMailServerIsNotWaitedForForEver(t *testing.T) {
 	ctx, leave := context.WithCancel(t.Context())
 	leave()
-	assert.Error(t, sendMail(ctx, shop.MailServer{Addr: "127.0.0.1:1", From: "a@b.invalid"}, "c@d.invalid", "s", "b"))
+	assert.Error(t, sendMail(ctx, following.MailServer{Addr: "127.0.0.1:1", From: "a@b.invalid"}, "c@d.invalid", "s", "b"))
 }

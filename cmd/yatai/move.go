@@ -12,6 +12,9 @@ import (
 	"strconv"
 
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/parts"
 )
 
 // importCmd takes heads in from head files.
@@ -56,17 +59,17 @@ func (c importCmd) Run() error {
 	})
 }
 
-func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name string) (shop.Imported, error) {
+func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name string) (intake.Imported, error) {
 	f, err := os.Open(name)
 	if err != nil {
-		return shop.Imported{}, err
+		return intake.Imported{}, err
 	}
 	defer func() { _ = f.Close() }()
 	text, err := readInput("import", nil, f)
 	if err != nil {
-		return shop.Imported{}, err
+		return intake.Imported{}, err
 	}
-	return s.Import(ctx, owner, shop.ImportForm{WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text})
+	return intake.Import(ctx, s, owner, intake.ImportForm{WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text})
 }
 
 // exportCmd writes the heads of a shop, its customers and its stock as open files.
@@ -80,17 +83,17 @@ func (c exportCmd) Run() error {
 		return err
 	}
 	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
-		tags, err := s.Tags(ctx)
+		tags, err := intake.Tags(ctx, s)
 		if err != nil {
 			return err
 		}
 		customers := [][]string{{"tag", "customer", "contact", "machine", "promised"}}
 		for _, tag := range tags {
-			f, err := s.File(ctx, tag)
+			f, err := headfile.Open(ctx, s, tag)
 			if err != nil {
 				return err
 			}
-			text, err := f.HeadFile().JSON()
+			text, err := intake.HeadFile(f).JSON()
 			if err != nil {
 				return err
 			}
@@ -103,7 +106,7 @@ func (c exportCmd) Run() error {
 			}
 			customers = append(customers, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised})
 			for _, p := range f.Photos {
-				whole, err := s.Photo(ctx, p.ID)
+				whole, err := intake.Photo(ctx, s, p.ID)
 				if err != nil {
 					return err
 				}
@@ -112,7 +115,7 @@ func (c exportCmd) Run() error {
 				}
 			}
 		}
-		page, err := s.Stock(ctx)
+		page, err := parts.Stock(ctx, s)
 		if err != nil {
 			return err
 		}

@@ -16,6 +16,8 @@ import (
 
 	"yatai/demo"
 	"yatai/shop"
+	"yatai/shop/library"
+	"yatai/shop/people"
 	"yatai/standin/supplier"
 	"yatai/store"
 	"yatai/web"
@@ -103,7 +105,7 @@ func serve(path, addr string, tries int, demo *show) error {
 	if demo != nil {
 		s.Ask = demo.ask
 	}
-	if err := s.Equip(ctx); err != nil {
+	if err := library.Equip(ctx, s); err != nil {
 		return err
 	}
 	go post(ctx, s)
@@ -143,8 +145,8 @@ func fillNew(ctx context.Context, path string, fill func(context.Context, *shop.
 		return err
 	}
 	s := shop.New(st, time.Now)
-	err = s.Equip(ctx)
-	if has, e := s.HasOwner(ctx); err == nil && e == nil && !has {
+	err = library.Equip(ctx, s)
+	if has, e := people.HasOwner(ctx, s); err == nil && e == nil && !has {
 		if err = fill(ctx, s); err != nil {
 			err = fmt.Errorf("demo data: %w", err)
 		}

@@ -11,6 +11,7 @@ import (
 	"io/fs"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -23,12 +24,48 @@ import (
 var allowed = map[string][]string{
 	"core":     {"core"},
 	"store":    {"core"},
-	"shop":     {"core", "store"},
+	"shop":     {"core", "store", "shop"},
 	"web":      {"core", "store", "shop", "web"},
 	"demo":     {"core", "shop"},
 	"standin":  {"core"},
 	"cmd":      {"core", "store", "shop", "web", "demo", "standin"},
 	"internal": {"store", "shop", "demo"}, // what tests share
+}
+
+// places says which of the shop's places a place may ask, beside the kernel. Order of the
+// arrows: what is asked stands above who asks.
+var places = map[string][]string{
+	"shop/headfile":  {},
+	"shop/parts":     {"shop/headfile"},
+	"shop/week":      {"shop/headfile"},
+	"shop/people":    {},
+	"shop/library":   {"shop/headfile", "shop/week"},
+	"shop/intake":    {"shop/headfile"},
+	"shop/bench":     {"shop/headfile"},
+	"shop/lead":      {"shop/headfile", "shop/parts"},
+	"shop/quoting":   {"shop/headfile", "shop/parts", "shop/week"},
+	"shop/work":      {"shop/headfile", "shop/parts", "shop/bench", "shop/lead"},
+	"shop/following": {"shop/headfile", "shop/parts", "shop/week"},
+}
+
+// floors are core's packages from the ground up: a package imports only what stands on a floor
+// below its own.
+var floors = [][]string{
+	{"core/length", "core/field", "core/match"},
+	{"core/quantity", "core/layout", "core/money", "core/schedule"},
+	{"core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray"},
+	{"core/surface", "core/cuts", "core/trade"},
+	{"core/head", "core/calc"},
+	{"core/head/headtest", "core/judge", "core/route"},
+	{"core/price", "core/cause", "core/gate"},
+	{"core/plan"},
+	{"core/quote"},
+	{"core/answer"},
+}
+
+// floorOf returns the floor a package of core stands on, -1 for none.
+func floorOf(pkg string) int {
+	return slices.IndexFunc(floors, func(f []string) bool { return slices.Contains(f, pkg) })
 }
 
 const module = "yatai/"
@@ -58,6 +95,17 @@ func TestArrowsPointOneWay(t *testing.T) {
 			if own, ok := strings.CutPrefix(imp, module); ok {
 				to, _, _ := strings.Cut(own, "/")
 				assert.Contains(t, may, to, "%s imports %s", p.ImportPath, imp)
+				if part == "core" {
+					at := floorOf(strings.TrimPrefix(p.ImportPath, module))
+					assert.GreaterOrEqual(t, at, 0, "%s stands on no floor", p.ImportPath)
+					assert.Less(t, floorOf(own), at, "%s imports %s", p.ImportPath, imp)
+				}
+				if part == "shop" && to == "shop" && own != "shop" {
+					asks := strings.TrimPrefix(p.ImportPath, module)
+					may, known := places[asks]
+					assert.True(t, known, "%s is no place of the shop, and imports %s", p.ImportPath, imp)
+					assert.Contains(t, may, own, "%s imports %s", p.ImportPath, imp)
+				}
 				continue
 			}
 			if part == "core" {

@@ -11,6 +11,7 @@ import (
 
 	"yatai/demo"
 	"yatai/shop"
+	"yatai/shop/library"
 	"yatai/store"
 )
 
@@ -40,7 +41,7 @@ var made = sync.OnceValues(func() ([]byte, error) {
 		return nil, err
 	}
 	s := shop.New(st, time.Now)
-	if err := s.Equip(context.Background()); err != nil {
+	if err := library.Equip(context.Background(), s); err != nil {
 		return nil, err
 	}
 	if err := demo.Fill(context.Background(), s); err != nil {

@@ -5,10 +5,9 @@ import (
 	"fmt"
 	"html"
 	"strings"
+	"yatai/shop/headfile"
 
 	"rsc.io/qr"
-
-	"yatai/shop"
 )
 
 // Label is what one label says. Code is in its QR code.
@@ -19,7 +18,7 @@ type Label struct {
 }
 
 // Labels are a head's labels: its own, its tray's, and one for a bin of its parts.
-func Labels(f *shop.File, public string) []Label {
+func Labels(f *headfile.File, public string) []Label {
 	link := strings.TrimRight(public, "/") + "/heads/" + f.Tag
 	who := f.Job.Customer.Name
 	return []Label{

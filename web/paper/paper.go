@@ -17,6 +17,8 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/layout"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 	"yatai/store"
 )
 
@@ -167,12 +169,12 @@ func (s *sheet) photo(i int, p store.Photo) {
 func day(t time.Time) string { return t.Local().Format("2 January 2006") }
 
 // groups names a quote's groups in a customer's words.
-var groups = map[string]string{shop.Must: "Must: safety or function", shop.Should: "Should: near its limit", shop.Could: "Could: cheaper while it is open"}
+var groups = map[string]string{headfile.Must: "Must: safety or function", headfile.Should: "Should: near its limit", headfile.Could: "Could: cheaper while it is open"}
 
 // Ways are the ways to go about a head: plans of mending it, and heads to be had instead.
 type Ways struct {
-	Options []shop.Planned
-	Instead []shop.Replacement
+	Options []lead.Planned
+	Instead []lead.Replacement
 }
 
 // ways writes the ways side by side, when there is a choice.
@@ -199,7 +201,7 @@ func (s *sheet) ways(w Ways) {
 
 // Quote writes a quote as PDF, with the ways the customer can choose between and the photos
 // that are shown.
-func Quote(f *shop.File, q shop.QuotePage, name string, ways Ways, photos ...store.Photo) ([]byte, error) {
+func Quote(f *headfile.File, q headfile.QuotePage, name string, ways Ways, photos ...store.Photo) ([]byte, error) {
 	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
 	if q.Kind == "supplement" {
 		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
@@ -215,7 +217,7 @@ func Quote(f *shop.File, q shop.QuotePage, name string, ways Ways, photos ...sto
 	}
 	s.ways(ways)
 	widths := []float64{46, 92, 18, 22}
-	for _, g := range shop.Groups {
+	for _, g := range headfile.Groups {
 		lines := q.Group(g)
 		if len(lines) == 0 {
 			continue
@@ -259,7 +261,7 @@ func Quote(f *shop.File, q shop.QuotePage, name string, ways Ways, photos ...sto
 	return s.bytes()
 }
 
-func verdicts(f *shop.File) map[string]gauge.Verdict {
+func verdicts(f *headfile.File) map[string]gauge.Verdict {
 	out := map[string]gauge.Verdict{}
 	for _, p := range f.Received.Positions {
 		out[p.ID] = p.Worst

@@ -17,16 +17,18 @@ import (
 	"yatai/core/length"
 	"yatai/internal/demofile"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 	"yatai/store"
 	"yatai/web/paper"
 )
 
-func head(t *testing.T, tag string) *shop.File {
+func head(t *testing.T, tag string) *headfile.File {
 	t.Helper()
 	st, err := store.Open(demofile.Path(t))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
-	f, err := shop.New(st, time.Now).File(t.Context(), tag)
+	f, err := headfile.Open(t.Context(), shop.New(st, time.Now), tag)
 	require.NoError(t, err)
 	return f
 }
@@ -80,9 +82,9 @@ func TestPaperIsWritten(t *testing.T) {
 	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works", paper.Ways{})
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
-	one, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]shop.Planned, 1)})
+	one, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]lead.Planned, 1)})
 	require.NoError(t, err)
-	ways, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]shop.Planned, 2), Instead: []shop.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}}})
+	ways, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]lead.Planned, 2), Instead: []lead.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}}})
 	require.NoError(t, err)
 	assert.Greater(t, len(ways), len(one)+200, "one way is no choice; three are a table")
 	var pic bytes.Buffer

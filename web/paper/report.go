@@ -13,11 +13,12 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/trade"
-	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 )
 
 // Report writes a head's report as PDF, figures in u.
-func Report(f *shop.File, causes []shop.CauseRow, name string, u length.Unit) ([]byte, error) {
+func Report(f *headfile.File, causes []lead.CauseRow, name string, u length.Unit) ([]byte, error) {
 	s := newSheet("Head report, tag "+f.Tag, name)
 	s.text(10, false, fmt.Sprintf("%s, %s. %s %s, marks %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name, f.Model.Name, f.Bank, f.Marks, f.Model.Name, f.Sheet.Version))
 	s.text(10, false, "In your words: "+f.Job.Story)
@@ -90,7 +91,7 @@ func Report(f *shop.File, causes []shop.CauseRow, name string, u length.Unit) ([
 	return s.bytes()
 }
 
-func now(f *shop.File) map[string]gauge.Verdict {
+func now(f *headfile.File) map[string]gauge.Verdict {
 	out := map[string]gauge.Verdict{}
 	for _, p := range f.Now.Positions {
 		out[p.ID] = p.Worst
@@ -124,7 +125,7 @@ type Row struct {
 }
 
 // Rows lists every reading of a head, corrected ones too, oldest first.
-func Rows(f *shop.File) []Row {
+func Rows(f *headfile.File) []Row {
 	out := []Row{}
 	for _, r := range f.Readings {
 		c, _ := f.Characteristic(r.Characteristic)
@@ -160,7 +161,7 @@ func plain(cells []string) []string {
 }
 
 // CSV writes a head's readings as comma-separated values, lengths in millimetres.
-func CSV(f *shop.File) ([]byte, error) {
+func CSV(f *headfile.File) ([]byte, error) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	rows := [][]string{columns}
@@ -172,7 +173,7 @@ func CSV(f *shop.File) ([]byte, error) {
 }
 
 // JSON writes a head's readings and findings.
-func JSON(f *shop.File) ([]byte, error) {
+func JSON(f *headfile.File) ([]byte, error) {
 	type finding struct {
 		Part, Grade, Position, Note, Stage, Person string
 		X, Y                                       int64
@@ -186,7 +187,7 @@ func JSON(f *shop.File) ([]byte, error) {
 }
 
 // XLSX writes a head's readings as a spreadsheet, values as numbers.
-func XLSX(f *shop.File) ([]byte, error) {
+func XLSX(f *headfile.File) ([]byte, error) {
 	x := excelize.NewFile()
 	defer func() { _ = x.Close() }()
 	const name = "Readings"

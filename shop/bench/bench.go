@@ -1,0 +1,200 @@
+// Package bench is what a technician does at the bench: readings in sweeps, graded findings,
+// marks, records of tests, zero checks and studies of tools, the tray of parts. Begin with
+// Record.
+package bench
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/head"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// Entry is one reading as typed. ClientID is made where it was typed; Why is needed
+// when a reading is there already and this one corrects it.
+type Entry struct {
+	ClientID string
+	Spot     trade.Spot
+	Text     string
+}
+
+// SweepForm is what a sweep writes: one characteristic, one tool, one stage.
+type SweepForm struct {
+	Characteristic string
+	Stage          string
+	Tool           uint
+	Why            string
+	Mode           string // a trade.Mode's code; direct when empty
+	Set            string // size set on, or the bar, as typed
+	Unit           string // what a bare number means in this sweep, mm or in; the sheet's when empty
+	Entries        []Entry
+}
+
+// Record writes the readings of a sweep, all or none, and returns the sweep as it then
+// stands. A spot that was read before is corrected: the new reading supersedes the old and
+// Why is needed. Errors are keyed by spot ("2E1.top.A"), or "tool", "why", "stage"; the
+// sweep comes with them. An entry whose client id is known already is passed over: it was
+// written before.
+func Record(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, f SweepForm) (*headfile.File, error) {
+	if err := a.Must("record a reading"); err != nil {
+		return nil, err
+	}
+	file, err := headfile.SweepIn(s, s.Store.Read(ctx), tag, f.Characteristic)
+	if err != nil {
+		return nil, err
+	}
+	c, ok := file.Characteristic(f.Characteristic)
+	if !ok || c.Derived() {
+		return nil, shop.ErrNotFound
+	}
+	rec, errs := Recorder(file, c, f)
+	if len(errs) == 0 {
+		err = s.Store.Write(ctx, func(tx store.DB) error { return rec.Write(tx, Stamp(s, a)) })
+		if !errors.As(err, &errs) && err != nil {
+			return nil, err
+		}
+	}
+	file.Judge()
+	return file, errs.Err()
+}
+
+// stamp says who does something and when.
+type stamp struct {
+	person uint
+	at     time.Time
+}
+
+// Stamp returns who writes and when, for readings that are written now.
+func Stamp(s *shop.Shop, a shop.Actor) stamp { return stamp{a.ID, s.Now()} }
+
+// recorder writes the entries of one sweep.
+type recorder struct {
+	file  *headfile.File
+	c     trade.Characteristic
+	form  SweepForm
+	unit  length.Unit // of a bare number
+	tool  store.Tool
+	entry trade.Entry
+	spots []trade.Spot
+}
+
+// Recorder checks how a sweep is read: no number can be read while that is not known.
+func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*recorder, field.Errors) {
+	errs := field.Errors{}
+	form.Why = shop.Optional(errs, "why", form.Why, 200)
+	rec := &recorder{file: f, c: c, form: form, unit: f.Unit, spots: c.Spots(f.Layout)}
+	if form.Unit != "" {
+		rec.unit = shop.UnitOf(form.Unit)
+	}
+	if !slices.Contains(headfile.Stages, form.Stage) {
+		errs.Addf("stage", "choose when it was read")
+	}
+	var ok bool
+	if rec.tool, ok = headfile.ToolWith(f.Tools, form.Tool); !ok {
+		errs.Addf("tool", "choose the tool in your hand")
+	}
+	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
+		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
+	}
+	rec.entry = trade.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
+	if m, ok := trade.ModeNamed(form.Mode); form.Mode != "" && !ok {
+		errs.Addf("mode", "choose how it is read")
+	} else if m.SetLabel != "" {
+		var err error
+		rec.entry.Set, err = c.Parse(form.Set, c.UnitFor(rec.unit))
+		errs.Add("set", err)
+	}
+	return rec, errs
+}
+
+// Write writes the entries and puts them into the file, all or none. Errors are as
+// Record's.
+func (rec *recorder) Write(tx store.DB, by stamp) error {
+	closed, err := tx.Closed(rec.file.ID)
+	if err != nil {
+		return err
+	}
+	if closed {
+		return field.Errors{"stage": "this head is closed: its readings stand"}
+	}
+	later, err := tx.Readings(rec.file.ID, rec.file.UpTo)
+	if err != nil {
+		return err
+	}
+	rec.file.Add(slices.DeleteFunc(later, rec.file.Elsewhere)...)
+	before := len(rec.file.Readings)
+	errs := field.Errors{}
+	for _, e := range rec.form.Entries {
+		if err = rec.one(tx, errs, by, e); err != nil {
+			break
+		}
+	}
+	if err == nil {
+		err = errs.Err()
+	}
+	if err != nil {
+		rec.file.Readings, rec.file.ByStage = rec.file.Readings[:before], nil
+	}
+	return err
+}
+
+// one writes one entry, or notes in errs why not.
+func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) error {
+	key := e.Spot.Key()
+	if !slices.Contains(rec.spots, e.Spot) {
+		errs.Addf(key, "%s has no such place on this head", rec.c.Label)
+		return nil
+	}
+	if len(e.ClientID) < 8 || len(e.ClientID) > shop.MaxID {
+		errs.Addf(key, "the form has lost its id: load the page again")
+		return nil
+	}
+	v, err := rec.c.ReadAs(rec.entry, e.Text, rec.unit)
+	if err != nil {
+		errs.Add(key, err)
+		return nil
+	}
+	r := store.Reading{
+		ClientID: e.ClientID, HeadID: rec.file.ID, Characteristic: rec.c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
+		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
+		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
+	}
+	if !v.Bracket { // the bracket itself is the doubt
+		r.U = head.Tool{U: rec.tool.U, PPM: rec.tool.UPPM}.Doubt(v.At)
+	}
+	if v.Bracket && rec.c.Bracket {
+		r.Method = "bracket"
+	} else if worked := rec.entry.Worked(r.Typed, v.At, rec.c.UnitFor(rec.unit)); worked != "" {
+		r.Method, r.Typed = rec.entry.Mode, worked
+	}
+	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
+		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {
+			errs.Addf(key, "this reading was sent before with another value: load the page again")
+		}
+		return nil
+	}
+	if old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(r)]; ok {
+		if rec.form.Why == "" {
+			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
+			return nil
+		}
+		r.Supersedes, r.Why = &old.ID, rec.form.Why
+	}
+	if len(errs) > 0 {
+		return nil
+	}
+	if err := tx.Add(&r); err != nil {
+		return err
+	}
+	rec.file.Add(r)
+	return nil
+}

@@ -1,0 +1,150 @@
+package bench
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/store"
+)
+
+// StudyForm is a crossed study as typed: two or three people, five to ten parts, two or
+// three trials. Cells are keyed "person.part.trial", counted from 0; bare lengths are
+// millimetres.
+type StudyForm struct {
+	WriteID, What string
+	People        []string
+	Parts, Trials int
+	Cells         map[string]string
+}
+
+// StudyData is a study with the names of who read what.
+type StudyData struct {
+	People []string `json:"people"`
+	Parts  []string `json:"parts"`
+	gauge.StudyInput
+}
+
+// StudyOf reads a study's form and works it out. Errors are keyed by cell, "person/0",
+// "what", "parts" or "trials".
+func StudyOf(f StudyForm) (StudyData, gauge.StudyOutput, error) {
+	errs := field.Errors{}
+	shop.Required(errs, "what", f.What, "what was read, and how?", 100)
+	var in StudyData
+	var rows []int // of the form, one may be left empty
+	for i, p := range f.People {
+		if p = shop.Optional(errs, fmt.Sprintf("person/%d", i), p, 60); p != "" {
+			in.People, rows = append(in.People, p), append(rows, i)
+		}
+	}
+	if len(in.People) < 2 {
+		errs.Addf("person/1", "two people at least")
+	}
+	if f.Parts < 2 || f.Trials < 2 {
+		errs.Addf("parts", "two parts and two readings of each at least")
+	}
+	for k := range f.Parts {
+		in.Parts = append(in.Parts, fmt.Sprint(k+1))
+	}
+	for _, i := range rows {
+		var parts [][]length.Length
+		for k := range f.Parts {
+			var trials []length.Length
+			for r := range f.Trials {
+				key := fmt.Sprintf("%d.%d.%d", i, k, r)
+				l, err := length.Parse(f.Cells[key], length.MM)
+				errs.Add(key, err)
+				trials = append(trials, l)
+			}
+			parts = append(parts, trials)
+		}
+		in.Readings = append(in.Readings, parts)
+	}
+	if err := errs.Err(); err != nil {
+		return in, gauge.StudyOutput{}, err
+	}
+	out, err := gauge.Study(in.StudyInput)
+	return in, out, err
+}
+
+// KeepStudy keeps a study of a tool, worked out by analysis of variance.
+func KeepStudy(ctx context.Context, s *shop.Shop, a shop.Actor, tool uint, f StudyForm) error {
+	if err := a.Must("check a tool"); err != nil {
+		return err
+	}
+	in, out, err := StudyOf(f)
+	if err != nil {
+		return err
+	}
+	data, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		t, err := tx.Tool(tool)
+		if err != nil {
+			return "", err
+		}
+		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.U(), PersonID: a.ID, At: s.Now()}
+		if err := tx.Add(&st); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "study kept", fmt.Sprintf("%s: U %s", t.Name, out.U()))
+	})
+	return err
+}
+
+// TakeU puts a study's U into the register: verdicts use it from then on.
+func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool, study uint) error {
+	if err := a.Must("add a tool"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		all, err := tx.Studies(tool)
+		if err != nil {
+			return "", err
+		}
+		for _, st := range all {
+			if st.ID != study {
+				continue
+			}
+			if err := tx.SetTool(tool, map[string]any{"u": st.UNM}); err != nil {
+				return "", err
+			}
+			if err := tx.SetStudy(study, map[string]any{"taken_at": s.Now()}); err != nil {
+				return "", err
+			}
+			return "", s.Note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("tool %d: U %s", tool, st.UNM))
+		}
+		return "", shop.ErrNotFound
+	})
+	return err
+}
+
+// Studied is a kept study with what it comes to.
+type Studied struct {
+	store.Study
+	In  StudyData
+	Out gauge.StudyOutput
+}
+
+func studied(all []store.Study) ([]Studied, error) {
+	var out []Studied
+	for _, st := range all {
+		x := Studied{Study: st}
+		if err := json.Unmarshal([]byte(st.Data), &x.In); err != nil {
+			return nil, err
+		}
+		var err error
+		if x.Out, err = gauge.Study(x.In.StudyInput); err != nil {
+			return nil, err
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}

@@ -1,0 +1,112 @@
+package bench
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// ToolPage is a tool with its zero checks, the newest first.
+type ToolPage struct {
+	store.Tool
+	Checks  []store.ZeroCheck
+	Studies []Studied
+	Overdue bool // its calibration is past due
+}
+
+// Label is what the tool's label says: typed or scanned into a sweep it takes the tool up,
+// into the search field it opens the tool.
+func (t ToolPage) Label() string { return headfile.ToolLabel(t.ID) }
+
+// Relative is the tool's doubt as a share of the reading.
+func (t ToolPage) Relative() string { return "±" + length.Length(t.UPPM*100).MM() + " %" }
+
+// Blocked tells whether the tool failed its last zero check.
+func (t ToolPage) Blocked() bool { return len(t.Checks) > 0 && !t.Checks[0].Passed }
+
+// Tool returns a tool with its latest zero checks.
+func Tool(ctx context.Context, s *shop.Shop, id uint) (ToolPage, error) {
+	db := s.Store.Read(ctx)
+	t, err := db.Tool(id)
+	if err != nil {
+		return ToolPage{}, err
+	}
+	checks, err := db.ZeroChecks(id, 50)
+	if err != nil {
+		return ToolPage{}, err
+	}
+	kept, err := db.Studies(id)
+	if err != nil {
+		return ToolPage{}, err
+	}
+	st, err := studied(kept)
+	return ToolPage{t, checks, st, Overdue(s, t)}, err
+}
+
+// Overdue tells whether a tool's calibration is past due.
+func Overdue(s *shop.Shop, t store.Tool) bool {
+	return t.CalibrationDue != nil && s.Now().After(t.CalibrationDue.Add(24*time.Hour))
+}
+
+// CheckZero records what a tool read on its standard. Off by more than its tolerance the
+// check has failed: the tool is blocked until a good check, and the readings made with it
+// since its last good check are suspect.
+func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool uint, typed string) (passed bool, err error) {
+	if err := a.Must("check a tool"); err != nil {
+		return false, err
+	}
+	answer, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		t, err := tx.Tool(tool)
+		if err != nil {
+			return "", err
+		}
+		if t.Standard == 0 {
+			return "", field.Errors{"read": "this tool has no standard in the register"}
+		}
+		read, err := length.Parse(typed, length.MM)
+		if err != nil {
+			return "", field.Under("read", err)
+		}
+		off := read - t.Standard
+		if off.Abs() > t.Standard/2 {
+			return "", field.Errors{"read": fmt.Sprintf("its standard is %s: type the whole size the tool shows", t.Standard)}
+		}
+		z := store.ZeroCheck{ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance, PersonID: a.ID, At: s.Now()}
+		if err := tx.Add(&z); err != nil {
+			return "", err
+		}
+		return strconv.FormatBool(z.Passed), s.Note(tx, a, 0, "zero check", fmt.Sprintf("%s off by %s, passed %t", t.Name, off, z.Passed))
+	})
+	return answer == "true", err
+}
+
+// Release lets a head's suspect readings with a tool stand, with the lead's reason.
+func Release(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, tool uint, reason string) error {
+	if err := a.Must("release readings"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	at := "tool/" + strconv.Itoa(int(tool))
+	reason = shop.Required(errs, at, reason, "say why they hold", 400)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		if !slices.ContainsFunc(f.Readings, func(r store.Reading) bool { _, ok := f.Suspect[r.ID]; return ok && r.ToolID == tool }) {
+			return shop.ErrNotFound
+		}
+		if err := tx.Add(&store.Release{HeadID: f.ID, ToolID: tool, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "readings released", reason)
+	})
+}

@@ -1,0 +1,111 @@
+package shop
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"yatai/core/layout"
+	"yatai/store"
+)
+
+// Cache keeps what is read with every page and never changes once it is written: readings,
+// to which only later ones are added; the limits of a sheet, of which an edit makes a new
+// version; and layouts by their text.
+type Cache struct {
+	readings *lru.Cache[uint, []store.Reading] // by head, oldest first
+	growing  sync.Mutex                        // of readings
+	limits   sync.Map                          // of []store.Limit, by the sheet's id
+	layouts  sync.Map                          // of layout.Layout, by its text
+}
+
+// cachedHeads is how many heads' readings are kept: more than are worked on at a time.
+const cachedHeads = 64
+
+func newCache() *Cache {
+	readings, err := lru.New[uint, []store.Reading](cachedHeads)
+	if err != nil {
+		panic(err) // the size is positive
+	}
+	return &Cache{readings: readings}
+}
+
+// HeadReadings returns the readings of a head that are wanted, all when want is nil, oldest
+// first, without tools and people: the caller's own. Only those it does not know yet are
+// asked for. want sees every reading in order.
+func (k *Cache) HeadReadings(db store.DB, head uint, want func(*store.Reading) bool) ([]store.Reading, error) {
+	all, _ := k.readings.Get(head)
+	later, err := db.Readings(head, LastOf(all))
+	if err != nil {
+		return nil, err
+	}
+	if len(later) > 0 && db.Settled() {
+		all, later = k.learn(head, all, later), nil
+	}
+	out := make([]store.Reading, 0, len(all)+len(later))
+	for _, part := range [][]store.Reading{all, later} {
+		for i := range part {
+			if want == nil || want(&part[i]) {
+				out = append(out, part[i])
+			}
+		}
+	}
+	return out, nil
+}
+
+// LastOf is the id of the newest of some readings, 0 for none.
+func LastOf(readings []store.Reading) uint {
+	if len(readings) == 0 {
+		return 0
+	}
+	return readings[len(readings)-1].ID
+}
+
+// learn adds later readings of a head to what was known of it, but for those somebody else
+// added meanwhile, and returns all. What is known only grows at its end, under the lock:
+// who looks at it meanwhile sees a shorter list of the same.
+func (k *Cache) learn(head uint, was, later []store.Reading) []store.Reading {
+	k.growing.Lock()
+	defer k.growing.Unlock()
+	all, _ := k.readings.Get(head)
+	if LastOf(all) < LastOf(was) { // forgotten meanwhile, to make room for other heads
+		all = slices.Clip(was)
+	}
+	last := LastOf(all)
+	for _, r := range later {
+		if r.ID > last {
+			all = append(all, r)
+		}
+	}
+	k.readings.Add(head, all)
+	return all
+}
+
+// SheetLimits returns the limits of a sheet that a head is judged by. They are shared: do
+// not change them.
+func (k *Cache) SheetLimits(db store.DB, sheet uint) ([]store.Limit, error) {
+	if known, ok := k.limits.Load(sheet); ok {
+		return known.([]store.Limit), nil
+	}
+	limits, err := db.Limits(sheet)
+	if err == nil && db.Settled() {
+		k.limits.Store(sheet, limits)
+	}
+	return limits, err
+}
+
+// Layout returns the layout of a model. It is shared: do not change it.
+func (k *Cache) Layout(m store.HeadModel) (layout.Layout, error) {
+	if known, ok := k.layouts.Load(m.Layout); ok {
+		return known.(layout.Layout), nil
+	}
+	var l layout.Layout
+	if err := json.Unmarshal([]byte(m.Layout), &l); err != nil {
+		return l, fmt.Errorf("layout of %s: %w", m.Name, err)
+	}
+	k.layouts.Store(m.Layout, l)
+	return l, nil
+}

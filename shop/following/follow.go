@@ -1,0 +1,194 @@
+// Package following is what the shop owes after the work: reminders, earlier visits, calendars,
+// and mail that is sent for it.
+package following
+
+import (
+	"context"
+	"crypto/rand"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/parts"
+	"yatai/shop/week"
+	"yatai/store"
+)
+
+// Due is a reminder with its head's tag.
+type Due struct {
+	store.Reminder
+	Tag     string
+	Overdue bool
+}
+
+// FollowUps lists what is to be done about heads that have left, the next first.
+func FollowUps(ctx context.Context, s *shop.Shop) ([]Due, error) {
+	db := s.Store.Read(ctx)
+	rows, err := db.Reminders()
+	if err != nil {
+		return nil, err
+	}
+	tags, err := db.Tags()
+	var out []Due
+	for _, r := range rows {
+		out = append(out, Due{r, tags[r.HeadID], s.Now().After(r.Due)})
+	}
+	return out, err
+}
+
+// Remind adds a reminder to a head.
+func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, day, what string) error {
+	if err := a.Must("quote"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	what = shop.Required(errs, "what", what, "what is to be done?", 200)
+	on, err := time.Parse(time.DateOnly, day)
+	if err != nil || on.Year() < 2000 || on.Year() > 2200 {
+		errs.Addf("day", "a date like 2031-05-20")
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		if err := tx.Add(&store.Reminder{HeadID: f.ID, Due: on, What: what}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "reminder set", day+": "+what)
+	})
+}
+
+// Reminded marks a reminder as done.
+func Reminded(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint) error {
+	if err := a.Must("quote"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		return "", tx.SetReminder(id, map[string]any{"done_at": s.Now()})
+	})
+	return err
+}
+
+// calendarKey is the setting that holds the calendar's unguessable key.
+const calendarKey = "calendar_key"
+
+// CalendarKey returns the key of the calendar's address, made the first time it is asked for.
+func CalendarKey(ctx context.Context, s *shop.Shop, a shop.Actor) (string, error) {
+	if err := a.Must("quote"); err != nil {
+		return "", err
+	}
+	set, err := s.Settings(ctx, "")
+	if err != nil || set.Get(calendarKey) != "" {
+		return set.Get(calendarKey), err
+	}
+	key := rand.Text()
+	return key, s.Store.Write(ctx, func(tx store.DB) error { return tx.Set(calendarKey, key) })
+}
+
+// Calendar writes promises, when heads will be ready by the week's plan, reminders and
+// parts to come as iCalendar. A wrong key is
+// ErrNotFound.
+func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
+	set, err := s.Settings(ctx, "")
+	if err != nil {
+		return "", err
+	}
+	if key == "" || set.Get(calendarKey) != key {
+		return "", shop.ErrNotFound
+	}
+	db := s.Store.Read(ctx)
+	heads, err := db.OpenHeads()
+	if err != nil {
+		return "", err
+	}
+	cal := ics.NewCalendarFor(set.Get("shop_name"))
+	cal.SetMethod(ics.MethodPublish)
+	add := func(id string, day time.Time, what string) {
+		e := cal.AddEvent(id + "@yatai")
+		e.SetDtStampTime(s.Now())
+		e.SetAllDayStartAt(day)
+		e.SetAllDayEndAt(day.AddDate(0, 0, 1))
+		e.SetSummary(what)
+	}
+	for _, h := range heads {
+		if h.Job.Promise != nil {
+			add("promise-"+h.Tag, *h.Job.Promised(), fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
+		}
+	}
+	week, err := week.ReckonIn(s, db)
+	if err != nil {
+		return "", err
+	}
+	for _, h := range week.Heads {
+		if h.Known && h.Left > 0 {
+			add("ready-"+h.Tag, h.Outcome.Done, fmt.Sprintf("%s ready by the week's plan: %s", h.Tag, h.Model.Name))
+		}
+	}
+	due, err := FollowUps(ctx, s)
+	if err != nil {
+		return "", err
+	}
+	for _, r := range due {
+		add("reminder-"+strconv.Itoa(int(r.ID)), r.Due, r.Tag+": "+r.What)
+	}
+	stock, err := parts.Stock(ctx, s)
+	if err != nil {
+		return "", err
+	}
+	for _, o := range stock.Orders {
+		if o.ReceivedAt == nil {
+			add("order-"+strconv.Itoa(int(o.ID)), o.Due, strings.TrimSpace(fmt.Sprintf("%d x %s due %s", o.Count, o.Item.Name, o.Tag)))
+		}
+	}
+	return cal.Serialize(), nil
+}
+
+// Wear is a characteristic at a position as it left here, and as it came back.
+type Wear struct {
+	Position, Label string
+	Then, Now       judge.Feature
+	Change          length.Length // of the highest reading
+	PerThousand     length.Length // in 1000 hours; 0 when the hours are not known
+	Left            string        // hours until the limit, in words
+}
+
+// Earlier opens the earlier visit of a comeback and compares what it left with against what
+// it came back with.
+func Earlier(ctx context.Context, s *shop.Shop, f *headfile.File) (*headfile.File, []Wear, error) {
+	if f.Earlier == "" {
+		return nil, nil, nil
+	}
+	then, err := headfile.Open(ctx, s, f.Earlier)
+	if err != nil {
+		return nil, nil, err
+	}
+	h1, e1 := strconv.ParseFloat(then.Job.Hours, 64)
+	h2, e2 := strconv.ParseFloat(f.Job.Hours, 64)
+	hours := h2 - h1
+	var out []Wear
+	for _, x := range f.Received.All() {
+		was, ok := then.Now.Feature(x.Key())
+		if !ok || len(was.From) == 0 || len(x.From) == 0 || x.Finding != 0 {
+			continue
+		}
+		w := Wear{Position: x.Position, Label: x.Label, Then: was, Now: x, Change: x.High - was.High}
+		if e1 == nil && e2 == nil && hours > 0 {
+			w.PerThousand = length.FromFloat(float64(w.Change) * 1000 / hours)
+			if x.Limit != nil && x.Limit.High != nil && w.Change > 0 {
+				w.Left = fmt.Sprintf("%.0f h to its limit", float64(*x.Limit.High-x.High)/float64(w.Change)*hours)
+			}
+		}
+		out = append(out, w)
+	}
+	slices.SortStableFunc(out, func(a, b Wear) int { return int(b.Change.Abs() - a.Change.Abs()) })
+	return then, out, nil
+}

@@ -1,0 +1,43 @@
+package headfile
+
+import (
+	"math/big"
+	"slices"
+
+	"yatai/core/quantity"
+	"yatai/core/seating"
+	"yatai/shop"
+)
+
+// FitForm is the question of an interference fit at temperatures, as typed.
+type FitForm struct{ Hole, Part, PartMaterial, HoleTemp, PartTemp string }
+
+// Fit works out a guide or an insert in the head's own metal.
+func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
+	errs := shop.FormErrors{}
+	in := seating.FitInput{HoleMaterial: f.Model.Material, PartMaterial: q.PartMaterial}
+	in.Hole = errs.Length("hole", q.Hole, f.Unit)
+	in.Part = errs.Length("part", q.Part, f.Unit)
+	for _, t := range []struct {
+		name, text string
+		to         **big.Rat
+	}{{"hole_temp", q.HoleTemp, &in.HoleTemp}, {"part_temp", q.PartTemp, &in.PartTemp}} {
+		v, err := quantity.Parse(t.text, quantity.Temperature)
+		if err != nil {
+			if v, err = quantity.Parse(t.text+"C", quantity.Temperature); err != nil {
+				errs.Add(t.name, err)
+			}
+		}
+		*t.to = v
+	}
+	if !slices.Contains(FitMaterials, q.PartMaterial) {
+		errs.Addf("part_material", "choose what it is made of")
+	}
+	if err := errs.Err(); err != nil {
+		return seating.FitOutput{}, err
+	}
+	return seating.Fit(in)
+}
+
+// FitMaterials are what guides and inserts are made of.
+var FitMaterials = []string{"bronze", "iron", "sinter", "steel", "brass"}

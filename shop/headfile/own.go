@@ -1,0 +1,30 @@
+package headfile
+
+import (
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/store"
+)
+
+// OwnStats are what of a shop's own characteristic is held against its limits.
+var OwnStats = []string{"each reading", "spread of all"}
+
+// OwnCharacteristics turns a shop's own characteristics into ones that can be read. One
+// judged by its spread has a second, derived one that carries the limit.
+func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
+	var out []trade.Characteristic
+	for _, o := range own {
+		u := trade.Units[o.Unit]
+		c := trade.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u}
+		if u.Size != 0 {
+			c.Low, c.High = 0, 1_000_000*length.Millimetre
+		}
+		out = append(out, c)
+		if o.Stat == OwnStats[1] {
+			c.NoLimit = true
+			out[len(out)-1] = c
+			out = append(out, trade.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u})
+		}
+	}
+	return out
+}

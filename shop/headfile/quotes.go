@@ -1,0 +1,156 @@
+package headfile
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/price"
+	"yatai/core/quote"
+	"yatai/core/route"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/store"
+)
+
+// Groups of a quote's lines: what safety or function needs, what is near its limit, what is
+// cheap while the head is open.
+const (
+	Must   = quote.Must
+	Should = quote.Should
+	Could  = quote.Could
+)
+
+// Groups lists them in order.
+var Groups = quote.Groups
+
+// QuotePage is a quote as the shop and the customer see it.
+type QuotePage struct {
+	store.Quote
+	Approval   *store.Approval
+	Answers    map[int]bool // by line, once answered
+	Expired    bool
+	Superseded bool // a later version of the same kind is there: this one is history
+}
+
+// Totals are what a quote comes to, in cents.
+type Totals = price.Totals
+
+// Totals adds a quote's lines up: all of them, or those that were said yes to.
+func (q QuotePage) Totals(groups ...string) Totals {
+	return q.total(func(l store.QuoteLine) bool {
+		if q.Answers != nil {
+			return q.Answers[l.Seq]
+		}
+		return len(groups) == 0 || slices.Contains(groups, l.Grp)
+	})
+}
+
+func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
+	var labour, parts int64
+	minutes := 0
+	for _, l := range q.Lines {
+		if in(l) {
+			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes
+		}
+	}
+	return price.Terms{DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents}.Total(labour, parts, minutes)
+}
+
+// Group lists a quote's lines of a group.
+func (q QuotePage) Group(g string) []store.QuoteLine {
+	return slices.DeleteFunc(slices.Clone(q.Lines), func(l store.QuoteLine) bool { return l.Grp != g })
+}
+
+// Quotes loads a head's quotes, the oldest first, with their answers.
+func Quotes(s *shop.Shop, db store.DB, head uint) ([]QuotePage, error) {
+	rows, err := db.Quotes(head)
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	answers, err := db.Approvals(head)
+	if err != nil {
+		return nil, err
+	}
+	var out []QuotePage
+	for i, q := range rows {
+		p := QuotePage{Quote: q, Expired: q.ExpiresAt != nil && s.Now().After(*q.ExpiresAt)}
+		for _, later := range rows[i+1:] {
+			p.Superseded = p.Superseded || later.Kind == q.Kind
+		}
+		if a, answered := answers[q.ID]; answered {
+			p.Approval, p.Answers = &a, map[int]bool{}
+			if err := json.Unmarshal([]byte(a.Answers), &p.Answers); err != nil {
+				return nil, fmt.Errorf("answer to quote %d: %w", q.Version, err)
+			}
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+// ApprovedWork is what customers have said yes to, as a route: a supplement is what goes
+// beyond it.
+func ApprovedWork(have []QuotePage) []route.Operation {
+	var out []route.Operation
+	for _, q := range have {
+		for _, l := range q.Lines {
+			if k := trade.OperationNamed(l.Code); k != nil && q.Answers[l.Seq] {
+				out = append(out, route.Operation{Operation: k, Positions: strings.Fields(l.Positions)})
+			}
+		}
+	}
+	return out
+}
+
+// PlannedSizes says which lash shims, pushrods and spring shims the head's plan puts in.
+func PlannedSizes(s *shop.Shop, db store.DB, f *File) (price.Sizes, error) {
+	plans, err := PlansIn(s, db, f)
+	if err != nil || len(plans) == 0 {
+		return nil, err
+	}
+	return func(kind *trade.PartKind, position string) (length.Length, bool) {
+		v, ok := plans[0].Valve(position)
+		switch {
+		case !ok:
+		case kind == trade.ShimPart:
+			return v.Shim, v.Shim > 0
+		case kind == trade.LashShimPart && v.LashShim != nil:
+			return *v.LashShim, v.LashFrom == plan.InStock || v.LashFrom == plan.Order
+		case kind == trade.PushrodPart && v.Pushrod != nil:
+			return *v.Pushrod, true
+		}
+		return 0, false
+	}, nil
+}
+
+// Routed is the route of a head as it stands: ordered, or derived from its decisions.
+func (f *File) Routed() []route.Operation {
+	if f.WorkOrderAt != nil {
+		return OperationsOf(f.Operations)
+	}
+	return route.Derive(f.Subject, slices.Concat(f.Decided(), route.Renewals(f.Subject)))
+}
+
+// Decided returns the decisions as the route takes them.
+func (f *File) Decided() []route.Decision {
+	var out []route.Decision
+	for _, d := range f.Decisions {
+		if d.Choice != trade.Leave {
+			out = append(out, route.Decision{Code: d.Choice, Position: d.Position})
+		}
+	}
+	return out
+}
+
+// Until is when a quote's link ends.
+func (q QuotePage) Until() time.Time {
+	if q.ExpiresAt == nil {
+		return time.Time{}
+	}
+	return *q.ExpiresAt
+}

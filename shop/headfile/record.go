@@ -1,0 +1,67 @@
+package headfile
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"yatai/core/trade"
+	"yatai/store"
+)
+
+// RecordOf is the form of an operation's record, nil when it has none.
+func RecordOf(code string) *trade.Record {
+	if k := trade.OperationNamed(code); k != nil {
+		return k.Record
+	}
+	return nil
+}
+
+// Unrecorded says what of an operation's record is still missing or fails, "" when nothing is.
+func (f *File) Unrecorded(o store.Operation) string {
+	form := RecordOf(o.Code)
+	if form == nil {
+		return ""
+	}
+	at := []string{""}
+	if form.Each {
+		at = o.At()
+	}
+	var lacks, fails []string
+	for _, id := range at {
+		r, ok := f.Recorded(o.Code, id)
+		switch {
+		case !ok:
+			lacks = append(lacks, id)
+		case !r.OK:
+			fails = append(fails, strings.TrimSpace(id+" "+RecordSays(r)))
+		}
+	}
+	switch {
+	case fails != nil:
+		return "its record fails: " + strings.Join(fails, "; ")
+	case lacks != nil:
+		return strings.TrimSpace("write its record down first " + strings.Join(lacks, " "))
+	}
+	return ""
+}
+
+// Recorded returns the last record of an operation's kind at a position, and whether there
+// is one.
+func (f *File) Recorded(code, position string) (store.OpRecord, bool) {
+	for _, r := range slices.Backward(f.Records) {
+		if r.Kind == code && r.Position == position {
+			return r, true
+		}
+	}
+	return store.OpRecord{}, false
+}
+
+// RecordSays is what a record comes to in words.
+func RecordSays(r store.OpRecord) string {
+	var v map[string]string
+	if json.Unmarshal([]byte(r.Data), &v) != nil {
+		return ""
+	}
+	return v["says"]
+}

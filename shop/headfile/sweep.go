@@ -1,0 +1,106 @@
+package headfile
+
+import (
+	"slices"
+
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/store"
+)
+
+// Add puts later readings into the file.
+func (f *File) Add(later ...store.Reading) {
+	for _, r := range later {
+		if t, ok := ToolWith(f.Tools, r.ToolID); ok {
+			r.Tool = &t
+		}
+		f.Readings = append(f.Readings, r)
+		f.Standing(r.Stage)[SpotKey(r)] = r
+	}
+}
+
+// ToolWith finds a tool by its id.
+func ToolWith(tools []store.Tool, id uint) (store.Tool, bool) {
+	i := slices.IndexFunc(tools, func(t store.Tool) bool { return t.ID == id })
+	if i < 0 {
+		return store.Tool{}, false
+	}
+	return tools[i], true
+}
+
+// JudgedAt returns the judgement readings of a stage are shown by: as received for
+// itself, what stands now for the later ones.
+func (f *File) JudgedAt(stage string) judge.Judgement {
+	if stage == AsReceived {
+		return f.Received
+	}
+	return f.Now
+}
+
+// SpotVerdict is what is said of one standing reading, for the row of a sweep: the worst
+// of the features that speak for it.
+func (f *File) SpotVerdict(c trade.Characteristic, r store.Reading) gauge.Verdict {
+	j := f.JudgedAt(r.Stage)
+	switch c.Where {
+	case trade.AtPosition:
+		p, _ := j.Position(r.Position)
+		worst := gauge.Unread
+		for _, x := range p.Speaks(c.Code) {
+			worst = max(worst, x.Verdict)
+		}
+		return worst
+	case trade.AtLine:
+		line, _ := f.Layout.Line(r.Position)
+		x, _ := j.Feature("face.line/" + line.Kind)
+		if x.At != r.Position && x.Verdict > gauge.Sound && x.Limit != nil {
+			return gauge.Judge(gauge.Between(r.GoNM, r.NoGoNM), 0, gauge.Limit{High: x.Limit.High, Near: x.Limit.Near}).Verdict
+		}
+		return x.Verdict
+	}
+	x, ok := j.Feature(c.Code)
+	if !ok && r.Position != "H" {
+		x, ok = j.Feature(judge.Feature{Code: c.Code, Position: r.Position}.Key())
+	}
+	if !ok && c.Feeds() != "" {
+		x, _ = j.Feature(c.Feeds())
+	}
+	return x.Verdict
+}
+
+// Shown is what a reading's field shows: what was typed, or the size that came of it.
+func (f *File) Shown(r store.Reading) string {
+	if r.Method == "direct" || r.Bracket {
+		return r.Typed
+	}
+	c, _ := f.Characteristic(r.Characteristic)
+	return c.Show(r.NM, f.Unit)
+}
+
+// Outlier finds the reading of a sweep that stands out of its row (its role's readings of
+// the stage), worth reading once more; ok is false when none does.
+func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away length.Length, ok bool) {
+	if c.Where != trade.AtPosition {
+		return r, 0, false
+	}
+	rows := map[layout.Role][]store.Reading{}
+	standing := f.Standing(stage)
+	for _, spot := range c.Spots(f.Layout) {
+		if rd, read := standing[c.Code+" "+spot.Key()]; read {
+			v, _ := f.Layout.Valve(spot.Position)
+			rows[v.Role] = append(rows[v.Role], rd)
+		}
+	}
+	for _, row := range rows {
+		var ls []length.Length
+		for _, rd := range row {
+			ls = append(ls, rd.NM)
+		}
+		if i, far, out := gauge.Outlier(ls, 3*row[0].Tool.U); out && far > away {
+			r, away, ok = row[i], far, true
+		}
+	}
+	return r, away, ok
+}

@@ -1,0 +1,244 @@
+// Package intake is how a head comes in: over the counter, from a head file, with its
+// customer, machine, symptoms and photos.
+package intake
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// IntakeKind is why a head comes in.
+type IntakeKind struct{ Code, Label, Question string }
+
+// IntakeKinds are the kinds of intake.
+var IntakeKinds = []IntakeKind{
+	{"rebuild", "Rebuild", "How worn is it, what does it need, what will it cost?"},
+	{"failed", "Failed in service", "What broke, why, is it worth saving?"},
+	{"comeback", "Comeback", "Which of our numbers was wrong?"},
+	{"bought-in", "New or bought in", "Is it really to size?"},
+	{"rules", "Rules check", "Does it meet the class rule?"},
+	{"core", "Core", "Is it worth buying as an exchange unit?"},
+}
+
+// IntakeForm is a head being taken in, as typed.
+type IntakeForm struct {
+	WriteID  string
+	Customer string // known by name, or new
+	Contact  string
+	Machine  string
+	Hours    string
+	Model    string // id of a head model
+	Bank     string
+	Marks    string
+	Kind     string
+	Story    string
+	CameWith string
+	Promise  string // 2006-01-02, may be empty
+
+	Symptoms []string // codes of what the owner tells, see trade.Symptoms
+
+	Regulated string // one of Regulations, may be empty
+	With      string // tag of a head it came with, of a pair or a set: they share the order
+}
+
+// Regulations are the kinds of work a licensed person has to release.
+var Regulations = []string{"aircraft", "vessel in class", "emergency plant", "road-legal emissions"}
+
+// TakeIn takes in a head and returns its tag.
+func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (string, error) {
+	if err := a.Must("take in a head"); err != nil {
+		return "", err
+	}
+	errs := field.Errors{}
+	f.Customer = shop.Required(errs, "customer", f.Customer, "whose head is it?", 100)
+	f.Contact = shop.Optional(errs, "contact", f.Contact, 200)
+	f.Machine = shop.Required(errs, "machine", f.Machine, "which machine or engine does it come from?", 100)
+	f.Hours = shop.Optional(errs, "hours", f.Hours, 30)
+	f.Bank = shop.Optional(errs, "bank", f.Bank, 30)
+	f.Marks = shop.Optional(errs, "marks", f.Marks, 200)
+	f.Story = shop.Optional(errs, "story", f.Story, 4000)
+	f.CameWith = shop.Optional(errs, "came_with", f.CameWith, 2000)
+	if !slices.ContainsFunc(IntakeKinds, func(k IntakeKind) bool { return k.Code == f.Kind }) {
+		errs.Addf("kind", "why is it here?")
+	}
+	var promise *time.Time
+	if f.Promise != "" {
+		day, err := time.Parse(time.DateOnly, f.Promise)
+		if err != nil || day.Year() < 2000 || day.Year() > 2200 {
+			errs.Addf("promise", "a date like 2031-05-20")
+		}
+		promise = &day
+	}
+	if f.Regulated != "" && !slices.Contains(Regulations, f.Regulated) {
+		errs.Addf("regulated", "choose one")
+	}
+	f.With = strings.ToUpper(shop.Optional(errs, "with", f.With, 20))
+	symptoms := ticked(errs, f.Symptoms)
+	model, err := strconv.ParseUint(f.Model, 10, 32)
+	if err != nil {
+		errs.Addf("model", "choose the head's model")
+	}
+	if err := errs.Err(); err != nil {
+		return "", err
+	}
+	return s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(uint(model))
+		if err != nil {
+			return "", err
+		}
+		if len(sheets) == 0 {
+			return "", field.Errors{"model": "the library has no such model"}
+		}
+		job, err := sharedJob(s, tx, f)
+		if err != nil {
+			return "", err
+		}
+		if job.ID == 0 {
+			job = store.Job{Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated, CreatedAt: s.Now()}
+			if job.CustomerID, job.MachineID, err = customerAndMachine(s, tx, f); err != nil {
+				return "", err
+			}
+			if err := tx.Add(&job); err != nil {
+				return "", err
+			}
+		}
+		tag, err := nextTag(s, tx)
+		if err != nil {
+			return "", err
+		}
+		h := store.Head{
+			Tag: tag, JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
+			Bank: f.Bank, Marks: f.Marks, CreatedAt: s.Now(),
+		}
+		if err := tx.Add(&h); err != nil {
+			return "", err
+		}
+		return h.Tag, s.Note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer)
+	})
+}
+
+// ticked are the symptoms that were ticked, as they are kept.
+func ticked(errs field.Errors, codes []string) string {
+	for _, c := range codes {
+		if trade.SymptomNamed(c) == nil {
+			errs.Addf("symptoms", "there is nothing of the name %q to tick", c)
+		}
+	}
+	return strings.Join(codes, " ")
+}
+
+// TellSymptoms keeps what the owner tells of a head's order, all of it: what was ticked before
+// and is not any more is taken back.
+func TellSymptoms(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, codes []string) error {
+	if err := a.Must("call a cause"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	symptoms := ticked(errs, codes)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		if err := tx.SetSymptoms(f.JobID, symptoms); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "symptoms", symptoms)
+	})
+}
+
+// tagForm is what tags look like: short enough to be stamped and called out.
+var tagForm = regexp.MustCompile(`^[A-Z][A-Z0-9-]{0,9}$`)
+
+// nextTag is the tag of the next head.
+func nextTag(s *shop.Shop, tx store.DB) (string, error) {
+	last, err := tx.LastHead()
+	if err != nil {
+		return "", err
+	}
+	values, err := tx.Settings()
+	if err != nil {
+		return "", err
+	}
+	for n := int(last) + max(1, shop.SettingsFor(values, "").Int("first_tag")); ; n++ { // a head file may have brought one along
+		tag := fmt.Sprintf("T%04d", n)
+		if _, err := tx.Head(tag); errors.Is(err, shop.ErrNotFound) {
+			return tag, nil
+		} else if err != nil {
+			return "", err
+		}
+	}
+}
+
+// sharedJob returns the order of the head this one came with, an empty one without.
+func sharedJob(s *shop.Shop, tx store.DB, f IntakeForm) (store.Job, error) {
+	if f.With == "" {
+		return store.Job{}, nil
+	}
+	h, err := tx.Head(f.With)
+	if errors.Is(err, shop.ErrNotFound) {
+		return store.Job{}, field.Errors{"with": "no head has this tag"}
+	}
+	if err == nil && h.Job.Customer.Name != f.Customer {
+		err = field.Errors{"with": "that head is " + h.Job.Customer.Name + "'s"}
+	}
+	return h.Job, err
+}
+
+// LinkEarlier links a head to an earlier visit of the same casting, by tags.
+func LinkEarlier(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, earlier string) error {
+	if err := a.Must("take in a head"); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		earlier = strings.ToUpper(strings.TrimSpace(earlier))
+		e, err := tx.Head(earlier)
+		if errors.Is(err, shop.ErrNotFound) || earlier == tag {
+			return field.Errors{"earlier": "no other head has this tag"}
+		}
+		if err != nil {
+			return err
+		}
+		if e.ModelID != f.ModelID {
+			return field.Errors{"earlier": "that is a " + e.Model.Name}
+		}
+		if err := tx.SetHead(f.ID, map[string]any{"earlier": earlier}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "earlier visit linked", earlier)
+	})
+}
+
+// customerAndMachine finds or makes both.
+func customerAndMachine(s *shop.Shop, tx store.DB, f IntakeForm) (customer, machine uint, err error) {
+	c, err := tx.CustomerNamed(f.Customer)
+	if errors.Is(err, shop.ErrNotFound) {
+		c = store.Customer{Name: f.Customer, Contact: f.Contact, CreatedAt: s.Now()}
+		err = tx.Add(&c)
+	}
+	if err != nil {
+		return 0, 0, err
+	}
+	m, err := tx.MachineNamed(c.ID, f.Machine)
+	if errors.Is(err, shop.ErrNotFound) {
+		m = store.Machine{CustomerID: c.ID, Name: f.Machine}
+		err = tx.Add(&m)
+	}
+	return c.ID, m.ID, err
+}
+
+// Customers lists the customers.
+func Customers(ctx context.Context, s *shop.Shop) ([]store.Customer, error) {
+	return s.Store.Read(ctx).Customers()
+}

@@ -1,0 +1,135 @@
+// Package lead is what the lead decides: what is done about each finding, by which plan, under
+// which schools, whether a newer limit sheet is taken over, and which cause is the right one.
+package lead
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/judge"
+	"yatai/core/route"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/parts"
+	"yatai/store"
+)
+
+// Choice is what is decided about one finding.
+type Choice struct {
+	Choice string // a repair's code, or trade.Leave
+	Reason string // needed for Leave
+}
+
+// Decide writes decisions for findings, by feature key; a decision replaces an earlier
+// one on the same finding. Errors are keyed by the feature.
+func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice) error {
+	if err := a.Must("decide a repair"); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
+		errs := field.Errors{}
+		if file.WorkOrderAt != nil {
+			errs.Addf("work_order", "the work is ordered already")
+		}
+		for _, key := range slices.Sorted(maps.Keys(choices)) {
+			c := choices[key]
+			c.Reason = shop.Optional(errs, key, c.Reason, 400)
+			x, ok := file.Received.Feature(key)
+			if !ok {
+				return shop.ErrNotFound
+			}
+			if c.Choice != trade.Leave && c.Choice != trade.Planned {
+				if said := file.Received.Allows(x, c.Choice); !said.OK {
+					errs.Addf(key, "%s", cmp.Or(said.Why, "choose a repair, or leave it and say why"))
+				} else if other := twice(file, key, x, c.Choice, choices); other != "" {
+					errs.Addf(key, "%s", other)
+				}
+			}
+			if c.Choice == trade.Leave && c.Reason == "" {
+				errs.Addf(key, "say why it may be left")
+			}
+			if d, had := file.Decision(key); had && d.Choice == c.Choice && d.Reason == c.Reason || len(errs) > 0 {
+				continue
+			}
+			if err := tx.ReplaceDecision(file.ID, key, s.Now()); err != nil {
+				return err
+			}
+			if err := tx.Add(&store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID, At: s.Now()}); err != nil {
+				return err
+			}
+			if err := s.Note(tx, a, file.ID, "decided", key+": "+c.Choice); err != nil {
+				return err
+			}
+		}
+		return errs.Err()
+	})
+}
+
+// OrderWork makes the work order from the decisions: the operations, in order, with
+// stations and minutes. Every finding needs its decision first.
+func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string) error {
+	if err := a.Must("decide a repair"); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
+		if file.WorkOrderAt != nil {
+			return field.Errors{"work_order": "the work is ordered already"}
+		}
+		if open := file.Undecided(); len(open) > 0 {
+			return field.Errors{"work_order": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+		}
+		var ops []store.Operation
+		if unread(file) {
+			return field.Errors{"work_order": "nothing of this head has been read yet: measure it first"}
+		}
+		for i, o := range route.Derive(file.Subject, slices.Concat(file.Decided(), file.Approved.Extra(), route.Renewals(file.Subject))) {
+			op := store.Operation{HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"}
+			if who, no := headfile.Declined(file.Approved.Quotes, o.Code, o.Positions); no {
+				now := s.Now()
+				op.State, op.SkipReason, op.FinishedAt, op.FinishedBy = "skipped", "declined by "+who, &now, &a.ID
+			}
+			ops = append(ops, op)
+		}
+		if err := tx.Add(&ops); err != nil {
+			return err
+		}
+		if err := parts.Reserve(s, tx, a, file, ops); err != nil {
+			return err
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"work_order_at": s.Now()}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, file.ID, "work ordered", shop.Plural(len(ops), "operation"))
+	})
+}
+
+// unread tells whether nothing was read or seen of the head.
+func unread(f *headfile.File) bool { return len(f.Readings) == 0 && len(f.Findings) == 0 }
+
+// twice says when a choice would work the same metal at the same position as another finding's
+// does, in another way: a liner and a new guide, a lap and a cut.
+func twice(f *headfile.File, key string, x judge.Feature, choice string, choices map[string]Choice) string {
+	r := trade.RepairNamed(choice)
+	if r == nil || x.Position == "" {
+		return ""
+	}
+	for _, o := range f.Received.Findings() {
+		if o.Position != x.Position || o.Key() == key {
+			continue
+		}
+		made := choices[o.Key()].Choice
+		if d, ok := f.Decision(o.Key()); ok && made == "" {
+			made = d.Choice
+		}
+		if other := trade.RepairNamed(made); other != nil && other != r && other.Works == r.Works {
+			return fmt.Sprintf("%s is decided for %s already: one of them, not both", strings.ToLower(other.Name), strings.ToLower(o.Label))
+		}
+	}
+	return ""
+}

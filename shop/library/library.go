@@ -1,0 +1,156 @@
+// Package library is what the shop looks things up in: head models with their limit sheets and
+// own characteristics, and the register of tools.
+package library
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// Model is a head model with its layout and newest sheet.
+type Model struct {
+	store.HeadModel
+	Layout layout.Layout
+	Sheet  store.LimitSheet
+	Own    []trade.Characteristic
+}
+
+// Unit is what a bare number means on the model's sheets.
+func (m Model) SheetUnit() length.Unit { return shop.UnitOf(m.Unit) }
+
+// Models lists the library.
+func Models(ctx context.Context, s *shop.Shop) ([]store.HeadModel, error) {
+	return s.Store.Read(ctx).Models()
+}
+
+// ModelOf returns a model with its newest sheet.
+func ModelOf(ctx context.Context, s *shop.Shop, id uint) (Model, error) {
+	db := s.Store.Read(ctx)
+	hm, err := db.Model(id)
+	if err != nil {
+		return Model{}, err
+	}
+	l, err := s.Cache.Layout(hm)
+	if err != nil {
+		return Model{}, err
+	}
+	sheets, err := db.Sheets(id)
+	if err == nil && len(sheets) == 0 {
+		err = shop.ErrNotFound
+	}
+	if err != nil {
+		return Model{}, err
+	}
+	own, err := db.OwnCharacteristics(id)
+	return Model{hm, l, sheets[0], headfile.OwnCharacteristics(own)}, err
+}
+
+// ModelForm is a head model to add, as typed. Lengths may carry their unit; bare ones
+// are in Unit.
+type ModelForm struct {
+	WriteID                                     string
+	Name, About, Material, Drive, Unit          string
+	Cylinders                                   string
+	Pattern                                     string // of every cylinder, or of each, apart by spaces: "IE EI"
+	Pitch, Bore, Width, IntakeHead, ExhaustHead string
+	Ignition, Cooling, Lifter                   string
+	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
+	FirstAt                                     string // left or right
+}
+
+// ModelChoices are the words allowed in the choices of a ModelForm.
+var ModelChoices = map[string][]string{
+	"material": trade.Materials, "drive": trade.Drives, "lifter": trade.Lifters, "unit": {"mm", "in"},
+	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"},
+}
+
+// AddModel adds a model of a regular head with an empty sheet and returns its id.
+func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uint, error) {
+	if err := a.Must("edit limits"); err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	f.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
+	f.About = shop.Optional(errs, "about", f.About, 200)
+	f.Lifter = cmp.Or(f.Lifter, trade.Lifters[0])
+	for name, value := range map[string]string{"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling, "first_at": f.FirstAt} {
+		if !slices.Contains(ModelChoices[name], value) {
+			errs.Addf(name, "choose one")
+		}
+	}
+	n, err := strconv.Atoi(strings.TrimSpace(f.Cylinders))
+	if err != nil {
+		errs.Addf("cylinders", "a whole number")
+	}
+	patterns := strings.Fields(strings.ToUpper(f.Pattern))
+	if len(patterns) == 0 {
+		patterns = []string{""}
+	}
+	spec := layout.InlineSpec{Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right"}
+	if len(patterns) > 1 {
+		if spec.Patterns = patterns; len(patterns) != n {
+			errs.Addf("pattern", "one for every cylinder, or one for each of them: %d are here", len(patterns))
+		}
+	}
+	for _, l := range []struct {
+		name, text string
+		to         *length.Length
+	}{{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width}, {"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead}} {
+		var err error
+		*l.to, err = length.Parse(l.text, shop.UnitOf(f.Unit))
+		errs.Add(l.name, err)
+	}
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	lay, err := layout.Inline(spec)
+	if err != nil {
+		var many field.Errors
+		if errors.As(err, &many) { // of one cylinder's row: it is typed in the one field
+			for k := range n {
+				if say, bad := many[fmt.Sprintf("patterns[%d]", k)]; bad {
+					many["pattern"] = fmt.Sprintf("cylinder %d: %s", k+1, say)
+				}
+			}
+		}
+		return 0, err
+	}
+	text, err := json.Marshal(lay)
+	if err != nil {
+		return 0, err
+	}
+	m := store.HeadModel{Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Lifter: f.Lifter, Cooling: f.Cooling, Ignition: f.Ignition, Unit: f.Unit, Layout: string(text), CreatedAt: s.Now(),
+		IntakeValve: headfile.ValveText(headfile.ValveOf(f.IntakeValve)), ExhaustValve: headfile.ValveText(headfile.ValveOf(f.ExhaustValve))}
+	answer, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := tx.Add(&m); err != nil {
+			return "", err
+		}
+		sheet := store.LimitSheet{ModelID: m.ID, Version: 1, Note: "empty", PersonID: a.ID, CreatedAt: s.Now()}
+		if err := tx.Add(&sheet); err != nil {
+			return "", err
+		}
+		return strconv.FormatUint(uint64(m.ID), 10), s.Note(tx, a, 0, "model added", m.Name)
+	})
+	if store.IsDuplicate(err) {
+		return 0, field.Errors{"name": "a model of that name is there already"}
+	}
+	if err != nil {
+		return 0, err
+	}
+	id, err := strconv.ParseUint(answer, 10, 32)
+	return uint(id), err
+}

@@ -1,0 +1,205 @@
+package library
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/head"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// SetLabels names the sets of a sheet's lines, in the order they are edited.
+var SetLabels = func() []LimitRow {
+	var out []LimitRow
+	for _, s := range head.Sets {
+		out = append(out, LimitRow{Code: s.Code, Label: s.Label})
+	}
+	return append(out, LimitRow{Code: headfile.SetGiven, Label: "Figures of the engine"}, LimitRow{Code: headfile.SetRenew, Label: "Renewed always"})
+}()
+
+// LimitRow is a line of a sheet that a model can have: a characteristic and a role. Unit
+// is the one its figures are in when they are not lengths.
+type LimitRow struct {
+	Code, Label, Role string
+	Unit              length.Unit
+	parse             func(text string, unit length.Unit) (length.Length, error)
+}
+
+// Key names the row's fields in a form.
+func (r LimitRow) Key() string { return r.Code + "/" + r.Role }
+
+// LimitRows lists the lines a set of a sheet can have, the shop's own characteristics last.
+func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
+	both := []string{"intake", "exhaust"}
+	var out []LimitRow
+	add := func(c trade.Characteristic, label string, roles ...string) {
+		for _, r := range roles {
+			out = append(out, LimitRow{c.Code, label, r, c.Unit, c.Parse})
+		}
+	}
+	switch set {
+	case headfile.SetGiven:
+		for _, g := range trade.Figures() {
+			c := trade.Characteristic{Code: headfile.GivenPrefix + g.Code, Unit: g.Unit}
+			switch {
+			case g.ByRole:
+				add(c, g.Label, append([]string{""}, both...)...)
+			case g.PerRole:
+				add(c, g.Label, both...)
+			default:
+				add(c, g.Label, "")
+			}
+		}
+		return out
+	case headfile.SetRenew:
+		for _, r := range trade.Renewals {
+			out = append(out, LimitRow{Code: headfile.RenewPrefix + r.Code, Label: r.Label})
+		}
+		return out
+	}
+	for _, c := range slices.Concat(trade.Characteristics, own) {
+		switch {
+		case c.NoLimit || c.LimitOf != nil:
+		case c.Where == trade.AtPosition:
+			add(c, c.Label, both...)
+		case c.Where == trade.AtLine:
+			add(c, c.Label, "long", "cross", "diagonal")
+		default:
+			add(c, c.Label, "")
+		}
+	}
+	return out
+}
+
+// LimitEntry is one line of a sheet as typed. A figure given stands in Low.
+type LimitEntry struct{ Low, High, Near, Source string }
+
+// EditSheet writes a new version of a model's sheet: one set of it from what was typed per
+// LimitRow key, the others as they were. Heads taken in before keep theirs. version is the
+// version that was edited: when somebody else has written a newer one meanwhile, nothing is
+// written and the error says so. It returns the new version.
+func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int, set, note string, rows map[string]LimitEntry) (int, error) {
+	if err := a.Must("edit limits"); err != nil {
+		return 0, err
+	}
+	m, err := ModelOf(ctx, s, model)
+	if err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	note = shop.Required(errs, "note", note, "say what changed and why", 200)
+	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == set }) {
+		return 0, shop.ErrNotFound
+	}
+	sheet := store.LimitSheet{ModelID: model, Note: note, PersonID: a.ID, CreatedAt: s.Now()}
+	for _, row := range LimitRows(set, m.Own...) {
+		if l, ok := rows[row.Key()].read(errs, row, set, m.SheetUnit()); ok {
+			sheet.Limits = append(sheet.Limits, l)
+		}
+	}
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	answer, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(model)
+		if err != nil {
+			return "", err
+		}
+		if sheets[0].Version != version {
+			return "", field.Errors{"note": fmt.Sprintf("somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)}
+		}
+		sheet.Version = version + 1
+		for _, l := range sheets[0].Limits {
+			if l.Kind != set {
+				l.ID, l.SheetID = 0, 0
+				sheet.Limits = append(sheet.Limits, l)
+			}
+		}
+		if err := tx.Add(&sheet); err != nil {
+			return "", err
+		}
+		return strconv.Itoa(sheet.Version), s.Note(tx, a, 0, "sheet edited", fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
+	})
+	if err != nil {
+		return 0, err
+	}
+	return strconv.Atoi(answer)
+}
+
+// ConfirmSheet records that a second person has held a model's newest sheet against its
+// documents. Regulated work needs a sheet that is confirmed.
+func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int) error {
+	if err := a.Must("confirm limits"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(model)
+		switch {
+		case err != nil:
+			return "", err
+		case len(sheets) == 0:
+			return "", shop.ErrNotFound
+		case sheets[0].Version != version:
+			return "", shop.ErrStale
+		case sheets[0].PersonID == a.ID:
+			return "", field.Errors{"confirm": "a second person confirms it: you wrote this version"}
+		case sheets[0].ConfirmedBy != nil:
+			return "", shop.ErrStale
+		}
+		if err := tx.SetSheet(sheets[0].ID, map[string]any{"confirmed_by": a.ID, "confirmed_at": s.Now()}); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "sheet confirmed", fmt.Sprintf("model %d version %d", model, version))
+	})
+	return err
+}
+
+// read turns what was typed into a line; ok is false for an empty one.
+func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit length.Unit) (store.Limit, bool) {
+	l := store.Limit{Characteristic: row.Code, Role: row.Role, Kind: set, Source: strings.TrimSpace(e.Source)}
+	if set == headfile.SetRenew {
+		if len(l.Source) > 200 {
+			errs.Addf(row.Key()+"/source", "longer than 200 characters")
+		}
+		return l, l.Source != ""
+	}
+	one := func(name, text string) *length.Length {
+		if strings.TrimSpace(text) == "" {
+			return nil
+		}
+		v, err := row.parse(text, unit)
+		errs.Add(row.Key()+"/"+name, err)
+		return &v
+	}
+	l.Low, l.High = one("low", e.Low), one("high", e.High)
+	if near := one("near", e.Near); near != nil {
+		l.Near = *near
+		if *near < 0 {
+			errs.Addf(row.Key()+"/near", "not negative")
+		}
+	}
+	if g := trade.FigureNamed(strings.TrimPrefix(row.Code, headfile.GivenPrefix)); g != nil && l.Low != nil && *l.Low < 0 && !g.Signed {
+		errs.Addf(row.Key()+"/low", "not negative")
+	}
+	if l.Low == nil && l.High == nil {
+		if l.Source != "" {
+			errs.Addf(row.Key()+"/low", "a source without a limit")
+		}
+		return l, false
+	}
+	if l.Low != nil && l.High != nil && *l.Low > *l.High {
+		errs.Addf(row.Key()+"/low", "above the upper limit")
+	}
+	if l.Source == "" || len(l.Source) > 200 {
+		errs.Addf(row.Key()+"/source", "where is it from: document and page, or shop practice")
+	}
+	return l, true
+}

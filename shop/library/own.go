@@ -1,0 +1,58 @@
+package library
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"yatai/core/field"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// OwnForm is a characteristic a shop adds to a model's sheet.
+type OwnForm struct{ WriteID, Label, Spot, Unit, Stat, ToolKind string }
+
+// AddOwn adds a characteristic of the shop's own to a model.
+func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnForm) error {
+	if err := a.Must("edit limits"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	o := store.OwnCharacteristic{ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit, Stat: f.Stat, ToolKind: f.ToolKind}
+	if !slices.Contains(trade.Wheres, f.Spot) {
+		errs.Addf("spot", "choose where it is read")
+	}
+	if _, ok := trade.Units[f.Unit]; !ok {
+		errs.Addf("unit", "choose its unit")
+	}
+	if !slices.Contains(headfile.OwnStats, f.Stat) {
+		errs.Addf("stat", "choose what is held against the limits")
+	}
+	if !slices.Contains(ToolKinds(), f.ToolKind) {
+		errs.Addf("tool_kind", "choose what it is read with")
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if _, err := tx.Model(model); err != nil {
+			return "", err
+		}
+		have, err := tx.OwnCharacteristics(model)
+		if err != nil {
+			return "", err
+		}
+		o.Code = fmt.Sprintf("own.%d.%d", model, len(have)+1)
+		if err := tx.Add(&o); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "characteristic added", o.Label)
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"label": "this model has one of that name"}
+	}
+	return err
+}

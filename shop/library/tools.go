@@ -1,0 +1,137 @@
+package library
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/week"
+	"yatai/store"
+)
+
+// Tools lists the tools.
+func Tools(ctx context.Context, s *shop.Shop) ([]store.Tool, error) { return s.Store.Read(ctx).Tools() }
+
+// ZeroChecks returns each tool's latest zero check, by tool.
+func ZeroChecks(ctx context.Context, s *shop.Shop) (map[uint]store.ZeroCheck, error) {
+	return s.Store.Read(ctx).LastZeroChecks()
+}
+
+// ToolForm is a tool to add, as typed; bare lengths are millimetres.
+type ToolForm struct {
+	WriteID, Name, Kind, Resolution, U, Percent, Standard, Tolerance, Due string
+}
+
+// ToolKinds are the kinds of tools.
+func ToolKinds() []string {
+	var out []string
+	for _, k := range trade.ToolKinds {
+		out = append(out, k.Name)
+	}
+	return out
+}
+
+// AddTool adds a tool to the register; the owner does.
+func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error {
+	if err := a.Must("add a tool"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	t := store.Tool{Name: shop.Required(errs, "name", f.Name, "a tool needs a name", 80), Kind: f.Kind}
+	if !slices.Contains(ToolKinds(), f.Kind) {
+		errs.Addf("kind", "choose what it is used for")
+	}
+	for _, l := range []struct {
+		name, text string
+		to         *length.Length
+		optional   bool
+	}{{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.U, false}, {"standard", f.Standard, &t.Standard, true}, {"tolerance", f.Tolerance, &t.Tolerance, true}} {
+		if l.optional && strings.TrimSpace(l.text) == "" {
+			continue
+		}
+		var err error
+		*l.to, err = length.Parse(l.text, length.MM)
+		errs.Add(l.name, err)
+		if *l.to < 0 || *l.to > length.Metre {
+			errs.Addf(l.name, "no tool has that")
+		}
+	}
+	if strings.TrimSpace(f.Percent) != "" {
+		p, err := length.Parse(f.Percent, length.Unit{Name: "%", Size: 10_000})
+		errs.Add("percent", err)
+		if t.UPPM = int64(p); p < 0 || p > 500_000 {
+			errs.Addf("percent", "no tool has that")
+		}
+	}
+	if t.Standard > 0 && t.Tolerance == 0 {
+		errs.Addf("tolerance", "how far off its standard may it read?")
+	}
+	if f.Due != "" {
+		day, err := time.Parse(time.DateOnly, f.Due)
+		if err != nil {
+			errs.Addf("due", "a date like 2031-05-20")
+		}
+		t.CalibrationDue = &day
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := tx.Add(&t); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "tool added", t.Name)
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "a tool of that name is there already"}
+	}
+	return err
+}
+
+// starterTools is the register a new shop begins with: usual uncertainties, which the
+// shop's own figures replace.
+var starterTools = []store.Tool{
+	{Name: "Dial bore gauge on ring", Kind: "bore gauge", Resolution: 1000, U: 4000, Standard: 8_000_000, Tolerance: 2000},
+	{Name: "Small-hole gauge and micrometer", Kind: "bore gauge", Resolution: 1000, U: 8000, Standard: 8_000_000, Tolerance: 4000},
+	{Name: "Outside micrometer", Kind: "micrometer", Resolution: 1000, U: 4000, Standard: 25_000_000, Tolerance: 2000},
+	{Name: "Caliper", Kind: "caliper", Resolution: 10000, U: 30000, Standard: 25_000_000, Tolerance: 20000},
+	{Name: "Dial on pilot", Kind: "dial on pilot", Resolution: 1000, U: 5000},
+	{Name: "Dial on bridge", Kind: "dial on bridge", Resolution: 10000, U: 8000},
+	{Name: "Depth micrometer", Kind: "dial on bridge", Resolution: 1000, U: 6000},
+	{Name: "Height gauge", Kind: "height gauge", Resolution: 10000, U: 20000},
+	{Name: "Straightedge and feelers", Kind: "feelers", Resolution: 10000, U: 0},
+	{Name: "Tapered pilot", Kind: "bore gauge", Resolution: 1000, U: 5000},
+	{Name: "Bore gauge zeroed on the stem", Kind: "bore gauge", Resolution: 1000, U: 3000},
+	{Name: "Dial indicator on a stand", Kind: "dial indicator", Resolution: 10000, U: 10000},
+	{Name: "Surface plate and 0.001 dial", Kind: "plate and dial", Resolution: 1000, U: 4000},
+	{Name: "Spring tester", Kind: "spring tester", Resolution: 1_000_000, UPPM: 20_000},
+	{Name: "Protractor", Kind: "protractor", Resolution: 100_000, U: 200_000},
+	{Name: "Square and feelers", Kind: "square and feeler", Resolution: 50_000, U: 100_000},
+	{Name: "Burette and plate", Kind: "burette", Resolution: 100_000, U: 200_000},
+	{Name: "Vacuum tester", Kind: "vacuum tester", Resolution: 500_000, U: 500_000},
+	{Name: "Roughness comparator", Kind: "roughness comparator", Resolution: 100_000, U: 400_000},
+	{Name: "Gauging strip", Kind: "gauging strip", Resolution: 10_000, U: 13_000},
+	{Name: "Bench clock", Kind: "clock", Resolution: 1_000_000, U: 100_000},
+	{Name: "By ear", Kind: "ear", Resolution: 1_000_000},
+	{Name: "By eye", Kind: "eye", Resolution: 1_000_000},
+}
+
+// Equip gives an empty shop its first tools. It does nothing when there are any.
+func Equip(ctx context.Context, s *shop.Shop) error {
+	return s.Store.Write(ctx, func(tx store.DB) error {
+		if have, err := tx.Tools(); err != nil {
+			return err
+		} else if len(have) == 0 {
+			tools := slices.Clone(starterTools)
+			if err := tx.Add(&tools); err != nil {
+				return err
+			}
+		}
+		return week.SetUpStations(s, tx)
+	})
+}

@@ -1,0 +1,342 @@
+// Package parts keeps the stock: what there is, what is set aside for which head, what is
+// ordered, received and used.
+package parts
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/price"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// StockKinds are the kinds of parts the shop keeps or buys.
+func StockKinds() []string {
+	kinds := []string{"exchange head", "used head"}
+	for _, k := range trade.PartKinds() {
+		kinds = append(kinds, k.Code)
+	}
+	return slices.Sorted(slices.Values(kinds))
+}
+
+// StockForm is an item of the stock list, as typed.
+type StockForm struct {
+	WriteID, Kind, Name, Size, Model, Role, Price, Least, Count, Dims string
+}
+
+// StockRow is an item with what is there, reserved and on order.
+type StockRow struct {
+	store.StockItem
+	Count, Reserved, Ordered int
+	Short                    bool // below its least, orders counted
+	For                      []Reservation
+	Lead                     int // days, as the supplier says
+	LeadKnown                bool
+	Note                     string
+	Cost                     int64
+}
+
+// Reservation is how many of an item are set aside for a head.
+type Reservation struct {
+	Tag   string
+	Count int
+}
+
+// StockPage is the stock list with the open orders.
+type StockPage struct {
+	Rows   []StockRow
+	Orders []OrderRow
+}
+
+// OrderRow is an order with its item and the tag it is for.
+type OrderRow struct {
+	store.PartOrder
+	Item store.StockItem
+	Tag  string
+	Late bool
+}
+
+// Stock returns the stock list.
+func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
+	db := s.Store.Read(ctx)
+	st, err := headfile.LoadStock(db)
+	if err != nil {
+		return StockPage{}, err
+	}
+	orders, err := db.PartOrders()
+	if err != nil {
+		return StockPage{}, err
+	}
+	tags, err := db.Tags()
+	if err != nil {
+		return StockPage{}, err
+	}
+	reserved, err := db.ReservedFor()
+	if err != nil {
+		return StockPage{}, err
+	}
+	sides := map[uint][]Reservation{}
+	for _, r := range reserved {
+		sides[r.ItemID] = append(sides[r.ItemID], Reservation{tags[r.HeadID], r.N})
+	}
+	var p StockPage
+	onOrder, items := map[uint]int{}, map[uint]store.StockItem{}
+	for _, it := range st.Items {
+		items[it.ID] = it
+	}
+	for _, o := range orders {
+		if o.ReceivedAt == nil {
+			onOrder[o.ItemID] += o.Count
+		}
+		p.Orders = append(p.Orders, OrderRow{o, items[o.ItemID], tags[o.HeadID], o.ReceivedAt == nil && s.Now().After(o.Due)})
+	}
+	for _, it := range st.Items {
+		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], For: sides[it.ID]}
+		r.Lead, r.LeadKnown = headfile.Supply(s, it)
+		r.Short = r.Count-r.Reserved+r.Ordered < it.Least
+		if s.Ask != nil {
+			r.Cost, _, r.Note, _ = s.Ask(it.Kind, it.Name)
+		}
+		p.Rows = append(p.Rows, r)
+	}
+	return p, nil
+}
+
+// AddStock adds an item to the stock list, with what is there.
+func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	it := store.StockItem{Kind: f.Kind, Name: shop.Required(errs, "name", f.Name, "a part needs a name", 80), Role: f.Role, Dims: shop.Optional(errs, "dims", f.Dims, 200)}
+	if !slices.Contains(StockKinds(), f.Kind) {
+		errs.Addf("kind", "choose what it is")
+	}
+	if !slices.Contains([]string{"", "intake", "exhaust"}, f.Role) {
+		errs.Addf("role", "intake, exhaust or either")
+	}
+	var err error
+	if strings.TrimSpace(f.Size) != "" {
+		it.SizeNM, err = length.Parse(f.Size, length.MM)
+		errs.Add("size", err)
+		if it.SizeNM < 0 {
+			errs.Addf("size", "no part has that")
+		}
+	}
+	it.PriceCents, err = shop.ParseCents(f.Price)
+	errs.Add("price", err)
+	count := func(name, text string) int {
+		n, err := strconv.Atoi(strings.TrimSpace(text))
+		if text != "" && (err != nil || n < 0 || n > 100_000) {
+			errs.Addf(name, "a whole number")
+		}
+		return n
+	}
+	it.Least = count("least", f.Least)
+	n := count("count", f.Count)
+	if f.Model != "" {
+		id, err := strconv.ParseUint(f.Model, 10, 32)
+		if err != nil {
+			errs.Addf("model", "choose the model, or all")
+		}
+		it.ModelID = uint(id)
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := tx.Add(&it); err != nil {
+			return "", err
+		}
+		if n > 0 {
+			if err := tx.Add(&store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "first count", PersonID: a.ID, At: s.Now()}); err != nil {
+				return "", err
+			}
+		}
+		return "", s.Note(tx, a, 0, "stock item added", it.Name)
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "a part of that name is on the list already"}
+	}
+	return err
+}
+
+// CountStock corrects how many of an item are there, with a reason.
+func CountStock(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, why string) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	at := "count/" + strconv.Itoa(int(item))
+	n, err := strconv.Atoi(strings.TrimSpace(count))
+	if err != nil || n < 0 || n > 100_000 {
+		errs.Addf(at, "a whole number")
+	}
+	why = shop.Optional(errs, at, why, 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		st, err := headfile.LoadStock(tx)
+		if err != nil {
+			return "", err
+		}
+		if !slices.ContainsFunc(st.Items, func(it store.StockItem) bool { return it.ID == item }) {
+			return "", shop.ErrNotFound
+		}
+		return "", tx.Add(&store.Movement{ItemID: item, Count: n - st.Count[item], Kind: "count", Why: why, PersonID: a.ID, At: s.Now()})
+	})
+	return err
+}
+
+// Order orders a part from the supplier, for a head when tag is given. It is due when the
+// supplier says.
+func Order(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, tag string) error {
+	if err := a.Must("order parts"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	at := "order/" + strconv.Itoa(int(item))
+	n, err := strconv.Atoi(strings.TrimSpace(count))
+	if err != nil || n < 1 || n > 10_000 {
+		errs.Addf(at, "how many?")
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		items, err := tx.StockItems()
+		if err != nil {
+			return "", err
+		}
+		i := slices.IndexFunc(items, func(it store.StockItem) bool { return it.ID == item })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		days, _ := headfile.Supply(s, items[i])
+		o := store.PartOrder{ItemID: item, Count: n, Due: s.Now().AddDate(0, 0, days), PersonID: a.ID, At: s.Now()}
+		if tag = strings.ToUpper(strings.TrimSpace(tag)); tag != "" {
+			h, err := tx.Head(tag)
+			if errors.Is(err, shop.ErrNotFound) {
+				return "", field.Errors{at: "no head has this tag"}
+			} else if err != nil {
+				return "", err
+			}
+			o.HeadID = h.ID
+		}
+		if err := tx.Add(&o); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, o.HeadID, "part ordered", fmt.Sprintf("%d x %s", n, items[i].Name))
+	})
+	return err
+}
+
+// Receive books an order in, by measurement: measured is what the first of them measures,
+// held against the item's dims. Parts that are not what was ordered are not booked in.
+func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, measured string, ok bool) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	at := "receive/" + strconv.Itoa(int(order))
+	measured = shop.Required(errs, at, measured, "measure one and write down what it is", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		orders, err := tx.PartOrders()
+		if err != nil {
+			return "", err
+		}
+		i := slices.IndexFunc(orders, func(o store.PartOrder) bool { return o.ID == order })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		o := orders[i]
+		if o.ReceivedAt != nil {
+			return "", shop.ErrStale
+		}
+		items, err := tx.StockItems()
+		if err != nil {
+			return "", err
+		}
+		it := items[slices.IndexFunc(items, func(it store.StockItem) bool { return it.ID == o.ItemID })]
+		if it.SizeNM != 0 && ok {
+			l, err := length.Parse(measured, length.MM)
+			if err != nil {
+				return "", field.Errors{at: "it has a size: measure it, like 2.62"}
+			}
+			if (l - it.SizeNM).Abs() > 10*length.Micrometre {
+				return "", field.Errors{at: fmt.Sprintf("%s measures %s: not what was ordered, send it back", it.Name, l)}
+			}
+		}
+		if err := tx.SetOrder(order, map[string]any{"received_at": s.Now(), "measured": measured, "ok": ok}); err != nil {
+			return "", err
+		}
+		if !ok {
+			return "", s.Note(tx, a, o.HeadID, "part refused", it.Name+": "+measured)
+		}
+		if err := tx.Add(&store.Movement{ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: measured, PersonID: a.ID, At: s.Now()}); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, o.HeadID, "part received", it.Name+": "+measured)
+	})
+	return err
+}
+
+// uses counts the items an operation of a head uses, by the sizes of its plan.
+func uses(s *shop.Shop, tx store.DB, f *headfile.File, ops ...store.Operation) (map[uint]int, error) {
+	sizes, err := headfile.PlannedSizes(s, tx, f)
+	if err != nil {
+		return nil, err
+	}
+	return headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(ops), sizes)), nil
+}
+
+// Reserve sets the parts of operations aside for a head.
+func Reserve(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, ops []store.Operation) error {
+	all, err := uses(s, tx, f, ops...)
+	if err != nil {
+		return err
+	}
+	for _, id := range slices.Sorted(maps.Keys(all)) {
+		if err := tx.Add(&store.Movement{ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID, At: s.Now()}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Use takes what an operation used out of the stock, and out of what was set aside for it;
+// what was left out is only set free again.
+func Use(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, used bool) error {
+	counts, err := uses(s, tx, f, o)
+	if err != nil {
+		return err
+	}
+	for _, id := range slices.Sorted(maps.Keys(counts)) {
+		moves := []store.Movement{{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.Now()}}
+		if used {
+			moves = append(moves, store.Movement{ItemID: id, Count: -counts[id], Kind: "use", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.Now()})
+		}
+		if err := tx.Add(&moves); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Due is a date in a person's words.
+func Due(t time.Time) string { return t.Local().Format("Mon 2 Jan") }

@@ -1,0 +1,161 @@
+// Package quoting makes quotes from what was decided, sends them, and takes the customer's answer.
+package quoting
+
+import (
+	"context"
+	"crypto/rand"
+	"fmt"
+	"slices"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/price"
+	"yatai/core/quote"
+	"yatai/core/route"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/parts"
+	"yatai/shop/week"
+	"yatai/store"
+)
+
+// MakeQuote writes the next version of a head's quote from its decisions: what they need as
+// must, the repairs of what is near its limit as should, what the plan's richer alternative
+// would renew as could. When a quote was approved already, what it does not cover becomes a
+// supplement. It returns the version.
+func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, note string) (int, error) {
+	if err := a.Must("quote"); err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	note = shop.Optional(errs, "note", note, 500)
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	version := 0
+	err := headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		have, err := headfile.Quotes(s, tx, f.ID)
+		if err != nil {
+			return err
+		}
+		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
+			return field.Errors{"quote": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+		}
+		terms := price.TermsOf(f.Subject)
+		currency, err := currency(s, tx)
+		if err != nil {
+			return err
+		}
+		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum, DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now()}
+		var done []route.Operation
+		if slices.ContainsFunc(have, func(q headfile.QuotePage) bool { return q.Approval != nil }) {
+			q.Kind, q.MinimumCents = "supplement", 0
+			done = headfile.ApprovedWork(have)
+		}
+		quoted, err := quoted(ctx, s, tx, f, done)
+		if err != nil {
+			return err
+		}
+		if len(quoted) == 0 {
+			return field.Errors{"quote": "everything that is decided was quoted already"}
+		}
+		var lines []store.QuoteLine
+		var ops []price.Priced
+		for _, l := range quoted {
+			if l.Group == headfile.Must {
+				ops = append(ops, l.Priced)
+			}
+			lines = append(lines, store.QuoteLine{Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents()})
+		}
+		due, err := week.CouldBeReady(s, tx, f.Tag, headfile.Ready(s.Now(), ops))
+		if err != nil {
+			return err
+		}
+		q.Ready = &due
+		if err := tx.Add(&q); err != nil {
+			return err
+		}
+		for i := range lines {
+			lines[i].QuoteID, lines[i].Seq = q.ID, i+1
+		}
+		if err := tx.Add(&lines); err != nil {
+			return err
+		}
+		version = q.Version
+		return s.Note(tx, a, f.ID, "quote made", fmt.Sprintf("%s %d", q.Kind, q.Version))
+	})
+	return version, err
+}
+
+// currency is the shop's.
+func currency(s *shop.Shop, db store.DB) (string, error) {
+	v, err := db.Settings()
+	return shop.SettingsFor(v, "").Get("currency"), err
+}
+
+// quoted are the lines of a head's next quote: what its route does beyond what was said yes to
+// already, and, on the first quote, what should and could be done besides.
+func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, done []route.Operation) ([]quote.Line, error) {
+	sizes, err := headfile.PlannedSizes(s, db, f)
+	if err != nil {
+		return nil, err
+	}
+	must := f.Routed()
+	lines := quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(must, done), gauge.Doubt, sizes)
+	if done != nil || f.WorkOrderAt != nil {
+		return lines, nil
+	}
+	more, err := quote.Extra(ctx, f.Subject, f.Received, must)
+	return append(lines, more...), err
+}
+
+// SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody
+// can guess, which ends when the quote does. A later link to the same quote ends the earlier.
+func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, to string) error {
+	if err := a.Must("quote"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	to = shop.Required(errs, "to", to, "where does it go? a mail address, or how the customer is reached", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		q, err := quoteOf(s, tx, f, version)
+		if err != nil {
+			return err
+		}
+		if q.Approval != nil {
+			return field.Errors{"to": "it was answered already"}
+		}
+		v, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		set := shop.SettingsFor(v, tag)
+		token := rand.Text() // 128 random bits and more
+		until := s.Now().AddDate(0, 0, max(1, set.Int("quote_days")))
+		if err := tx.SetQuote(q.ID, map[string]any{"sent_at": s.Now(), "token_hash": shop.HashToken(token), "expires_at": until}); err != nil {
+			return err
+		}
+		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, parts.Due(until), strings.TrimRight(set.Get("public"), "/"), token, set.Get("shop_name"))
+		if err := tx.Add(&store.Mail{HeadID: f.ID, Recipient: to, Subject: fmt.Sprintf("%s %d for tag %s", strings.ToUpper(q.Kind[:1])+q.Kind[1:], q.Version, f.Tag), Body: body, At: s.Now()}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "quote sent", fmt.Sprintf("%s %d to %s", q.Kind, q.Version, to))
+	})
+}
+
+func quoteOf(s *shop.Shop, db store.DB, f *headfile.File, version int) (headfile.QuotePage, error) {
+	all, err := headfile.Quotes(s, db, f.ID)
+	if err != nil {
+		return headfile.QuotePage{}, err
+	}
+	for _, q := range all {
+		if q.Version == version {
+			return q, nil
+		}
+	}
+	return headfile.QuotePage{}, shop.ErrNotFound
+}

@@ -1,0 +1,108 @@
+package week
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/schedule"
+	"yatai/shop"
+	"yatai/store"
+)
+
+// usualHours are a station's hours until the owner says otherwise.
+const usualHours = "Mon-Thu 7:30-12:00 12:30-16:30; Fri 7:30-13:00"
+
+// usualPlaces are the stations that take more than one head at a time to begin with.
+var usualPlaces = map[string]int{"inspection bench": 2, "press and fitting bench": 2, "assembly bench": 2, "dispatch": 4, "counter": 2}
+
+// SetUpStations gives a shop the stations it has not got: a new one all of them, an older one
+// those that a later version added.
+func SetUpStations(s *shop.Shop, tx store.DB) error {
+	have, err := tx.WorkStations()
+	if err != nil {
+		return err
+	}
+	var rows []store.WorkStation
+	for _, name := range FloorStations {
+		if !slices.ContainsFunc(have, func(w store.WorkStation) bool { return w.Name == name }) {
+			rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: usualHours})
+		}
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	return tx.Add(&rows)
+}
+
+// WorkStations lists the stations of the work, and the days nobody works.
+func WorkStations(ctx context.Context, s *shop.Shop) ([]store.WorkStation, []string, error) {
+	db := s.Store.Read(ctx)
+	rows, err := db.WorkStations()
+	if err != nil {
+		return nil, nil, err
+	}
+	set, err := db.Settings()
+	return rows, strings.Fields(set[closedDays]), err
+}
+
+// closedDays is the setting that holds the days nobody works.
+const closedDays = "closed_days"
+
+// StationForm is a station as typed.
+type StationForm struct{ Capacity, Hours string }
+
+// SetStations keeps how many heads each station takes and its hours, by the station's id,
+// and the days nobody works. Errors are keyed "capacity/3", "hours/3" and "closed".
+func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, forms map[uint]StationForm, closed string) error {
+	if err := a.Must("change settings"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	days := strings.FieldsFunc(shop.Optional(errs, "closed", closed, 2000), func(r rune) bool { return strings.ContainsRune(" ,;\r\n\t", r) })
+	for _, d := range days {
+		if t, err := time.Parse(time.DateOnly, d); err != nil || t.Year() < 2000 || t.Year() > 2200 {
+			errs.Addf("closed", "%s: write days like 2031-12-24, apart by spaces", d)
+		}
+	}
+	slices.Sort(days)
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		rows, err := tx.WorkStations()
+		if err != nil {
+			return "", err
+		}
+		for _, id := range slices.Sorted(maps.Keys(forms)) {
+			f := forms[id]
+			if !slices.ContainsFunc(rows, func(r store.WorkStation) bool { return r.ID == id }) {
+				return "", shop.ErrNotFound
+			}
+			n, err := strconv.Atoi(strings.TrimSpace(f.Capacity))
+			if err != nil || n < 1 || n > 20 {
+				errs.Addf(fmt.Sprintf("capacity/%d", id), "from 1 to 20 heads at a time")
+			}
+			h, err := schedule.ParseHours(f.Hours)
+			if err != nil {
+				errs.Add(fmt.Sprintf("hours/%d", id), err)
+			}
+			if len(errs) > 0 {
+				continue
+			}
+			if err := tx.SetWorkStation(id, map[string]any{"capacity": n, "hours": h.String()}); err != nil {
+				return "", err
+			}
+		}
+		if err := errs.Err(); err != nil {
+			return "", err
+		}
+		if err := tx.Set(closedDays, strings.Join(slices.Compact(days), " ")); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "stations changed", "")
+	})
+	return err
+}

@@ -1,0 +1,103 @@
+package work
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// SignDeviation lets a feature pass the gate as it is now, with the lead's reason. It
+// holds only for the figures of this moment: another reading asks again.
+func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, feature, reason string) error {
+	if err := a.Must("sign a deviation"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = shop.Required(errs, feature, reason, "say why it may pass", 400)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
+		x, ok := file.Now.Feature(feature)
+		if !ok {
+			return shop.ErrNotFound
+		}
+		if file.ClosedAt != nil || !slices.ContainsFunc(file.Open(), func(l headfile.GateLine) bool { return l.Feature == feature }) {
+			return field.Errors{feature: "there is nothing to sign here"}
+		}
+		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: file.Figure(x), Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, file.ID, "deviation signed", feature+": "+reason)
+	})
+}
+
+// CloseForm is what passing the final check takes. Releaser and Licence are demanded for
+// regulated work: the product's limits are a record, the release is the licensed person's.
+type CloseForm struct{ WriteID, Refit, Releaser, Licence string }
+
+// CloseHead passes the final gate. It refuses while anything is open.
+func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c CloseForm) error {
+	if err := a.Must("close a head"); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, c.WriteID, tag, func(tx store.DB, file *headfile.File) error {
+		errs := field.Errors{}
+		c.Refit = shop.Optional(errs, "refit", c.Refit, 2000)
+		if file.Job.Regulated != "" {
+			c.Releaser = shop.Required(errs, "releaser", c.Releaser, "this is regulated work: who releases it?", 100)
+			c.Licence = shop.Required(errs, "licence", c.Licence, "with which licence?", 100)
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		if file.ClosedAt != nil {
+			return shop.ErrStale
+		}
+		if open := file.Open(); len(open) > 0 {
+			return field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)}
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.Now(), "refit": c.Refit, "releaser": c.Releaser, "licence": c.Licence}); err != nil {
+			return err
+		}
+		return s.Note(tx, a, file.ID, "closed", c.Releaser)
+	})
+}
+
+// HandOver records who took the head away.
+func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to string) error {
+	if err := a.Must("hand over a head"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	to = shop.Required(errs, "handed_to", to, "who takes it?", 100)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
+		if file.ClosedAt == nil {
+			return field.Errors{"handed_to": "the final check has not passed yet"}
+		}
+		if file.HandedOverAt != nil {
+			return shop.ErrStale
+		}
+		if err := tx.SetHead(file.ID, map[string]any{"handed_over_at": s.Now(), "handed_to": to}); err != nil {
+			return err
+		}
+		values, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		set := shop.SettingsFor(values, tag)
+		remind := store.Reminder{HeadID: file.ID, Due: s.Now().AddDate(0, 0, set.Int("recheck_days")), What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name, file.Job.Customer.Name)}
+		if err := tx.Add(&remind); err != nil {
+			return err
+		}
+		return s.Note(tx, a, file.ID, "handed over", to)
+	})
+}

@@ -1,0 +1,128 @@
+package work
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/parts"
+	"yatai/store"
+)
+
+// Resume lets a held operation go on, with the lead's word.
+func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+	errs := field.Errors{}
+	reason = shop.Required(errs, headfile.OperationKey(seq), reason, "say how it goes on", 300)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
+		moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
+		return "running", moved, err
+	})
+}
+
+// AddOperation adds an operation to an ordered route, with the lead's reason.
+func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, code, positions, reason string) error {
+	if err := a.Must("skip an operation"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	reason = shop.Required(errs, "add", reason, "say why it is added", 200)
+	k := trade.OperationNamed(code)
+	if k == nil {
+		errs.Addf("add", "choose an operation")
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		at := strings.Fields(strings.ToUpper(strings.ReplaceAll(positions, ",", " ")))
+		for _, id := range at {
+			if _, ok := f.Layout.Valve(id); !ok {
+				errs.Addf("add", "%s is no position of this head", id)
+			}
+		}
+		if k != nil && !k.Exists(headfile.KindOf(f.Model)) {
+			errs.Addf("add", "this head has nothing of the kind")
+		}
+		if f.WorkOrderAt == nil || f.ClosedAt != nil {
+			errs.Addf("add", "the work is not on order")
+		}
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", BegunAfter: -1, Added: a.Name + ": " + reason}
+		place, school := len(f.Operations), f.Subject.School()
+		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
+			xk := trade.OperationNamed(x.Code)
+			if xk == nil || x.State != "waiting" {
+				continue
+			}
+			if _, first := trade.Precedes(k, xk); first || xk.Place(school) > k.Place(school) {
+				place = i
+				break
+			}
+		}
+		if err := parts.Reserve(s, tx, a, f, []store.Operation{o}); err != nil {
+			return err
+		}
+		if err := renumber(s, tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "operation added", code+": "+reason)
+	})
+}
+
+// renumber writes a route's order, adding what is new.
+func renumber(s *shop.Shop, tx store.DB, ops []store.Operation) error {
+	for i := range ops { // out of the way first: a number is unique on its head
+		if ops[i].ID != 0 {
+			if err := tx.NumberOperation(ops[i].ID, -(i + 1)); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range ops {
+		ops[i].Seq = i + 1
+		if ops[i].ID == 0 {
+			if err := tx.Add(&ops[i]); err != nil {
+				return err
+			}
+		} else if err := tx.NumberOperation(ops[i].ID, i+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// MoveUp lets a waiting operation change places with the one before it, where the order of
+// the trade allows.
+func MoveUp(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int) error {
+	if err := a.Must("skip an operation"); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		i := slices.IndexFunc(f.Operations, func(o store.Operation) bool { return o.Seq == seq })
+		if i < 1 {
+			return shop.ErrNotFound
+		}
+		o, before := f.Operations[i], f.Operations[i-1]
+		if o.State != "waiting" || before.State != "waiting" {
+			return field.Errors{headfile.OperationKey(seq): "only what waits can change places"}
+		}
+		k, bk := trade.OperationNamed(o.Code), trade.OperationNamed(before.Code)
+		if k != nil && bk != nil {
+			if why, must := trade.Precedes(bk, k); must {
+				return field.Errors{headfile.OperationKey(seq): why}
+			}
+		}
+		ops := slices.Clone(f.Operations)
+		ops[i-1], ops[i] = o, before
+		if err := renumber(s, tx, ops); err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, "route changed", o.Code+" before "+before.Code)
+	})
+}

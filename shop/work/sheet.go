@@ -1,0 +1,417 @@
+package work
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/length"
+	"yatai/core/plan"
+	"yatai/core/price"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/store"
+)
+
+// SheetRow is what one position of an operation needs: what to set, and the target with its
+// limits at that moment, before what is still to come.
+type SheetRow struct {
+	ID       string
+	Pilot    *length.Length // of a seat's cutter: the guide's bore as it is now
+	Do       string         // "cut 0.07", "insert, seat 0.51 up"
+	Cuts     string         // of a seat: its main, top and bottom cut, as on the Seats page
+	Target   *length.Length // of the proof reading
+	Low      *length.Length
+	High     *length.Length
+	Proof    *store.Reading // read since the operation started
+	Recorded *store.OpRecord
+}
+
+// Sheet is an operation's work sheet.
+type Sheet struct {
+	store.Operation
+	Kind     *trade.Operation
+	Rows     []SheetRow
+	Proof    trade.Characteristic // what proves it; no code when nothing single does
+	Datum    string
+	Tool     string // tool, cutter or pilot
+	Note     string // corrections for cuts still to come
+	Parts    string // what is taken from the shelf for it
+	Fit      string // the interference its parts are pressed with, where the limit sheet has it
+	Schools  []string
+	Form     trade.Record
+	Records  []store.OpRecord
+	Why      string // why it may not start
+	Missing  string // what of its record is still missing
+	PlanFrom int    // version of the plan the figures are from; 0 without one
+	Tools    []store.Tool
+	Once     SheetRow // of an operation on the whole head
+}
+
+// SheetOf works out an operation's work sheet.
+func SheetOf(ctx context.Context, s *shop.Shop, f *headfile.File, seq int) (Sheet, error) {
+	o, err := f.Operation(seq)
+	if err != nil {
+		return Sheet{}, err
+	}
+	return sheet(s, s.Store.Read(ctx), f, o)
+}
+
+func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Sheet, error) {
+	k := trade.OperationNamed(o.Code)
+	if k == nil {
+		return Sheet{}, shop.ErrNotFound
+	}
+	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o)}
+	if k.Record != nil {
+		sh.Form = *k.Record
+	}
+	if k.Proof != nil {
+		sh.Proof, sh.Datum, sh.Tool = *k.Proof.Of, k.Proof.Datum, k.Proof.Tool
+		sh.Tools = toolsFor(f, sh.Proof)
+	}
+	for _, r := range f.Records {
+		if r.OperationID == o.ID {
+			sh.Records = append(sh.Records, r)
+		}
+	}
+	plans, err := headfile.PlansIn(s, db, f)
+	if err != nil {
+		return sh, err
+	}
+	var kept headfile.KeptPlan
+	if len(plans) > 0 {
+		kept = plans[0]
+		sh.PlanFrom = kept.Version
+	}
+	sizes, err := headfile.PlannedSizes(s, db, f)
+	if err != nil {
+		return sh, err
+	}
+	coming := facingToCome(f, o, kept)
+	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
+		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", coming)
+	}
+	at := o.At()
+	if k.Uses != nil {
+		sh.Parts = headfile.PartsText(price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), sizes)[0])
+	}
+	if k.Fit != nil && len(at) > 0 {
+		if l := f.Subject.Limit(k.Fit.Code, string(f.Subject.Role(at[0]))); l != nil {
+			sh.Fit = l.Text(f.Unit) + ", " + l.Source
+		}
+	}
+	for _, id := range at {
+		sh.Rows = append(sh.Rows, sheetRow(f, k, id, kept, coming))
+	}
+	if len(at) == 0 {
+		sh.Once = headRow(f, k, kept)
+	}
+	for i := range sh.Rows {
+		provenBy(f, &sh, &sh.Rows[i])
+	}
+	return sh, nil
+}
+
+// toolsFor are the shop's tools that read a characteristic, the usual kind first.
+func toolsFor(f *headfile.File, c trade.Characteristic) []store.Tool {
+	var out []store.Tool
+	for _, kind := range c.Tools {
+		for _, t := range f.Tools {
+			if t.Kind == kind {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}
+
+// facingToCome is how much will still be cut off the face after an operation.
+func facingToCome(f *headfile.File, o store.Operation, kept headfile.KeptPlan) length.Length {
+	for _, later := range f.Operations {
+		if later.Code == trade.FaceHead.Code && later.Seq > o.Seq && later.State != "skipped" {
+			return kept.Out.FaceCut
+		}
+	}
+	return 0
+}
+
+// provenBy notes the reading and the record of a row made since the operation started.
+func provenBy(f *headfile.File, sh *Sheet, row *SheetRow) {
+	if pr := sh.Kind.Proof; pr != nil {
+		if r, ok := f.Standing(headfile.AfterRepair)[pr.Of.Code+" "+trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}.Key()]; ok && sh.BegunAfter >= 0 && int(r.ID) > sh.BegunAfter {
+			row.Proof = &r
+		}
+	}
+	for i := range sh.Records {
+		if sh.Records[i].Position == row.ID {
+			row.Recorded = &sh.Records[i]
+		}
+	}
+}
+
+// limits puts the limits of a characteristic at a position into a row, the shop's target
+// before the limit, both moved by what is still to come.
+func (row *SheetRow) limits(h *head.Head, c *trade.Characteristic, role string, shift length.Length) {
+	l := h.Limit(c.Code, role)
+	if t := h.Sheet.LimitOf(head.Target, c.Code, role); t != nil {
+		l = t
+	}
+	if l == nil {
+		return
+	}
+	if l.Low != nil {
+		x := *l.Low + shift
+		row.Low = &x
+	}
+	if l.High != nil {
+		x := *l.High + shift
+		row.High = &x
+	}
+}
+
+// sheetRow is what one position needs of an operation, by the plan that was kept.
+func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.KeptPlan, coming length.Length) SheetRow {
+	row := SheetRow{ID: id}
+	h, role := f.Subject, string(f.Subject.Role(id))
+	v, planned := kept.Valve(id)
+	mm := func(l length.Length) string { return f.Unit.In(l, f.Unit.Places()) + " " + f.Unit.Name }
+	if k.Proof != nil && k.Proof.Of != trade.GuideBore && k.Proof.Of != trade.Stem {
+		shift := length.Length(0)
+		if k.Proof.Of == trade.Recession {
+			shift = coming
+		}
+		row.limits(h, k.Proof.Of, role, shift)
+	}
+	switch k {
+	case trade.FitGuide, trade.LineGuide, trade.HoneGuide, trade.ReamGuide:
+		guideRow(f, &row, id, v.Bore, v.Stem)
+	case trade.CutSeat, trade.FitInsert:
+		seatRow(f, &row, id, planned, kept, coming)
+	case trade.GrindFace:
+		grind, _, _ := h.Figure(trade.ValveGrindCut, h.Role(id))
+		row.Do, row.Target = "reface "+mm(grind)+" along the stem", v.Margin
+	case trade.FitValve:
+		if l := h.Sheet.LimitOf(head.New, trade.Stem.Code, role); l != nil {
+			row.Low, row.High = l.Low, l.High
+		}
+		row.Do = "measure stem, head, margin, length and groove before it is trusted"
+	case trade.GrindTip:
+		if planned {
+			row.Do, row.Target = "grind "+mm(v.Tip), v.StemH
+		}
+	case trade.ShimSpring:
+		if planned {
+			row.Do, row.Target = "shim "+mm(v.Shim), v.SpringH
+		}
+	case trade.LevelPads:
+		if planned {
+			row.Do = "cut " + mm(v.Pad)
+			if m := f.Mean(trade.SpringPad.Code, id, ""); m != nil {
+				x := *m + v.Pad
+				row.Target = &x
+			}
+		}
+	case trade.SetLash, trade.NewPushrod:
+		row.limits(h, trade.Lash, role, 0)
+		row.Do = "set by the adjuster"
+		switch {
+		case v.LashShim != nil:
+			row.Do = "shim " + mm(*v.LashShim) + ", " + v.LashFrom
+		case h.Model.Kind.Buckets():
+			row.Do = "no plan says which shim: work it out under Springs, lash"
+		case v.Pushrod != nil && k == trade.NewPushrod:
+			row.Do = "pushrod " + mm(*v.Pushrod)
+		}
+		row.Target = v.Lash
+	}
+	return row
+}
+
+// guideRow is the bore to make for a guide: the plan's, else for the stem that is there.
+func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Length) {
+	lv, _ := f.Layout.Valve(id)
+	var fitted length.Length
+	for _, r := range f.Subject.Reads(trade.Stem.Code, id) {
+		fitted = max(fitted, r.Value.At)
+	}
+	if fresh, ok := f.Subject.NewPart(trade.ValvePart.Code, id); ok && fresh.Is[trade.Stem.Code] > 0 {
+		fitted = fresh.Is[trade.Stem.Code] // the stem that will run in it is here
+		stem = nil
+	}
+	if stem == nil {
+		aim := plan.Aim(f.Subject, lv)
+		if fitted == 0 || aim == nil {
+			row.Do = "measure the stem that goes in first"
+			return
+		}
+		x := fitted + *aim
+		stem, bore = &fitted, &x
+	}
+	row.Target = bore
+	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
+		lo, hi := *stem+*l.Low, *stem+*l.High
+		row.Low, row.High = &lo, &hi
+	}
+	u := f.Unit
+	row.Do = "bore " + u.Text(*bore) + " for a stem of " + u.Text(*stem)
+}
+
+// seatRow is the depth to make for a seat and its three cuts.
+func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept headfile.KeptPlan, coming length.Length) {
+	for _, r := range f.Subject.Reads(trade.GuideBore.Code, id) {
+		if b := r.Value.At; row.Pilot == nil || b < *row.Pilot {
+			row.Pilot = &b
+		}
+	}
+	u := f.Unit
+	lv, _ := f.Layout.Valve(id)
+	if ring := plan.Ring(f.Subject, lv, nil, nil); ring.Out != nil {
+		row.Cuts = fmt.Sprintf("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+	}
+	row.Do = "clean up"
+	v, _ := kept.Valve(id)
+	if !planned || v.Recession == nil {
+		return
+	}
+	target := *v.Recession + coming
+	row.Target = &target
+	switch {
+	case v.Seat == "insert":
+		row.Do = "new insert, seat at " + u.Text(target)
+	case v.Seat == "cut":
+		row.Do = "cut " + u.Text(v.SeatCut)
+	default:
+		row.Do = "clean up only"
+	}
+}
+
+// headRow is what the whole head needs of an operation.
+func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) SheetRow {
+	row := SheetRow{}
+	if k != trade.FaceHead {
+		return row
+	}
+	cut := kept.Out.FaceCut
+	if cut == 0 {
+		cut = f.Received.FaceNeed().Cut
+	}
+	row.Do = "cut " + f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
+	if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
+		t := x.Low - cut
+		row.Target = &t
+	}
+	if l := f.Subject.Limit(trade.Thickness.Code, ""); l != nil {
+		row.Low, row.High = l.Low, l.High
+	}
+	return row
+}
+
+// blocks says why a waiting operation may not start, "" when it may.
+func blocks(f *headfile.File, o store.Operation) string {
+	for _, before := range f.Operations {
+		if before.Seq < o.Seq && before.State != "done" && before.State != "skipped" {
+			if k := trade.OperationNamed(before.Code); k != nil {
+				return "first finish: " + k.Name
+			}
+		}
+	}
+	return f.Approved.Unapproved(o)
+}
+
+// Prove records the proof readings typed on a work sheet, by position, with a tool, and, when
+// ends says so, finishes the operation: all of it or none. A reading outside its limits of the
+// moment stops the operation and asks the lead; held tells.
+func Prove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, ends bool) (held bool, err error) {
+	if err := a.Must("work an operation"); err != nil {
+		return false, err
+	}
+	err = headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+		o, err := f.Operation(seq)
+		if err != nil {
+			return err
+		}
+		sh, err := sheet(s, tx, f, o)
+		if err != nil {
+			return err
+		}
+		if sh.State != "running" && sh.State != "held" {
+			return field.Errors{headfile.OperationKey(seq): "start it first"}
+		}
+		form, bad, errs := proofs(f, &sh, writeID, tool, typed)
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		rec, errs := bench.Recorder(f, sh.Proof, form)
+		if err := errs.Err(); err != nil {
+			return err
+		}
+		if err := rec.Write(tx, bench.Stamp(s, a)); err != nil {
+			return err
+		}
+		if len(bad) > 0 {
+			held = true
+			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
+				return err
+			}
+			return s.Note(tx, a, f.ID, "held", o.Code+": "+strings.Join(bad, "; "))
+		}
+		if !ends {
+			return nil
+		}
+		said, moved, err := finish(s, tx, a, f, o, "")
+		if err == nil && !moved {
+			err = shop.ErrStale
+		}
+		if err != nil {
+			return err
+		}
+		return s.Note(tx, a, f.ID, said, o.Code)
+	})
+	return held, err
+}
+
+// proofs reads the proof readings of a sheet as a sweep, and says which are outside their
+// limits of the moment.
+func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string) (form bench.SweepForm, bad []string, errs field.Errors) {
+	pr, errs := sh.Kind.Proof, field.Errors{}
+	form = bench.SweepForm{Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work"}
+	rows := sh.Rows
+	if len(rows) == 0 {
+		rows = []SheetRow{sh.Once}
+		rows[0].ID = f.Layout.Corners[0].Name
+	}
+	t, _ := headfile.ToolWith(f.Tools, tool)
+	for _, row := range rows {
+		text := strings.TrimSpace(typed[row.ID])
+		if text == "" || pr == nil {
+			continue
+		}
+		v, err := sh.Proof.Read(text, f.Unit)
+		if err != nil {
+			errs.Add(row.ID, err)
+			continue
+		}
+		form.Entries = append(form.Entries, bench.Entry{ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}, Text: text})
+		if row.Low == nil && row.High == nil {
+			continue
+		}
+		if r := gauge.Judge(v, t.U, gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
+			word := "over"
+			if r.Side == trade.Low {
+				word = "under"
+			}
+			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, (-r.Distance).String(), word))
+		}
+	}
+	if len(form.Entries) == 0 && len(errs) == 0 {
+		errs.Addf(headfile.OperationKey(sh.Seq), "read what proves it, or finish and read later: the final check will ask")
+	}
+	return form, bad, errs
+}

@@ -1,0 +1,91 @@
+// Package work is the work on a head: its route, the work sheet of each operation with start,
+// proof and finish, the final check and the handing over.
+package work
+
+import (
+	"context"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/parts"
+	"yatai/store"
+)
+
+// change moves an operation from one state to another and writes it down. It returns what the
+// trail calls it, and whether the operation was still in the state that was seen.
+func change(ctx context.Context, s *shop.Shop, a shop.Actor, what shop.Action, writeID, tag string, seq int, change func(store.DB, *headfile.File, store.Operation) (said string, moved bool, err error)) error {
+	if err := a.Must(what); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
+		o, err := file.Operation(seq)
+		if err != nil {
+			return err
+		}
+		said, moved, err := change(tx, file, o)
+		if err != nil {
+			return err
+		}
+		if !moved {
+			return shop.ErrStale
+		}
+		return s.Note(tx, a, file.ID, said, o.Code)
+	})
+}
+
+// Start starts an operation. What comes before it on the route must be done, and the
+// customer must have approved it.
+func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int) error {
+	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+		if why := blocks(f, o); why != "" {
+			return "", false, field.Errors{headfile.OperationKey(seq): why}
+		}
+		moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
+		return "running", moved, err
+	})
+}
+
+// Finish finishes a running operation. One that has a record is finished once it is written
+// down and passes; the lead may finish it all the same, with a reason.
+func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+		return finish(s, tx, a, f, o, reason)
+	})
+}
+
+func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, reason string) (string, bool, error) {
+	errs := field.Errors{}
+	reason = shop.Optional(errs, headfile.OperationKey(o.Seq), reason, 200)
+	if err := errs.Err(); err != nil {
+		return "", false, err
+	}
+	said := "done"
+	if why := f.Unrecorded(o); why != "" {
+		if reason == "" || !a.May("skip an operation") {
+			return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
+		}
+		said = "done without its record: " + reason
+	}
+	if err := parts.Use(s, tx, a, f, o, true); err != nil {
+		return "", false, err
+	}
+	moved, err := tx.FinishOperation(o.ID, a.ID, s.Now())
+	return said, moved, err
+}
+
+// Skip leaves a waiting operation out, with a reason; the lead does.
+func Skip(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+	errs := field.Errors{}
+	reason = shop.Required(errs, headfile.OperationKey(seq), reason, "say why it is left out", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+		if err := parts.Use(s, tx, a, f, o, false); err != nil {
+			return "", false, err
+		}
+		moved, err := tx.SkipOperation(o.ID, a.ID, s.Now(), reason)
+		return "skipped", moved, err
+	})
+}
