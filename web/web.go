@@ -1,6 +1,8 @@
-// Package web is the shop in the browser: chi routes with one file per place of the shop,
-// html/template views, and drawings from package draw. New is its door. It holds no rules
-// of the job: those are in core and shop.
+// Package web is the shop in the browser. New is its door: all routes in one page, each to a
+// handler of the place it belongs to. The places are the packages beside it, as in shop, over
+// page, which every page is made with, and headpage, the frame of every page about one head;
+// draw makes the drawings and paper the PDFs. It holds no rules of the job: those are in core
+// and shop.
 package web
 
 import (
@@ -9,8 +11,6 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"runtime/debug"
-	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
@@ -19,33 +19,24 @@ import (
 	"github.com/go-chi/httprate"
 
 	"yatai/shop"
-	"yatai/shop/intake"
 	"yatai/store"
+	"yatai/web/api"
+	"yatai/web/bench"
+	"yatai/web/following"
+	"yatai/web/headpage"
+	"yatai/web/intake"
+	"yatai/web/lead"
+	"yatai/web/library"
+	"yatai/web/page"
+	"yatai/web/parts"
+	"yatai/web/people"
+	"yatai/web/quoting"
+	"yatai/web/week"
+	"yatai/web/work"
 )
 
 //go:embed static views
 var files embed.FS
-
-// GCPercent is how the program tunes the collector: the live heap of a shop is some ten
-// megabytes, so that letting four times that gather costs little memory, and a reading
-// waits less often.
-const GCPercent = 400
-
-// maxBody bounds what a request may carry.
-const maxBody = 1 << 20
-
-// Server answers the shop's pages.
-type Server struct {
-	shop     *shop.Shop
-	sessions *scs.SessionManager
-	views    views
-	log      *slog.Logger
-	hint     string
-	tries    int
-	broker   broker
-	stop     <-chan struct{}
-	working  chan struct{} // a place for each question being worked on
-}
 
 // Options are what can be chosen about a Server.
 type Options struct {
@@ -57,7 +48,7 @@ type Options struct {
 
 // New returns the handler of the shop's pages.
 func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
-	v, err := parseViews()
+	v, err := page.ParseViews(files)
 	if err != nil {
 		return nil, err
 	}
@@ -67,203 +58,148 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 	if o.Tries == 0 {
 		o.Tries = 10
 	}
-	srv := &Server{shop: s, views: v, log: o.Log, hint: o.SignInHint, tries: o.Tries, stop: o.Stop, sessions: scs.New(), working: make(chan struct{}, atATime)}
-	srv.sessions.Store = sqlite3store.New(st.Sessions())
-	srv.sessions.Lifetime = 14 * time.Hour
-	srv.sessions.Cookie.Name = "yatai"
-	srv.sessions.Cookie.HttpOnly = true
-	srv.sessions.Cookie.SameSite = http.SameSiteLaxMode
-	return srv.routes(), nil
+	srv := &page.Site{Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Sessions: scs.New(), Working: make(chan struct{}, api.AtATime)}
+	srv.Sessions.Store = sqlite3store.New(st.Sessions())
+	srv.Sessions.Lifetime = 14 * time.Hour
+	srv.Sessions.Cookie.Name = "yatai"
+	srv.Sessions.Cookie.HttpOnly = true
+	srv.Sessions.Cookie.SameSite = http.SameSiteLaxMode
+	return routes(srv), nil
 }
 
-func (s *Server) routes() http.Handler {
+func routes(s *page.Site) http.Handler {
 	r := chi.NewRouter()
-	r.Use(s.recoverer, headers, limitBody, http.NewCrossOriginProtection().Handler)
+	r.Use(s.Recoverer, headers, limitBody, http.NewCrossOriginProtection().Handler)
 	static, err := fs.Sub(files, "static")
 	if err != nil {
 		panic(err) // the folder is embedded
 	}
 	r.Handle("/static/*", cached(http.StripPrefix("/static/", http.FileServerFS(static))))
 	r.Handle("/favicon.ico", cached(http.RedirectHandler("/static/favicon.svg", http.StatusFound)))
-	r.Post("/api/gauge", s.apiGauge)
-	r.Route("/api", func(r chi.Router) {
-		r.Use(s.sessions.LoadAndSave, s.machines)
-		r.Get("/calc", s.apiList)
-		r.With(s.queued).Post("/calc/{name}", s.apiCalc)
-		r.With(s.queued).Post("/head/{question}", s.apiHead)
-	})
+	r.Route("/api", api.Routes(s))
 
 	// A customer needs only the link: no sign-in, no session.
 	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) {
 		host, _, err := net.SplitHostPort(r.RemoteAddr)
 		return host, err
 	})
-	r.With(guesses).Get("/q/{token}", s.page(s.customerPage))
-	r.With(guesses).Post("/q/{token}", s.page(s.customerSays))
-	r.With(guesses).Get("/q/{token}/quote.pdf", s.page(s.customerPDF))
-	r.With(guesses).Get("/q/{token}/photos/{id}", s.page(s.customerPhoto))
-	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.page(s.calendar))
+	r.With(guesses).Get("/q/{token}", s.Handle(quoting.CustomerPage))
+	r.With(guesses).Post("/q/{token}", s.Handle(quoting.CustomerSays))
+	r.With(guesses).Get("/q/{token}/quote.pdf", s.Handle(quoting.CustomerPDF))
+	r.With(guesses).Get("/q/{token}/photos/{id}", s.Handle(quoting.CustomerPhoto))
+	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.Handle(following.Calendar))
 
 	r.Group(func(r chi.Router) {
-		r.Use(s.sessions.LoadAndSave)
-		r.Get("/first", s.page(s.firstPage))
-		r.Post("/first", s.page(s.first))
-		r.Get("/sign-in", s.page(s.signInPage))
-		tries := httprate.LimitBy(s.tries, time.Minute, whoTries, httprate.WithLimitHandler(s.tooMany))
-		r.With(tries).Post("/sign-in", s.page(s.signIn))
-		r.With(tries).Post("/sign-on", s.page(s.signOn))
-		r.Post("/sign-out", s.page(s.signOut))
+		r.Use(s.Sessions.LoadAndSave)
+		r.Get("/first", s.Handle(people.FirstPage))
+		r.Post("/first", s.Handle(people.First))
+		r.Get("/sign-in", s.Handle(people.SignInPage))
+		tries := httprate.LimitBy(s.Tries, time.Minute, people.WhoTries, httprate.WithLimitHandler(people.TooMany(s)))
+		r.With(tries).Post("/sign-in", s.Handle(people.SignIn))
+		r.With(tries).Post("/sign-on", s.Handle(people.SignOn))
+		r.Post("/sign-out", s.Handle(people.SignOut))
 		r.Group(func(r chi.Router) {
-			r.Use(s.signedIn)
-			s.places(r)
+			r.Use(s.SignedIn)
+			places(s, r)
 		})
 	})
 	return r
 }
 
 // places are the pages for people who are signed in.
-func (s *Server) places(r chi.Router) {
-	r.Get("/", s.page(s.floor))
-	r.Get("/search", s.page(s.search))
-	r.Get("/live", s.page(s.live))
-	r.Post("/unit", s.page(s.setUnit))
-	r.Get("/take-in", s.page(s.takeInPage))
-	r.Post("/take-in", s.page(s.takeIn))
-	r.Post("/take-in/file", s.page(s.takeInFile))
-	r.Get("/take-in/symptoms", s.page(s.symptoms))
+func places(s *page.Site, r chi.Router) {
+	r.Get("/", s.Handle(week.Floor))
+	r.Get("/search", s.Handle(week.Search))
+	r.Get("/live", s.Handle(page.Live))
+	r.Post("/unit", s.Handle(people.SetUnit))
+	r.Get("/take-in", s.Handle(intake.TakeInPage))
+	r.Post("/take-in", s.Handle(intake.TakeIn))
+	r.Post("/take-in/file", s.Handle(intake.TakeInFile))
+	r.Get("/take-in/symptoms", s.Handle(lead.Symptoms))
 	r.Route("/heads/{tag}", func(r chi.Router) {
-		r.Get("/", s.page(s.head))
-		r.Get("/head.json", s.page(s.headFile))
-		r.Get("/intake", s.page(s.intakeStep))
-		r.Get("/measure", s.page(s.measureStep))
-		r.Get("/sweep/{code}", s.page(s.sweepPage))
-		r.Post("/sweep/{code}", s.page(s.sweep))
-		r.Get("/judge", s.page(s.judgeStep))
-		r.Post("/judge", s.page(s.decide))
-		r.Get("/plan", s.page(s.planPage))
-		r.Post("/plan", s.page(s.keepPlan))
-		r.Post("/plan/scrap", s.page(s.scrap))
-		r.Get("/face", s.page(s.facePage))
-		r.Get("/seats", s.page(s.seatsPage))
-		r.Get("/guides", s.page(s.guidesPage))
-		r.Get("/springs", s.page(s.springsPage))
-		r.Get("/causes", s.page(s.causesPage))
-		r.Post("/causes", s.page(s.callCause))
-		r.Post("/symptoms", s.page(s.tellSymptoms))
-		r.Get("/newer", s.page(s.newerPage))
-		r.Post("/newer", s.page(s.takeNewer))
-		r.Get("/schools", s.page(s.schoolsPage))
-		r.Post("/schools", s.page(s.schools))
-		r.Get("/work", s.page(s.workStep))
-		r.Get("/work/{seq}", s.page(s.sheetPage))
-		r.Post("/work/{seq}/prove", s.page(s.prove))
-		r.Post("/work/{seq}/record", s.page(s.record))
-		r.Post("/work/{seq}/{verb}", s.page(s.operate))
-		r.Get("/quote", s.page(s.quotePage))
-		r.Post("/quote/{verb}", s.page(s.quoteVerb))
-		r.Get("/quote/{version}/quote.pdf", s.page(s.quotePDF))
-		r.Get("/earlier", s.page(s.earlierPage))
-		r.Post("/earlier", s.page(s.linkEarlier))
-		r.Get("/files/{file}", s.page(s.fileOf))
-		r.Get("/check", s.page(s.checkStep))
-		r.Post("/check/sign", s.page(s.sign))
-		r.Post("/check/release", s.page(s.release))
-		r.Post("/check/close", s.page(s.close))
-		r.Get("/handover", s.page(s.handoverStep))
-		r.Post("/handover", s.page(s.handover))
-		r.Get("/report", s.page(s.report))
-		r.Get("/at/{position}", s.page(s.position))
-		r.Get("/map", s.page(s.mapPage))
-		r.Post("/map", s.page(s.placeMark))
-		r.Get("/findings/{part}", s.page(s.findingsPage))
-		r.Post("/findings/{part}", s.page(s.grade))
-		r.Get("/photos", s.page(s.photosPage))
-		r.Post("/photos", s.page(s.addPhoto))
-		r.Post("/photos/{id}", s.page(s.showPhoto))
-		r.Get("/tray", s.page(s.trayPage))
-		r.Post("/tray", s.page(s.placeParts))
-		r.Post("/tray/sort", s.page(s.sortParts))
+		r.Get("/", s.Handle(headpage.Head))
+		r.Get("/head.json", s.Handle(api.HeadFile))
+		r.Get("/intake", s.Handle(headpage.IntakeStep))
+		r.Get("/measure", s.Handle(headpage.MeasureStep))
+		r.Get("/sweep/{code}", s.Handle(bench.SweepPage))
+		r.Post("/sweep/{code}", s.Handle(bench.Sweep))
+		r.Get("/judge", s.Handle(headpage.JudgeStep))
+		r.Post("/judge", s.Handle(lead.Decide))
+		r.Get("/plan", s.Handle(lead.PlanPage))
+		r.Post("/plan", s.Handle(lead.KeepPlan))
+		r.Post("/plan/scrap", s.Handle(lead.Scrap))
+		r.Get("/face", s.Handle(lead.FacePage))
+		r.Get("/seats", s.Handle(lead.SeatsPage))
+		r.Get("/guides", s.Handle(lead.GuidesPage))
+		r.Get("/springs", s.Handle(lead.SpringsPage))
+		r.Get("/causes", s.Handle(lead.CausesPage))
+		r.Post("/causes", s.Handle(lead.CallCause))
+		r.Post("/symptoms", s.Handle(lead.TellSymptoms))
+		r.Get("/newer", s.Handle(lead.NewerPage))
+		r.Post("/newer", s.Handle(lead.TakeNewer))
+		r.Get("/schools", s.Handle(lead.SchoolsPage))
+		r.Post("/schools", s.Handle(lead.Schools))
+		r.Get("/work", s.Handle(work.WorkStep))
+		r.Get("/work/{seq}", s.Handle(work.SheetPage))
+		r.Post("/work/{seq}/prove", s.Handle(work.Prove))
+		r.Post("/work/{seq}/record", s.Handle(work.Record))
+		r.Post("/work/{seq}/{verb}", s.Handle(work.Operate))
+		r.Get("/quote", s.Handle(quoting.QuotePage))
+		r.Post("/quote/{verb}", s.Handle(quoting.QuoteVerb))
+		r.Get("/quote/{version}/quote.pdf", s.Handle(quoting.QuotePDF))
+		r.Get("/earlier", s.Handle(following.EarlierPage))
+		r.Post("/earlier", s.Handle(following.LinkEarlier))
+		r.Get("/files/{file}", s.Handle(following.FileOf))
+		r.Get("/check", s.Handle(work.CheckStep))
+		r.Post("/check/sign", s.Handle(work.Sign))
+		r.Post("/check/release", s.Handle(work.Release))
+		r.Post("/check/close", s.Handle(work.Close))
+		r.Get("/handover", s.Handle(work.HandoverStep))
+		r.Post("/handover", s.Handle(work.Handover))
+		r.Get("/report", s.Handle(headpage.Report))
+		r.Get("/at/{position}", s.Handle(headpage.Position))
+		r.Get("/map", s.Handle(bench.MapPage))
+		r.Post("/map", s.Handle(bench.PlaceMark))
+		r.Get("/findings/{part}", s.Handle(bench.FindingsPage))
+		r.Post("/findings/{part}", s.Handle(bench.Grade))
+		r.Get("/photos", s.Handle(intake.PhotosPage))
+		r.Post("/photos", s.Handle(intake.AddPhoto))
+		r.Post("/photos/{id}", s.Handle(intake.ShowPhoto))
+		r.Get("/tray", s.Handle(bench.TrayPage))
+		r.Post("/tray", s.Handle(bench.PlaceParts))
+		r.Post("/tray/sort", s.Handle(bench.SortParts))
 	})
-	r.Get("/reference", s.page(s.reference))
-	r.Get("/reference/models/new", s.page(s.newModelPage))
-	r.Post("/reference/models/new", s.page(s.newModel))
-	r.Get("/reference/models/{id}", s.page(s.modelPage))
-	r.Post("/reference/models/{id}", s.page(s.editSheet))
-	r.Post("/reference/models/{id}/confirm", s.page(s.confirmSheet))
-	r.Get("/reference/models/{id}/limits.csv", s.page(s.limitsFile))
-	r.Post("/reference/models/{id}/limits", s.page(s.readLimits))
-	r.Post("/reference/models/{id}/own", s.page(s.addOwn))
-	r.Post("/reference/tools", s.page(s.addTool))
-	r.Get("/photos/{id}", s.page(s.photo))
-	r.Get("/reference/tools/{id}", s.page(s.toolPage))
-	r.Get("/reference/tools/{id}/study", s.page(s.studyPage))
-	r.Post("/reference/tools/{id}/study", s.page(s.study))
-	r.Post("/reference/tools/{id}/study/{study}", s.page(s.takeU))
-	r.Post("/reference/tools/{id}", s.page(s.checkZero))
-	r.Get("/reference/calc/{name}", s.page(s.calcPage))
-	r.Post("/reference/calc/{name}", s.page(s.calcAnswer))
-	r.Get("/outbox", s.page(s.outbox))
-	r.Get("/follow-up", s.page(s.followPage))
-	r.Post("/follow-up", s.page(s.follow))
-	r.Route("/week", s.weekRoutes)
-	r.Get("/parts", s.page(s.stockPage))
-	r.Post("/parts/{verb}", s.page(s.keepStock))
-	r.Get("/settings", s.page(s.settingsPage))
-	r.Post("/settings", s.page(s.setSettings))
-	r.Post("/settings/backup", s.page(s.backup))
-	r.Get("/people", s.page(s.people))
-	r.Post("/people", s.page(s.addPerson))
-	r.Get("/people/{id}", s.page(s.person))
-	r.Post("/people/{id}", s.page(s.changePerson))
-	r.Post("/stations", s.page(s.enrol))
-	r.NotFound(s.page(func(http.ResponseWriter, *http.Request, *request) error { return shop.ErrNotFound }))
-}
-
-// headers sets what every answer carries.
-func headers(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Cross-Origin-Opener-Policy", "same-origin")
-		h.Set("Cross-Origin-Resource-Policy", "same-origin")
-		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
-		h.Set("Cache-Control", "no-store")
-		next.ServeHTTP(w, r)
-	})
-}
-
-func limitBody(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		most := int64(maxBody)
-		if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
-			most = intake.MaxPhoto + maxBody
-		}
-		if strings.HasPrefix(r.URL.Path, "/api/head/") {
-			most = maxHeadFile
-		}
-		r.Body = http.MaxBytesReader(w, r.Body, most)
-		next.ServeHTTP(w, r)
-	})
-}
-
-func cached(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		w.Header().Set("Cache-Control", "public, max-age=3600")
-		next.ServeHTTP(w, r)
-	})
-}
-
-// recoverer answers a panic with a page instead of a dead connection.
-func (s *Server) recoverer(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		defer func() {
-			if p := recover(); p != nil {
-				s.log.Error("panic", "path", r.URL.Path, "what", p, "stack", string(debug.Stack()))
-				http.Error(w, "Something broke here. What was saved before is safe.", http.StatusInternalServerError)
-			}
-		}()
-		next.ServeHTTP(w, r)
-	})
+	r.Get("/reference", s.Handle(library.Reference))
+	r.Get("/reference/models/new", s.Handle(library.NewModelPage))
+	r.Post("/reference/models/new", s.Handle(library.NewModel))
+	r.Get("/reference/models/{id}", s.Handle(library.ModelPage))
+	r.Post("/reference/models/{id}", s.Handle(library.EditSheet))
+	r.Post("/reference/models/{id}/confirm", s.Handle(library.ConfirmSheet))
+	r.Get("/reference/models/{id}/limits.csv", s.Handle(library.LimitsFile))
+	r.Post("/reference/models/{id}/limits", s.Handle(library.ReadLimits))
+	r.Post("/reference/models/{id}/own", s.Handle(library.AddOwn))
+	r.Post("/reference/tools", s.Handle(library.AddTool))
+	r.Get("/photos/{id}", s.Handle(intake.Photo))
+	r.Get("/reference/tools/{id}", s.Handle(library.ToolPage))
+	r.Get("/reference/tools/{id}/study", s.Handle(library.StudyPage))
+	r.Post("/reference/tools/{id}/study", s.Handle(library.Study))
+	r.Post("/reference/tools/{id}/study/{study}", s.Handle(library.TakeU))
+	r.Post("/reference/tools/{id}", s.Handle(library.CheckZero))
+	r.Get("/reference/calc/{name}", s.Handle(library.CalcPage))
+	r.Post("/reference/calc/{name}", s.Handle(library.CalcAnswer))
+	r.Get("/outbox", s.Handle(quoting.Outbox))
+	r.Get("/follow-up", s.Handle(following.FollowPage))
+	r.Post("/follow-up", s.Handle(following.Follow))
+	r.Route("/week", week.Routes(s))
+	r.Get("/parts", s.Handle(parts.StockPage))
+	r.Post("/parts/{verb}", s.Handle(parts.KeepStock))
+	r.Get("/settings", s.Handle(people.SettingsPage))
+	r.Post("/settings", s.Handle(people.SetSettings))
+	r.Post("/settings/backup", s.Handle(people.Backup))
+	r.Get("/people", s.Handle(people.People))
+	r.Post("/people", s.Handle(people.AddPerson))
+	r.Get("/people/{id}", s.Handle(people.Person))
+	r.Post("/people/{id}", s.Handle(people.ChangePerson))
+	r.Post("/stations", s.Handle(people.Enrol))
+	r.NotFound(s.Handle(func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound }))
 }

@@ -31,6 +31,7 @@ import (
 	"yatai/shop/library"
 	"yatai/store"
 	"yatai/web"
+	"yatai/web/page"
 )
 
 // site is the shop's pages over HTTP, on a copy of the demo.
@@ -558,7 +559,7 @@ func BenchmarkPages(b *testing.B) {
 // BenchmarkReading sends one reading as the bench does, from one bench and from five, each
 // on a head of its own, and reports the median and the slowest hundredth.
 func BenchmarkReading(b *testing.B) {
-	defer debug.SetGCPercent(debug.SetGCPercent(web.GCPercent)) // as the program runs
+	defer debug.SetGCPercent(debug.SetGCPercent(page.GCPercent)) // as the program runs
 	s := demoSite(b)
 	v := s.as(b, "Odo")
 	u, err := url.Parse(s.URL)

@@ -21,6 +21,7 @@ import (
 	"yatai/standin/supplier"
 	"yatai/store"
 	"yatai/web"
+	"yatai/web/page"
 )
 
 type serveCmd struct {
@@ -82,7 +83,7 @@ func serve(path, addr string, tries int, demo *show) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if os.Getenv("GOGC") == "" {
-		debug.SetGCPercent(web.GCPercent)
+		debug.SetGCPercent(page.GCPercent)
 	}
 	release, err := store.Lock(path)
 	if err != nil {

@@ -48,6 +48,9 @@ var places = map[string][]string{
 	"shop/following": {"shop/headfile", "shop/parts", "shop/week"},
 }
 
+// frame is what a page is made with; the places of web import nothing else of web.
+var frame = []string{"web/page", "web/headpage", "web/draw", "web/paper"}
+
 // floors are core's packages from the ground up: a package imports only what stands on a floor
 // below its own.
 var floors = [][]string{
@@ -99,6 +102,9 @@ func TestArrowsPointOneWay(t *testing.T) {
 					at := floorOf(strings.TrimPrefix(p.ImportPath, module))
 					assert.GreaterOrEqual(t, at, 0, "%s stands on no floor", p.ImportPath)
 					assert.Less(t, floorOf(own), at, "%s imports %s", p.ImportPath, imp)
+				}
+				if part == "web" && p.ImportPath != module+"web" && to == "web" {
+					assert.Contains(t, frame, own, "%s imports %s", p.ImportPath, imp)
 				}
 				if part == "shop" && to == "shop" && own != "shop" {
 					asks := strings.TrimPrefix(p.ImportPath, module)

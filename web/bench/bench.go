@@ -1,0 +1,322 @@
+// Package bench is the pages of the shop's bench: sweeps, graded findings, marks on the map, the tray of parts.
+package bench
+
+import (
+	"crypto/rand"
+	"html/template"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/gauge"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/store"
+	"yatai/web/draw"
+	"yatai/web/headpage"
+	"yatai/web/page"
+)
+
+// cell is one place of a sweep.
+type cell struct {
+	Spot     trade.Spot
+	Key      string
+	Typed    string // what stands, or what was typed and refused
+	Standing bool
+	Suspect  bool // its tool failed the next zero check
+	Say      string
+	ID       string // client-made id of the next reading here
+}
+
+type sweepRow struct {
+	Name    string
+	Cells   []cell
+	Verdict gauge.Verdict
+	Says    string
+	Suspect bool
+}
+
+type sweepData struct {
+	headpage.HeadData
+	C        trade.Characteristic
+	Columns  []string
+	Rows     []sweepRow
+	Tools    []store.Tool
+	Tool     uint
+	Read, Of int
+	Partial  bool // rendered as parts to swap in
+	Modes    []trade.Mode
+	Mode     string
+	Typing   string // the unit bare numbers are typed in
+	Overdue  bool   // the tool's calibration is past due
+	Again    string // key of the reading that stands out of its row
+	Away     string // and how far, with its unit
+}
+
+// sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
+// back.
+func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (sweepData, error) {
+	c, ok := f.Characteristic(chi.URLParam(r, "code"))
+	if !ok || c.Derived() {
+		return sweepData{}, shop.ErrNotFound
+	}
+	stage := r.Form.Get("stage")
+	if !slices.Contains(headfile.Stages, stage) {
+		stage = page.Current(f)
+	}
+	d := sweepData{HeadData: headpage.HeadData{File: f, Step: "measure", Stage: stage, U: req.Actor.Unit}, C: c}
+	for _, t := range f.Tools {
+		if slices.Contains(c.Tools, t.Kind) {
+			d.Tools = append(d.Tools, t)
+		}
+	}
+	if id, err := strconv.ParseUint(r.Form.Get("tool"), 10, 32); err == nil {
+		d.Tool = uint(id)
+	} else if len(d.Tools) > 0 {
+		d.Tool = d.Tools[0].ID
+	}
+	standing := f.Standing(stage)
+	lit := ""
+	spots := c.Spots(f.Layout)
+	d.Of = len(spots)
+	for _, sp := range spots {
+		if len(d.Rows) == 0 || d.Rows[len(d.Rows)-1].Name != sp.Position {
+			d.Rows = append(d.Rows, sweepRow{Name: sp.Position})
+		}
+		row := &d.Rows[len(d.Rows)-1]
+		if row.Name == d.Rows[0].Name {
+			d.Columns = append(d.Columns, strings.TrimSpace(sp.Place+" "+sp.Dir))
+		}
+		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
+		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
+			ce.Typed, ce.Standing, ce.Suspect = f.Shown(rd), true, f.IsSuspect(rd.ID)
+			row.Suspect = row.Suspect || ce.Suspect
+			d.Read++
+			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))
+		} else if lit == "" {
+			lit = sp.Position
+		}
+		row.Cells = append(row.Cells, ce)
+	}
+	d.says(f, stage)
+	if d.Typing = r.Form.Get("unit"); d.Typing != "mm" && d.Typing != "in" {
+		d.Typing = f.Unit.Name
+	}
+	for _, t := range d.Tools {
+		d.Overdue = d.Overdue || t.ID == d.Tool && bench.Overdue(s.Shop, t)
+	}
+	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
+	if d.Read == d.Of {
+		if rd, away, out := f.Outlier(c, stage); out {
+			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.C.Show(away, d.U)+" "+d.C.UnitFor(d.U).Name
+		}
+	}
+	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}
+	if c.Where == trade.AtPosition {
+		for _, row := range d.Rows {
+			m.Verdicts[row.Name] = row.Verdict
+		}
+	} else {
+		m.Lines, m.LineSays = headpage.Gaps(f, req.Actor.Unit)
+	}
+	d.Map = draw.HeadMap(m)
+	return d, nil
+}
+
+// Next is what is swept after this, nil when it is the last.
+func (d sweepData) Next() *trade.Characteristic {
+	all := d.Progress(d.Stage)
+	here := slices.IndexFunc(all, func(p headfile.Progress) bool { return p.Code == d.C.Code })
+	for i := range all[here+1:] {
+		if p := &all[here+1+i]; p.Wanted {
+			return &p.Characteristic
+		}
+	}
+	return nil
+}
+
+// says fills what each row's verdict says: a derived figure always, anything else when
+// there is something to say.
+func (d *sweepData) says(f *headfile.File, stage string) {
+	j := f.JudgedAt(stage)
+	rows := map[string][]store.Reading{}
+	for _, rd := range f.Standing(stage) {
+		if rd.Characteristic == d.C.Code {
+			rows[rd.Position] = append(rows[rd.Position], rd)
+		}
+	}
+	for i := range d.Rows {
+		p, _ := j.Position(d.Rows[i].Name)
+		var said []string
+		spoken := p.Speaks(d.C.Code)
+		if d.C.Where != trade.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
+			for _, code := range []string{d.C.Code, d.C.Feeds()} {
+				if x, ok := j.Feature(code); ok {
+					spoken = append(spoken, x)
+				}
+			}
+		}
+		for _, x := range spoken {
+			if len(x.From) == 0 {
+				continue
+			}
+			if x.Code != d.C.Code {
+				said = append(said, strings.ToLower(x.Label)+" "+strings.TrimSpace(x.Figure(d.U)+" "+x.UnitName(d.U))+".")
+				if x.Note != "" && x.Code != "guide.clearance" {
+					said = append(said, x.Note+".")
+				}
+			}
+			if x.Verdict > gauge.Sound {
+				said = append(said, x.Says(d.U))
+			}
+		}
+		if spread := d.spread(rows[d.Rows[i].Name]); spread != "" {
+			said = append(said, spread)
+		}
+		d.Rows[i].Says = strings.Join(said, " ")
+	}
+}
+
+// spread says how far the readings of a row lie apart, when it has several.
+func (d *sweepData) spread(row []store.Reading) string {
+	if len(row) < 2 || d.C.Words != nil || row[0].Bracket {
+		return ""
+	}
+	lo, hi := row[0].NM, row[0].NM
+	for _, rd := range row {
+		lo, hi = min(lo, rd.NM), max(hi, rd.NM)
+	}
+	return "Spread " + d.C.Show(hi-lo, d.U) + "."
+}
+
+// SweepPage answers GET /heads/{tag}/sweep/{code}.
+func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	f, err := headfile.OpenSweep(r.Context(), s.Shop, chi.URLParam(r, "tag"), chi.URLParam(r, "code"))
+	if err != nil {
+		return err
+	}
+	d, err := sweepFor(s, r, req, f)
+	if err != nil {
+		return err
+	}
+	return s.Show(w, req, "sweep", page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.Form, Data: d})
+}
+
+// Sweep writes what was typed: one reading when the page sends them as they are typed, or
+// all that are new or changed when the form is sent whole.
+func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
+	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
+	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
+	form := bench.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
+	entry := func(spot trade.Spot) bench.Entry {
+		return bench.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
+	}
+	if one != "" {
+		form.Entries = []bench.Entry{entry(trade.SpotOf(one))}
+	} else {
+		f, err := headfile.OpenSweep(r.Context(), s.Shop, tag, code)
+		if err != nil {
+			return err
+		}
+		c, _ = f.Characteristic(code)
+		standing := f.Standing(form.Stage)
+		for _, spot := range c.Spots(f.Layout) {
+			e := entry(spot)
+			old, was := standing[c.Code+" "+spot.Key()]
+			if text := strings.TrimSpace(e.Text); text != "" && !(was && f.Shown(old) == text) {
+				form.Entries = append(form.Entries, e)
+			}
+		}
+	}
+	f, err := bench.Record(r.Context(), s.Shop, req.Actor, tag, form)
+	errs, err := page.Wrong(err)
+	if err != nil {
+		return err
+	}
+	if len(errs) == 0 && len(form.Entries) > 0 {
+		s.Told(tag, code, req.Actor)
+	}
+	d, err := sweepFor(s, r, req, f)
+	if err != nil {
+		return err
+	}
+	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
+		return page.Redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set)+"&unit="+template.URLQueryEscaper(form.Unit))
+	}
+	d.keepTyped(r, one, errs)
+	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
+	if r.Header.Get("HX-Request") == "" {
+		return s.Show(w, req, "sweep", p)
+	}
+	status := http.StatusOK
+	if len(errs) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	d.Partial = true
+	p.Data = partCell{d, d.cell(one), p}
+	s.Write(w, req, status, "sweep", "sweep-parts", p)
+	return nil
+}
+
+// partCell is what a single reading's answer shows again.
+type partCell struct {
+	sweepData
+	Cell cell
+	Page page.Page
+}
+
+// Row returns the row of the cell that was read.
+func (p partCell) Row() sweepRow {
+	for _, row := range p.Rows {
+		if row.Name == p.Cell.Spot.Position {
+			return row
+		}
+	}
+	return sweepRow{}
+}
+
+func (d *sweepData) cell(key string) cell {
+	for _, row := range d.Rows {
+		for _, c := range row.Cells {
+			if c.Key == key {
+				return c
+			}
+		}
+	}
+	return cell{}
+}
+
+// keepTyped puts what was typed and refused back into its cells, with the message and
+// the id it was sent with.
+func (d *sweepData) keepTyped(r *http.Request, one string, errs map[string]string) {
+	if len(errs) == 0 {
+		return
+	}
+	for i := range d.Rows {
+		for k := range d.Rows[i].Cells {
+			c := &d.Rows[i].Cells[k]
+			if typed := r.PostForm.Get("v." + c.Key); typed != "" && (one == "" || one == c.Key) {
+				c.Typed, c.Say = typed, errs[c.Key]
+				c.ID = r.PostForm.Get("id." + c.Key)
+			}
+		}
+	}
+}
+
+// partRow is a row of a whole page, as the row template wants it.
+type partRow struct {
+	Row     sweepRow
+	Partial bool
+}
+
+// With puts a cell beside the sweep, for the cell's template.
+func (d sweepData) With(c cell) partCell { return partCell{sweepData: d, Cell: c} }
+
+// WithRow puts a row beside the sweep, for the row's template.
+func (d sweepData) WithRow(r sweepRow) partRow { return partRow{Row: r} }

@@ -1,0 +1,348 @@
+// Package headpage is the frame of every page about one head: its route card, its map and its
+// steps, and the pages that only show it. Other places open a head with OpenHead and answer
+// with ShowHead.
+package headpage
+
+import (
+	"cmp"
+	"html/template"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/shop/people"
+	"yatai/shop/week"
+	"yatai/store"
+	"yatai/web/draw"
+	"yatai/web/page"
+)
+
+// HeadData is what every page of a head file shows: the file, its route card and its map.
+type HeadData struct {
+	*headfile.File
+	Rail  []headfile.Step
+	Step  string // of the rail
+	View  string
+	Map   template.HTML
+	Stage string
+	U     length.Unit // figures are shown in the person's unit
+	More  any
+}
+
+// OpenHead loads the file a request is about.
+func OpenHead(s *page.Site, r *http.Request) (*headfile.File, error) {
+	return headfile.Open(r.Context(), s.Shop, chi.URLParam(r, "tag"))
+}
+
+// ShowHead renders a step of a head file.
+func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfile.File, step string, more any, p page.Page) error {
+	d := HeadData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: page.Current(f), U: req.Actor.Unit, More: more}
+	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt()}
+	if step == "measure" || step == "judge" {
+		m.Lines, m.LineSays = Gaps(f, req.Actor.Unit)
+	}
+	m.Marks = Marks(f)
+	d.Map = draw.HeadMap(m)
+	p.Title, p.Place, p.Data = f.Tag+" "+f.Model.Name, "floor", d
+	return s.Show(w, req, step, p)
+}
+
+// stepOf is the step of the rail a view belongs to, where it is not its own.
+var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure",
+	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
+	"sheet": "work", "earlier": "intake"}
+
+// Marks collects the marks that stand for a map, numbered in the order they were placed.
+func Marks(f *headfile.File) []draw.MapMark {
+	part, _ := trade.PartNamed(trade.MarkCode)
+	var out []draw.MapMark
+	for _, x := range f.Standings(headfile.Stages...) {
+		if x.Part == trade.MarkCode {
+			g, _ := part.Grade(x.Grade)
+			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Label: g.Label + " " + f.Layout.Near(x.X, x.Y), X: x.X, Y: x.Y})
+		}
+	}
+	return out
+}
+
+// Gaps writes the gap under each straightedge line and what it says.
+func Gaps(f *headfile.File, u length.Unit) (map[string]string, map[string]gauge.Verdict) {
+	text, says := map[string]string{}, map[string]gauge.Verdict{}
+	line, _ := trade.ByCode("face.line")
+	for _, stage := range headfile.Stages {
+		for _, r := range f.Standing(stage) {
+			if r.Characteristic == line.Code {
+				text[r.Position] = u.In(r.NoGoNM, 2)
+				says[r.Position] = f.SpotVerdict(line, r)
+				if u == length.In {
+					text[r.Position] = u.In(r.NoGoNM, 4)
+				}
+			}
+		}
+	}
+	return text, says
+}
+
+// Head opens the step that is to be done now.
+func Head(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	f, err := OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	at := "handover"
+	for _, st := range f.Steps() {
+		if st.State == "now" {
+			at = st.Code
+		}
+	}
+	return page.Redirect(w, r, "/heads/"+url.PathEscape(f.Tag)+"/"+at)
+}
+
+// Step answers a page of the head file that only shows.
+func Step(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, name string, more func(*headfile.File) (any, error)) error {
+	f, err := OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	var m any
+	if more != nil {
+		if m, err = more(f); err != nil {
+			return err
+		}
+	}
+	return ShowHead(s, w, req, f, name, m, page.Page{})
+}
+
+// IntakeStep answers GET /heads/{tag}/intake.
+func IntakeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return Step(s, w, r, req, "intake", func(f *headfile.File) (any, error) { return week.Trail(r.Context(), s.Shop, f.ID) })
+}
+
+// MeasureStep answers GET /heads/{tag}/measure.
+func MeasureStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return Step(s, w, r, req, "measure", func(f *headfile.File) (any, error) { return f.Progress(page.Current(f)), nil })
+}
+
+// JudgeStep answers GET /heads/{tag}/judge.
+func JudgeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return Step(s, w, r, req, "judge", func(f *headfile.File) (any, error) { return lead.Newer(r.Context(), s.Shop, f) })
+}
+
+// OpRow is an operation as the work page shows it.
+type OpRow struct {
+	store.Operation
+	Kind   *trade.Operation
+	Asks   bool // finishing it asks for a proof or a record
+	Next   bool // the first that can be started
+	Actual int  // minutes
+	By     string
+}
+
+// WorkRows returns the head's operations as its pages show them.
+func WorkRows(s *page.Site, r *http.Request, f *headfile.File) ([]OpRow, error) {
+	people, err := people.People(r.Context(), s.Shop)
+	if err != nil {
+		return nil, err
+	}
+	name := map[uint]string{}
+	for _, p := range people {
+		name[p.ID] = p.Name
+	}
+	var rows []OpRow
+	free := true
+	for _, o := range f.Operations {
+		k := trade.OperationNamed(o.Code)
+		if k == nil { // written before this version, and known no more
+			k = &trade.Operation{Code: o.Code, Name: o.Code}
+		}
+		row := OpRow{Operation: o, Kind: k, Actual: int(o.Actual(s.Shop.Now()).Minutes())}
+		for _, by := range []*uint{o.StartedBy, o.FinishedBy} {
+			if by != nil {
+				row.By = name[*by]
+			}
+		}
+		row.Asks = k.Proof != nil || k.Record != nil
+		row.Next = free && o.State == "waiting"
+		free = free && (o.State == "done" || o.State == "skipped")
+		rows = append(rows, row)
+	}
+	return rows, nil
+}
+
+// Back shows a step again with what was wrong.
+func Back(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, step string, err error, more func(*headfile.File) (any, error)) error {
+	errs, err := page.Wrong(err)
+	if errs == nil {
+		return err
+	}
+	f, err := OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	m, err := more(f)
+	if err != nil {
+		return err
+	}
+	return ShowHead(s, w, req, f, step, m, page.Page{Values: r.PostForm, Errors: errs})
+}
+
+// reportRow is one feature as received against final.
+type reportRow struct {
+	Received, Now judge.Feature
+	Decision      string
+}
+
+type reportData struct {
+	HeadData
+	Rows       []reportRow
+	Operations []OpRow
+	Deviations []store.Signoff
+	Causes     []lead.CauseRow
+	Today      string
+}
+
+// Report is the printable report of a head.
+func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	f, err := OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	ops, err := WorkRows(s, r, f)
+	if err != nil {
+		return err
+	}
+	d := reportData{HeadData: HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})}, Operations: ops, Deviations: f.Signoffs, Today: s.Shop.Now().Local().Format("2 January 2006")}
+	if d.Causes, err = Confirmed(s, r, f); err != nil {
+		return err
+	}
+	for _, x := range f.Received.All() {
+		now, _ := f.Now.Feature(x.Key())
+		row := reportRow{Received: x, Now: now}
+		if dec, ok := f.Decision(x.Key()); ok {
+			row.Decision = decisionText(dec)
+		}
+		d.Rows = append(d.Rows, row)
+	}
+	s.Write(w, req, http.StatusOK, "report", "report", page.Page{Title: "Report " + f.Tag, Data: d})
+	return nil
+}
+
+func decisionText(d store.Decision) string {
+	if rep := trade.RepairNamed(d.Choice); rep != nil {
+		return rep.Name
+	}
+	if d.Choice == trade.Planned {
+		return "answered by " + d.Reason
+	}
+	return "left: " + d.Reason
+}
+
+// Decided tells what was decided about a feature, for the pages.
+func (d HeadData) Decided(x judge.Feature) string {
+	if dec, ok := d.Decision(x.Key()); ok {
+		return decisionText(dec)
+	}
+	return ""
+}
+
+// Chosen returns the code decided for a feature.
+func (d HeadData) Chosen(x judge.Feature) string {
+	dec, _ := d.Decision(x.Key())
+	return dec.Choice
+}
+
+// Reason returns the reason typed with a decision.
+func (d HeadData) Reason(x judge.Feature) string {
+	dec, _ := d.Decision(x.Key())
+	return dec.Reason
+}
+
+type positionData struct {
+	Section  template.HTML
+	Now      judge.Position
+	Received judge.Position
+	Readings []store.Reading
+	Findings []store.Finding
+	Tray     []headfile.TrayCell
+	Means    bool        // the shop's school shows the mean beside the worst
+	Wear     *trade.Wear // which way the guide is worn, when it was read both ways
+	Rose     template.HTML
+	Prev     string
+	Next     string
+}
+
+// Position is everything of one valve.
+func Position(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id := chi.URLParam(r, "position")
+	return Step(s, w, r, req, "position", func(f *headfile.File) (any, error) {
+		i := slices.IndexFunc(f.Now.Positions, func(p judge.Position) bool { return p.ID == id })
+		if i < 0 {
+			return nil, shop.ErrNotFound
+		}
+		d := positionData{Now: f.Now.Positions[i], Received: f.Received.Positions[i]}
+		if i > 0 {
+			d.Prev = f.Now.Positions[i-1].ID
+		}
+		if i+1 < len(f.Now.Positions) {
+			d.Next = f.Now.Positions[i+1].ID
+		}
+		d.Section = section(f, d.Now, req.Actor.Unit).Draw()
+		for _, rd := range slices.Backward(f.Readings) {
+			if rd.Position == id {
+				d.Readings = append(d.Readings, rd)
+			}
+		}
+		for _, x := range slices.Backward(f.Findings) {
+			if x.Position == id {
+				d.Findings = append(d.Findings, x)
+			}
+		}
+		d.Tray = f.Tray(id)
+		set, err := s.Shop.Settings(r.Context(), f.Tag)
+		if err != nil {
+			return nil, err
+		}
+		d.Means = set.Get("school.averaging") == "mean as well"
+		guide := f.Counting(trade.GuideBore.Code, id)
+		if w, ok := trade.WearOf(head.ReadsOf(guide)); ok {
+			d.Wear = &w
+			d.Rose = draw.Rose(guide, req.Actor.Unit)
+		}
+		return d, nil
+	})
+}
+
+// FeatureAt returns a position's feature by its code; an empty one when it has none.
+func (d HeadData) FeatureAt(p judge.Position, code string) judge.Feature {
+	f, _ := p.Feature(code)
+	return f
+}
+
+// section collects what the cross-section of a position shows.
+func section(f *headfile.File, p judge.Position, u length.Unit) draw.Section {
+	c := draw.Section{Says: map[string]gauge.Verdict{}, Unit: u}
+	if v, ok := f.Layout.Valve(p.ID); ok {
+		c.Head = v.Head
+	}
+	for i, place := range []string{"top", "middle", "bottom"} {
+		c.Guide[i], c.Stem[i] = f.Mean("guide.bore", p.ID, place), f.Mean("stem.dia", p.ID, place)
+	}
+	for code, to := range map[string]**length.Length{"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin, "seat.width": &c.SeatWidth} {
+		*to = f.Mean(code, p.ID, "")
+	}
+	for _, x := range p.Features {
+		c.Says[x.Code] = x.Verdict
+	}
+	return c
+}

@@ -1,0 +1,72 @@
+// Package lead is the pages of the shop's lead: decisions, the plan, causes, schools, what stands behind them.
+package lead
+
+import (
+	"cmp"
+	"net/http"
+	"net/url"
+
+	"yatai/core/judge"
+	"yatai/core/trade"
+	"yatai/shop/lead"
+	"yatai/web/headpage"
+	"yatai/web/page"
+)
+
+// choices reads what was chosen on the judge page: a group's answer, unless one of its
+// findings has its own.
+func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
+	out := map[string]lead.Choice{}
+	for _, g := range groups {
+		for _, x := range g.Findings {
+			key := x.Key()
+			if own := form.Get("choice/" + key); own != "" {
+				out[key] = lead.Choice{Choice: own, Reason: cmp.Or(form.Get("reason/"+key+"/own"), form.Get("reason/"+key))}
+			} else if c := form.Get("group/" + g.Key); c != "" {
+				out[key] = lead.Choice{Choice: c, Reason: form.Get("reason/" + g.Key)}
+			}
+		}
+	}
+	for key, c := range out {
+		if c.Choice != trade.Leave {
+			c.Reason = ""
+			out[key] = c
+		}
+	}
+	return out
+}
+
+// Decide writes the decisions typed on the judge page.
+func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	id := r.PostForm.Get("write_id")
+	made := choices(f.Received.Groups(), r.PostForm)
+	for key, c := range made {
+		if d, ok := f.Decision(key); ok && c.Choice == trade.Planned && d.Choice == trade.Planned {
+			delete(made, key) // the plan's own words stay with it
+		}
+	}
+	err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, made)
+	if err == nil && r.PostForm.Get("then") == "order" {
+		err = lead.OrderWork(r.Context(), s.Shop, req.Actor, id+"-order", f.Tag)
+	}
+	if errs, err := page.Wrong(err); errs != nil {
+		if f, err = headpage.OpenHead(s, r); err != nil {
+			return err
+		}
+		newer, err := lead.Newer(r.Context(), s.Shop, f)
+		if err != nil {
+			return err
+		}
+		return headpage.ShowHead(s, w, req, f, "judge", newer, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	if r.PostForm.Get("then") == "order" {
+		return page.Redirect(w, r, "/heads/"+f.Tag+"/work")
+	}
+	return page.Redirect(w, r, "/heads/"+f.Tag+"/judge")
+}

@@ -1,0 +1,263 @@
+// Package library is the pages of the shop's reference: head models, limit sheets, tools and calculators.
+package library
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"maps"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/calc"
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/library"
+	"yatai/shop/people"
+	"yatai/store"
+	"yatai/web/draw"
+	"yatai/web/page"
+)
+
+type referenceData struct {
+	Kinds  []string
+	Models []store.HeadModel
+	Tools  []store.Tool
+	Checks map[uint]store.ZeroCheck
+	Calcs  []calc.Calc
+}
+
+// Reference answers GET /reference.
+func Reference(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showReference(s, w, r, req, page.Page{})
+}
+
+func showReference(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	models, err := library.Models(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	tools, err := library.Tools(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	checks, err := library.ZeroChecks(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{library.ToolKinds(), models, tools, checks, calc.All()}
+	return s.Show(w, req, "reference", p)
+}
+
+// modelLabels name the choices of a new model.
+var modelLabels = map[string]string{"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber", "cooling": "Cooled by", "first_at": "Cylinder 1 lies at the"}
+
+type newModelData struct {
+	Choices   map[string][]string
+	Materials []string // of valves
+	Labels    map[string]string
+}
+
+// NewModelPage answers GET /reference/models/new.
+func NewModelPage(s *page.Site, w http.ResponseWriter, _ *http.Request, req *page.Request) error {
+	v := url.Values{"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"}, "cooling": {"water"}, "first_at": {"left"}}
+	return showNewModel(s, w, req, page.Page{Values: v})
+}
+
+func showNewModel(s *page.Site, w http.ResponseWriter, req *page.Request, p page.Page) error {
+	if !req.Actor.May("edit limits") {
+		return shop.ErrForbidden
+	}
+	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{library.ModelChoices, trade.ValveMaterials, modelLabels}
+	return s.Show(w, req, "newmodel", p)
+}
+
+// NewModel answers POST /reference/models/new.
+func NewModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g := r.PostForm.Get
+	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, library.ModelForm{
+		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
+		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
+	})
+	if errs, err := page.Wrong(err); errs != nil {
+		return showNewModel(s, w, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(id)))
+}
+
+type modelData struct {
+	library.Model
+	Map    template.HTML
+	Rows   []limitLine
+	Set    string
+	Sets   []library.LimitRow
+	Wheres []string
+	Units  []string
+	Stats  []string
+	Kinds  []string
+	By     string // who confirmed the sheet
+}
+
+// limitLine is a line of a limit sheet on its page.
+type limitLine struct {
+	library.LimitRow
+	store.Limit
+}
+
+// NearZone is the line's near zone, for its input.
+func (l limitLine) NearZone() *length.Length { return &l.Near }
+
+// Own is the unit the line's figures are in when they are not lengths.
+func (l limitLine) Own() length.Unit { return l.LimitRow.Unit }
+
+func openModel(s *page.Site, r *http.Request) (library.Model, error) {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return library.Model{}, shop.ErrNotFound
+	}
+	return library.ModelOf(r.Context(), s.Shop, uint(id))
+}
+
+func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, m library.Model, p page.Page) error {
+	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: library.SetLabels, Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: headfile.OwnStats, Kinds: library.ToolKinds()}
+	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
+		d.Set = "service"
+	}
+	for _, row := range library.LimitRows(d.Set, m.Own...) {
+		line := limitLine{LimitRow: row}
+		for _, l := range m.Sheet.Limits {
+			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == d.Set {
+				line.Limit = l
+			}
+		}
+		d.Rows = append(d.Rows, line)
+	}
+	if m.Sheet.ConfirmedBy != nil {
+		people, err := people.People(r.Context(), s.Shop)
+		if err != nil {
+			return err
+		}
+		for _, x := range people {
+			if x.ID == *m.Sheet.ConfirmedBy {
+				d.By = x.Name
+			}
+		}
+	}
+	p.Title, p.Place, p.Data = m.Name, "reference", d
+	return s.Show(w, req, "model", p)
+}
+
+// ModelPage answers GET /reference/models/{id}.
+func ModelPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	return showModel(s, w, r, req, m, page.Page{})
+}
+
+// onModel runs write for the model of the address and shows its page again, with what was
+// wrong or as it stands now.
+func onModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, write func(m library.Model) error) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	if errs, err := page.Wrong(write(m)); errs != nil {
+		return showModel(s, w, r, req, m, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"?set="+url.QueryEscape(r.Form.Get("set")))
+}
+
+// EditSheet answers POST /reference/models/{id}.
+func EditSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onModel(s, w, r, req, func(m library.Model) error {
+		set := r.Form.Get("set")
+		if set == "" {
+			set = "service"
+		}
+		rows := map[string]library.LimitEntry{}
+		for _, row := range library.LimitRows(set, m.Own...) {
+			g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
+			rows[row.Key()] = library.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
+		}
+		version, _ := strconv.Atoi(r.PostForm.Get("version"))
+		_, err := library.EditSheet(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, version, set, r.PostForm.Get("note"), rows)
+		return err
+	})
+}
+
+// ConfirmSheet records that a second person has read the sheet against its documents.
+func ConfirmSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onModel(s, w, r, req, func(m library.Model) error {
+		version, _ := strconv.Atoi(r.PostForm.Get("version"))
+		return library.ConfirmSheet(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, version)
+	})
+}
+
+// AddOwn adds a characteristic of the shop's own.
+func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g := r.PostForm.Get
+	return onModel(s, w, r, req, func(m library.Model) error {
+		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
+	})
+}
+
+// LimitsFile is a model's sheet as a CSV file.
+func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	b, err := library.LimitsCSV(m)
+	if err != nil {
+		return err
+	}
+	return page.SendFile(w, "text/csv; charset=utf-8", fmt.Sprintf("limits-%d-version-%d.csv", m.ID, m.Sheet.Version), b)
+}
+
+// ReadLimits puts the figures of a CSV file into the sheet's fields, to be looked at: they
+// are written when somebody writes the new version.
+func ReadLimits(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	if !req.Actor.May("edit limits") {
+		return shop.ErrForbidden
+	}
+	file, _, err := r.FormFile("file")
+	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
+		return showModel(s, w, r, req, m, page.Page{Errors: field.Errors{"file": "choose a CSV file"}})
+	} else if err != nil {
+		return err
+	}
+	defer func() { _ = file.Close() }()
+	set := r.Form.Get("set")
+	rows, err := library.ReadLimits(m, set, file)
+	if errs, err := page.Wrong(err); errs != nil {
+		return showModel(s, w, r, req, m, page.Page{Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	typed := url.Values{"version": {strconv.Itoa(m.Sheet.Version)}, "note": {"read from a file"}}
+	for key, e := range rows {
+		for name, text := range map[string]string{"low": e.Low, "high": e.High, "near": e.Near, "source": e.Source} {
+			typed.Set(key+"/"+name, text)
+		}
+	}
+	return showModel(s, w, r, req, m, page.Page{Values: typed})
+}

@@ -1,0 +1,298 @@
+package page
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"net/http"
+	"net/url"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/shop/week"
+	"yatai/web/draw"
+)
+
+// views are the parsed templates by name ("floor", "judge"); each has the layout and the
+// partials with it.
+type views map[string]*template.Template
+
+// helpers are the functions of the templates.
+var helpers = template.FuncMap{
+	"verdict":    draw.Verdict,
+	"window":     draw.Window,
+	"sketch":     draw.Sketch,
+	"shift":      draw.Shift,
+	"cash":       shop.Cash,
+	"partsText":  headfile.PartsText,
+	"share":      share,
+	"recordSays": headfile.RecordSays,
+	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
+	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
+	"bareIn":     bareIn,
+	"percent":    func(x float64) float64 { return 100 * x },
+	"label":      headfile.ToolLabel,
+	"add":        func(a, b int) int { return a + b },
+	"day":        func(t time.Time) string { return t.Local().Format("Mon 2 Jan") },
+	"clock":      func(t time.Time) string { return t.Local().Format("2 Jan 15:04") },
+	"since":      since,
+	"at":         func(t time.Time) string { return t.Local().Format("Mon 2 Jan 15:04") },
+	"span":       week.Span,
+	"ownMinutes": ownMinutes,
+	"kind":       kindName,
+	"writeID":    rand.Text,
+	"join":       strings.Join,
+	"bare":       func(l *length.Length, u length.Unit) string { return bare(l, u) },
+	"list":       func(s ...string) []string { return s },
+	"pageWith":   func(p Page, data any) Page { p.Data = data; return p },
+	"pair":       func(a, b any) []any { return []any{a, b} },
+}
+
+// ParseViews parses the templates in files: each view with the layout and the partials.
+func ParseViews(files fs.FS) (views, error) {
+	base, err := template.New("").Funcs(helpers).ParseFS(files, "views/layout.html", "views/partials.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := fs.Glob(files, "views/*.html")
+	if err != nil {
+		return nil, err
+	}
+	out := views{}
+	for _, n := range names {
+		t, err := template.Must(base.Clone()).ParseFS(files, n)
+		if err != nil {
+			return nil, err
+		}
+		out[strings.TrimSuffix(path.Base(n), ".html")] = t
+	}
+	return out, nil
+}
+
+// Request is what a handler knows about who asks.
+type Request struct {
+	Actor   shop.Actor
+	Station string // name of the enrolled station, if it is one
+}
+
+// Page is what every view is given.
+type Page struct {
+	Title   string
+	Place   string // floor, reference, people: what is marked in the navigation
+	Actor   shop.Actor
+	Station string
+	Values  url.Values   // what was typed
+	Errors  field.Errors // what was wrong with it
+	Data    any
+}
+
+// Val returns what was typed in a field.
+func (p Page) Val(name string) string { return p.Values.Get(name) }
+
+// Is tells whether a choice is the one taken.
+func (p Page) Is(name, value string) bool { return p.Values.Get(name) == value }
+
+// Has tells whether a value is among those chosen for a name.
+func (p Page) Has(name, value string) bool { return slices.Contains(p.Values[name], value) }
+
+// Err returns the message of a field, empty when it is fine.
+func (p Page) Err(name string) string { return p.Errors[name] }
+
+// Bad returns the attributes of a field that tell a screen reader whether it is wrong.
+func (p Page) Bad(name string) template.HTMLAttr {
+	if p.Errors[name] == "" {
+		return ""
+	}
+	return template.HTMLAttr(fmt.Sprintf(`aria-invalid="true" aria-describedby="say-%s"`, template.HTMLEscapeString(name)))
+}
+
+// Say returns the message of a field, to stand beside it.
+func (p Page) Say(name string) template.HTML {
+	if p.Errors[name] == "" {
+		return ""
+	}
+	return template.HTML(fmt.Sprintf(`<div class="say" role="alert" id="say-%s">%s</div>`, template.HTMLEscapeString(name), template.HTMLEscapeString(p.Errors[name])))
+}
+
+// Handler is a page's handler; its error becomes an answer in page.
+type Handler func(*Site, http.ResponseWriter, *http.Request, *Request) error
+
+// Handle runs a handler and answers its error.
+func (s *Site) Handle(h Handler) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		req, _ := r.Context().Value(requestKey{}).(*Request)
+		if req == nil {
+			req = &Request{}
+		}
+		err := r.ParseForm()
+		if err == nil && strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
+			err = r.ParseMultipartForm(MaxBody)
+		}
+		if err == nil {
+			err = h(s, w, r, req)
+		}
+		if err != nil {
+			s.fail(w, r, req, err)
+		}
+	}
+}
+
+// failures maps errors that are not about a field to their answer.
+var failures = []struct {
+	err    error
+	status int
+	title  string
+}{
+	{shop.ErrForbidden, http.StatusForbidden, "Not yours to do"},
+	{shop.ErrNotFound, http.StatusNotFound, "Nothing here"},
+	{shop.ErrStale, http.StatusConflict, "Somebody was faster"},
+}
+
+func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err error) {
+	if errors.Is(err, context.Canceled) && r.Context().Err() != nil {
+		return // who asked has left
+	}
+	status, title, say := http.StatusInternalServerError, "Something broke", "What was saved before is safe. Try again, and tell the owner if it stays."
+	for _, f := range failures {
+		if errors.Is(err, f.err) {
+			status, title, say = f.status, f.title, err.Error()
+		}
+	}
+	var tooLarge *http.MaxBytesError
+	var escape url.EscapeError
+	var wrong field.Errors
+	switch {
+	case errors.As(err, &tooLarge):
+		status, title, say = http.StatusRequestEntityTooLarge, "Too much at once", "That was more than a form can hold."
+	case errors.As(err, &escape):
+		status, title, say = http.StatusBadRequest, "Not understood", "The request was garbled."
+	case errors.As(err, &wrong):
+		status, title, say = http.StatusUnprocessableEntity, "That will not do", wrong.Error()
+	}
+	if status == http.StatusInternalServerError {
+		s.Log.Error("request failed", "path", r.URL.Path, "error", err)
+	}
+	s.Render(w, req, status, "failed", Page{Title: title, Data: say})
+}
+
+// Render writes a view; nothing is written when the template fails.
+func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view string, p Page) {
+	s.Write(w, req, status, view, "layout", p)
+}
+
+// Write writes one part of a view: nothing when its template fails.
+func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part string, p Page) {
+	p.Actor, p.Station = req.Actor, req.Station
+	if p.Values == nil {
+		p.Values = url.Values{}
+	}
+	var b bytes.Buffer
+	if err := s.Views[view].ExecuteTemplate(&b, part, p); err != nil {
+		s.Log.Error("view", "name", view, "error", err)
+		http.Error(w, "This page broke. What was saved before is safe.", http.StatusInternalServerError)
+		return
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.WriteHeader(status)
+	_, _ = b.WriteTo(w)
+}
+
+// Show renders a view, with 422 when a form comes back with errors.
+func (s *Site) Show(w http.ResponseWriter, req *Request, view string, p Page) error {
+	status := http.StatusOK
+	if len(p.Errors) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	s.Render(w, req, status, view, p)
+	return nil
+}
+
+// Wrong returns the errors by field in err; any other error comes back as it is.
+func Wrong(err error) (field.Errors, error) {
+	var many field.Errors
+	var one *field.Error
+	switch {
+	case errors.As(err, &many):
+		return many, nil
+	case errors.As(err, &one):
+		return field.Errors{one.Field: one.Message}, nil
+	}
+	return nil, err
+}
+
+// Redirect sends a browser on, after a form was taken.
+func Redirect(w http.ResponseWriter, r *http.Request, to string) error {
+	http.Redirect(w, r, to, http.StatusSeeOther)
+	return nil
+}
+
+func since(t time.Time) string {
+	d := time.Since(t)
+	switch {
+	case d < time.Minute:
+		return "now"
+	case d < time.Hour:
+		return fmt.Sprintf("%d min", int(d.Minutes()))
+	case d < 48*time.Hour:
+		return fmt.Sprintf("%d h", int(d.Hours()))
+	}
+	return fmt.Sprintf("%d days", int(d.Hours()/24))
+}
+
+// share writes how likely something is, in percent.
+func share(p float64) string {
+	switch {
+	case p > 0.9995:
+		return "over 99.9 %"
+	case p < 0.001:
+		return "under 0.1 %"
+	}
+	return fmt.Sprintf("%.1f %%", 100*p)
+}
+
+func kindName(code string) string {
+	for _, k := range intake.IntakeKinds {
+		if k.Code == code {
+			return k.Label
+		}
+	}
+	return code
+}
+
+// bare writes a limit for an input of the sheet's unit.
+func bare(l *length.Length, u length.Unit) string {
+	if l == nil {
+		return ""
+	}
+	if u == length.In {
+		return l.In()
+	}
+	return l.MM()
+}
+
+// bareIn writes a line's figure for its input: in the line's own unit when it has one.
+func bareIn(l *length.Length, own, u length.Unit) string {
+	if own.Size != 0 {
+		u = own
+	}
+	return bare(l, u)
+}
+
+// Current is when a reading's head stands: where a new reading belongs.
+func Current(f *headfile.File) string {
+	if f.WorkOrderAt == nil {
+		return headfile.AsReceived
+	}
+	return headfile.AfterRepair
+}

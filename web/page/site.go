@@ -1,0 +1,51 @@
+// Package page is what every page is made with: the Site that answers, who asks (Request), the
+// views and what they are given (Page), forms with their mistakes, sessions, and live streams.
+// A place's handler is a Handler; Site.Handle makes an http.Handler of it and answers its error.
+package page
+
+import (
+	"log/slog"
+	"net/http"
+	"runtime/debug"
+
+	"github.com/alexedwards/scs/v2"
+
+	"yatai/shop"
+)
+
+// GCPercent is how the program tunes the collector: the live heap of a shop is some ten
+// megabytes, so that letting four times that gather costs little memory, and a reading
+// waits less often.
+const GCPercent = 400
+
+// MaxBody bounds what a request may carry.
+const MaxBody = 1 << 20
+
+// MaxHeadFile bounds a head file.
+const MaxHeadFile = 4 << 20
+
+// Site answers the shop's pages.
+type Site struct {
+	Shop     *shop.Shop
+	Sessions *scs.SessionManager
+	Views    views
+	Log      *slog.Logger
+	Hint     string
+	Tries    int
+	Broker   Broker
+	Stop     <-chan struct{}
+	Working  chan struct{} // a place for each question being worked on
+}
+
+// Recoverer answers a panic with a page instead of a dead connection.
+func (s *Site) Recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if p := recover(); p != nil {
+				s.Log.Error("panic", "path", r.URL.Path, "what", p, "stack", string(debug.Stack()))
+				http.Error(w, "Something broke here. What was saved before is safe.", http.StatusInternalServerError)
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}

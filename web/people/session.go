@@ -1,0 +1,249 @@
+// Package people is the pages of the shop's people: signing in, who works here, the settings.
+package people
+
+import (
+	"net"
+	"net/http"
+	"net/url"
+	"path"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/people"
+	"yatai/web/page"
+)
+
+// WhoTries is the key wrong passwords are counted by: the peer's address and the name
+// typed. The address is the connection's own, which no header can change.
+func WhoTries(r *http.Request) (string, error) {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		host = r.RemoteAddr
+	}
+	err = r.ParseForm()
+	return host + " " + strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
+}
+
+// TooMany answers who tried too often.
+func TooMany(s *page.Site) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		s.Render(w, &page.Request{Station: s.StationName(r)}, http.StatusTooManyRequests, "signin", page.Page{
+			Title: "Sign in", Values: r.PostForm, Data: whoSignsIn(s, r),
+			Errors: field.Errors{"password": "too many tries: wait a minute", "pin": "too many tries: wait a minute"},
+		})
+	}
+}
+
+type signInData struct {
+	Hint    string
+	Station string
+	People  []string
+}
+
+func whoSignsIn(s *page.Site, r *http.Request) signInData {
+	d := signInData{Hint: s.Hint, Station: s.StationName(r)}
+	if d.Station != "" {
+		us, err := people.People(r.Context(), s.Shop)
+		for _, u := range us {
+			if u.PINHash != "" && u.Active {
+				d.People = append(d.People, u.Name)
+			}
+		}
+		if err != nil {
+			s.Log.Error("people", "error", err)
+		}
+	}
+	return d
+}
+
+// SignInPage answers GET /sign-in.
+func SignInPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	has, err := people.HasOwner(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	if !has {
+		return page.Redirect(w, r, "/first")
+	}
+	return s.Show(w, req, "signin", page.Page{Title: "Sign in", Data: whoSignsIn(s, r)})
+}
+
+// enter starts a session for a.
+func enter(s *page.Site, w http.ResponseWriter, r *http.Request, a shop.Actor) error {
+	if err := s.Sessions.RenewToken(r.Context()); err != nil {
+		return err
+	}
+	s.Sessions.Put(r.Context(), page.SessionUser, int(a.ID))
+	return page.Redirect(w, r, "/")
+}
+
+// SignIn answers POST /sign-in.
+func SignIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	a, err := people.SignIn(r.Context(), s.Shop, strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
+	return answerSignIn(s, w, r, req, a, err)
+}
+
+// SignOn answers POST /sign-on.
+func SignOn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	token := ""
+	if c, err := r.Cookie(page.StationCookie); err == nil {
+		token = c.Value
+	}
+	a, err := people.SignOn(r.Context(), s.Shop, token, r.PostForm.Get("name"), r.PostForm.Get("pin"))
+	return answerSignIn(s, w, r, req, a, err)
+}
+
+func answerSignIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, a shop.Actor, err error) error {
+	if errs, err := page.Wrong(err); errs != nil {
+		r.PostForm.Del("password")
+		r.PostForm.Del("pin")
+		return s.Show(w, req, "signin", page.Page{Title: "Sign in", Values: r.PostForm, Errors: errs, Data: whoSignsIn(s, r)})
+	} else if err != nil {
+		return err
+	}
+	return enter(s, w, r, a)
+}
+
+// SignOut answers POST /sign-out.
+func SignOut(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	if err := s.Sessions.Destroy(r.Context()); err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/sign-in")
+}
+
+// FirstPage answers GET /first.
+func FirstPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	if has, err := people.HasOwner(r.Context(), s.Shop); err != nil || has {
+		if err == nil {
+			err = shop.ErrNotFound
+		}
+		return err
+	}
+	return s.Show(w, req, "first", page.Page{Title: "A new shop"})
+}
+
+func personForm(r *http.Request) people.PersonForm {
+	g := r.PostForm.Get
+	return people.PersonForm{WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
+}
+
+// First answers POST /first.
+func First(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	a, err := people.FirstOwner(r.Context(), s.Shop, personForm(r))
+	if errs, err := page.Wrong(err); errs != nil {
+		return s.Show(w, req, "first", page.Page{Title: "A new shop", Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return enter(s, w, r, a)
+}
+
+// SetUnit answers POST /unit.
+func SetUnit(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	if err := people.SetUnit(r.Context(), s.Shop, req.Actor, r.PostForm.Get("unit")); err != nil {
+		return err
+	}
+	back := "/"
+	if from, err := url.Parse(r.Referer()); err == nil && from.Host == r.Host {
+		back = (&url.URL{Path: path.Clean("/" + from.Path), RawQuery: from.RawQuery}).String()
+	}
+	return page.Redirect(w, r, back)
+}
+
+type peopleData struct {
+	GaugeKey string // of this tablet, for the owner
+	People   any
+	Stations any
+	Roles    []string
+}
+
+func showPeople(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	us, err := people.People(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	sts, err := people.Stations(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	key := ""
+	if c, err := r.Cookie(page.StationCookie); err == nil && req.Station != "" && req.Actor.May("enrol a station") {
+		key = c.Value
+	}
+	p.Title, p.Place, p.Data = "People", "people", peopleData{key, us, sts, shop.Roles}
+	return s.Show(w, req, "people", p)
+}
+
+// People answers GET /people.
+func People(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showPeople(s, w, r, req, page.Page{})
+}
+
+// AddPerson answers POST /people.
+func AddPerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	err := people.AddPerson(r.Context(), s.Shop, req.Actor, personForm(r))
+	if errs, err := page.Wrong(err); errs != nil {
+		return showPeople(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people")
+}
+
+// Enrol answers POST /stations.
+func Enrol(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	token, err := people.EnrolStation(r.Context(), s.Shop, req.Actor, r.PostForm.Get("station"))
+	if errs, err := page.Wrong(err); errs != nil {
+		return showPeople(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	http.SetCookie(w, &http.Cookie{
+		Name: page.StationCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
+		MaxAge: page.StationYears * 365 * 24 * 3600, Secure: r.TLS != nil,
+	})
+	return page.Redirect(w, r, "/people")
+}
+
+// showPerson is the page where the owner changes somebody's password, PIN or access.
+func showPerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	if !req.Actor.May("add people") {
+		return shop.ErrForbidden
+	}
+	us, err := people.People(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	for _, u := range us {
+		if strconv.Itoa(int(u.ID)) == chi.URLParam(r, "id") {
+			p.Title, p.Place, p.Data = u.Name, "people", u
+			return s.Show(w, req, "person", p)
+		}
+	}
+	return shop.ErrNotFound
+}
+
+// Person answers GET /people/{id}.
+func Person(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showPerson(s, w, r, req, page.Page{})
+}
+
+// ChangePerson answers POST /people/{id}.
+func ChangePerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	err = people.ChangePerson(r.Context(), s.Shop, req.Actor, uint(id), r.PostForm.Get("active") != "", personForm(r))
+	if errs, err := page.Wrong(err); errs != nil {
+		return showPerson(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people")
+}

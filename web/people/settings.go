@@ -1,0 +1,91 @@
+package people
+
+import (
+	"errors"
+	"io"
+	"net/http"
+	"os"
+	"path/filepath"
+	"time"
+
+	"yatai/shop"
+	"yatai/shop/people"
+	"yatai/web/page"
+)
+
+// settingRow is a setting on its page.
+type settingRow struct {
+	shop.SettingDef
+	Value string
+}
+
+type settingsData struct {
+	Rows      []settingRow
+	BackedUp  time.Time
+	BackupDue bool
+}
+
+func showSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	var rows []settingRow
+	for _, d := range shop.SettingDefs {
+		row := settingRow{d, set.Get(d.Name)}
+		if d.Kind == shop.Secret {
+			row.Value = ""
+		}
+		if v, typed := p.Values[d.Name]; typed {
+			row.Value = v[0]
+		}
+		rows = append(rows, row)
+	}
+	d := settingsData{Rows: rows}
+	d.BackedUp, d.BackupDue = people.LastBackup(set, s.Shop.Now())
+	p.Title, p.Place, p.Data = "Settings", "people", d
+	return s.Show(w, req, "settings", p)
+}
+
+// SettingsPage answers GET /settings.
+func SettingsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showSettings(s, w, r, req, page.Page{})
+}
+
+// SetSettings answers POST /settings.
+func SetSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	values := map[string]string{}
+	for _, d := range shop.SettingDefs {
+		if v, ok := r.PostForm[d.Name]; ok {
+			values[d.Name] = v[0]
+		}
+	}
+	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values)); errs != nil {
+		return showSettings(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/settings")
+}
+
+// Backup sends a copy of the whole shop as it is at this moment.
+func Backup(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) (err error) {
+	dir, err := os.MkdirTemp("", "yatai-backup")
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
+	path := filepath.Join(dir, "backup.db")
+	if err := people.Backup(r.Context(), s.Shop, req.Actor, path); err != nil {
+		return err
+	}
+	f, err := os.Open(path)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = f.Close() }()
+	w.Header().Set("Content-Type", "application/vnd.sqlite3")
+	w.Header().Set("Content-Disposition", `attachment; filename="yatai-`+s.Shop.Now().Local().Format("2006-01-02-1504")+`.db"`)
+	_, err = io.Copy(w, f)
+	return err
+}

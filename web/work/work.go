@@ -1,0 +1,210 @@
+// Package work is the pages of the shop's work: route, work sheets, final check, handing over.
+package work
+
+import (
+	"html/template"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/engine"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+	"yatai/shop/work"
+	"yatai/web/draw"
+	"yatai/web/headpage"
+	"yatai/web/page"
+)
+
+// workData is the work order with what the lead may add to it.
+type workData struct {
+	Rows  []headpage.OpRow
+	Kinds []*trade.Operation
+}
+
+func workPage(s *page.Site, r *http.Request, f *headfile.File) (any, error) {
+	rows, err := headpage.WorkRows(s, r, f)
+	return workData{rows, trade.Operations()}, err
+}
+
+// WorkStep answers GET /heads/{tag}/work.
+func WorkStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return headpage.Step(s, w, r, req, "work", func(f *headfile.File) (any, error) { return workPage(s, r, f) })
+}
+
+// Operate starts, finishes, leaves out or moves an operation.
+func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	ctx, a, id := r.Context(), req.Actor, g("write_id")
+	verbs := map[string]func() error{
+		"start":  func() error { return work.Start(ctx, s.Shop, a, id, tag, seq) },
+		"finish": func() error { return work.Finish(ctx, s.Shop, a, id, tag, seq, g("reason")) },
+		"skip":   func() error { return work.Skip(ctx, s.Shop, a, id, tag, seq, g("reason")) },
+		"up":     func() error { return work.MoveUp(ctx, s.Shop, a, id, tag, seq) },
+		"resume": func() error { return work.Resume(ctx, s.Shop, a, id, tag, seq, g("reason")) },
+		"add": func() error {
+			return work.AddOperation(ctx, s.Shop, a, id, tag, g("code"), g("positions"), g("reason"))
+		},
+	}
+	verb, ok := verbs[chi.URLParam(r, "verb")]
+	if !ok {
+		return shop.ErrNotFound
+	}
+	to := "/heads/" + tag + "/work"
+	sheet := g("sheet") != ""
+	if err := verb(); err != nil {
+		if sheet {
+			return backToSheet(s, w, r, req, err)
+		}
+		return headpage.Back(s, w, r, req, "work", err, func(f *headfile.File) (any, error) { return workPage(s, r, f) })
+	}
+	if sheet && chi.URLParam(r, "verb") != "finish" {
+		to += "/" + strconv.Itoa(seq)
+	}
+	return page.Redirect(w, r, to)
+}
+
+// sheetData is a work sheet with the drawing its operation has.
+type sheetData struct {
+	work.Sheet
+	By      string
+	Drawing template.HTML
+}
+
+func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	sh, err := work.SheetOf(r.Context(), s.Shop, f, seq)
+	if err != nil {
+		return err
+	}
+	d := sheetData{Sheet: sh}
+	if sh.Operation.Code == "assemble" || sh.Operation.Code == "final_check" {
+		d.Drawing = tightening(f)
+	}
+	return headpage.ShowHead(s, w, req, f, "sheet", d, p)
+}
+
+// tightening draws the order of the head's bolts, from the middle outwards.
+func tightening(f *headfile.File) template.HTML {
+	in := engine.TightenInput{}
+	for _, b := range f.Layout.Bolts {
+		in.Bolts = append(in.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
+	}
+	out, err := engine.Tighten(in)
+	if err != nil {
+		return ""
+	}
+	return draw.Calc("tighten", in, out)
+}
+
+// SheetPage answers GET /heads/{tag}/work/{seq}.
+func SheetPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showSheet(s, w, r, req, page.Page{})
+}
+
+func backToSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, err error) error {
+	errs, err := page.Wrong(err)
+	if errs == nil {
+		return err
+	}
+	return showSheet(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+}
+
+// Prove records the proof readings of a work sheet and finishes the operation when they are
+// inside.
+func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	tool, _ := strconv.ParseUint(g("tool"), 10, 32)
+	typed := map[string]string{}
+	for name, v := range r.PostForm {
+		if at, ok := strings.CutPrefix(name, "proof."); ok {
+			typed[at] = v[0]
+		}
+	}
+	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
+	if err != nil {
+		return backToSheet(s, w, r, req, err)
+	}
+	if held || g("finish") == "" {
+		return page.Redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
+	}
+	return page.Redirect(w, r, "/heads/"+tag+"/work")
+}
+
+// Record writes an operation's record: of the positions where anything was typed.
+func Record(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	tag := chi.URLParam(r, "tag")
+	seq, err := strconv.Atoi(chi.URLParam(r, "seq"))
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	rows := map[string]map[string]string{}
+	said := map[string]bool{}
+	for name, v := range r.PostForm {
+		rest, ok := strings.CutPrefix(name, "rec/")
+		if !ok {
+			continue
+		}
+		at, field, _ := strings.Cut(rest, "/")
+		if rows[at] == nil {
+			rows[at] = map[string]string{}
+		}
+		rows[at][field] = v[len(v)-1]
+		said[at] = said[at] || v[len(v)-1] != "" && field != "baseline"
+	}
+	for at := range rows {
+		if base := r.PostForm.Get("baseline"); base != "" {
+			rows[at]["baseline"] = base
+		}
+		if !said[at] && at != "" {
+			delete(rows, at)
+		}
+	}
+	if err := bench.RecordWork(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, seq, rows); err != nil {
+		return backToSheet(s, w, r, req, err)
+	}
+	return page.Redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
+}
+
+// Says is what a record comes to.
+func (d sheetData) Says(at string) string {
+	for i := len(d.Records) - 1; i >= 0; i-- {
+		if d.Records[i].Position == at {
+			return headfile.RecordSays(d.Records[i])
+		}
+	}
+	return ""
+}
+
+// Positions are where the record is written: each of the operation's, or once.
+func (d sheetData) Positions() []string {
+	if d.Form.Each {
+		return d.Operation.At()
+	}
+	return []string{""}
+}
+
+// Proven is the characteristic's label in the words of a sheet.
+func (d sheetData) Proven() string {
+	c, _ := trade.ByCode(d.Proof.Code)
+	return strings.ToLower(c.Label)
+}
