@@ -16,8 +16,8 @@ if [ -n "$unformatted" ]; then echo "gofmt would change: $unformatted"; exit 1; 
 go vet ./...
 go tool staticcheck ./...
 go test ./...
-TZ=America/New_York go test -count=1 ./shop ./demo # a date is a date west of Greenwich too
-TZ=Asia/Tokyo go test -count=1 ./shop ./demo
+TZ=America/New_York go test -count=1 ./shop/... ./demo # a date is a date west of Greenwich too
+TZ=Asia/Tokyo go test -count=1 ./shop/... ./demo
 
 export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}"
 if [ ! -x "$CHROMIUM" ]; then

@@ -9,7 +9,7 @@ export const binary = process.env.YATAI ?? join(import.meta.dirname, "..", "yata
 
 export function start(...args) {
   const at = args.includes("--addr") ? [] : ["--addr", "127.0.0.1:0"];
-  const child = spawn(binary, [...args, ...at, "--tries", "1000"], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn(binary, [...args, ...at, "--tries", "1000", "--quiet"], { stdio: ["ignore", "pipe", "inherit"] });
   const address = new Promise((found, lost) => {
     let said = "";
     child.stdout.on("data", (d) => {
@@ -22,7 +22,7 @@ export function start(...args) {
   return { address, stop: () => new Promise((done) => (child.once("exit", done), child.kill("SIGTERM"))) };
 }
 
-export const emptyShop = () => start("serve", "--db", join(mkdtempSync(join(tmpdir(), "yatai-")), "shop.db"));
+export const emptyShop = () => start("serve", "--create", "--db", join(mkdtempSync(join(tmpdir(), "yatai-")), "shop.db"));
 
 // Every worker has its own demo; every page listens for errors in the browser.
 export const test = base.extend({

@@ -76,6 +76,14 @@ var SettingDefs = func() []SettingDef {
 	return slices.Concat(money, own, rules, schools)
 }()
 
+// IsSecret tells whether a setting opens a door, and is not for others to read.
+func IsSecret(name string) bool {
+	return name == CalendarKey || slices.ContainsFunc(SettingDefs, func(d SettingDef) bool { return d.Name == name && d.Kind == Secret })
+}
+
+// CalendarKey is the setting that holds the unguessable key of the shop's calendar.
+const CalendarKey = "calendar_key"
+
 // Settings are the shop's choices, with one head's overrides of the schools.
 type Settings struct {
 	values map[string]string

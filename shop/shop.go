@@ -49,6 +49,9 @@ type Actor struct {
 	Name string
 	Role string
 	Unit length.Unit // the unit the person reads in
+	From string      // from where: the station's name, or the address
+
+	Epoch int // which of the person's passwords this is by
 }
 
 // Roles a person can have.
@@ -79,6 +82,7 @@ var permissions = map[Action][]string{
 	"take in a head":    {Counter, Lead, Owner},
 	"record a reading":  {Technician, Lead, Owner},
 	"plan the week":     {Lead, Owner},
+	"unlock a PIN":      {Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
 	"quote":             {Counter, Lead, Owner},
 	"keep the stock":    {Technician, Lead, Owner},
@@ -120,24 +124,39 @@ func (s *Shop) Once(ctx context.Context, clientID string, write func(tx store.DB
 	if len(clientID) < 8 || len(clientID) > MaxID {
 		return "", field.Errorf("write_id", "the form has lost its id: load the page again")
 	}
+	content, _ := ctx.Value(contentKey{}).(string)
 	var answer string
 	err := s.Store.Write(ctx, func(tx store.DB) error {
 		kept, done, err := tx.Answered(clientID)
-		if err != nil || done {
-			answer = kept
+		if err != nil {
 			return err
+		}
+		if done {
+			if content != "" && kept.Content != "" && content != kept.Content {
+				return field.Errorf("write_id", "this form was sent before with something else in it, and that was kept: load the page again to see it")
+			}
+			answer = kept.Answer
+			return nil
 		}
 		if answer, err = write(tx); err != nil {
 			return err
 		}
-		return tx.KeepAnswer(store.Write{ClientID: clientID, Answer: answer, At: s.now()})
+		return tx.KeepAnswer(store.Write{ClientID: clientID, Content: content, Answer: answer, At: s.now()})
 	})
 	return answer, err
 }
 
+type contentKey struct{}
+
+// WithContent returns a context for a form that was sent: content stands for who sent it and
+// all that was typed. Once refuses a client-made id that comes again with other content.
+func WithContent(ctx context.Context, content string) context.Context {
+	return context.WithValue(ctx, contentKey{}, content)
+}
+
 // Note adds a line to the audit trail.
 func (s *Shop) Note(tx store.DB, a Actor, head uint, what, detail string) error {
-	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail})
+	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail, Origin: a.From})
 }
 
 // Required trims text and notes an error under name when it is empty, too long or not text.

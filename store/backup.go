@@ -9,6 +9,8 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"runtime"
+	"slices"
 	"time"
 
 	"github.com/gofrs/flock"
@@ -20,20 +22,38 @@ var ErrInUse = errors.New("the file is in use by a running program: stop it firs
 // Lock keeps a shop's file for one program, which serves it or puts another in its place.
 // It returns what lets go of it. ErrInUse when another program has it.
 func Lock(path string) (release func() error, err error) {
-	l := flock.New(path + ".lock")
-	got, err := l.TryLock()
-	if err != nil {
-		return nil, err
+	names := []string{path + ".lock"}
+	if real, err := filepath.EvalSymlinks(path); err == nil {
+		names[0] = real + ".lock"
+		if runtime.GOOS != "windows" { // there a lock on the file itself would keep its reader out
+			names = append(names, real) // the file itself: by whatever name another program has it
+		}
 	}
-	if !got {
-		return nil, fmt.Errorf("%s: %w", path, ErrInUse)
+	var held []*flock.Flock
+	release = func() error {
+		var errs []error
+		for _, l := range held {
+			errs = append(errs, l.Unlock())
+		}
+		return errors.Join(errs...)
 	}
-	return l.Unlock, nil
+	for _, name := range names {
+		l := flock.New(name)
+		got, err := l.TryLock()
+		if err == nil && !got {
+			err = fmt.Errorf("%s: %w", path, ErrInUse)
+		}
+		if err != nil {
+			return nil, errors.Join(err, release())
+		}
+		held = append(held, l)
+	}
+	return release, nil
 }
 
 // Backup writes a copy of the shop's file at path to a new file, as it is at one moment,
-// photos and all, also while a program is writing to it, and checks the copy. The copy is
-// a shop's file like any other. It is an error when there is something at to already.
+// photos and all, also while a program is writing to it. It is made under another name, checked,
+// on the disk, and only then gets its own. The copy is a shop's file like any other. It is an error when there is something at to already.
 func Backup(ctx context.Context, path, to string) (err error) {
 	if _, err := os.Stat(path); err != nil {
 		return err
@@ -46,13 +66,30 @@ func Backup(ctx context.Context, path, to string) (err error) {
 		return err
 	}
 	defer func() { _ = db.Close() }()
-	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", to); err != nil {
-		return errors.Join(fmt.Errorf("copy %s: %w", path, err), removed(to))
+	making := to + ".making"
+	if err := removed(making); err != nil {
+		return err
 	}
-	if err := checkFile(ctx, to); err != nil {
-		return errors.Join(fmt.Errorf("the copy: %w", err), removed(to))
+	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", making); err != nil {
+		return errors.Join(fmt.Errorf("copy %s: %w", path, err), removed(making))
 	}
-	return nil
+	if err := errors.Join(checkFile(ctx, making), synced(making)); err != nil {
+		return errors.Join(fmt.Errorf("the copy: %w", err), removed(making))
+	}
+	return errors.Join(os.Rename(making, to), synced(filepath.Dir(to)))
+}
+
+// synced waits until a file, or what a folder lists, is on the disk.
+func synced(path string) error {
+	f, err := os.Open(path)
+	if err != nil {
+		return err
+	}
+	err = f.Sync()
+	if runtime.GOOS == "windows" {
+		err = nil // folders and files opened for reading cannot be synced there
+	}
+	return errors.Join(err, f.Close())
 }
 
 // Backup writes a copy of the open file, as the function Backup does.
@@ -91,6 +128,33 @@ func Restore(ctx context.Context, backup, path string, now time.Time) (kept stri
 	return kept, errors.Join(removed(path), os.Rename(fresh, path))
 }
 
+// Examine checks a shop's file without changing, migrating or making it. ErrInUse when a program
+// has it: that one checks it itself.
+func Examine(ctx context.Context, path string) (err error) {
+	if _, err := os.Stat(path); err != nil {
+		return err
+	}
+	release, err := Lock(path)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, release()) }()
+	ids, err := migrationIDs()
+	if err != nil {
+		return err
+	}
+	has, err := migrated(path)
+	if err != nil {
+		return fmt.Errorf("%s is no shop's file: %w", path, err)
+	}
+	for _, id := range has {
+		if !slices.Contains(ids, id) {
+			return fmt.Errorf("%s: %w (%s)", path, ErrNewer, id)
+		}
+	}
+	return checkFile(ctx, path)
+}
+
 // checkFile checks that a file is a sound shop's file, without changing it.
 func checkFile(ctx context.Context, path string) error {
 	if _, err := os.Stat(path); err != nil {
@@ -108,9 +172,15 @@ func checkFile(ctx context.Context, path string) error {
 	if said != "ok" {
 		return fmt.Errorf("%s is damaged: %s", path, said)
 	}
-	var heads int
+	var heads, broken int
 	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM heads").Scan(&heads); err != nil {
 		return fmt.Errorf("%s is no shop's file: %w", path, err)
+	}
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM pragma_foreign_key_check").Scan(&broken); err != nil {
+		return err
+	}
+	if broken > 0 {
+		return fmt.Errorf("%s is damaged: %d rows point at nothing", path, broken)
 	}
 	return nil
 }

@@ -17,6 +17,8 @@ type User struct {
 	Unit         string
 	Active       bool
 	CreatedAt    time.Time
+	Epoch        int // counts the passwords: a session begun with an older one has ended
+	PINMisses    int `gorm:"column:pin_misses"` // wrong PINs since the last right one
 }
 
 // Station is a shared bench tablet, known by a token only it has.
@@ -25,6 +27,7 @@ type Station struct {
 	Name      string
 	TokenHash string
 	CreatedAt time.Time
+	RevokedAt *time.Time
 }
 
 // Customer owns machines.
@@ -113,6 +116,8 @@ type ZeroCheck struct {
 	PersonID uint
 	Person   User
 	At       time.Time
+
+	AfterReading uint // the newest reading of the shop then
 }
 
 // Release is the lead's word that a head's readings with a tool, suspect until then, hold.
@@ -124,6 +129,8 @@ type Release struct {
 	PersonID uint
 	Person   User
 	At       time.Time
+
+	AfterCheck uint // the newest zero check of the shop then
 }
 
 // Job is a customer's order. Kind is the intake kind.
@@ -293,11 +300,14 @@ type Event struct {
 	HeadID   uint
 	What     string
 	Detail   string
+	Origin   string // the station's name, or the address
 }
 
-// Write remembers a client-made id and its answer, so that sending twice writes once.
+// Write remembers a client-made id, what was sent with it and the answer, so that sending
+// twice writes once.
 type Write struct {
 	ClientID string `gorm:"primaryKey"`
+	Content  string
 	Answer   string
 	At       time.Time
 }

@@ -5,15 +5,17 @@ import (
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"yatai/core/length"
 )
 
-// Answered returns the answer a client-made id was given before, and whether it was.
-func (d DB) Answered(clientID string) (string, bool, error) {
+// Answered returns what a client-made id was sent with before and answered, and whether it was.
+func (d DB) Answered(clientID string) (Write, bool, error) {
 	w, err := one[Write](d.g.Where("client_id = ?", clientID))
 	if err == ErrNotFound {
-		return "", false, nil
+		return w, false, nil
 	}
-	return w.Answer, err == nil, err
+	return w, err == nil, err
 }
 
 // UserNamed returns the active user of that name.
@@ -27,16 +29,48 @@ func (d DB) User(id uint) (User, error) { return one[User](d.g.Where("id = ?", i
 // Users lists everybody by name.
 func (d DB) Users() ([]User, error) { return many[User](d.g.Order("name")) }
 
-// SetUser changes columns of a user.
-func (d DB) SetUser(id uint, values map[string]any) error { return d.set(&User{}, id, values) }
+// LetIn says whether a user may sign in.
+func (d DB) LetIn(id uint, active bool) error {
+	return d.set(&User{}, id, map[string]any{"active": active})
+}
+
+// SetPassword gives a user the password with that hash, and ends the sessions begun before.
+func (d DB) SetPassword(id uint, hash string) error {
+	return d.set(&User{}, id, map[string]any{"password_hash": hash, "epoch": gorm.Expr("epoch + 1")})
+}
+
+// SetPIN gives a user the PIN with that hash, unlocked, and ends the sessions begun before.
+func (d DB) SetPIN(id uint, hash string) error {
+	return d.set(&User{}, id, map[string]any{"pin_hash": hash, "pin_misses": 0, "epoch": gorm.Expr("epoch + 1")})
+}
+
+// MissedPIN counts a wrong PIN.
+func (d DB) MissedPIN(id uint) error {
+	return d.set(&User{}, id, map[string]any{"pin_misses": gorm.Expr("pin_misses + 1")})
+}
+
+// UnlockPIN forgets the wrong PINs.
+func (d DB) UnlockPIN(id uint) error { return d.set(&User{}, id, map[string]any{"pin_misses": 0}) }
+
+// SetUnit keeps the unit a user reads lengths in.
+func (d DB) SetUnit(id uint, unit string) error {
+	return d.set(&User{}, id, map[string]any{"unit": unit})
+}
 
 // StationByToken returns the station whose token has that hash.
 func (d DB) StationByToken(hash string) (Station, error) {
-	return one[Station](d.g.Where("token_hash = ?", hash))
+	return one[Station](d.g.Where("token_hash = ? AND token_hash <> '' AND revoked_at IS NULL", hash))
 }
 
 // Stations lists the enrolled tablets.
-func (d DB) Stations() ([]Station, error) { return many[Station](d.g.Order("name")) }
+func (d DB) Stations() ([]Station, error) {
+	return many[Station](d.g.Where("revoked_at IS NULL").Order("name"))
+}
+
+// RevokeStation makes a tablet a station no more; its name is free again.
+func (d DB) RevokeStation(id uint, at time.Time) error {
+	return d.set(&Station{}, id, map[string]any{"revoked_at": at, "name": gorm.Expr("name || ' (revoked ' || id || ')'")})
+}
 
 // Customers lists the customers by name.
 func (d DB) Customers() ([]Customer, error) { return many[Customer](d.g.Order("name")) }
@@ -92,9 +126,7 @@ func (d DB) SearchHeads(text string, most int) ([]Head, error) {
 
 // LastHead returns the id of the newest head, 0 without one.
 func (d DB) LastHead() (uint, error) {
-	var id uint
-	err := d.g.Model(&Head{}).Select("coalesce(max(id), 0)").Scan(&id).Error
-	return id, err
+	return d.newest(&Head{})
 }
 
 // SetSymptoms keeps what the owner of a job's heads tells.
@@ -107,8 +139,30 @@ func (d DB) SetHeadSheet(head, sheet uint) error {
 	return d.set(&Head{}, head, map[string]any{"sheet_id": sheet})
 }
 
-// SetHead changes columns of a head.
-func (d DB) SetHead(id uint, values map[string]any) error { return d.set(&Head{}, id, values) }
+// OrderWork notes when the work on a head was ordered.
+func (d DB) OrderWork(head uint, at time.Time) error {
+	return d.set(&Head{}, head, map[string]any{"work_order_at": at})
+}
+
+// CloseHead closes a head: how it is to be fitted again, and who released it under which licence.
+func (d DB) CloseHead(head uint, at time.Time, refit, releaser, licence string) error {
+	return d.set(&Head{}, head, map[string]any{"closed_at": at, "refit": refit, "releaser": releaser, "licence": licence})
+}
+
+// HandOver notes when a head left the shop, and with whom.
+func (d DB) HandOver(head uint, at time.Time, to string) error {
+	return d.set(&Head{}, head, map[string]any{"handed_over_at": at, "handed_to": to})
+}
+
+// SetEarlier keeps the tag of a head's earlier visit.
+func (d DB) SetEarlier(head uint, tag string) error {
+	return d.set(&Head{}, head, map[string]any{"earlier": tag})
+}
+
+// SetUrgency keeps how far ahead of its turn a head is taken.
+func (d DB) SetUrgency(head uint, urgency int) error {
+	return d.set(&Head{}, head, map[string]any{"urgency": urgency})
+}
 
 // Readings lists the readings of a head with an id above after, corrected ones too, oldest
 // first, without their tools and people.
@@ -130,9 +184,9 @@ func (d DB) ReadingByClient(id string) (Reading, error) {
 // WorkStations lists the stations of the work in the order they were set up.
 func (d DB) WorkStations() ([]WorkStation, error) { return many[WorkStation](d.g.Order("id")) }
 
-// SetWorkStation changes columns of a station.
-func (d DB) SetWorkStation(id uint, values map[string]any) error {
-	return d.set(&WorkStation{}, id, values)
+// SetWorkStation keeps how many heads a station takes at a time, and its hours.
+func (d DB) SetWorkStation(id uint, capacity int, hours string) error {
+	return d.set(&WorkStation{}, id, map[string]any{"capacity": capacity, "hours": hours})
 }
 
 // DecidedOn lists the decisions in force on heads, without their people.
@@ -166,7 +220,6 @@ func (d DB) Operations(heads ...uint) ([]Operation, error) {
 	return many[Operation](d.g.Where("head_id IN ?", heads).Order("head_id, seq"))
 }
 
-// SetOperation changes columns of an operation if it is still in state was, and tells
 // operation moves an operation from one state to another; false when it was no longer there.
 func (d DB) operation(id uint, was string, values map[string]any) (bool, error) {
 	r := d.g.Model(&Operation{}).Where("id = ? AND state = ?", id, was).Updates(values)
@@ -259,9 +312,22 @@ func (d DB) LastZeroChecks() (map[uint]ZeroCheck, error) {
 	return out, err
 }
 
-// ZeroChecksSince lists the zero checks of every tool from a time on, oldest first.
-func (d DB) ZeroChecksSince(t time.Time) ([]ZeroCheck, error) {
-	return many[ZeroCheck](d.g.Where("at >= ?", t).Order("id"))
+// ZeroChecksAfter lists the zero checks of every tool made after a reading of the shop was
+// taken, oldest first.
+func (d DB) ZeroChecksAfter(reading uint) ([]ZeroCheck, error) {
+	return many[ZeroCheck](d.g.Where("after_reading >= ?", reading).Order("id"))
+}
+
+// LastReading returns the id of the newest reading of the shop, 0 without one.
+func (d DB) LastReading() (uint, error) { return d.newest(&Reading{}) }
+
+// LastZeroCheck returns the id of the newest zero check of the shop, 0 without one.
+func (d DB) LastZeroCheck() (uint, error) { return d.newest(&ZeroCheck{}) }
+
+func (d DB) newest(model any) (uint, error) {
+	var id uint
+	err := d.g.Model(model).Select("coalesce(max(id), 0)").Scan(&id).Error
+	return id, err
 }
 
 // ZeroChecks lists a tool's zero checks, the newest first.
@@ -287,8 +353,10 @@ func (d DB) Photos(head uint) ([]Photo, error) {
 // Photo returns a photo with its picture.
 func (d DB) Photo(id uint) (Photo, error) { return one[Photo](d.g.Where("id = ?", id)) }
 
-// SetPhoto changes columns of a photo.
-func (d DB) SetPhoto(id uint, values map[string]any) error { return d.set(&Photo{}, id, values) }
+// ShowPhoto says whether the customer sees a photo.
+func (d DB) ShowPhoto(id uint, shown bool) error {
+	return d.set(&Photo{}, id, map[string]any{"shown": shown})
+}
 
 // Places lists what was said of a head's parts, oldest first.
 func (d DB) Places(head uint) ([]Place, error) {
@@ -300,19 +368,25 @@ func (d DB) OwnCharacteristics(models ...uint) ([]OwnCharacteristic, error) {
 	return many[OwnCharacteristic](d.g.Where("model_id IN ?", models).Order("id"))
 }
 
-// SetTool changes columns of a tool.
-func (d DB) SetTool(id uint, values map[string]any) error { return d.set(&Tool{}, id, values) }
+// SetToolU gives a tool another doubt; readings keep the one they were taken with.
+func (d DB) SetToolU(id uint, u length.Length) error {
+	return d.set(&Tool{}, id, map[string]any{"u": u})
+}
 
 // Studies lists a tool's studies, the newest first.
 func (d DB) Studies(tool uint) ([]Study, error) {
 	return many[Study](d.g.Joins("Person").Where("studies.tool_id = ?", tool).Order("studies.id DESC"))
 }
 
-// SetStudy changes columns of a study.
-func (d DB) SetStudy(id uint, values map[string]any) error { return d.set(&Study{}, id, values) }
+// TakeStudy notes when the register took a study's doubt.
+func (d DB) TakeStudy(id uint, at time.Time) error {
+	return d.set(&Study{}, id, map[string]any{"taken_at": at})
+}
 
-// SetSheet changes columns of a limit sheet that say who confirmed it.
-func (d DB) SetSheet(id uint, values map[string]any) error { return d.set(&LimitSheet{}, id, values) }
+// ConfirmSheet notes who held a limit sheet against its documents, and when.
+func (d DB) ConfirmSheet(id, person uint, at time.Time) error {
+	return d.set(&LimitSheet{}, id, map[string]any{"confirmed_by": person, "confirmed_at": at})
+}
 
 // Settings returns the shop's choices by name.
 func (d DB) Settings() (map[string]string, error) {
@@ -398,8 +472,10 @@ func (d DB) PartOrders() ([]PartOrder, error) {
 	return many[PartOrder](d.g.Order("received_at IS NOT NULL, id DESC").Limit(200))
 }
 
-// SetOrder changes columns of an order.
-func (d DB) SetOrder(id uint, values map[string]any) error { return d.set(&PartOrder{}, id, values) }
+// ReceiveOrder notes when an order came, what was measured, and whether it was what was ordered.
+func (d DB) ReceiveOrder(id uint, at time.Time, measured string, ok bool) error {
+	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": measured, "ok": ok})
+}
 
 // Tags returns the tags of all heads by id.
 func (d DB) Tags() (map[uint]string, error) {
@@ -425,8 +501,10 @@ func (d DB) QuoteByToken(hash string) (Quote, error) {
 	return one[Quote](d.g.Where("token_hash = ? AND token_hash <> ''", hash))
 }
 
-// SetQuote changes columns of a quote that say how it was sent.
-func (d DB) SetQuote(id uint, values map[string]any) error { return d.set(&Quote{}, id, values) }
+// SendQuote notes when a quote was sent, the hash of its link's token, and until when it holds.
+func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time) error {
+	return d.set(&Quote{}, id, map[string]any{"sent_at": at, "token_hash": tokenHash, "expires_at": until})
+}
 
 // Approvals returns the answers to a head's quotes, by quote.
 func (d DB) Approvals(head uint) (map[uint]Approval, error) {
@@ -491,8 +569,10 @@ func (d DB) Reminders() ([]Reminder, error) {
 	return many[Reminder](d.g.Where("done_at IS NULL").Order("due"))
 }
 
-// SetReminder changes columns of a reminder.
-func (d DB) SetReminder(id uint, values map[string]any) error { return d.set(&Reminder{}, id, values) }
+// Reminded notes when a reminder was seen to.
+func (d DB) Reminded(id uint, at time.Time) error {
+	return d.set(&Reminder{}, id, map[string]any{"done_at": at})
+}
 
 // NumberOperation puts an operation at a place of its route.
 func (d DB) NumberOperation(id uint, seq int) error {

@@ -11,7 +11,9 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -25,12 +27,18 @@ import (
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// ErrNotFound is returned when what was asked for is not there.
-var ErrNotFound = errors.New("not found")
+// Errors of a store. ErrFull and ErrReplaced: nothing was written.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrFull     = errors.New("the disk is full, nothing was kept: make room on it, then send this again")
+	ErrReplaced = errors.New("the shop's file was taken away or replaced under the running program, nothing was kept: put it back, or start the program again")
+	ErrNewer    = errors.New("written by a newer version of this program: use that one")
+)
 
 // Store is an open shop file.
 type Store struct {
 	path        string
+	opened      fs.FileInfo // the file that was opened: it has to stay the one at path
 	write, read *gorm.DB
 	sessions    *sql.DB
 }
@@ -39,8 +47,8 @@ type Store struct {
 // driver's errors.
 type dialector struct{ sqlite.Dialector }
 
-// codes are SQLite's extended result codes.
-var codes = map[int]error{1555: gorm.ErrDuplicatedKey, 2067: gorm.ErrDuplicatedKey, 787: gorm.ErrForeignKeyViolated}
+// codes are SQLite's result codes, extended ones too.
+var codes = map[int]error{1555: gorm.ErrDuplicatedKey, 2067: gorm.ErrDuplicatedKey, 787: gorm.ErrForeignKeyViolated, 13: ErrFull}
 
 func (d dialector) Translate(err error) error {
 	var e *driver.Error
@@ -74,7 +82,8 @@ func open(path, sync string, conns int, more ...string) (*gorm.DB, error) {
 	})
 }
 
-// Open opens the file at path, making it if need be, and brings it up to date.
+// Open opens the file at path, making it if need be, and brings it up to date. A file that an
+// older version has written is copied beside it first; one of a newer version is ErrNewer.
 func Open(path string) (*Store, error) { return openAs(path, "FULL") }
 
 // OpenToFill opens a file that is being made anew, such as the demo's: what is written is
@@ -83,6 +92,9 @@ func OpenToFill(path string) (*Store, error) { return openAs(path, "OFF") }
 
 func openAs(path, sync string) (*Store, error) {
 	s := &Store{path: path}
+	if err := keepBefore(path); err != nil {
+		return nil, fmt.Errorf("open %s: %w", path, err)
+	}
 	var err error
 	if s.write, err = open(path, sync, 1, "_txlock=immediate"); err != nil {
 		return nil, fmt.Errorf("open %s: %w", path, err)
@@ -97,24 +109,79 @@ func openAs(path, sync string) (*Store, error) {
 		return nil, err
 	}
 	s.sessions.SetMaxOpenConns(2)
-	return s, nil
+	s.opened, err = os.Stat(path)
+	return s, err
+}
+
+// keepBefore copies a file that is about to be migrated: PATH.before-MIGRATION.
+func keepBefore(path string) error {
+	if info, err := os.Stat(path); errors.Is(err, fs.ErrNotExist) || err == nil && info.Size() == 0 {
+		return nil
+	} else if err != nil {
+		return err
+	}
+	ids, err := migrationIDs()
+	if err != nil {
+		return err
+	}
+	has, err := migrated(path)
+	if err != nil || len(has) == 0 {
+		return err
+	}
+	for _, id := range has {
+		if !slices.Contains(ids, id) {
+			return fmt.Errorf("%w (%s)", ErrNewer, id)
+		}
+	}
+	last := ids[len(ids)-1]
+	copied := path + ".before-" + last
+	if _, err := os.Stat(copied); slices.Contains(has, last) || err == nil {
+		return nil
+	}
+	return Backup(context.Background(), path, copied)
+}
+
+// migrated lists the migrations a file has had, without changing it.
+func migrated(path string) (ids []string, err error) {
+	db, err := sql.Open("sqlite", "file:"+filepath.ToSlash(path)+"?mode=ro&_pragma=busy_timeout(5000)")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	var tables int
+	if err := db.QueryRow("SELECT count(*) FROM sqlite_master WHERE name = 'migrations'").Scan(&tables); err != nil || tables == 0 {
+		return nil, err
+	}
+	rows, err := db.Query("SELECT id FROM migrations ORDER BY id")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	for rows.Next() {
+		var id string
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		ids = append(ids, id)
+	}
+	return ids, rows.Err()
 }
 
 // migrate applies the numbered files of migrations that the file has not had, up to and
 // with the one of that id, or all of them.
 func (s *Store) migrate(upTo string) error {
-	names, err := fs.Glob(migrations, "migrations/*.sql")
+	ids, err := migrationIDs()
 	if err != nil {
 		return err
 	}
 	var steps []*gormigrate.Migration
-	for _, name := range names {
-		text, err := migrations.ReadFile(name)
+	for _, id := range ids {
+		text, err := migrations.ReadFile("migrations/" + id + ".sql")
 		if err != nil {
 			return err
 		}
 		steps = append(steps, &gormigrate.Migration{
-			ID:      strings.TrimSuffix(filepath.Base(name), ".sql"),
+			ID:      id,
 			Migrate: func(tx *gorm.DB) error { return tx.Exec(string(text)).Error },
 		})
 	}
@@ -125,6 +192,15 @@ func (s *Store) migrate(upTo string) error {
 		return m.MigrateTo(upTo)
 	}
 	return m.Migrate()
+}
+
+// migrationIDs are the numbered files of migrations, by name and in order.
+func migrationIDs() ([]string, error) {
+	names, err := fs.Glob(migrations, "migrations/*.sql")
+	for i, name := range names {
+		names[i] = strings.TrimSuffix(filepath.Base(name), ".sql")
+	}
+	return names, err
 }
 
 // Close closes the file.
@@ -174,8 +250,12 @@ func (d DB) Settled() bool { return !d.open }
 // Read returns a reader. It sees everything that Write has answered.
 func (s *Store) Read(ctx context.Context) DB { return DB{g: s.read.WithContext(ctx)} }
 
-// Write runs f in a transaction on the writing connection.
+// Write runs f in a transaction on the writing connection. ErrFull when the disk is full,
+// ErrReplaced when the file is not the one any more that was opened.
 func (s *Store) Write(ctx context.Context, f func(DB) error) error {
+	if now, err := os.Stat(s.path); err != nil || !os.SameFile(s.opened, now) {
+		return ErrReplaced
+	}
 	return s.write.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(DB{g: tx, open: true}) })
 }
 

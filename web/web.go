@@ -7,16 +7,16 @@ package web
 
 import (
 	"embed"
-	"io/fs"
 	"log/slog"
-	"net"
 	"net/http"
+	"net/netip"
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
 	"github.com/alexedwards/scs/v2"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/httprate"
+	"github.com/klauspost/compress/gzhttp"
 
 	"yatai/shop"
 	"yatai/store"
@@ -44,11 +44,17 @@ type Options struct {
 	SignInHint string          // shown on the sign-in page; the demo says who there is
 	Stop       <-chan struct{} // closed when the program ends: open streams end with it
 	Tries      int             // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
+	Proxies    []netip.Prefix  // whose word on a client's address and scheme is taken
+	Trouble    func() string   // what is wrong with the shop's file, empty when nothing is
 }
 
 // New returns the handler of the shop's pages.
 func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
-	v, err := page.ParseViews(files)
+	static, err := newAssets(files)
+	if err != nil {
+		return nil, err
+	}
+	v, err := page.ParseViews(files, static.path)
 	if err != nil {
 		return nil, err
 	}
@@ -58,31 +64,38 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 	if o.Tries == 0 {
 		o.Tries = 10
 	}
-	srv := &page.Site{Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Sessions: scs.New(), Working: make(chan struct{}, api.AtATime)}
-	srv.Sessions.Store = sqlite3store.New(st.Sessions())
-	srv.Sessions.Lifetime = 14 * time.Hour
-	srv.Sessions.Cookie.Name = "yatai"
-	srv.Sessions.Cookie.HttpOnly = true
-	srv.Sessions.Cookie.SameSite = http.SameSiteLaxMode
-	return routes(srv), nil
+	if o.Trouble == nil {
+		o.Trouble = func() string { return "" }
+	}
+	site := &page.Site{
+		Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble,
+		Working: make(chan struct{}, api.AtATime),
+	}
+	sessions := scs.New()
+	sessions.Store = sqlite3store.New(st.Sessions())
+	sessions.Lifetime = 14 * time.Hour
+	sessions.Cookie.Name = "yatai"
+	sessions.Cookie.HttpOnly = true
+	sessions.Cookie.SameSite = http.SameSiteLaxMode
+	site.KeepSessions(sessions)
+	return routes(site, static)
 }
 
-func routes(s *page.Site) http.Handler {
-	r := chi.NewRouter()
-	r.Use(s.Recoverer, headers, limitBody, http.NewCrossOriginProtection().Handler)
-	static, err := fs.Sub(files, "static")
+func routes(s *page.Site, static *assets) (http.Handler, error) {
+	compressed, err := gzhttp.NewWrapper(gzhttp.ContentTypes(compressible))
 	if err != nil {
-		panic(err) // the folder is embedded
+		return nil, err
 	}
-	r.Handle("/static/*", cached(http.StripPrefix("/static/", http.FileServerFS(static))))
-	r.Handle("/favicon.ico", cached(http.RedirectHandler("/static/favicon.svg", http.StatusFound)))
+	r := chi.NewRouter()
+	r.Use(s.Forwarded, logged(s.Log), s.Recoverer, headers(s), limitBody, http.NewCrossOriginProtection().Handler)
+	r.Use(func(next http.Handler) http.Handler { return compressed(next) })
+	r.Handle("/static/*", static)
+	r.Handle("/favicon.ico", http.RedirectHandler(static.path("favicon.svg"), http.StatusFound))
+	r.Get("/healthz", s.Health)
 	r.Route("/api", api.Routes(s))
 
 	// A customer needs only the link: no sign-in, no session.
-	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) {
-		host, _, err := net.SplitHostPort(r.RemoteAddr)
-		return host, err
-	})
+	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) { return page.Address(r), nil })
 	r.With(guesses).Get("/q/{token}", s.Handle(quoting.CustomerPage))
 	r.With(guesses).Post("/q/{token}", s.Handle(quoting.CustomerSays))
 	r.With(guesses).Get("/q/{token}/quote.pdf", s.Handle(quoting.CustomerPDF))
@@ -90,21 +103,26 @@ func routes(s *page.Site) http.Handler {
 	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.Handle(following.Calendar))
 
 	r.Group(func(r chi.Router) {
-		r.Use(s.Sessions.LoadAndSave)
+		r.Use(s.Session)
 		r.Get("/first", s.Handle(people.FirstPage))
 		r.Post("/first", s.Handle(people.First))
 		r.Get("/sign-in", s.Handle(people.SignInPage))
+		address := httprate.LimitBy(triesOfAddress*s.Tries, time.Minute, func(r *http.Request) (string, error) { return page.Address(r), nil })
 		tries := httprate.LimitBy(s.Tries, time.Minute, people.WhoTries, httprate.WithLimitHandler(people.TooMany(s)))
-		r.With(tries).Post("/sign-in", s.Handle(people.SignIn))
-		r.With(tries).Post("/sign-on", s.Handle(people.SignOn))
+		r.With(address, tries).Post("/sign-in", s.Handle(people.SignIn))
+		r.With(address, tries).Post("/sign-on", s.Handle(people.SignOn))
 		r.Post("/sign-out", s.Handle(people.SignOut))
 		r.Group(func(r chi.Router) {
 			r.Use(s.SignedIn)
 			places(s, r)
 		})
 	})
-	return r
+	return r, nil
 }
+
+// triesOfAddress is how many names' tries one address may use up in a minute: a shop's benches
+// often share one.
+const triesOfAddress = 8
 
 // places are the pages for people who are signed in.
 func places(s *page.Site, r chi.Router) {
@@ -200,6 +218,10 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/people", s.Handle(people.AddPerson))
 	r.Get("/people/{id}", s.Handle(people.Person))
 	r.Post("/people/{id}", s.Handle(people.ChangePerson))
+	r.Post("/people/{id}/unlock", s.Handle(people.UnlockPIN))
 	r.Post("/stations", s.Handle(people.Enrol))
+	r.Post("/stations/{id}/revoke", s.Handle(people.Revoke))
+	r.Get("/me", s.Handle(people.OwnPage))
+	r.Post("/me", s.Handle(people.ChangeOwn))
 	r.NotFound(s.Handle(func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound }))
 }

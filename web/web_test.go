@@ -48,8 +48,13 @@ func serve(t testing.TB, path string) *site {
 	require.NoError(t, library.Equip(t.Context(), s))
 	h, err := web.New(s, st, web.Options{Tries: 5, Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))})
 	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	return newSite(t, h)
+}
+
+func newSite(t testing.TB, h http.Handler) *site {
 	srv := httptest.NewServer(h)
-	t.Cleanup(func() { srv.Close(); _ = st.Close() })
+	t.Cleanup(srv.Close)
 	return &site{srv, h}
 }
 

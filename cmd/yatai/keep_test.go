@@ -24,7 +24,7 @@ func TestAnOwnerLockedOutComesBackIn(t *testing.T) {
 		st, err := store.Open(path)
 		require.NoError(t, err)
 		defer func() { _ = st.Close() }()
-		_, err = people.SignIn(t.Context(), shop.New(st, time.Now), name, password)
+		_, err = people.SignIn(t.Context(), shop.New(st, time.Now), "here", name, password)
 		return err
 	}
 	assert.ErrorContains(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("x\n")), "no owner yet")
@@ -61,6 +61,6 @@ func TestBackupAndRestoreOnTheCommandLine(t *testing.T) {
 	release, err := store.Lock(back)
 	require.NoError(t, err)
 	assert.ErrorIs(t, restoreCmd{From: copied, DB: back}.Run(), store.ErrInUse)
-	assert.ErrorIs(t, serve(back, "127.0.0.1:0", 10, nil), store.ErrInUse, "two programs never serve one file")
+	assert.ErrorIs(t, serve(back, listening{Addr: "127.0.0.1:0"}, nil), store.ErrInUse, "two programs never serve one file")
 	require.NoError(t, release())
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/csv"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"slices"
@@ -15,17 +16,21 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/parts"
+	"yatai/store"
 )
 
-// importCmd takes heads in from head files.
+// importCmd takes heads in from head files, or a whole shop into a new file.
 type importCmd struct {
-	From     string `arg:"" help:"A head file, or a folder of them." type:"existingpath"`
+	From     string `arg:"" help:"A head file, a folder of them, or a folder with a whole shop." type:"existingpath"`
 	DB       string `name:"db" required:"" help:"The shop's file." type:"path"`
 	Customer string `default:"from head files" help:"Whose the heads are."`
 	Machine  string `default:"not known" help:"Which machine they come from."`
 }
 
 func (c importCmd) Run() error {
+	if _, err := os.Stat(filepath.Join(c.From, store.ManifestName)); err == nil {
+		return c.whole()
+	}
 	files := []string{c.From}
 	if info, err := os.Stat(c.From); err != nil {
 		return err
@@ -59,6 +64,15 @@ func (c importCmd) Run() error {
 	})
 }
 
+// whole makes a new shop of a folder that export has written.
+func (c importCmd) whole() error {
+	if err := store.ReadWhole(context.Background(), os.DirFS(c.From), c.DB); err != nil {
+		return err
+	}
+	fmt.Printf("%s is the whole shop. Nobody has a password yet: yatai user password NAME --db %s\n", c.DB, c.DB)
+	return nil
+}
+
 func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name string) (intake.Imported, error) {
 	f, err := os.Open(name)
 	if err != nil {
@@ -72,7 +86,8 @@ func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name
 	return intake.Import(ctx, s, owner, intake.ImportForm{WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text})
 }
 
-// exportCmd writes the heads of a shop, its customers and its stock as open files.
+// exportCmd writes a whole shop as open files: a head file of each head, photos, lists for a
+// spreadsheet, and every table as it is, from which import makes the same shop again.
 type exportCmd struct {
 	DB string `name:"db" required:"" help:"The shop's file; a program may be serving it." type:"existingfile"`
 	To string `required:"" help:"Folder to write to; made when it is not there." type:"path"`
@@ -83,6 +98,16 @@ func (c exportCmd) Run() error {
 		return err
 	}
 	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+		err := s.Store.WriteWhole(ctx, func(name string) (io.WriteCloser, error) {
+			path := filepath.Join(c.To, filepath.FromSlash(name))
+			if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+				return nil, err
+			}
+			return os.Create(path)
+		}, shop.IsSecret)
+		if err != nil {
+			return err
+		}
 		tags, err := intake.Tags(ctx, s)
 		if err != nil {
 			return err

@@ -4,13 +4,17 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
+	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"path/filepath"
 	"runtime/debug"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -24,19 +28,62 @@ import (
 	"yatai/web/page"
 )
 
-type serveCmd struct {
-	DB    string `name:"db" required:"" help:"The shop's file; made if it is not there." type:"path"`
-	Addr  string `default:"127.0.0.1:8417" help:"Address to listen on."`
-	Tries int    `default:"10" help:"Wrong passwords or PINs a name may have in a minute."`
+// listening is how the program is reached; every flag can be an environment variable.
+type listening struct {
+	Addr         string   `default:"127.0.0.1:8417" env:"YATAI_ADDR" help:"Address to listen on."`
+	Tries        int      `default:"10" env:"YATAI_TRIES" help:"Wrong passwords or PINs a name may have in a minute."`
+	TLSCert      string   `name:"tls-cert" env:"YATAI_TLS_CERT" type:"existingfile" help:"Certificate, to be reached by https; with --tls-key."`
+	TLSKey       string   `name:"tls-key" env:"YATAI_TLS_KEY" type:"existingfile" help:"The certificate's key."`
+	TrustedProxy []string `name:"trusted-proxy" env:"YATAI_TRUSTED_PROXY" placeholder:"ADDRESS" help:"A proxy before the program, as an address or a network (10.0.0.0/8): it says who asks, and whether by https."`
+	LogFormat    string   `name:"log" default:"text" enum:"text,json" env:"YATAI_LOG" help:"How the log is written: ${enum}."`
+	Quiet        bool     `env:"YATAI_QUIET" help:"Log no requests, only what went wrong."`
 }
 
-func (c serveCmd) Run() error { return serve(c.DB, c.Addr, c.Tries, nil) }
+// proxies reads the trusted proxies.
+func (l listening) proxies() ([]netip.Prefix, error) {
+	var out []netip.Prefix
+	for _, text := range l.TrustedProxy {
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			a, e := netip.ParseAddr(text)
+			if e != nil {
+				return nil, fmt.Errorf("--trusted-proxy %s: an address like 127.0.0.1, or a network like 10.0.0.0/8", text)
+			}
+			p = netip.PrefixFrom(a, a.BitLen())
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+func (l listening) log(to io.Writer) *slog.Logger {
+	o := &slog.HandlerOptions{}
+	if l.Quiet {
+		o.Level = slog.LevelWarn
+	}
+	if l.LogFormat == "json" {
+		return slog.New(slog.NewJSONHandler(to, o))
+	}
+	return slog.New(slog.NewTextHandler(to, o))
+}
+
+type serveCmd struct {
+	DB     string `name:"db" required:"" env:"YATAI_DB" help:"The shop's file." type:"path"`
+	Create bool   `help:"Begin a new shop when the file is not there."`
+	listening
+}
+
+func (c serveCmd) Run() error {
+	if _, err := os.Stat(c.DB); errors.Is(err, fs.ErrNotExist) && !c.Create {
+		return fmt.Errorf("%s is not there. A new shop is begun with --create; a shop that was moved is found where it is now", c.DB)
+	}
+	return serve(c.DB, c.listening, nil)
+}
 
 type demoCmd struct {
-	Addr  string `default:"127.0.0.1:8417" help:"Address to listen on."`
-	Keep  string `help:"Keep the demo's file here instead of a temporary folder." type:"path"`
-	Bulk  int    `help:"Years of history to make up as well, to try the shop under load." placeholder:"YEARS"`
-	Tries int    `default:"10" help:"Wrong passwords or PINs a name may have in a minute."`
+	Keep string `help:"Keep the demo's file here instead of a temporary folder." type:"path"`
+	Bulk int    `help:"Years of history to make up as well, to try the shop under load." placeholder:"YEARS"`
+	listening
 }
 
 func (c demoCmd) Run() error {
@@ -53,7 +100,7 @@ func (c demoCmd) Run() error {
 	if c.Bulk > 0 {
 		show.fill = func(ctx context.Context, s *shop.Shop) error { return demo.FillYears(ctx, s, c.Bulk, progress) }
 	}
-	return serve(path, c.Addr, c.Tries, show)
+	return serve(path, c.listening, show)
 }
 
 // show is what only the demo has: data, the names to sign in with, and the simulated
@@ -79,12 +126,20 @@ func progress(done, of int) {
 
 // serve opens the file and answers until it is told to stop; answers under way are finished
 // then. With a show an empty file is filled first.
-func serve(path, addr string, tries int, demo *show) error {
+func serve(path string, by listening, demo *show) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(page.GCPercent)
 	}
+	proxies, err := by.proxies()
+	if err != nil {
+		return err
+	}
+	if (by.TLSCert == "") != (by.TLSKey == "") {
+		return errors.New("--tls-cert and --tls-key go together")
+	}
+	log := by.log(os.Stderr)
 	release, err := store.Lock(path)
 	if err != nil {
 		return err
@@ -110,16 +165,22 @@ func serve(path, addr string, tries int, demo *show) error {
 		return err
 	}
 	go post(ctx, s)
-	h, err := web.New(s, st, web.Options{Log: slog.New(slog.NewTextHandler(os.Stderr, nil)), SignInHint: hint, Tries: tries, Stop: ctx.Done()})
+	var sound soundness
+	go sound.examine(ctx, st, log)
+	h, err := web.New(s, st, web.Options{Log: log, SignInHint: hint, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies, Trouble: sound.trouble})
 	if err != nil {
 		return err
 	}
-	l, err := net.Listen("tcp", addr)
+	l, err := net.Listen("tcp", by.Addr)
 	if err != nil {
 		return err
 	}
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
-	fmt.Printf("Yatai is at http://%s\n", l.Addr())
+	scheme := "http"
+	if by.TLSCert != "" {
+		scheme = "https"
+	}
+	fmt.Printf("Yatai is at %s://%s\n", scheme, l.Addr())
 	if hint != "" {
 		fmt.Println(hint)
 	}
@@ -130,7 +191,12 @@ func serve(path, addr string, tries int, demo *show) error {
 		defer cancel()
 		finished <- srv.Shutdown(end)
 	}()
-	if err := srv.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+	if by.TLSCert != "" {
+		err = srv.ServeTLS(l, by.TLSCert, by.TLSKey)
+	} else {
+		err = srv.Serve(l)
+	}
+	if !errors.Is(err, http.ErrServerClosed) {
 		return err
 	}
 	return <-finished // Serve returns as soon as Shutdown is called: the answers go on
@@ -160,14 +226,31 @@ type doctorCmd struct {
 }
 
 func (c doctorCmd) Run() error {
-	st, err := store.Open(c.DB)
-	if err != nil {
-		return err
-	}
-	defer func() { _ = st.Close() }()
-	if err := st.Check(context.Background()); err != nil {
+	if err := store.Examine(context.Background(), c.DB); err != nil {
 		return err
 	}
 	fmt.Println("The file is sound.")
 	return nil
+}
+
+// soundness is what a check of the file, made while the program runs, has found.
+type soundness struct{ found atomic.Pointer[string] }
+
+// examine checks the file once.
+func (s *soundness) examine(ctx context.Context, st *store.Store, log *slog.Logger) {
+	err := st.Check(ctx)
+	if err == nil || ctx.Err() != nil {
+		return
+	}
+	said := err.Error()
+	s.found.Store(&said)
+	log.Error("the shop's file is damaged", "error", err)
+}
+
+// trouble says what was found, empty for nothing.
+func (s *soundness) trouble() string {
+	if said := s.found.Load(); said != nil {
+		return *said
+	}
+	return ""
 }

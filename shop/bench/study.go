@@ -113,10 +113,10 @@ func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool
 			if st.ID != study {
 				continue
 			}
-			if err := tx.SetTool(tool, map[string]any{"u": st.UNM}); err != nil {
+			if err := tx.SetToolU(tool, st.UNM); err != nil {
 				return "", err
 			}
-			if err := tx.SetStudy(study, map[string]any{"taken_at": s.Now()}); err != nil {
+			if err := tx.TakeStudy(study, s.Now()); err != nil {
 				return "", err
 			}
 			return "", s.Note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("tool %d: U %s", tool, st.UNM))

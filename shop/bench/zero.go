@@ -80,7 +80,11 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if off.Abs() > t.Standard/2 {
 			return "", field.Errors{"read": fmt.Sprintf("its standard is %s: type the whole size the tool shows", t.Standard)}
 		}
-		z := store.ZeroCheck{ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance, PersonID: a.ID, At: s.Now()}
+		last, err := tx.LastReading()
+		if err != nil {
+			return "", err
+		}
+		z := store.ZeroCheck{AfterReading: last, ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance, PersonID: a.ID, At: s.Now()}
 		if err := tx.Add(&z); err != nil {
 			return "", err
 		}
@@ -104,7 +108,11 @@ func Release(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 		if !slices.ContainsFunc(f.Readings, func(r store.Reading) bool { _, ok := f.Suspect[r.ID]; return ok && r.ToolID == tool }) {
 			return shop.ErrNotFound
 		}
-		if err := tx.Add(&store.Release{HeadID: f.ID, ToolID: tool, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+		last, err := tx.LastZeroCheck()
+		if err != nil {
+			return err
+		}
+		if err := tx.Add(&store.Release{HeadID: f.ID, AfterCheck: last, ToolID: tool, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "readings released", reason)

@@ -73,13 +73,10 @@ func Reminded(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, i
 		return err
 	}
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		return "", tx.SetReminder(id, map[string]any{"done_at": s.Now()})
+		return "", tx.Reminded(id, s.Now())
 	})
 	return err
 }
-
-// calendarKey is the setting that holds the calendar's unguessable key.
-const calendarKey = "calendar_key"
 
 // CalendarKey returns the key of the calendar's address, made the first time it is asked for.
 func CalendarKey(ctx context.Context, s *shop.Shop, a shop.Actor) (string, error) {
@@ -87,11 +84,11 @@ func CalendarKey(ctx context.Context, s *shop.Shop, a shop.Actor) (string, error
 		return "", err
 	}
 	set, err := s.Settings(ctx, "")
-	if err != nil || set.Get(calendarKey) != "" {
-		return set.Get(calendarKey), err
+	if err != nil || set.Get(shop.CalendarKey) != "" {
+		return set.Get(shop.CalendarKey), err
 	}
 	key := rand.Text()
-	return key, s.Store.Write(ctx, func(tx store.DB) error { return tx.Set(calendarKey, key) })
+	return key, s.Store.Write(ctx, func(tx store.DB) error { return tx.Set(shop.CalendarKey, key) })
 }
 
 // Calendar writes promises, when heads will be ready by the week's plan, reminders and
@@ -102,7 +99,7 @@ func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if key == "" || set.Get(calendarKey) != key {
+	if key == "" || set.Get(shop.CalendarKey) != key {
 		return "", shop.ErrNotFound
 	}
 	db := s.Store.Read(ctx)

@@ -15,7 +15,11 @@ func ToolLabel(id uint) string { return fmt.Sprintf("TL-%d", id) }
 // suspects finds the readings that count and were made between a tool's failed zero check
 // and the last good one before it, unless the lead has released them.
 func (f *File) suspects(db store.DB) error {
-	checks, err := db.ZeroChecksSince(f.CreatedAt)
+	if len(f.Readings) == 0 {
+		f.Suspect = map[uint]store.ZeroCheck{}
+		return nil
+	}
+	checks, err := db.ZeroChecksAfter(f.Readings[0].ID)
 	if err != nil {
 		return err
 	}
@@ -41,7 +45,7 @@ func (f *File) suspects(db store.DB) error {
 			continue
 		}
 		for _, z := range byTool[r.ToolID] {
-			if z.At.Before(r.At) {
+			if z.AfterReading < r.ID { // it was read after this check
 				continue
 			}
 			if z.Passed {
@@ -58,7 +62,7 @@ func (f *File) suspects(db store.DB) error {
 
 func (f *File) released(r store.Reading, failed store.ZeroCheck) bool {
 	return slices.ContainsFunc(f.Releases, func(x store.Release) bool {
-		return x.ToolID == r.ToolID && !x.At.Before(failed.At)
+		return x.ToolID == r.ToolID && x.AfterCheck >= failed.ID
 	})
 }
 

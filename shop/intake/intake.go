@@ -213,7 +213,7 @@ func LinkEarlier(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, 
 		if e.ModelID != f.ModelID {
 			return field.Errors{"earlier": "that is a " + e.Model.Name}
 		}
-		if err := tx.SetHead(f.ID, map[string]any{"earlier": earlier}); err != nil {
+		if err := tx.SetEarlier(f.ID, earlier); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "earlier visit linked", earlier)

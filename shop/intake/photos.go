@@ -92,7 +92,7 @@ func ShowPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if p.HeadID != h.ID {
 			return "", shop.ErrNotFound
 		}
-		return "", tx.SetPhoto(id, map[string]any{"shown": shown})
+		return "", tx.ShowPhoto(id, shown)
 	})
 	return err
 }

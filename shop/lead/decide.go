@@ -102,7 +102,7 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if err := parts.Reserve(s, tx, a, file, ops); err != nil {
 			return err
 		}
-		if err := tx.SetHead(file.ID, map[string]any{"work_order_at": s.Now()}); err != nil {
+		if err := tx.OrderWork(file.ID, s.Now()); err != nil {
 			return err
 		}
 		return s.Note(tx, a, file.ID, "work ordered", shop.Plural(len(ops), "operation"))

@@ -154,7 +154,7 @@ func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID strin
 		case sheets[0].ConfirmedBy != nil:
 			return "", shop.ErrStale
 		}
-		if err := tx.SetSheet(sheets[0].ID, map[string]any{"confirmed_by": a.ID, "confirmed_at": s.Now()}); err != nil {
+		if err := tx.ConfirmSheet(sheets[0].ID, a.ID, s.Now()); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, 0, "sheet confirmed", fmt.Sprintf("model %d version %d", model, version))

@@ -282,7 +282,7 @@ func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, or
 				return "", field.Errors{at: fmt.Sprintf("%s measures %s: not what was ordered, send it back", it.Name, l)}
 			}
 		}
-		if err := tx.SetOrder(order, map[string]any{"received_at": s.Now(), "measured": measured, "ok": ok}); err != nil {
+		if err := tx.ReceiveOrder(order, s.Now(), measured, ok); err != nil {
 			return "", err
 		}
 		if !ok {

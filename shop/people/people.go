@@ -4,20 +4,15 @@ package people
 
 import (
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"regexp"
 	"slices"
-	"sync"
 
 	"yatai/core/field"
 	"yatai/shop"
 	"yatai/store"
 )
-
-// errSignIn does not say which of name and secret was wrong.
-var errSignIn = field.Errors{"password": "name and password do not belong together"}
 
 // PersonForm is a person to add, as typed.
 type PersonForm struct {
@@ -114,30 +109,22 @@ func ChangePerson(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, acti
 		return err
 	}
 	errs := field.Errors{}
-	change := map[string]any{"active": active}
 	if id == a.ID && !active {
 		errs.Addf("active", "you cannot lock yourself out")
 	}
-	for _, secret := range []struct{ name, column, typed string }{{"password", "password_hash", f.Password}, {"pin", "pin_hash", f.PIN}} {
-		if secret.typed == "" {
-			continue
-		}
-		checkSecret(errs, secret.name, secret.typed)
-		hash, err := shop.Hashed(secret.typed)
-		if err != nil {
-			return err
-		}
-		change[secret.column] = hash
-	}
-	if err := errs.Err(); err != nil {
+	set, err := secrets(errs, f)
+	if err != nil {
 		return err
 	}
-	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
 		u, err := tx.User(id)
 		if err != nil {
 			return "", err
 		}
-		if err := tx.SetUser(id, change); err != nil {
+		if err := tx.LetIn(id, active); err != nil {
+			return "", err
+		}
+		if err := set(tx, id); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, 0, "person changed", fmt.Sprintf("%s, active %t, new password %t, new PIN %t", u.Name, active, f.Password != "", f.PIN != ""))
@@ -160,54 +147,6 @@ func People(ctx context.Context, s *shop.Shop) ([]store.User, error) {
 	return s.Store.Read(ctx).Users()
 }
 
-// noUser takes the time of a real comparison, so that a stranger cannot tell which names
-// exist.
-var noUser = sync.OnceValue(func() string {
-	h, err := shop.Hashed("nobody has this password")
-	if err != nil {
-		panic(err) // no randomness: the program cannot be safe
-	}
-	return h
-})
-
-// SignIn returns the person of that name and password.
-func SignIn(ctx context.Context, s *shop.Shop, name, password string) (shop.Actor, error) {
-	u, err := s.Store.Read(ctx).UserNamed(name)
-	hash := u.PasswordHash
-	if errors.Is(err, shop.ErrNotFound) {
-		hash, err = noUser(), nil
-	}
-	if err != nil {
-		return shop.Actor{}, err
-	}
-	ok, err := shop.Matches(ctx, password, hash)
-	if err != nil || !ok || u.ID == 0 {
-		return shop.Actor{}, errSignIn
-	}
-	return actor(u), nil
-}
-
-// SignOn returns the person of that name and PIN at an enrolled station.
-func SignOn(ctx context.Context, s *shop.Shop, stationToken, name, pin string) (shop.Actor, error) {
-	db := s.Store.Read(ctx)
-	if _, err := db.StationByToken(shop.HashToken(stationToken)); err != nil {
-		return shop.Actor{}, field.Errors{"pin": "this tablet is not enrolled: the owner does it under People"}
-	}
-	u, err := db.UserNamed(name)
-	hash := u.PINHash
-	if errors.Is(err, shop.ErrNotFound) || err == nil && hash == "" {
-		hash, u.ID, err = noUser(), 0, nil
-	}
-	if err != nil {
-		return shop.Actor{}, err
-	}
-	ok, err := shop.Matches(ctx, pin, hash)
-	if err != nil || !ok || u.ID == 0 {
-		return shop.Actor{}, field.Errors{"pin": "name and PIN do not belong together"}
-	}
-	return actor(u), nil
-}
-
 // Person returns somebody who is signed in. Somebody no longer active is ErrNotFound.
 func Person(ctx context.Context, s *shop.Shop, id uint) (shop.Actor, error) {
 	u, err := s.Store.Read(ctx).User(id)
@@ -218,7 +157,65 @@ func Person(ctx context.Context, s *shop.Shop, id uint) (shop.Actor, error) {
 }
 
 func actor(u store.User) shop.Actor {
-	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit)}
+	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch}
+}
+
+// ChangeOwn gives somebody a new password or PIN of their own choice: the password of now is
+// asked for, so that a page left open is not enough. Sessions begun before have ended.
+func ChangeOwn(ctx context.Context, s *shop.Shop, a shop.Actor, now string, f PersonForm) error {
+	u, err := s.Store.Read(ctx).User(a.ID)
+	if err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	if ok, err := shop.Matches(ctx, now, u.PasswordHash); err != nil {
+		return err
+	} else if !ok {
+		errs.Addf("now", "that is not your password of now")
+	}
+	if f.Password == "" && f.PIN == "" {
+		errs.Addf("password", "type the new password, or a new PIN")
+	}
+	set, err := secrets(errs, f)
+	if err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := set(tx, a.ID); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "own password changed", fmt.Sprintf("new password %t, new PIN %t", f.Password != "", f.PIN != ""))
+	})
+	return err
+}
+
+// secrets checks a new password and PIN, where they are typed, and returns what keeps them.
+func secrets(errs field.Errors, f PersonForm) (set func(tx store.DB, id uint) error, err error) {
+	var password, pin string
+	if f.Password != "" {
+		if checkSecret(errs, "password", f.Password); len(errs) == 0 {
+			password, err = shop.Hashed(f.Password)
+		}
+	}
+	if f.PIN != "" && err == nil {
+		if checkSecret(errs, "pin", f.PIN); len(errs) == 0 {
+			pin, err = shop.Hashed(f.PIN)
+		}
+	}
+	if err == nil {
+		err = errs.Err()
+	}
+	return func(tx store.DB, id uint) error {
+		if password != "" {
+			if err := tx.SetPassword(id, password); err != nil {
+				return err
+			}
+		}
+		if pin == "" {
+			return nil
+		}
+		return tx.SetPIN(id, pin)
+	}, err
 }
 
 // SetUnit changes the unit a person reads in.
@@ -226,45 +223,5 @@ func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error
 	if unit != "mm" && unit != "in" {
 		return field.Errors{"unit": "mm or in"}
 	}
-	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUser(a.ID, map[string]any{"unit": unit}) })
-}
-
-// EnrolStation makes a shared tablet a station and returns the token it keeps.
-func EnrolStation(ctx context.Context, s *shop.Shop, a shop.Actor, name string) (string, error) {
-	if err := a.Must("enrol a station"); err != nil {
-		return "", err
-	}
-	errs := field.Errors{}
-	name = shop.Required(errs, "station", name, "a station needs a name", 60)
-	if err := errs.Err(); err != nil {
-		return "", err
-	}
-	token := rand.Text()
-	err := s.Store.Write(ctx, func(tx store.DB) error {
-		if err := tx.Add(&store.Station{Name: name, TokenHash: shop.HashToken(token), CreatedAt: s.Now()}); err != nil {
-			return err
-		}
-		return s.Note(tx, a, 0, "station enrolled", name)
-	})
-	if store.IsDuplicate(err) {
-		return "", field.Errors{"station": "a station of that name is there already"}
-	}
-	return token, err
-}
-
-// Station returns the name of the station with that token, empty for none.
-func Station(ctx context.Context, s *shop.Shop, token string) string {
-	if token == "" {
-		return ""
-	}
-	st, err := s.Store.Read(ctx).StationByToken(shop.HashToken(token))
-	if err != nil {
-		return ""
-	}
-	return st.Name
-}
-
-// Stations lists the enrolled stations.
-func Stations(ctx context.Context, s *shop.Shop) ([]store.Station, error) {
-	return s.Store.Read(ctx).Stations()
+	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUnit(a.ID, unit) })
 }

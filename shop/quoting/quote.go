@@ -136,7 +136,7 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		set := shop.SettingsFor(v, tag)
 		token := rand.Text() // 128 random bits and more
 		until := s.Now().AddDate(0, 0, max(1, set.Int("quote_days")))
-		if err := tx.SetQuote(q.ID, map[string]any{"sent_at": s.Now(), "token_hash": shop.HashToken(token), "expires_at": until}); err != nil {
+		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until); err != nil {
 			return err
 		}
 		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, parts.Due(until), strings.TrimRight(set.Get("public"), "/"), token, set.Get("shop_name"))

@@ -92,7 +92,7 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 			if len(errs) > 0 {
 				continue
 			}
-			if err := tx.SetWorkStation(id, map[string]any{"capacity": n, "hours": h.String()}); err != nil {
+			if err := tx.SetWorkStation(id, n, h.String()); err != nil {
 				return "", err
 			}
 		}

@@ -412,7 +412,7 @@ func Hurry(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		if err != nil {
 			return "", err
 		}
-		if err := tx.SetHead(h.ID, map[string]any{"urgency": urgency}); err != nil {
+		if err := tx.SetUrgency(h.ID, urgency); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, h.ID, "urgency set", fmt.Sprintf("%d, was %d", urgency, h.Urgency))
@@ -449,7 +449,7 @@ func TakeMove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, ahe
 			if u == order[i].Urgency {
 				continue
 			}
-			if err := tx.SetHead(order[i].ID, map[string]any{"urgency": u}); err != nil {
+			if err := tx.SetUrgency(order[i].ID, u); err != nil {
 				return "", err
 			}
 		}

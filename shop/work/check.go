@@ -62,7 +62,7 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 		if open := file.Open(); len(open) > 0 {
 			return field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)}
 		}
-		if err := tx.SetHead(file.ID, map[string]any{"closed_at": s.Now(), "refit": c.Refit, "releaser": c.Releaser, "licence": c.Licence}); err != nil {
+		if err := tx.CloseHead(file.ID, s.Now(), c.Refit, c.Releaser, c.Licence); err != nil {
 			return err
 		}
 		return s.Note(tx, a, file.ID, "closed", c.Releaser)
@@ -86,7 +86,7 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 		if file.HandedOverAt != nil {
 			return shop.ErrStale
 		}
-		if err := tx.SetHead(file.ID, map[string]any{"handed_over_at": s.Now(), "handed_to": to}); err != nil {
+		if err := tx.HandOver(file.ID, s.Now(), to); err != nil {
 			return err
 		}
 		values, err := tx.Settings()

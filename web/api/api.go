@@ -17,7 +17,6 @@ import (
 	"yatai/core/calc"
 	"yatai/core/field"
 	"yatai/shop/intake"
-	"yatai/shop/people"
 	"yatai/web/headpage"
 	"yatai/web/page"
 )
@@ -36,7 +35,7 @@ func Routes(s *page.Site) func(chi.Router) {
 	return func(r chi.Router) {
 		r.Post("/gauge", func(w http.ResponseWriter, r *http.Request) { gauge(s, w, r) })
 		r.Group(func(r chi.Router) {
-			r.Use(s.Sessions.LoadAndSave, machines(s))
+			r.Use(s.Session, machines(s))
 			r.Get("/calc", list)
 			r.With(queued(s)).Post("/calc/{name}", calculate)
 			r.With(queued(s)).Post("/head/{question}", ask)
@@ -56,9 +55,7 @@ func machines(s *page.Site) func(http.Handler) http.Handler {
 	return func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 			token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
-			id, _ := s.Sessions.Get(r.Context(), page.SessionUser).(int)
-			_, err := people.Person(r.Context(), s.Shop, uint(max(0, id)))
-			if (id == 0 || err != nil) && !intake.MayAsk(r.Context(), s.Shop, token) {
+			if _, ok := s.Who(r.Context()); !ok && !intake.MayAsk(r.Context(), s.Shop, token) {
 				refuse(w, http.StatusUnauthorized, field.Errorf("", "sign in, or send the owner's token: Authorization: Bearer TOKEN"))
 				return
 			}

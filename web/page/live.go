@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"yatai/shop"
+	"yatai/shop/people"
 )
 
 // LiveEvent is something that happened while a page is open.
@@ -92,6 +93,9 @@ func Live(s *Site, w http.ResponseWriter, r *http.Request, req *Request) error {
 		case e := <-events:
 			_, _ = fmt.Fprintf(w, "event: %s\ndata: %s\n\n", e.Name, strings.ReplaceAll(e.Data, "\n", " "))
 		case <-ticker.C:
+			if !s.still(r, req) {
+				return nil // signed out meanwhile
+			}
 			_, _ = fmt.Fprint(w, ": beat\n\n")
 		case <-r.Context().Done():
 			return nil
@@ -107,4 +111,14 @@ func (s *Site) Told(tag, characteristic string, a shop.Actor) {
 	if err == nil {
 		s.Broker.Publish("head "+tag, LiveEvent{"reading", string(data)})
 	}
+}
+
+// still tells whether a session that a stream began with goes on: nobody has signed out, has
+// been locked out, or has had a new password.
+func (s *Site) still(r *http.Request, req *Request) bool {
+	if _, there, err := s.Sessions.Store.Find(s.Sessions.Token(r.Context())); err != nil || !there {
+		return false
+	}
+	a, err := people.Person(r.Context(), s.Shop, req.Actor.ID)
+	return err == nil && a.Epoch == req.Actor.Epoch
 }

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"html/template"
@@ -21,6 +23,7 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/week"
+	"yatai/store"
 	"yatai/web/draw"
 )
 
@@ -59,9 +62,10 @@ var helpers = template.FuncMap{
 	"pair":       func(a, b any) []any { return []any{a, b} },
 }
 
-// ParseViews parses the templates in files: each view with the layout and the partials.
-func ParseViews(files fs.FS) (views, error) {
-	base, err := template.New("").Funcs(helpers).ParseFS(files, "views/layout.html", "views/partials.html")
+// ParseViews parses the templates in files: each view with the layout and the partials. asset
+// returns the address of a static file.
+func ParseViews(files fs.FS, asset func(name string) string) (views, error) {
+	base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).ParseFS(files, "views/layout.html", "views/partials.html")
 	if err != nil {
 		return nil, err
 	}
@@ -95,6 +99,7 @@ type Page struct {
 	Values  url.Values   // what was typed
 	Errors  field.Errors // what was wrong with it
 	Data    any
+	Trouble string // what is wrong with the shop's file
 }
 
 // Val returns what was typed in a field.
@@ -140,12 +145,29 @@ func (s *Site) Handle(h Handler) http.HandlerFunc {
 			err = r.ParseMultipartForm(MaxBody)
 		}
 		if err == nil {
+			if r.Method == http.MethodPost {
+				r = r.WithContext(shop.WithContent(r.Context(), contentOf(r, req)))
+			}
 			err = h(s, w, r, req)
 		}
 		if err != nil {
 			s.fail(w, r, req, err)
 		}
 	}
+}
+
+// contentOf stands for who sent a form, where to, and all that was typed into it.
+func contentOf(r *http.Request, req *Request) string {
+	sum := sha256.New()
+	_, _ = fmt.Fprintf(sum, "%d %s %s\n", req.Actor.ID, r.URL.Path, r.PostForm.Encode())
+	if r.MultipartForm != nil {
+		for name, files := range r.MultipartForm.File {
+			for _, f := range files {
+				_, _ = fmt.Fprintf(sum, "%s %q %d\n", name, f.Filename, f.Size)
+			}
+		}
+	}
+	return hex.EncodeToString(sum.Sum(nil))
 }
 
 // failures maps errors that are not about a field to their answer.
@@ -157,6 +179,8 @@ var failures = []struct {
 	{shop.ErrForbidden, http.StatusForbidden, "Not yours to do"},
 	{shop.ErrNotFound, http.StatusNotFound, "Nothing here"},
 	{shop.ErrStale, http.StatusConflict, "Somebody was faster"},
+	{store.ErrFull, http.StatusInsufficientStorage, "The disk is full"},
+	{store.ErrReplaced, http.StatusServiceUnavailable, "The shop's file is gone"},
 }
 
 func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err error) {
@@ -180,7 +204,7 @@ func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err er
 	case errors.As(err, &wrong):
 		status, title, say = http.StatusUnprocessableEntity, "That will not do", wrong.Error()
 	}
-	if status == http.StatusInternalServerError {
+	if status >= http.StatusInternalServerError {
 		s.Log.Error("request failed", "path", r.URL.Path, "error", err)
 	}
 	s.Render(w, req, status, "failed", Page{Title: title, Data: say})
@@ -193,7 +217,7 @@ func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view stri
 
 // Write writes one part of a view: nothing when its template fails.
 func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part string, p Page) {
-	p.Actor, p.Station = req.Actor, req.Station
+	p.Actor, p.Station, p.Trouble = req.Actor, req.Station, s.Trouble()
 	if p.Values == nil {
 		p.Values = url.Values{}
 	}

@@ -1,37 +1,69 @@
 package page
 
 import (
+	"cmp"
 	"context"
+	"net"
 	"net/http"
+	"net/url"
 
+	"yatai/shop"
 	"yatai/shop/people"
 )
 
 type requestKey struct{}
 
-// SessionUser is the session's key of who is signed in, by id. StationCookie keeps a station's
+// SessionUser is the session's key of who is signed in, by id, SessionEpoch of the password it
+// was begun with. StationCookie keeps a station's
 // token in its browser, for StationYears.
 const (
+	SessionEpoch  = "epoch"
 	SessionUser   = "user"
 	StationCookie = "yatai_station"
 	StationYears  = 3
 )
 
-// SignedIn lets only people through who are signed in.
+// Who returns the person a session belongs to; false when nobody is signed in, is let in no
+// more, or has had a new password since.
+func (s *Site) Who(ctx context.Context) (shop.Actor, bool) {
+	id, _ := s.Sessions.Get(ctx, SessionUser).(int)
+	if id <= 0 {
+		return shop.Actor{}, false
+	}
+	epoch, _ := s.Sessions.Get(ctx, SessionEpoch).(int)
+	a, err := people.Person(ctx, s.Shop, uint(id))
+	return a, err == nil && a.Epoch == epoch
+}
+
+// SignedIn lets only people through who are signed in. Others go to the sign-in page, and from
+// there to the page they wanted.
 func (s *Site) SignedIn(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		id, _ := s.Sessions.Get(r.Context(), SessionUser).(int)
-		a, err := people.Person(r.Context(), s.Shop, uint(max(0, id)))
-		if id == 0 || err != nil {
-			if r.Header.Get("HX-Request") != "" {
-				w.Header().Set("HX-Redirect", "/sign-in")
+		a, ok := s.Who(r.Context())
+		if !ok {
+			to := "/sign-in"
+			if r.Method == http.MethodGet && r.URL.Path != "/" && r.URL.Path != "/live" {
+				to += "?next=" + url.QueryEscape(r.URL.RequestURI())
 			}
-			http.Redirect(w, r, "/sign-in", http.StatusSeeOther)
+			if r.Header.Get("HX-Request") != "" {
+				w.Header().Set("HX-Redirect", to)
+			}
+			http.Redirect(w, r, to, http.StatusSeeOther)
 			return
 		}
 		req := &Request{Actor: a, Station: s.StationName(r)}
+		req.Actor.From = cmp.Or(req.Station, Address(r))
 		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), requestKey{}, req)))
 	})
+}
+
+// Address returns the address a request came from, without its port.
+func Address(r *http.Request) string {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		return r.RemoteAddr
+	}
+	return host
 }
 
 // StationName returns the name of the station that asks, empty when it is none.

@@ -4,8 +4,10 @@
 package page
 
 import (
+	"io"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"runtime/debug"
 
 	"github.com/alexedwards/scs/v2"
@@ -34,7 +36,11 @@ type Site struct {
 	Tries    int
 	Broker   Broker
 	Stop     <-chan struct{}
-	Working  chan struct{} // a place for each question being worked on
+	Working  chan struct{}  // a place for each question being worked on
+	Proxies  []netip.Prefix // whose word on a client's address and scheme is taken
+	Trouble  func() string  // what is wrong with the shop's file, empty when nothing is
+
+	secured *scs.SessionManager // Sessions, with a cookie for encrypted connections only
 }
 
 // Recoverer answers a panic with a page instead of a dead connection.
@@ -48,4 +54,14 @@ func (s *Site) Recoverer(next http.Handler) http.Handler {
 		}()
 		next.ServeHTTP(w, r)
 	})
+}
+
+// Health answers whether the program can read the shop's file: 200 when it can, 503 when not.
+func (s *Site) Health(w http.ResponseWriter, r *http.Request) {
+	_, err := s.Shop.Settings(r.Context(), "")
+	if trouble := s.Trouble(); err != nil || trouble != "" {
+		http.Error(w, "trouble", http.StatusServiceUnavailable)
+		return
+	}
+	_, _ = io.WriteString(w, "ok\n")
 }

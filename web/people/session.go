@@ -2,7 +2,6 @@
 package people
 
 import (
-	"net"
 	"net/http"
 	"net/url"
 	"path"
@@ -20,12 +19,8 @@ import (
 // WhoTries is the key wrong passwords are counted by: the peer's address and the name
 // typed. The address is the connection's own, which no header can change.
 func WhoTries(r *http.Request) (string, error) {
-	host, _, err := net.SplitHostPort(r.RemoteAddr)
-	if err != nil {
-		host = r.RemoteAddr
-	}
-	err = r.ParseForm()
-	return host + " " + strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
+	err := r.ParseForm()
+	return page.Address(r) + " " + strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
 }
 
 // TooMany answers who tried too often.
@@ -39,13 +34,14 @@ func TooMany(s *page.Site) http.HandlerFunc {
 }
 
 type signInData struct {
+	Next    string // the page that was wanted
 	Hint    string
 	Station string
 	People  []string
 }
 
 func whoSignsIn(s *page.Site, r *http.Request) signInData {
-	d := signInData{Hint: s.Hint, Station: s.StationName(r)}
+	d := signInData{Next: r.Form.Get("next"), Hint: s.Hint, Station: s.StationName(r)}
 	if d.Station != "" {
 		us, err := people.People(r.Context(), s.Shop)
 		for _, u := range us {
@@ -72,18 +68,28 @@ func SignInPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	return s.Show(w, req, "signin", page.Page{Title: "Sign in", Data: whoSignsIn(s, r)})
 }
 
-// enter starts a session for a.
+// next is the page of ours that somebody wanted before signing in; the floor for anything else.
+func next(to string) string {
+	u, err := url.Parse(to)
+	if err != nil || u.Scheme != "" || u.Host != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, "\\") {
+		return "/"
+	}
+	return to
+}
+
+// enter starts a session for a, and goes on to the page that was wanted.
 func enter(s *page.Site, w http.ResponseWriter, r *http.Request, a shop.Actor) error {
 	if err := s.Sessions.RenewToken(r.Context()); err != nil {
 		return err
 	}
 	s.Sessions.Put(r.Context(), page.SessionUser, int(a.ID))
-	return page.Redirect(w, r, "/")
+	s.Sessions.Put(r.Context(), page.SessionEpoch, a.Epoch)
+	return page.Redirect(w, r, next(r.PostForm.Get("next")))
 }
 
 // SignIn answers POST /sign-in.
 func SignIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	a, err := people.SignIn(r.Context(), s.Shop, strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
+	a, err := people.SignIn(r.Context(), s.Shop, page.Address(r), strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
 	return answerSignIn(s, w, r, req, a, err)
 }
 
@@ -160,6 +166,8 @@ type peopleData struct {
 	People   any
 	Stations any
 	Roles    []string
+
+	MostMisses int // wrong PINs that lock one
 }
 
 func showPeople(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -175,7 +183,7 @@ func showPeople(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if c, err := r.Cookie(page.StationCookie); err == nil && req.Station != "" && req.Actor.May("enrol a station") {
 		key = c.Value
 	}
-	p.Title, p.Place, p.Data = "People", "people", peopleData{key, us, sts, shop.Roles}
+	p.Title, p.Place, p.Data = "People", "people", peopleData{key, us, sts, shop.Roles, people.MostMisses}
 	return s.Show(w, req, "people", p)
 }
 
@@ -205,7 +213,7 @@ func Enrol(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	}
 	http.SetCookie(w, &http.Cookie{
 		Name: page.StationCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
-		MaxAge: page.StationYears * 365 * 24 * 3600, Secure: r.TLS != nil,
+		MaxAge: page.StationYears * 365 * 24 * 3600, Secure: s.Secure(r),
 	})
 	return page.Redirect(w, r, "/people")
 }
@@ -235,15 +243,72 @@ func Person(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 
 // ChangePerson answers POST /people/{id}.
 func ChangePerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	id, err := idIn(r)
 	if err != nil {
-		return shop.ErrNotFound
+		return err
 	}
-	err = people.ChangePerson(r.Context(), s.Shop, req.Actor, uint(id), r.PostForm.Get("active") != "", personForm(r))
+	err = people.ChangePerson(r.Context(), s.Shop, req.Actor, id, r.PostForm.Get("active") != "", personForm(r))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showPerson(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
 	}
 	return page.Redirect(w, r, "/people")
+}
+
+// idIn returns the id in the request's path.
+func idIn(r *http.Request) (uint, error) {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return 0, shop.ErrNotFound
+	}
+	return uint(id), nil
+}
+
+// UnlockPIN answers POST /people/{id}/unlock.
+func UnlockPIN(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r)
+	if err != nil {
+		return err
+	}
+	if err := people.UnlockPIN(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id); err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people")
+}
+
+// Revoke answers POST /stations/{id}/revoke.
+func Revoke(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r)
+	if err != nil {
+		return err
+	}
+	if err := people.RevokeStation(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id); err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people")
+}
+
+// OwnPage answers GET /me.
+func OwnPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: r.Form.Get("kept") != ""})
+}
+
+// ChangeOwn answers POST /me: the session goes on with the new password, all others end.
+func ChangeOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	err := people.ChangeOwn(r.Context(), s.Shop, req.Actor, r.PostForm.Get("now"), personForm(r))
+	if errs, err := page.Wrong(err); errs != nil {
+		return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: false, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	a, err := people.Person(r.Context(), s.Shop, req.Actor.ID)
+	if err != nil {
+		return err
+	}
+	if err := s.Sessions.RenewToken(r.Context()); err != nil {
+		return err
+	}
+	s.Sessions.Put(r.Context(), page.SessionEpoch, a.Epoch)
+	return page.Redirect(w, r, "/me?kept=yes")
 }
