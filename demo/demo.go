@@ -57,7 +57,7 @@ func Fill(ctx context.Context, s *shop.Shop) error {
 
 func fill(ctx context.Context, s *shop.Shop) (*filler, error) {
 	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
-	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.heads, f.zeroChecks} {
+	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.drop} {
 		if err := step(); err != nil {
 			return nil, err
 		}
@@ -538,9 +538,8 @@ func passGate(refit string) step {
 	}
 }
 
-// zeroChecks checks the tools that have a standard: all good some days ago, and the
-// coarser bore gauge, dropped since, failed two hours ago.
-func (f *filler) zeroChecks() error {
+// firstChecks checks every tool that has a standard, all good, before anything is read with it.
+func (f *filler) firstChecks() error {
 	tools, err := library.Tools(f.ctx, f.now)
 	if err != nil {
 		return err
@@ -549,10 +548,15 @@ func (f *filler) zeroChecks() error {
 		if t.Standard == 0 {
 			continue
 		}
-		if _, err := bench.CheckZero(f.ctx, f.at(250), f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
+		if _, err := bench.CheckZero(f.ctx, f.at(1980), f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
 			return err
 		}
 	}
-	_, err = bench.CheckZero(f.ctx, f.at(2), f.tech, f.id(), f.coarse, "8.011")
+	return nil
+}
+
+// drop fails the coarser bore gauge's zero check, two hours ago: somebody dropped it.
+func (f *filler) drop() error {
+	_, err := bench.CheckZero(f.ctx, f.at(2), f.tech, f.id(), f.coarse, "8.011")
 	return err
 }
