@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Runs all the tests: format, vet, Go tests, then the real interface in Chromium. Installs
-# what they need when it is missing (Debian: chromium; npm: the test runner).
+# what they need when it is missing (Debian: chromium, nginx; npm: the test runner).
 set -euo pipefail
 cd "$(dirname "$0")"
 export CGO_ENABLED=0 PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 CI="${CI:-}"
@@ -20,9 +20,14 @@ TZ=America/New_York go test -count=1 ./shop/... ./demo # a date is a date west o
 TZ=Asia/Tokyo go test -count=1 ./shop/... ./demo
 
 export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}"
-if [ ! -x "$CHROMIUM" ]; then
+missing=""
+[ -x "$CHROMIUM" ] || missing="$missing chromium"
+[ -x /usr/sbin/nginx ] || missing="$missing nginx-light"
+command -v openssl >/dev/null || missing="$missing openssl"
+if [ -n "$missing" ]; then
   root=""; [ "$(id -u)" = 0 ] || root=sudo
-  $root apt-get update -qq && $root apt-get install -y -qq --no-install-recommends chromium >/dev/null
+  # shellcheck disable=SC2086
+  $root apt-get update -qq && $root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing >/dev/null
 fi
 go build -o "$work/yatai" ./cmd/yatai
 export YATAI="$work/yatai"
