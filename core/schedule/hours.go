@@ -138,7 +138,7 @@ func (h Hours) longest() int {
 // Between is the working time between two times.
 func (h Hours) Between(from, to time.Time) time.Duration {
 	var sum time.Duration
-	for sp := range newCalendar(h, nil, from).from(from) {
+	for sp := range newCalendar(from, attendance{hours: h}).from(from) {
 		if !sp.Start.Before(to) {
 			break
 		}
@@ -156,17 +156,23 @@ type Span struct{ Start, End time.Time }
 // horizon bounds how many days ahead anything is planned.
 const horizon = 2 * 366
 
-// calendar is a station's working time from a day on, laid out as far as it was asked for.
+// calendar is the working time that one or more have in common, from a day on, laid out as far
+// as it was asked for.
 type calendar struct {
-	hours  Hours
-	closed map[string]bool
-	spans  []Span
-	day    time.Time // the next to be laid out
-	left   int       // days until the horizon
+	of    []attendance
+	spans []Span
+	day   time.Time // the next to be laid out
+	left  int       // days until the horizon
 }
 
-func newCalendar(h Hours, closed map[string]bool, from time.Time) *calendar {
-	return &calendar{hours: h, closed: closed, day: time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, from.Location()), left: horizon}
+// attendance is when a station is open, or a person is there.
+type attendance struct {
+	hours  Hours
+	closed map[string]bool // days, as 2031-12-24
+}
+
+func newCalendar(from time.Time, of ...attendance) *calendar {
+	return &calendar{of: of, day: time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, from.Location()), left: horizon}
 }
 
 // more lays out the next day; false at the horizon.
@@ -174,24 +180,49 @@ func (c *calendar) more() bool {
 	if c.left == 0 {
 		return false
 	}
-	if len(c.closed) == 0 || !c.closed[c.day.Format(time.DateOnly)] {
-		for _, s := range c.hours[c.day.Weekday()] {
-			c.spans = append(c.spans, Span{clock(c.day, s.From), clock(c.day, s.To)})
+	var shifts []Shift
+	for i, a := range c.of {
+		if len(a.closed) > 0 && a.closed[c.day.Format(time.DateOnly)] {
+			shifts = nil
+			break
 		}
+		if own := a.hours[c.day.Weekday()]; i == 0 {
+			shifts = own
+		} else {
+			shifts = common(shifts, own)
+		}
+	}
+	for _, s := range shifts {
+		c.spans = append(c.spans, Span{clock(c.day, s.From), clock(c.day, s.To)})
 	}
 	c.day, c.left = c.day.AddDate(0, 0, 1), c.left-1
 	return true
 }
 
+// common returns the stretches that are in both, in order.
+func common(a, b []Shift) []Shift {
+	var out []Shift
+	for _, x := range a {
+		for _, y := range b {
+			if from, to := max(x.From, y.From), min(x.To, y.To); from < to {
+				out = append(out, Shift{from, to})
+			}
+		}
+	}
+	return out
+}
+
 // from yields the working time from t on, in order, until the horizon.
 func (c *calendar) from(t time.Time) iter.Seq[Span] {
 	return func(yield func(Span) bool) {
-		i, _ := slices.BinarySearchFunc(c.spans, t, func(s Span, t time.Time) int {
-			if s.End.After(t) {
-				return 1
+		i, hi := 0, len(c.spans) // the first that ends after t
+		for i < hi {
+			if mid := (i + hi) / 2; c.spans[mid].End.After(t) {
+				hi = mid
+			} else {
+				i = mid + 1
 			}
-			return -1
-		})
+		}
 		for {
 			for ; i < len(c.spans); i++ {
 				sp := c.spans[i]
@@ -203,6 +234,20 @@ func (c *calendar) from(t time.Time) iter.Seq[Span] {
 				}
 			}
 			if !c.more() {
+				return
+			}
+		}
+	}
+}
+
+// within yields the working time from t on that is laid out already.
+func (c *calendar) within(t time.Time) iter.Seq[Span] {
+	return func(yield func(Span) bool) {
+		for _, sp := range c.spans {
+			if sp.Start.Before(t) {
+				sp.Start = t
+			}
+			if sp.Start.Before(sp.End) && !yield(sp) {
 				return
 			}
 		}

@@ -24,22 +24,6 @@ func Changes(a, b Result) []Change {
 	return out
 }
 
-// Slip returns the problem with a task taking so many minutes more, or fewer: what if?
-// False when there is no such task.
-func (p Problem) Slip(task string, more int) (Problem, bool) {
-	p.Jobs = slices.Clone(p.Jobs)
-	for i, j := range p.Jobs {
-		for k, t := range j.Tasks {
-			if t.ID == task {
-				p.Jobs[i].Tasks = slices.Clone(j.Tasks)
-				p.Jobs[i].Tasks[k].Minutes = max(0, t.Minutes+more)
-				return p, true
-			}
-		}
-	}
-	return p, false
-}
-
 // Proposal is another order: Job is taken before Ahead, which was before it.
 type Proposal struct {
 	Job, Ahead string
@@ -50,10 +34,10 @@ type Proposal struct {
 // Improve proposes moves of single late jobs further up the order that lessen the
 // lateness of all together and make none late that was in time: for each late job the
 // one that saves most and moves it least, the best first, most at most. r is the plan of
-// p. Nothing is changed: a person decides.
-func Improve(p Problem, r Result, most int) []Proposal {
-	before := lateness(r)
-	b, err := newBoard(p)
+// p. budget bounds the work as for Best. Nothing is changed: a person decides.
+func Improve(p Problem, r Result, most, budget int) []Proposal {
+	before := total{late: lateness(r) - 1, long: endless}
+	s, err := newSearch(p, budget)
 	if err != nil {
 		return nil
 	}
@@ -63,19 +47,20 @@ func Improve(p Problem, r Result, most int) []Proposal {
 			continue
 		}
 		var best Proposal
-		for to := i - 1; to >= 0; to-- {
+		for to := i - 1; to >= 0 && s.budget > 0; to-- {
 			moved := p
 			moved.Jobs = slices.Insert(slices.Delete(slices.Clone(p.Jobs), i, i+1), to, p.Jobs[i])
-			b.clear()
-			plan, err := b.plan(moved)
-			if err != nil {
+			sum, err := s.total(movedOrder(len(p.Jobs), i, to), before)
+			if err != nil || sum.late == endless || lateness(r)-sum.late <= best.Saved {
 				continue // the order given could be planned: so can this
 			}
+			plan, err := Plan(moved)
+			if err != nil {
+				continue
+			}
 			changes := Changes(r, plan)
-			saved := before - lateness(plan)
-			harms := slices.ContainsFunc(changes, func(c Change) bool { return c.WasLate == 0 && c.Late > 0 })
-			if !harms && saved > best.Saved {
-				best = Proposal{o.Job, p.Jobs[to].Name, saved, changes}
+			if !slices.ContainsFunc(changes, func(c Change) bool { return c.WasLate == 0 && c.Late > 0 }) {
+				best = Proposal{o.Job, p.Jobs[to].Name, lateness(r) - sum.late, changes}
 			}
 		}
 		if best.Saved > 0 {
@@ -84,6 +69,15 @@ func Improve(p Problem, r Result, most int) []Proposal {
 	}
 	slices.SortStableFunc(out, func(a, b Proposal) int { return int(b.Saved - a.Saved) })
 	return out[:min(most, len(out))]
+}
+
+// movedOrder is the order of n jobs with the one at from taken to another place.
+func movedOrder(n, from, to int) []int {
+	order := make([]int, n)
+	for k := range order {
+		order[k] = k
+	}
+	return slices.Insert(slices.Delete(order, from, from+1), to, from)
 }
 
 // lateness is that of all jobs together.

@@ -1,11 +1,14 @@
-// Package schedule plans the work of a shop on its stations: finite capacity, working
-// hours, the order of each head's operations, parts that have yet to come, and promises.
-// It says when each head will really be done, and what it waits for on the way.
+// Package schedule plans the work of a shop on its stations and with its people: finite
+// capacity, working hours, who can do what, the order of each head's operations, parts that
+// have yet to come, and promises. It says when each head will really be done, and what it
+// waits for on the way.
 //
 // Plan is the door. Heads are planned in the order given, each taking the first time its
-// stations are free: the order is the priority, and nothing is shuffled behind anybody's
-// back. Improve proposes other orders and says what each would gain and cost; Changes
-// compares two plans, so that "what if it takes longer" is a plan of the changed question.
+// stations and its people are free: the order is the priority, and nothing is shuffled behind
+// anybody's back. Improve proposes single moves and says what each would gain and cost; Best
+// looks for the best order of all; Bound says how good any order could be at most; Simulate
+// says which day will be kept by how many. Changes compares two plans, so that every "what
+// if" is a plan of the changed question: Slip, Delay, Away, With.
 //
 // Times are on the shop's wall clock (in the location of Problem.Now); minutes are
 // working minutes.
@@ -13,9 +16,8 @@ package schedule
 
 import (
 	"slices"
+	"strings"
 	"time"
-
-	"yatai/core/field"
 )
 
 // Station is a place of work: what it can do at a time, and when.
@@ -25,8 +27,21 @@ type Station struct {
 	Hours    Hours
 }
 
+// Person is somebody who works: when, and what at. Can is what the person can do, by a task's
+// Skill; nil is everything.
+type Person struct {
+	Name  string
+	Hours Hours
+	Away  map[string]bool // days off, as 2031-12-24
+	Can   map[string]bool
+}
+
+// able tells whether the person can do work of that skill.
+func (p Person) able(skill string) bool { return p.Can == nil || p.Can[skill] }
+
 // Task is an operation still to be done. The tasks of a job are done one after the other,
-// in their order.
+// in their order. Where a problem has people, a task takes Hands of them who have its Skill:
+// from its start, but for Alone minutes in which it runs by itself, and for the Last minutes.
 type Task struct {
 	ID      string // unique in the problem: "T0404/3"
 	Station string
@@ -36,6 +51,21 @@ type Task struct {
 	Why     string    // in words: "8 exhaust valves, due 27 Nov"
 	Whole   bool      // not left over night when it fits into a shift
 	Running bool      // it is on its station now
+	Skill   string    // what a person must be able to do
+	Hands   int       // people it takes; 0 counts as 1
+	Alone   int       // minutes of Minutes that run with nobody there
+	Last    int       // minutes of Minutes at the end, after those
+	By      []string  // of a running task: who is at it
+}
+
+// first is how many minutes people are at a task before it runs alone, and last at its end.
+func (t Task) first() int { return max(0, t.Minutes-max(0, t.Alone)-t.last()) }
+
+func (t Task) last() int {
+	if t.Alone <= 0 {
+		return 0
+	}
+	return min(max(0, t.Last), max(0, t.Minutes-t.Alone))
 }
 
 // Job is a head with what is still to be done on it, in order.
@@ -49,6 +79,7 @@ type Job struct {
 type Problem struct {
 	Now      time.Time
 	Stations []Station
+	People   []Person        // none: people are never short
 	Closed   map[string]bool // days nobody works, as 2031-12-24
 	Jobs     []Job
 }
@@ -63,15 +94,18 @@ type Bar struct {
 	End    time.Time
 	Pieces []Span
 	Waits  []Wait
+	People []string // who is at it
+	With   []Span   // when they are
+	Nobody bool     // nobody in the shop can do it: it is planned as if somebody could
 }
 
 // Wait is time a task stood still though its turn had come: for a part, an approval, the
-// lead, or a station that was busy.
+// lead, a station that was busy, or people who were.
 type Wait struct {
 	Task   string
-	For    string   // as in Task, or "station"
-	Why    string   // in words; empty for a station
-	Behind []string // the tasks that were on the station meanwhile, in order
+	For    string   // as in Task, or "station", or "people"
+	Why    string   // in words; empty for a station and for people
+	Behind []string // the tasks that were in the way meanwhile, in order
 	Span
 }
 
@@ -103,55 +137,11 @@ func (r Result) Outcome(job string) (Outcome, bool) {
 	return r.Outcomes[i], true
 }
 
-// unit is one place of a station with what is on it, in order.
-type unit struct{ busy []slot }
-
-// slot is when a task is on a unit.
-type slot struct {
-	Span
-	task string
-}
-
-// stand is a station as it fills up.
-type stand struct {
-	Station
-	longest  int // minutes of its longest shift
-	calendar *calendar
-	units    []*unit
-}
-
-// board is the stations by name.
-type board map[string]*stand
-
-// newBoard sets the stations up, empty.
-func newBoard(p Problem) (board, error) {
-	b := board{}
-	for _, s := range p.Stations {
-		st := &stand{Station: s, longest: s.Hours.longest(), calendar: newCalendar(s.Hours, p.Closed, p.Now)}
-		if s.Capacity < 1 || st.longest == 0 {
-			return nil, field.Errorf("stations", "%s needs a place and working hours", s.Name)
-		}
-		b[s.Name] = st
-	}
-	b.clear()
-	return b, nil
-}
-
-// clear takes everything off the stations.
-func (b board) clear() {
-	for _, st := range b {
-		st.units = nil
-		for range st.Capacity {
-			st.units = append(st.units, &unit{})
-		}
-	}
-}
-
-// Plan plans the jobs in their order: each task at the first time its station has a place
-// free for all of it, after the one before it, and not before it is ready. What runs
-// already keeps its place. Errors: "stations" for a station without a place or without
-// hours, "tasks" for a task of an unknown station, of negative minutes, or one that cannot
-// be placed within two years.
+// Plan plans the jobs in their order: each task at the first time its station has a place, and
+// people who can do it are free, for all of it, after the one before it, and not before it is
+// ready. What runs already keeps its place. Errors: "stations" for a station without a place
+// or without hours, "people" for a person without hours, "tasks" for a task of an unknown
+// station, of negative minutes, or one that cannot be placed within two years.
 func Plan(p Problem) (Result, error) {
 	b, err := newBoard(p)
 	if err != nil {
@@ -161,37 +151,18 @@ func Plan(p Problem) (Result, error) {
 }
 
 // plan plans the jobs on an empty board.
-func (b board) plan(p Problem) (Result, error) {
-	running := map[string]Bar{}
-	for _, j := range p.Jobs { // what is on a station is there before anything is planned
-		for _, t := range j.Tasks {
-			if t.Running {
-				bar, err := b.place(j.Name, t, p.Now)
-				if err != nil {
-					return Result{}, err
-				}
-				running[t.ID] = bar
-			}
-		}
+func (b *board) plan(p Problem) (Result, error) {
+	running, err := b.begin(p)
+	if err != nil {
+		return Result{}, err
 	}
 	var r Result
 	for _, j := range p.Jobs {
-		o := Outcome{Job: j.Name, Due: j.Due, Done: p.Now}
-		for _, t := range j.Tasks {
-			bar, on := running[t.ID]
-			if !on {
-				var err error
-				if bar, err = b.place(j.Name, t, o.Done); err != nil {
-					return Result{}, err
-				}
-			}
-			r.Bars = append(r.Bars, bar)
-			o.Waits = append(o.Waits, bar.Waits...)
-			o.Done = bar.End
+		o, bars, err := b.job(p.Now, j, running)
+		if err != nil {
+			return Result{}, err
 		}
-		if !j.Due.IsZero() {
-			o.Late = max(0, o.Done.Sub(j.Due))
-		}
+		r.Bars = append(r.Bars, bars...)
 		slices.SortStableFunc(o.Waits, func(a, b Wait) int { return int(b.Long() - a.Long()) })
 		r.Outcomes = append(r.Outcomes, o)
 	}
@@ -199,82 +170,51 @@ func (b board) plan(p Problem) (Result, error) {
 	return r, nil
 }
 
-// place puts a task on the place of its station where it is done first, not before after.
-func (b board) place(job string, t Task, after time.Time) (Bar, error) {
-	st, ok := b[t.Station]
-	switch {
-	case !ok:
-		return Bar{}, field.Errorf("tasks", "%s: there is no station %q", t.ID, t.Station)
-	case t.Minutes < 0:
-		return Bar{}, field.Errorf("tasks", "%s: minutes below nothing", t.ID)
+// begin puts what runs already on its stations: it is there before anything is planned, in
+// whatever order that is.
+func (b *board) begin(p Problem) (map[string]Bar, error) {
+	type at struct {
+		job string
+		Task
 	}
-	from := after
-	bar := Bar{Task: t, Job: job}
-	if t.Ready.After(from) {
-		bar.Waits = append(bar.Waits, Wait{t.ID, t.For, t.Why, nil, Span{from, t.Ready}})
-		from = t.Ready
-	}
-	var best Bar
-	var where *unit
-	for i, u := range st.units {
-		try, ok := st.fit(bar, u, from)
-		if ok && (where == nil || try.End.Before(best.End)) {
-			best, where = try, u
-			best.Unit = i
-		}
-	}
-	if where == nil {
-		return Bar{}, field.Errorf("tasks", "%s finds no time at %s within two years", t.ID, t.Station)
-	}
-	at, _ := slices.BinarySearchFunc(where.busy, best.Start, func(s slot, t time.Time) int { return s.Start.Compare(t) })
-	where.busy = slices.Insert(where.busy, at, slot{Span{best.Start, best.End}, best.ID})
-	return best, nil
-}
-
-// fit finds the first time from from on when u is free for all of the task, and says what
-// was in the way.
-func (st *stand) fit(bar Bar, u *unit, from time.Time) (Bar, bool) {
-	var behind []string
-	var turn time.Time
-	for next := 0; ; {
-		pieces, ok := st.work(from, bar.Minutes, bar.Whole)
-		if !ok {
-			return Bar{}, false
-		}
-		start, end := pieces[0].Start, pieces[len(pieces)-1].End
-		if turn.IsZero() {
-			turn = start
-		}
-		for next < len(u.busy) && !u.busy[next].End.After(start) { // gone by then
-			next++
-		}
-		if next == len(u.busy) || !u.busy[next].Start.Before(end) {
-			bar.Start, bar.End, bar.Pieces = start, end, pieces
-			if behind != nil {
-				bar.Waits = append(slices.Clip(bar.Waits), Wait{bar.ID, "station", "", behind, Span{turn, start}})
+	var all []at
+	for _, j := range p.Jobs {
+		for _, t := range j.Tasks {
+			if t.Running {
+				all = append(all, at{j.Name, t})
 			}
-			return bar, true
 		}
-		behind = append(behind, u.busy[next].task)
-		from = u.busy[next].End
 	}
+	slices.SortStableFunc(all, func(a, b at) int { return strings.Compare(a.ID, b.ID) })
+	running := map[string]Bar{}
+	for _, x := range all {
+		bar, err := b.place(x.job, x.Task, p.Now)
+		if err != nil {
+			return nil, err
+		}
+		running[x.ID] = bar
+	}
+	return running, nil
 }
 
-// work lays minutes of work into the station's hours from from on. Work that must not be
-// left over night waits for a shift it fits into, if there is one.
-func (st *stand) work(from time.Time, minutes int, whole bool) ([]Span, bool) {
-	left := time.Duration(minutes) * time.Minute
-	whole = whole && minutes <= st.longest
-	var pieces []Span
-	for sp := range st.calendar.from(from) {
-		if whole && sp.End.Sub(sp.Start) < left {
-			continue
+// job puts a job's tasks on the board, one after the other.
+func (b *board) job(now time.Time, j Job, running map[string]Bar) (Outcome, []Bar, error) {
+	o := Outcome{Job: j.Name, Due: j.Due, Done: now}
+	bars := make([]Bar, 0, len(j.Tasks))
+	for _, t := range j.Tasks {
+		bar, on := running[t.ID]
+		if !on {
+			var err error
+			if bar, err = b.place(j.Name, t, o.Done); err != nil {
+				return o, nil, err
+			}
 		}
-		if sp.End.Sub(sp.Start) >= left {
-			return append(pieces, Span{sp.Start, sp.Start.Add(left)}), true
-		}
-		left -= sp.End.Sub(sp.Start)
-		pieces = append(pieces, sp)
+		bars = append(bars, bar)
+		o.Waits = append(o.Waits, bar.Waits...)
+		o.Done = bar.End
 	}
-	return nil, false
+	if !j.Due.IsZero() {
+		o.Late = max(0, o.Done.Sub(j.Due))
+	}
+	return o, bars, nil
 }

@@ -380,7 +380,7 @@ func later(a, b time.Time) time.Time {
 }
 
 // Moves proposes other orders that would lessen the lateness. Nothing is changed.
-func (w Week) Moves() []schedule.Proposal { return schedule.Improve(w.Problem, w.Result, 3) }
+func (w Week) Moves() []schedule.Proposal { return schedule.Improve(w.Problem, w.Result, 3, orderBudget) }
 
 // Slip plans the week with a task taking so many minutes more, and says what changes.
 func (w Week) Slip(task string, more int) ([]schedule.Change, error) {
