@@ -50,8 +50,13 @@ var own = []SettingDef{
 	{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
 	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
+	{"hours", "Working hours", UsualHours, Text, nil, false, "of people, where they have no others; stations have their own under Week"},
+	{"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false, "by the shop's own minutes and how they spread"},
 	{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
 }
+
+// UsualHours are the hours of a station and a person until somebody says otherwise.
+const UsualHours = "Mon-Thu 7:30-12:00 12:30-16:30; Fri 7:30-13:00"
 
 // SettingDefs are all the settings: money first, then what the rules of the job hang on, with
 // the schools last.
@@ -207,6 +212,11 @@ func (s *Shop) HeadSettings(db store.DB, tag string) (map[string]string, error) 
 	set, out := Settings{v, tag}, map[string]string{}
 	for _, t := range trade.Settings {
 		out[t.Name] = set.Get(t.Name)
+	}
+	for name, own := range v { // the shop's own minutes and prices
+		if s, ok := trade.SettingNamed(name); ok && s.Own() {
+			out[name] = own
+		}
 	}
 	return out, nil
 }

@@ -19,6 +19,10 @@ type User struct {
 	CreatedAt    time.Time
 	Epoch        int // counts the passwords: a session begun with an older one has ended
 	PINMisses    int `gorm:"column:pin_misses"` // wrong PINs since the last right one
+
+	Skills  string // codes of what they can do, with spaces between; empty: as the role has it
+	Hours   string // as schedule.ParseHours reads them; empty: the shop's
+	DaysOff string // as 2031-12-24, with spaces between
 }
 
 // Station is a shared bench tablet, known by a token only it has.
@@ -265,19 +269,17 @@ type Operation struct {
 	BegunAfter int    // id of the newest reading of the head when it was started; -1 before
 }
 
+// Stint is a stretch of somebody's time at an operation; it goes on while EndedAt is nil.
+type Stint struct {
+	ID          uint
+	OperationID uint
+	PersonID    uint
+	StartedAt   time.Time
+	EndedAt     *time.Time
+}
+
 // At lists the operation's positions.
 func (o Operation) At() []string { return strings.Fields(o.Positions) }
-
-// Actual is how long the operation took, or has taken until now.
-func (o Operation) Actual(now time.Time) time.Duration {
-	if o.StartedAt == nil {
-		return 0
-	}
-	if o.FinishedAt != nil {
-		now = *o.FinishedAt
-	}
-	return now.Sub(*o.StartedAt)
-}
 
 // Note is something kept on a head: a calculation with its input and output.
 type Note struct {

@@ -194,10 +194,46 @@ func (d DB) DecidedOn(heads ...uint) ([]Decision, error) {
 	return many[Decision](d.g.Where("head_id IN ? AND replaced_at IS NULL", heads).Order("id"))
 }
 
+// SetWork keeps what somebody can do, when they are there, and their days off.
+func (d DB) SetWork(user uint, skills, hours, daysOff string) error {
+	return d.set(&User{}, user, map[string]any{"skills": skills, "hours": hours, "days_off": daysOff})
+}
+
+// Stints lists the stretches of work at operations, in the order they were begun.
+func (d DB) Stints(operations ...uint) ([]Stint, error) {
+	return many[Stint](d.g.Where("operation_id IN ?", operations).Order("id"))
+}
+
+// OpenStints lists the stretches of work that go on.
+func (d DB) OpenStints() ([]Stint, error) {
+	return many[Stint](d.g.Where("ended_at IS NULL").Order("id"))
+}
+
+// EndStints ends the stretches of work that go on at an operation: of one person, or of all
+// with 0. It returns how many there were.
+func (d DB) EndStints(operation, person uint, at time.Time) (int, error) {
+	g := d.g.Model(&Stint{}).Where("operation_id = ? AND ended_at IS NULL", operation)
+	if person != 0 {
+		g = g.Where("person_id = ?", person)
+	}
+	r := g.Update("ended_at", at)
+	return int(r.RowsAffected), r.Error
+}
+
+// OperationByID returns an operation.
+func (d DB) OperationByID(id uint) (Operation, error) {
+	return one[Operation](d.g.Where("id = ?", id))
+}
+
+// Delivered lists the heads handed over last, with their jobs, the newest first.
+func (d DB) Delivered(most int) ([]Head, error) {
+	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("heads.handed_over_at IS NOT NULL").Order("heads.handed_over_at DESC").Limit(most))
+}
+
 // Worked lists what operations of all heads were started and finished, and when, the newest
 // first.
 func (d DB) Worked(most int) ([]Operation, error) {
-	return many[Operation](d.g.Select("code", "minutes", "started_at", "finished_at").Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
+	return many[Operation](d.g.Select("id", "code", "minutes", "started_at", "finished_at").Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
 }
 
 // Decisions lists the decisions in force on a head.

@@ -348,6 +348,9 @@ func (h *Head) Setting(name string) string {
 	return s.Usual
 }
 
+// Labour is what an operation takes and costs in this shop.
+func (h *Head) Labour(o *trade.Operation) trade.Labour { return o.LabourBy(h.Setting) }
+
 // School is what of the schools changes the order of work.
 func (h *Head) School() trade.School {
 	return trade.School{FaceFirst: h.Setting("school.face") == "first", Lap: h.Setting("school.lapping") == "always", Assembled: h.Setting("school.seal_when") == "assembled valves"}

@@ -28,7 +28,7 @@ func (p *problem) settings(v *valve) []setting {
 	if !v.now[lash].read {
 		return out
 	}
-	setLash := price.Labour(p.h, trade.SetLash.Each)
+	setLash := price.Each(p.h, trade.SetLash)
 	if k.Adjusters() && p.travel > 0 {
 		out = append(out, setting{travel: float64(p.travel), ops: bit(trade.SetLash), cents: setLash, size: v.present, from: Adjusted})
 	}
@@ -39,7 +39,7 @@ func (p *problem) settings(v *valve) []setting {
 		if r.size == v.present {
 			continue
 		}
-		s := setting{add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Labour(p.h, trade.NewPushrod.Each) + r.cents*p.costs.parts, size: r.size, from: Order}
+		s := setting{add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts, size: r.size, from: Order}
 		if r.stock {
 			s.from = InStock
 		} else {
@@ -129,7 +129,7 @@ func (p *problem) shimBox() *box {
 func (p *problem) shim(v *valve, size length.Length) setting {
 	s := setting{add: float64(v.present - size), size: size, from: Kept}
 	if size != v.present {
-		s.ops, s.cents, s.from = bit(trade.SetLash), price.Labour(p.h, trade.SetLash.Each), Moved
+		s.ops, s.cents, s.from = bit(trade.SetLash), price.Each(p.h, trade.SetLash), Moved
 	}
 	return s
 }

@@ -620,7 +620,7 @@ func costsOf(h *head.Head, alternative string) costs {
 
 // each is what an operation costs at one more position: its minutes and its part.
 func (c costs) each(o *trade.Operation, role layout.Role) int64 {
-	cents := price.Labour(c.h, o.Each)
+	cents := price.Each(c.h, o)
 	if o.Uses != nil && !o.Uses.Sized {
 		w, _ := price.Weigh(c.h, o.Uses, role)
 		cents += w * c.parts
@@ -640,11 +640,11 @@ func (c costs) sized(kind *trade.PartKind, size length.Length) int64 {
 
 // setup is what an operation costs once, with what it needs of the whole head.
 func (c costs) setup(o *trade.Operation) int64 {
-	minutes := o.Setup
+	cents := price.Once(c.h, o)
 	for _, n := range o.Needs {
 		if n.Exists(c.h.Model.Kind) {
-			minutes += n.Setup
+			cents += price.Once(c.h, n)
 		}
 	}
-	return price.Labour(c.h, minutes)
+	return cents
 }

@@ -83,6 +83,28 @@ func Rate(h *head.Head) int64 {
 // Labour is what minutes cost.
 func Labour(h *head.Head, minutes int) int64 { return money.Div(int64(minutes)*Rate(h), 60) }
 
+// labourOf is what an operation's labour costs at n positions, by the shop's fixed price or
+// by its minutes. Of one that is set up anyway only the positions count.
+func labourOf(h *head.Head, o *trade.Operation, n int, setUp bool) int64 {
+	w := h.Labour(o)
+	if !w.Fixed {
+		if setUp {
+			w.Setup = 0
+		}
+		return Labour(h, w.Minutes(n))
+	}
+	if setUp {
+		w.Once = 0
+	}
+	return w.Once + int64(n)*w.EachCents
+}
+
+// Once is what an operation's labour costs before the first position, and Each at one more.
+func Once(h *head.Head, o *trade.Operation) int64 { return labourOf(h, o, 0, false) }
+
+// Each is what an operation's labour costs at one more position.
+func Each(h *head.Head, o *trade.Operation) int64 { return labourOf(h, o, 1, true) }
+
 // UsualLead is how many days a part takes when nobody says.
 const UsualLead = 4
 
@@ -94,6 +116,9 @@ func Operations(h *head.Head, ops []route.Operation, sizes Sizes) []Priced {
 	var out []Priced
 	for _, o := range ops {
 		p := Priced{Operation: o, Labour: Labour(h, o.Minutes)}
+		if o.Operation != nil && h.Labour(o.Operation).Fixed {
+			p.Labour = labourOf(h, o.Operation, len(o.Positions), o.SetUp)
+		}
 		if o.Uses != nil {
 			at := o.Positions
 			if len(at) == 0 {

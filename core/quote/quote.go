@@ -143,7 +143,7 @@ func has(ops []route.Operation, code, at string) bool {
 
 // Less is what a route does beyond another, position by position: what is there already is not
 // done, or charged, again, and what is set up anyway is not set up again.
-func Less(ops, have []route.Operation) []route.Operation {
+func Less(h *head.Head, ops, have []route.Operation) []route.Operation {
 	var out []route.Operation
 	for _, o := range ops {
 		if slices.ContainsFunc(have, func(x route.Operation) bool { return x.Code == o.Code }) {
@@ -151,7 +151,7 @@ func Less(ops, have []route.Operation) []route.Operation {
 			if len(o.Positions) == 0 {
 				continue
 			}
-			o.Minutes = o.Each * len(o.Positions)
+			o.Minutes, o.SetUp = h.Labour(o.Operation).Each*len(o.Positions), true
 		}
 		out = append(out, o)
 	}
@@ -171,7 +171,7 @@ func Of(h *head.Head, j judge.Judgement, group string, ops []route.Operation, le
 // beside prices decisions beside a route: only what the route does not do already. What comes
 // along with them says so.
 func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation, least gauge.Verdict, reason string) []Line {
-	out := Of(h, j, group, Less(route.Only(h, ds), have), least, nil)
+	out := Of(h, j, group, Less(h, route.Only(h, ds), have), least, nil)
 	for i := range out {
 		l := &out[i]
 		switch {

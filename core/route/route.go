@@ -17,6 +17,7 @@ type Operation struct {
 	*trade.Operation
 	Positions []string // in the head's order; empty: the whole head
 	Minutes   int
+	SetUp     bool // it is set up anyway: only the positions are charged
 }
 
 // Derive returns the operations for a set of decisions on a head, in the order they must be
@@ -117,13 +118,13 @@ func (r *routing) operations() []Operation {
 		if r.at[o] == nil {
 			continue
 		}
-		op := Operation{Operation: o, Minutes: o.Setup}
+		op := Operation{Operation: o}
 		for _, v := range r.h.Model.Layout.Valves {
 			if r.at[o][v.ID] {
 				op.Positions = append(op.Positions, v.ID)
-				op.Minutes += o.Each
 			}
 		}
+		op.Minutes = r.h.Labour(o).Minutes(len(op.Positions))
 		out = append(out, op)
 	}
 	slices.SortStableFunc(out, func(a, b Operation) int { return a.Place(r.school) - b.Place(r.school) })

@@ -21,7 +21,7 @@ var (
 
 // The work on what is marked.
 var (
-	Weld = operation(Operation{Code: "weld", Name: "Weld or stitch", Station: Press, Stage: Heat, Setup: 180, Needs: []*Operation{Retest}, Whole: true, Marks: true,
+	Weld = operation(Operation{Code: "weld", Name: "Weld or stitch", Station: Press, Stage: Heat, Setup: 180, Alone: 60, Last: 20, Needs: []*Operation{Retest}, Whole: true, Marks: true,
 		Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after.",
 		Record:  &Record{Fields: []Field{{Name: "how", Label: "How it was mended", Kind: "text", Hint: "stitched with 6 mm pins"}, {Name: "by", Label: "Who welded, qualified as", Kind: "text"}}, Judge: allGiven}})
 	NewPlug      = operation(Operation{Code: "plug_new", Name: "New core plug", Station: Press, Stage: Heat, Setup: 20, Needs: []*Operation{Retest}, On: Kind.WaterCooled, Marks: true, Uses: CorePlugPart, Caution: "Eye protection."})

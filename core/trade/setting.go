@@ -23,6 +23,9 @@ type Setting struct {
 	Help    string
 }
 
+// Own tells whether it is a shop's own figure of an operation: see Labour.
+func (s Setting) Own() bool { return s.Kind == "minutes" || s.Kind == "price" || s.Kind == "hands" }
+
 // Settings are the choices the rules of the job hang on.
 var Settings = []Setting{
 	{"rate", "Hourly rate", "64.00", "money", nil, false, ""},
@@ -57,7 +60,7 @@ var Settings = []Setting{
 func SettingNamed(name string) (Setting, bool) {
 	i := slices.IndexFunc(Settings, func(s Setting) bool { return s.Name == name })
 	if i < 0 {
-		return Setting{}, false
+		return workSetting(name)
 	}
 	return Settings[i], true
 }
@@ -65,6 +68,8 @@ func SettingNamed(name string) (Setting, bool) {
 // Check refuses what the setting cannot be.
 func (s Setting) Check(v string) error {
 	switch s.Kind {
+	case "minutes", "price", "hands":
+		return checkWork(s.Kind, v)
 	case "money":
 		_, err := money.Parse(v)
 		return err

@@ -13,9 +13,9 @@ var (
 
 // The tests as work.
 var (
-	PressureTest = operation(Operation{Code: "pressure_test", Name: "Pressure test", Station: TestTank, Stage: Testing, Setup: 45, On: Kind.WaterCooled, Always: true, Free: true, Whole: true,
+	PressureTest = operation(Operation{Code: "pressure_test", Name: "Pressure test", Station: TestTank, Stage: Testing, Setup: 45, Alone: 20, Last: 5, On: Kind.WaterCooled, Always: true, Free: true, Whole: true,
 		Because: "tested before money is spent on machining", Caution: pressureCaution, Record: pressureRecord})
-	Retest = operation(Operation{Code: "pressure_retest", Name: "Pressure test again", Station: TestTank, Stage: Retesting, Setup: 45, On: Kind.WaterCooled, Whole: true,
+	Retest = operation(Operation{Code: "pressure_retest", Name: "Pressure test again", Station: TestTank, Stage: Retesting, Setup: 45, Alone: 20, Last: 5, On: Kind.WaterCooled, Whole: true,
 		Because: "tested again: an insert or a weld was made", Caution: pressureCaution, Record: pressureRecord})
 	SealTest = operation(Operation{Code: "seal_test", Name: "Seal test", Station: Assembly, Stage: BareTesting, Setup: 5, Each: 3, Always: true, Every: true,
 		Because: "every seat is proven before the head leaves", Caution: "Solvent: ventilation, no flame, gloves.", Record: sealRecord})
@@ -25,8 +25,8 @@ const pressureCaution = "Low pressure, shielded, relief valve fitted, plates bol
 
 // What every head that is mended gets besides.
 var (
-	WashHead   = operation(Operation{Code: "wash", Name: "Wash and scrape", Station: Wash, Stage: Washing, Setup: 40, Always: true, Free: true, Inspect: true, Because: "every head is washed before it is tested", Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."})
-	FinalWash  = operation(Operation{Code: "wash_final", Name: "Final wash", Station: Wash, Stage: Clearing, Setup: 30, Always: true, Because: "grit left behind ruins the guides in the first hour", Caution: "Blow out oil and water ways with eye protection on.", Record: &Record{Fields: cleanFields, Judge: allYes}})
+	WashHead   = operation(Operation{Code: "wash", Name: "Wash and scrape", Station: Wash, Stage: Washing, Setup: 40, Alone: 25, Always: true, Free: true, Inspect: true, Because: "every head is washed before it is tested", Caution: "Eye protection, extraction; treat unknown gasket dust as hazardous and work it wet."})
+	FinalWash  = operation(Operation{Code: "wash_final", Name: "Final wash", Station: Wash, Stage: Clearing, Setup: 30, Alone: 15, Always: true, Because: "grit left behind ruins the guides in the first hour", Caution: "Blow out oil and water ways with eye protection on.", Record: &Record{Fields: cleanFields, Judge: allYes}})
 	Assemble   = operation(Operation{Code: "assemble", Name: "Assemble with new seals", Station: Assembly, Stage: Assembling, Setup: 15, Each: 5, Always: true, Every: true, Because: "new stem seals always; parts back in their own places", Caution: springCaution, Uses: SealPart, Record: &Record{Fields: []Field{{Name: "seals", Label: "New seals on every stem", Kind: "yes"}, {Name: "order", Label: "Every part in its own place", Kind: "yes"}, {Name: "keepers", Label: "Keepers seated, springs tapped", Kind: "yes"}}, Judge: allYes}})
 	FinalCheck = operation(Operation{Code: "final_check", Name: "Final check", Station: FinalBench, Stage: Checking, Setup: 20, Always: true, Because: "all readings again where work was done", Record: &Record{Fields: append([]Field{{Name: "places", Label: "Parts in their places, nothing left over", Kind: "yes"}}, cleanFields...), Judge: allYes}})
 

@@ -76,6 +76,9 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 		}
 		if bad != nil && o.State == "running" {
 			slices.Sort(bad)
+			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
+				return err
+			}
 			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
 				return err
 			}

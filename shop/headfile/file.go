@@ -48,6 +48,7 @@ type File struct {
 	Places     []store.Place   // what was said of its parts, oldest first
 	Approved   Approved
 	Records    []store.OpRecord
+	Stints     []store.Stint          // who was at its operations, and when
 	Own        []trade.Characteristic // the shop's own, of the model's sheet
 
 	Received judge.Judgement // as received
@@ -84,6 +85,7 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Decisions, err = db.Decisions(h.ID); return },
 		func() (err error) { f.Signoffs, err = db.Signoffs(h.ID); return },
 		func() (err error) { f.Operations, err = db.Operations(h.ID); return },
+		func() (err error) { f.Stints, err = db.Stints(idsOf(f.Operations)...); return },
 		func() (err error) { f.Notes, err = db.Notes(h.ID); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
 		func() (err error) { f.Findings, err = db.Findings(h.ID); return },
@@ -103,6 +105,14 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 	f.UpTo = shop.LastOf(f.Readings)
 	f.Judge()
 	return f, nil
+}
+
+func idsOf(ops []store.Operation) []uint {
+	var out []uint
+	for _, o := range ops {
+		out = append(out, o.ID)
+	}
+	return out
 }
 
 // nameTools fills in each reading's tool: there are few, so that is quicker than asking for

@@ -351,7 +351,7 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 	rows := map[string]uint{}
 	for i, o := range im.h.Operations {
 		k := trade.OperationNamed(o.Code)
-		row := store.Operation{HeadID: im.head.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.At, " "), Minutes: k.Setup + k.Each*len(o.At), State: o.State, SkipReason: o.Why, BegunAfter: o.Begun}
+		row := store.Operation{HeadID: im.head.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.At, " "), Minutes: im.h.Labour(k).Minutes(len(o.At)), State: o.State, SkipReason: o.Why, BegunAfter: o.Begun}
 		if o.Begun > 0 && len(ids) > 0 {
 			row.BegunAfter = int(ids[min(o.Begun, len(ids))-1])
 		}

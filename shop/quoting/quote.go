@@ -102,7 +102,7 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 		return nil, err
 	}
 	must := f.Routed()
-	lines := quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(must, done), gauge.Doubt, sizes)
+	lines := quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(f.Subject, must, done), gauge.Doubt, sizes)
 	if done != nil || f.WorkOrderAt != nil {
 		return lines, nil
 	}

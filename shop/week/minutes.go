@@ -1,6 +1,8 @@
 package week
 
 import (
+	"math"
+	"slices"
 	"time"
 
 	"yatai/core/schedule"
@@ -8,17 +10,23 @@ import (
 	"yatai/store"
 )
 
-// Minutes are what the shop has learnt of an operation: how often it was done, and what it
-// took against what was planned, in working minutes.
+// Minutes are what the shop has learnt of an operation: how often it was done, what it took
+// against what was planned, in working minutes, and how far it spreads.
 type Minutes struct {
 	Code            string
 	Name            string
 	Times           int
 	Planned, Actual int
+	Spread          float64 // standard deviation of the logarithm of actual against planned
+
+	logs []float64
 }
 
+// enough is how often an operation must have been done to plan by what it took.
+const enough = 3
+
 // Enough tells whether it was done often enough to plan by.
-func (m Minutes) Enough() bool { return m.Times >= 3 }
+func (m Minutes) Enough() bool { return m.Times >= enough }
 
 // reckon is what planned minutes will take by the shop's own experience: between half and
 // three times as much.
@@ -29,6 +37,9 @@ func (m Minutes) reckon(planned int) int {
 	return min(3*planned, max(planned/2, (planned*m.Actual+m.Planned/2)/m.Planned))
 }
 
+// usualSpread is how far the minutes of an operation spread that the shop has too little of its own of.
+const usualSpread = 0.3
+
 // lastWorked is how many operations back the shop learns from.
 const lastWorked = 600
 
@@ -37,6 +48,18 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 	ops, err := db.Worked(lastWorked)
 	if err != nil {
 		return err
+	}
+	var ids []uint
+	for _, o := range ops {
+		ids = append(ids, o.ID)
+	}
+	all, err := db.Stints(ids...)
+	if err != nil {
+		return err
+	}
+	stints := map[uint][]store.Stint{}
+	for _, st := range all {
+		stints[st.OperationID] = append(stints[st.OperationID], st)
 	}
 	hours := map[string]schedule.Hours{}
 	for _, st := range stations {
@@ -50,20 +73,86 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 		if k == nil || o.FinishedAt == nil {
 			continue
 		}
-		if took := worked(hours[k.Station], o); took > 0 {
-			m := q.own[o.Code]
-			q.own[o.Code] = Minutes{o.Code, k.Name, m.Times + 1, m.Planned + o.Minutes, m.Actual + took}
+		took := worked(hours[k.Station], o, stints[o.ID])
+		if took == 0 {
+			continue
 		}
+		m := q.own[o.Code]
+		m.Code, m.Name = o.Code, k.Name
+		m.Times, m.Planned, m.Actual = m.Times+1, m.Planned+o.Minutes, m.Actual+took
+		if o.Minutes > 0 {
+			m.logs = append(m.logs, math.Log(float64(took)/float64(o.Minutes)))
+		}
+		q.own[o.Code] = m
 	}
+	q.pool()
 	return nil
 }
 
-// worked is how many minutes an operation took: working time, or what passed on the clock
-// when it was done after hours. Not known, 0, when it was only ticked off, in less than a
-// tenth of its time, or left open for half a day after hours.
-func worked(h schedule.Hours, o store.Operation) int {
-	start, end := o.StartedAt.Local(), o.FinishedAt.Local()
-	took, clock := h.Between(start, end), end.Sub(start)
+// pool works out how far minutes spread: an operation's own where it was done often enough,
+// drawn towards that of all operations together the more, the fewer there are.
+func (q *question) pool() {
+	var all []float64
+	for _, m := range q.own {
+		mean := meanOf(m.logs)
+		for _, l := range m.logs {
+			all = append(all, l-mean)
+		}
+	}
+	slices.Sort(all) // the sum does not hang on a map's order
+	shop := usualSpread
+	if len(all) >= 2*enough {
+		shop = deviation(all)
+	}
+	for code, m := range q.own {
+		n := float64(len(m.logs))
+		own := shop
+		if m.Enough() && len(m.logs) > 1 {
+			own = deviation(m.logs)
+		}
+		m.Spread = math.Sqrt((n*own*own + weightOfAll*shop*shop) / (n + weightOfAll))
+		q.own[code] = m
+	}
+	q.spread = shop
+}
+
+// weightOfAll is how many times of its own an operation needs to count as much as all others together.
+const weightOfAll = 5
+
+func meanOf(xs []float64) float64 {
+	sum := 0.0
+	for _, x := range xs {
+		sum += x
+	}
+	return sum / math.Max(1, float64(len(xs)))
+}
+
+// deviation is the standard deviation of some figures, bounded: an operation ticked off late now
+// and then is no reason to plan with any time at all.
+func deviation(xs []float64) float64 {
+	mean, sum := meanOf(xs), 0.0
+	for _, x := range xs {
+		sum += (x - mean) * (x - mean)
+	}
+	return min(0.8, math.Sqrt(sum/math.Max(1, float64(len(xs)-1))))
+}
+
+// worked is how many minutes an operation took: the working time of all who were at it, or what
+// passed on the clock when it was done after hours. Not known, 0, when it was only ticked off,
+// in less than a tenth of its time, or left open for half a day after hours.
+func worked(h schedule.Hours, o store.Operation, stints []store.Stint) int {
+	if len(stints) == 0 {
+		stints = []store.Stint{{StartedAt: *o.StartedAt, EndedAt: o.FinishedAt}}
+	}
+	var took, clock time.Duration
+	for _, st := range stints {
+		end := o.FinishedAt
+		if st.EndedAt != nil {
+			end = st.EndedAt
+		}
+		took += h.Between(st.StartedAt.Local(), end.Local())
+		clock += end.Sub(st.StartedAt)
+	}
 	least := time.Duration(o.Minutes) * time.Minute / 10
 	switch {
 	case took > 0 && took >= least:

@@ -15,9 +15,6 @@ import (
 	"yatai/store"
 )
 
-// usualHours are a station's hours until the owner says otherwise.
-const usualHours = "Mon-Thu 7:30-12:00 12:30-16:30; Fri 7:30-13:00"
-
 // usualPlaces are the stations that take more than one head at a time to begin with.
 var usualPlaces = map[string]int{"inspection bench": 2, "press and fitting bench": 2, "assembly bench": 2, "dispatch": 4, "counter": 2}
 
@@ -31,7 +28,7 @@ func SetUpStations(s *shop.Shop, tx store.DB) error {
 	var rows []store.WorkStation
 	for _, name := range FloorStations {
 		if !slices.ContainsFunc(have, func(w store.WorkStation) bool { return w.Name == name }) {
-			rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: usualHours})
+			rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: shop.UsualHours})
 		}
 	}
 	if len(rows) == 0 {

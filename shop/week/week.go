@@ -5,7 +5,6 @@ package week
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -43,24 +42,6 @@ type WeekHead struct {
 	Because []string // what it waits for, the longest first
 }
 
-// CouldBeReady is when a head will be done by the week's plan, behind all that is in the
-// shop; alone is when it could be by itself, which has to do while its work is not known
-// or the week cannot be planned.
-func CouldBeReady(s *shop.Shop, db store.DB, tag string, alone time.Time) (time.Time, error) {
-	w, err := ReckonIn(s, db)
-	if unplanned := (*field.Error)(nil); errors.As(err, &unplanned) {
-		return alone, nil
-	}
-	if err != nil {
-		return alone, err
-	}
-	i := slices.IndexFunc(w.Heads, func(h WeekHead) bool { return h.Tag == tag })
-	if i < 0 || !w.Heads[i].Known {
-		return alone, nil
-	}
-	return w.Heads[i].Outcome.Done.UTC(), nil
-}
-
 // Task is an operation of the week's plan as a person calls it.
 func (w Week) Task(id string) string {
 	i := slices.IndexFunc(w.Bars, func(b schedule.Bar) bool { return b.ID == id })
@@ -82,7 +63,7 @@ func Reckon(ctx context.Context, s *shop.Shop) (Week, error) { return ReckonIn(s
 
 // ReckonIn is Reckon within a transaction.
 func ReckonIn(s *shop.Shop, db store.DB) (Week, error) {
-	w, err := weekQuestion(s, db)
+	w, _, err := asked(s, db)
 	if err != nil {
 		return w, err
 	}
@@ -101,9 +82,9 @@ func ReckonIn(s *shop.Shop, db store.DB) (Week, error) {
 
 // because writes a wait in words: "2 days 3 h for a part: 8 valves, due Fri 28 Nov".
 func (w Week) because(x schedule.Wait) string {
-	said := map[string]string{"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind"}[x.For]
+	said := map[string]string{"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind", "people": "for hands, which are at"}[x.For]
 	why := x.Why
-	if x.For == "station" {
+	if x.For == "station" || x.For == "people" {
 		why = w.Task(x.Behind[0])
 		if n := len(x.Behind) - 1; n > 0 {
 			why += fmt.Sprintf(" and %d more", n)
@@ -159,13 +140,21 @@ func taskName(id string) string {
 
 // weekQuestion collects what there is to do in the shop and when it can be begun.
 func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
+	w, _, err := asked(s, db)
+	return w, err
+}
+
+// asked is weekQuestion with what it was made from.
+func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 	w := Week{Problem: schedule.Problem{Now: s.Now().Local(), Closed: map[string]bool{}}}
-	q := question{s: s, now: w.Now, layout: map[uint]layout.Layout{}}
+	q := &question{s: s, now: w.Now, layout: map[uint]layout.Layout{}}
 	var stations []store.WorkStation
 	var heads []store.Head
 	var ids []uint
 	var ops []store.Operation
 	var decided []store.Decision
+	var users []store.User
+	var open []store.Stint
 	var err error
 	for _, load := range []func() error{
 		func() (err error) { stations, err = db.WorkStations(); return },
@@ -189,10 +178,12 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 		func() (err error) { q.asked, q.answered, err = db.AnsweredHeads(ids...); return },
 		func() (err error) { q.stock, err = headfile.LoadStock(db); return },
 		func() (err error) { q.orders, err = db.PartOrders(); return },
+		func() (err error) { users, err = db.Users(); return },
+		func() (err error) { open, err = db.OpenStints(); return },
 		func() error { return q.learn(db, stations) },
 	} {
 		if err = load(); err != nil {
-			return w, err
+			return w, q, err
 		}
 	}
 	w.Minutes = q.learnt()
@@ -202,10 +193,14 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 	for _, st := range stations {
 		h, err := schedule.ParseHours(st.Hours)
 		if err != nil {
-			return w, fmt.Errorf("hours of %s: %w", st.Name, err)
+			return w, q, fmt.Errorf("hours of %s: %w", st.Name, err)
 		}
 		w.Stations = append(w.Stations, schedule.Station{Name: st.Name, Capacity: st.Capacity, Hours: h})
 	}
+	if w.People, err = hands(users, q.set, w.Closed); err != nil {
+		return w, q, fmt.Errorf("people: %w", err)
+	}
+	q.at = atWork(open, users)
 	slices.SortStableFunc(q.orders, func(a, b store.PartOrder) int { return a.Due.Compare(b.Due) })
 	slices.SortStableFunc(heads, func(a, b store.Head) int {
 		return cmp.Or(b.Urgency-a.Urgency, inTurn(a, b))
@@ -221,7 +216,7 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 	for _, h := range heads {
 		tasks, known, err := q.tasks(h, byHead[h.ID], said[h.ID])
 		if err != nil {
-			return w, err
+			return w, q, err
 		}
 		job := schedule.Job{Name: h.Tag, Tasks: tasks}
 		if h.Job.Promise != nil {
@@ -230,7 +225,7 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 		w.Jobs = append(w.Jobs, job)
 		w.Heads = append(w.Heads, WeekHead{Head: h, Known: known, Firm: h.WorkOrderAt != nil, Left: len(tasks)})
 	}
-	return w, nil
+	return w, q, nil
 }
 
 // promised is the end of the day a head is promised for; far away without a promise.
@@ -255,6 +250,21 @@ type question struct {
 	orders          []store.PartOrder
 	layout          map[uint]layout.Layout
 	own             map[string]Minutes // by operation
+	spread          float64            // of the minutes of all
+	at              map[uint][]string  // who is at an operation now
+}
+
+// atWork is who is at which operation now, by name.
+func atWork(open []store.Stint, users []store.User) map[uint][]string {
+	out := map[uint][]string{}
+	for _, st := range open {
+		for _, u := range users {
+			if u.ID == st.PersonID && !slices.Contains(out[st.OperationID], u.Name) {
+				out[st.OperationID] = append(out[st.OperationID], u.Name)
+			}
+		}
+	}
+	return out
 }
 
 // tasks lists what is still to be done on a head; known tells whether that is all.
@@ -272,10 +282,10 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 	}
 	if h.WorkOrderAt == nil {
 		if read, of := wanted(l, q.counts[h.ID], q.limits[h.SheetID]); read < of {
-			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "measure"), Station: "inspection bench", Minutes: int(float64(of-read)*readMinutes) + 10})
+			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: int(float64(of-read)*readMinutes) + 10})
 		}
 		if !q.asked[h.ID] && !q.answered[h.ID] {
-			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "judge"), Station: "lead", Minutes: judgeMinutes}, schedule.Task{ID: taskID(h.Tag, "quote"), Station: "counter", Minutes: quoteMinutes})
+			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "judge"), Station: "lead", Skill: Judging, Minutes: judgeMinutes}, schedule.Task{ID: taskID(h.Tag, "quote"), Station: "counter", Skill: Quoting, Minutes: quoteMinutes})
 		}
 		if len(decided) == 0 {
 			return tasks, false, nil
@@ -309,6 +319,11 @@ func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decisi
 			subject.Settings[t.Name] = set.Get(t.Name)
 		}
 	}
+	for _, k := range trade.Operations() {
+		if own := set.Get(trade.MinutesOf + k.Code); own != "" {
+			subject.Settings[trade.MinutesOf+k.Code] = own
+		}
+	}
 	for i, o := range route.Derive(subject, ds) {
 		out = append(out, store.Operation{HeadID: h.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
 	}
@@ -317,12 +332,13 @@ func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decisi
 
 // task is an operation as the week's plan asks for it.
 func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedule.Task {
-	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Minutes: q.own[o.Code].reckon(o.Minutes)}
+	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Skill: o.Code, Minutes: q.own[o.Code].reckon(o.Minutes)}
 	if k := trade.OperationNamed(o.Code); k != nil {
-		t.Station, t.Whole = k.Station, k.Whole
+		l := k.LabourBy(q.set.Get)
+		t.Station, t.Whole, t.Alone, t.Last, t.Hands = k.Station, k.Whole, l.Alone, l.Last, l.Hands
 	}
 	if o.State == "running" || o.State == "held" {
-		t.Running = true
+		t.Running, t.By = true, q.at[o.ID]
 		if o.StartedAt != nil {
 			t.Minutes = max(t.Minutes/10, t.Minutes-max(0, int(q.now.Sub(*o.StartedAt).Minutes())))
 		}
@@ -380,7 +396,9 @@ func later(a, b time.Time) time.Time {
 }
 
 // Moves proposes other orders that would lessen the lateness. Nothing is changed.
-func (w Week) Moves() []schedule.Proposal { return schedule.Improve(w.Problem, w.Result, 3, orderBudget) }
+func (w Week) Moves() []schedule.Proposal {
+	return schedule.Improve(w.Problem, w.Result, 3, orderBudget)
+}
 
 // Slip plans the week with a task taking so many minutes more, and says what changes.
 func (w Week) Slip(task string, more int) ([]schedule.Change, error) {

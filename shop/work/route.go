@@ -53,7 +53,7 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := errs.Err(); err != nil {
 			return err
 		}
-		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: k.Setup + k.Each*len(at), State: "waiting", BegunAfter: -1, Added: a.Name + ": " + reason}
+		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: f.Subject.Labour(k).Minutes(len(at)), State: "waiting", BegunAfter: -1, Added: a.Name + ": " + reason}
 		place, school := len(f.Operations), f.Subject.School()
 		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
 			xk := trade.OperationNamed(x.Code)

@@ -357,6 +357,9 @@ func Prove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		}
 		if len(bad) > 0 {
 			held = true
+			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
+				return err
+			}
 			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
 				return err
 			}

@@ -42,6 +42,9 @@ func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 			return "", false, field.Errors{headfile.OperationKey(seq): why}
 		}
 		moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
+		if err == nil && moved {
+			err = tx.Add(&store.Stint{OperationID: o.ID, PersonID: a.ID, StartedAt: s.Now()})
+		}
 		return "running", moved, err
 	})
 }
@@ -68,6 +71,9 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 		said = "done without its record: " + reason
 	}
 	if err := parts.Use(s, tx, a, f, o, true); err != nil {
+		return "", false, err
+	}
+	if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
 		return "", false, err
 	}
 	moved, err := tx.FinishOperation(o.ID, a.ID, s.Now())

@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -143,14 +144,16 @@ func JudgeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 type OpRow struct {
 	store.Operation
 	Kind   *trade.Operation
-	Asks   bool // finishing it asks for a proof or a record
-	Next   bool // the first that can be started
-	Actual int  // minutes
+	Asks   bool     // finishing it asks for a proof or a record
+	Next   bool     // the first that can be started
+	Actual int      // minutes of all who were at it
+	At     []string // who is at it now
+	Mine   bool     // whoever looks is
 	By     string
 }
 
 // WorkRows returns the head's operations as its pages show them.
-func WorkRows(s *page.Site, r *http.Request, f *headfile.File) ([]OpRow, error) {
+func WorkRows(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) ([]OpRow, error) {
 	people, err := people.People(r.Context(), s.Shop)
 	if err != nil {
 		return nil, err
@@ -166,7 +169,21 @@ func WorkRows(s *page.Site, r *http.Request, f *headfile.File) ([]OpRow, error) 
 		if k == nil { // written before this version, and known no more
 			k = &trade.Operation{Code: o.Code, Name: o.Code}
 		}
-		row := OpRow{Operation: o, Kind: k, Actual: int(o.Actual(s.Shop.Now()).Minutes())}
+		row := OpRow{Operation: o, Kind: k}
+		took := time.Duration(0)
+		for _, st := range f.Stints {
+			if st.OperationID != o.ID {
+				continue
+			}
+			end := s.Shop.Now()
+			if st.EndedAt != nil {
+				end = *st.EndedAt
+			} else {
+				row.At, row.Mine = append(row.At, name[st.PersonID]), row.Mine || st.PersonID == req.Actor.ID
+			}
+			took += end.Sub(st.StartedAt)
+		}
+		row.Actual = int(took.Minutes())
 		for _, by := range []*uint{o.StartedBy, o.FinishedBy} {
 			if by != nil {
 				row.By = name[*by]
@@ -218,7 +235,7 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if err != nil {
 		return err
 	}
-	ops, err := WorkRows(s, r, f)
+	ops, err := WorkRows(s, r, req, f)
 	if err != nil {
 		return err
 	}

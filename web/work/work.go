@@ -26,14 +26,14 @@ type workData struct {
 	Kinds []*trade.Operation
 }
 
-func workPage(s *page.Site, r *http.Request, f *headfile.File) (any, error) {
-	rows, err := headpage.WorkRows(s, r, f)
+func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (any, error) {
+	rows, err := headpage.WorkRows(s, r, req, f)
 	return workData{rows, trade.Operations()}, err
 }
 
 // WorkStep answers GET /heads/{tag}/work.
 func WorkStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return headpage.Step(s, w, r, req, "work", func(f *headfile.File) (any, error) { return workPage(s, r, f) })
+	return headpage.Step(s, w, r, req, "work", func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
 }
 
 // Operate starts, finishes, leaves out or moves an operation.
@@ -50,6 +50,8 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		"skip":   func() error { return work.Skip(ctx, s.Shop, a, id, tag, seq, g("reason")) },
 		"up":     func() error { return work.MoveUp(ctx, s.Shop, a, id, tag, seq) },
 		"resume": func() error { return work.Resume(ctx, s.Shop, a, id, tag, seq, g("reason")) },
+		"join":   func() error { return work.Join(ctx, s.Shop, a, id, tag, seq) },
+		"pause":  func() error { return work.Pause(ctx, s.Shop, a, id, tag, seq) },
 		"add": func() error {
 			return work.AddOperation(ctx, s.Shop, a, id, tag, g("code"), g("positions"), g("reason"))
 		},
@@ -64,7 +66,7 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		if sheet {
 			return backToSheet(s, w, r, req, err)
 		}
-		return headpage.Back(s, w, r, req, "work", err, func(f *headfile.File) (any, error) { return workPage(s, r, f) })
+		return headpage.Back(s, w, r, req, "work", err, func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
 	}
 	if sheet && chi.URLParam(r, "verb") != "finish" {
 		to += "/" + strconv.Itoa(seq)
