@@ -82,7 +82,7 @@ func (f *filler) people() error {
 	if f.owner, err = people.FirstOwner(f.ctx, s, people.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
 		return err
 	}
-	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}} {
+	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}, {"Neve", shop.Technician}, {"Tavi", shop.Technician}} {
 		if err := people.AddPerson(f.ctx, s, f.owner, people.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
 			return err
 		}
@@ -94,7 +94,9 @@ func (f *filler) people() error {
 		case shop.Counter:
 			f.front = a
 		case shop.Technician:
-			f.tech = a
+			if p.Name == "Ilka" {
+				f.tech = a
+			}
 		case shop.Lead:
 			f.lead = a
 		}

@@ -15,17 +15,37 @@ test("the lead plans the week: a head is made urgent, and what a longer job woul
   expect(drawn).toBeGreaterThan(15);
 
   // What if? The plan itself stays as it is.
-  const task = page.getByLabel("Operation");
+  const task = page.getByLabel("this takes longer");
   const last = await page.locator("details", { hasText: "The plan as a list" }).locator("tbody tr").last().locator("td").nth(2).textContent();
   await task.selectOption({ label: await task.locator("option", { hasText: last }).last().textContent() });
-  await page.getByLabel("Minutes more").fill("an hour");
-  await page.getByRole("button", { name: "Work it out" }).click();
-  await expect(page.getByText("whole minutes, like 60 or -30")).toBeVisible();
-  await expect(page.getByLabel("Minutes more")).toHaveValue("an hour");
-  await page.getByLabel("Minutes more").fill("600");
-  await page.getByRole("button", { name: "Work it out" }).click();
-  await expect(page.locator("#whatif tbody tr")).toHaveCount(1);
-  await expect(page.locator("#whatif tbody tr")).toContainText("was ");
+  await page.getByLabel("minutes more").fill("an hour");
+  await page.getByRole("button", { name: "Work it out" }).first().click();
+  await expect(page.getByText("a whole number, like 60 or -30")).toBeVisible();
+  await expect(page.getByLabel("minutes more")).toHaveValue("an hour");
+  await page.getByLabel("minutes more").fill("600");
+  await page.getByRole("button", { name: "Work it out" }).first().click();
+  await expect(page.locator("#whatif tbody tr").first()).toBeVisible();
+  await expect(page.locator("#whatif tbody tr").first()).toContainText("was ");
+
+  // Somebody is ill; a rush job comes in.
+  const ill = page.getByLabel("somebody is away");
+  await ill.selectOption("Ilka");
+  await page.getByLabel("days away").fill("10");
+  await page.locator("form", { has: ill }).getByRole("button").click();
+  await expect(page.locator("#whatif tbody tr").first()).toBeVisible();
+  const like = page.getByLabel("a rush job comes in, like");
+  await like.selectOption({ index: 1 });
+  await page.getByRole("button", { name: "When would it be done?" }).click();
+  await expect(page.getByText("Taken before all others it would be done")).toBeVisible();
+
+  // By person: nobody is at two things, and each has a row.
+  await page.getByRole("link", { name: "By person" }).click();
+  for (const name of ["Ilka", "Neve", "Odo"]) await expect(page.locator("svg.week text.place", { hasText: name })).toHaveCount(1);
+  await page.goto(demo + "/week/today");
+  await expect(page.getByRole("heading", { name: "Ilka" })).toBeVisible();
+  await page.goto(demo + "/week/figures");
+  await expect(page.getByRole("heading", { name: "Load of people" })).toBeVisible();
+  await page.goto(demo + "/week");
 
   // The last in turn is made urgent.
   const tag = before.at(-1);
@@ -38,6 +58,10 @@ test("the lead plans the week: a head is made urgent, and what a longer job woul
   expect((await order()).slice(1)).toEqual(before.slice(0, -1));
   await page.goto(`${demo}/heads/${tag}/intake`);
   await expect(page.getByText("urgency set")).toBeVisible();
+
+  // How good the order is, is said with proof.
+  await page.goto(demo + "/week");
+  await expect(page.getByText(/No order of the heads is less late than|within .* of the best possible|Every promise is kept/)).toBeVisible();
   await program.stop();
 });
 

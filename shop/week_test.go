@@ -14,6 +14,7 @@ import (
 	"yatai/core/schedule"
 	"yatai/shop"
 	"yatai/shop/parts"
+	"yatai/shop/people"
 	"yatai/shop/quoting"
 	"yatai/shop/week"
 	"yatai/shop/work"
@@ -197,15 +198,106 @@ func TestWhatIfItTakesLonger(t *testing.T) {
 	f := open(t)
 	w := f.week(t)
 	last := w.Bars[len(w.Bars)-1]
-	changes, err := w.Slip(last.ID, 90)
+	changes, _, err := w.If(week.WhatIf{Task: last.ID, More: 90})
 	require.NoError(t, err)
 	require.Len(t, changes, 1, "nobody waits for the last")
 	assert.Equal(t, last.Job, changes[0].Job)
 	assert.True(t, changes[0].Done.After(changes[0].Before))
-	_, err = w.Slip("T0402/99 face", 10)
+	_, _, err = w.If(week.WhatIf{Task: "T0402/99 face", More: 10})
 	assert.Error(t, err)
-	_, err = w.Slip(last.ID, 1_000_000)
+	_, _, err = w.If(week.WhatIf{Task: last.ID, More: 1_000_000})
 	assert.ErrorContains(t, err, "a week of them")
+
+	require.NotEmpty(t, w.People)
+	_, _, err = w.If(week.WhatIf{Ill: "Nobody", Days: 3})
+	assert.ErrorContains(t, err, "works here")
+	ill, _, err := w.If(week.WhatIf{Ill: w.People[0].Name, Days: 10})
+	require.NoError(t, err)
+	assert.NotEmpty(t, ill, "others are not there to do all of it")
+	_, rush, err := w.If(week.WhatIf{Like: "T0402"})
+	require.NoError(t, err)
+	assert.True(t, rush.After(w.Now))
+	_, _, err = w.If(week.WhatIf{})
+	assert.Error(t, err)
+}
+
+// TestTheWeekKnowsItsPeople looks whether everybody is at one thing at a time, can do it, and
+// what follows when skills are taken away.
+func TestTheWeekKnowsItsPeople(t *testing.T) {
+	f := open(t)
+	w := f.week(t)
+	require.Empty(t, w.Nobodys())
+	rows, bars := w.ByPerson()
+	require.Len(t, rows, len(w.People))
+	for _, b := range bars {
+		h := w.People[slices.IndexFunc(w.People, func(h schedule.Person) bool { return h.Name == b.Station })]
+		assert.True(t, b.Running || h.Can[b.Skill], "%s cannot do %s", b.Station, b.ID)
+	}
+	late := func(w week.Week) (sum time.Duration) {
+		for _, o := range w.Outcomes {
+			sum += o.Late
+		}
+		return sum
+	}
+	before := late(w)
+	known := func(string) bool { return true }
+	us, err := people.People(t.Context(), f.Shop)
+	require.NoError(t, err)
+	for _, u := range us {
+		if u.Role != shop.Lead {
+			require.NoError(t, people.SetWork(t.Context(), f.Shop, f.people[shop.Owner], u.ID, people.WorkForm{WriteID: id()}, known))
+		}
+	}
+	w = f.week(t)
+	require.Len(t, w.People, 1, "who can do nothing is in nobody's plan")
+	assert.Greater(t, late(w), before, "one pair of hands")
+	better, err := w.Better()
+	require.NoError(t, err)
+	assert.Equal(t, late(w), better.Late)
+	assert.LessOrEqual(t, better.Order.Late, better.Late)
+	assert.LessOrEqual(t, better.Least(), better.Order.Late)
+	require.NoError(t, week.TakeOrder(t.Context(), f.Shop, f.people[shop.Lead], id(), better.Order.Jobs))
+	assert.InDelta(t, better.Order.Late, late(f.week(t)), float64(time.Minute), "taken, it is as it was proposed")
+	require.ErrorIs(t, week.TakeOrder(t.Context(), f.Shop, f.people[shop.Lead], id(), better.Order.Jobs[1:]), shop.ErrStale)
+}
+
+// TestAStopThatWasForgottenIsAskedAbout starts an operation, comes back the next morning, and
+// says when the work really stopped; then two are at it.
+func TestAStopThatWasForgottenIsAskedAbout(t *testing.T) {
+	f := open(t)
+	ctx, tech, chief := t.Context(), f.people[shop.Technician], f.people[shop.Lead]
+	var seq int
+	for _, o := range f.file(t, "T0415").Operations {
+		if o.State == "waiting" {
+			seq = o.Seq
+			break
+		}
+	}
+	evening := time.Date(2031, 3, 3, 15, 30, 0, 0, time.Local)
+	then, morning := f.At(evening), f.At(evening.Add(16*time.Hour))
+	require.NoError(t, work.Start(ctx, then, tech, id(), "T0415", seq))
+	none, err := work.ForgottenBy(ctx, then, tech.ID)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+	forgotten, err := work.ForgottenBy(ctx, morning, tech.ID)
+	require.NoError(t, err)
+	require.Len(t, forgotten, 1)
+	assert.ErrorContains(t, work.Stopped(ctx, morning, tech, id(), forgotten[0].ID, "15:00"), "begun at 15:30")
+	assert.ErrorContains(t, work.Stopped(ctx, morning, tech, id(), forgotten[0].ID, "half past"), "16:20")
+	require.ErrorIs(t, work.Stopped(ctx, morning, chief, id(), forgotten[0].ID, "16:10"), shop.ErrNotFound, "it is not the lead's")
+	require.NoError(t, work.Stopped(ctx, morning, tech, id(), forgotten[0].ID, "16:10"))
+	assert.Error(t, work.Pause(ctx, morning, tech, id(), "T0415", seq), "paused already")
+	require.NoError(t, work.Join(ctx, morning, chief, id(), "T0415", seq))
+	assert.Error(t, work.Join(ctx, morning, chief, id(), "T0415", seq), "at it already")
+	require.NoError(t, work.Join(ctx, morning, tech, id(), "T0415", seq))
+	file := f.file(t, "T0415")
+	open := 0
+	for _, st := range file.Stints {
+		if st.EndedAt == nil {
+			open++
+		}
+	}
+	assert.Equal(t, 2, open)
 }
 
 // TestTheShopLearnsItsOwnMinutes works four operations that take twice as long as planned.

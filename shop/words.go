@@ -2,6 +2,9 @@ package shop
 
 import (
 	"fmt"
+	"slices"
+	"strings"
+	"time"
 
 	"yatai/core/field"
 	"yatai/core/length"
@@ -24,6 +27,19 @@ func Times(n int, name string) string {
 		return name
 	}
 	return fmt.Sprintf("%d x %s", n, name)
+}
+
+// ParseDays reads days like 2031-12-24, apart by spaces or commas, in order and each once; bad is
+// the first that is none.
+func ParseDays(text string) (days []string, bad string) {
+	days = strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" ,;\r\n\t", r) })
+	for _, d := range days {
+		if t, err := time.Parse(time.DateOnly, d); err != nil || t.Year() < 2000 || t.Year() > 2200 {
+			return nil, d
+		}
+	}
+	slices.Sort(days)
+	return slices.Compact(days), ""
 }
 
 // FormErrors are the mistakes of a form that is read field by field.

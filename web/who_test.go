@@ -122,12 +122,12 @@ func TestADeepLinkSurvivesTheSignIn(t *testing.T) {
 func TestAFormIsNotTwoThings(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Runa")
-	form := url.Values{"write_id": {"one-form-one-thing"}, "name": {"Neve"}, "role": {"technician"}, "password": {"long-enough-1"}, "unit": {"mm"}}
+	form := url.Values{"write_id": {"one-form-one-thing"}, "name": {"Hanne"}, "role": {"technician"}, "password": {"long-enough-1"}, "unit": {"mm"}}
 	for range 2 {
 		status, _ := v.post("/people", form)
 		assert.Equal(t, http.StatusSeeOther, status)
 	}
-	form.Set("name", "Nessa")
+	form.Set("name", "Hanno")
 	status, page := v.post("/people", form)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "sent before with something else in it")

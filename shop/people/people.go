@@ -8,8 +8,10 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strings"
 
 	"yatai/core/field"
+	"yatai/core/schedule"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -216,6 +218,54 @@ func secrets(errs field.Errors, f PersonForm) (set func(tx store.DB, id uint) er
 		}
 		return tx.SetPIN(id, pin)
 	}, err
+}
+
+// WorkForm is what somebody can do, when they are there, and their days off, as typed.
+type WorkForm struct {
+	WriteID, Hours, DaysOff string
+	Skills                  []string
+}
+
+// SetWork keeps what somebody can do and when they are there; the owner does. known tells
+// whether there is such a skill. No skill at all is kept as such: they are in nobody's plan.
+func SetWork(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkForm, known func(code string) bool) error {
+	if err := a.Must("add people"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	hours := strings.TrimSpace(f.Hours)
+	if hours != "" {
+		h, err := schedule.ParseHours(hours)
+		errs.Add("hours", err)
+		hours = h.String()
+	}
+	days, bad := shop.ParseDays(f.DaysOff)
+	if bad != "" {
+		errs.Addf("days_off", "%s: write days like 2031-12-24, apart by spaces", bad)
+	}
+	for _, code := range f.Skills {
+		if !known(code) {
+			errs.Addf("skills", "there is no such work")
+		}
+	}
+	skills := strings.Join(f.Skills, " ")
+	if skills == "" {
+		skills = "-"
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		u, err := tx.User(id)
+		if err != nil {
+			return "", err
+		}
+		if err := tx.SetWork(id, skills, hours, strings.Join(days, " ")); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "work of a person changed", u.Name)
+	})
+	return err
 }
 
 // SetUnit changes the unit a person reads in.

@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"yatai/core/field"
 	"yatai/core/schedule"
@@ -61,13 +60,10 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		return err
 	}
 	errs := field.Errors{}
-	days := strings.FieldsFunc(shop.Optional(errs, "closed", closed, 2000), func(r rune) bool { return strings.ContainsRune(" ,;\r\n\t", r) })
-	for _, d := range days {
-		if t, err := time.Parse(time.DateOnly, d); err != nil || t.Year() < 2000 || t.Year() > 2200 {
-			errs.Addf("closed", "%s: write days like 2031-12-24, apart by spaces", d)
-		}
+	days, bad := shop.ParseDays(shop.Optional(errs, "closed", closed, 2000))
+	if bad != "" {
+		errs.Addf("closed", "%s: write days like 2031-12-24, apart by spaces", bad)
 	}
-	slices.Sort(days)
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		rows, err := tx.WorkStations()
 		if err != nil {
@@ -96,7 +92,7 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		if err := errs.Err(); err != nil {
 			return "", err
 		}
-		if err := tx.Set(closedDays, strings.Join(slices.Compact(days), " ")); err != nil {
+		if err := tx.Set(closedDays, strings.Join(days, " ")); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, 0, "stations changed", "")

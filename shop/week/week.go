@@ -400,19 +400,6 @@ func (w Week) Moves() []schedule.Proposal {
 	return schedule.Improve(w.Problem, w.Result, 3, orderBudget)
 }
 
-// Slip plans the week with a task taking so many minutes more, and says what changes.
-func (w Week) Slip(task string, more int) ([]schedule.Change, error) {
-	p, ok := w.Problem.Slip(task, more)
-	if !ok {
-		return nil, field.Errorf("slip", "choose an operation of the plan")
-	}
-	if more < -10_000 || more > 10_000 {
-		return nil, field.Errorf("more", "minutes, up to a week of them")
-	}
-	r, err := schedule.Plan(p)
-	return schedule.Changes(w.Result, r), err
-}
-
 // mostUrgent bounds how far ahead of its turn a head can be taken.
 const mostUrgent = 9
 

@@ -37,7 +37,7 @@ const (
 	weekHead  = 22.0
 )
 
-// weekDays is how many days are drawn at most.
+// weekDays is how many days are drawn where nobody says.
 const weekDays = 9
 
 // dayColumn is a day of the drawing: its working time from the first opening to the last
@@ -50,10 +50,14 @@ type dayColumn struct {
 // Week draws the stations over the days of a plan: a lane for each place of a station that
 // is used, a bar for each operation on the hours it takes, and what is promised and what
 // comes above them. Days on which no station works are left out; what lies behind the last
-// day drawn is not drawn, and the head's line says when it is done.
-func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, show func(schedule.Bar) WeekBar) template.HTML {
+// day drawn is not drawn, and the head's line says when it is done. most is how many days are
+// drawn at most; 0 is a week and the next days.
+func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, most int, show func(schedule.Bar) WeekBar) template.HTML {
 	stations, now := p.Stations, p.Now
-	days := dayColumns(p, bars)
+	if most < 1 {
+		most = weekDays
+	}
+	days := dayColumns(p, bars, most)
 	used, lanes := map[string]int{}, 0
 	for _, b := range bars {
 		used[b.Station] = max(used[b.Station], b.Unit+1)
@@ -108,7 +112,7 @@ func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, show func(s
 
 // dayColumns lays out the days from now on that any station works, as far as there are
 // bars, from the earliest opening to the latest closing.
-func dayColumns(p schedule.Problem, bars []schedule.Bar) []dayColumn {
+func dayColumns(p schedule.Problem, bars []schedule.Bar, most int) []dayColumn {
 	stations, now, closed := p.Stations, p.Now, p.Closed
 	end := now
 	for _, b := range bars {
@@ -118,7 +122,7 @@ func dayColumns(p schedule.Problem, bars []schedule.Bar) []dayColumn {
 	}
 	var days []dayColumn
 	day := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
-	for range 3 * weekDays {
+	for range 3 * most {
 		open, shut := 24*60, 0
 		for _, st := range stations {
 			if shifts := st.Hours[day.Weekday()]; len(shifts) > 0 {
@@ -130,7 +134,7 @@ func dayColumns(p schedule.Problem, bars []schedule.Bar) []dayColumn {
 			days = append(days, c)
 		}
 		day = day.AddDate(0, 0, 1)
-		if len(days) == weekDays || len(days) > 1 && day.After(end) {
+		if len(days) == most || len(days) > 1 && day.After(end) {
 			break
 		}
 	}

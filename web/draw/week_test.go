@@ -35,7 +35,7 @@ func TestTheWeekDrawsEveryBarOnItsDay(t *testing.T) {
 	p, r := weekOf(t,
 		schedule.Job{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 300}, {ID: "T1/2", Station: "bench & press", Minutes: 30}}},
 		schedule.Job{Name: "T2", Tasks: []schedule.Task{{ID: "T2/1", Station: "bench & press", Minutes: 200}, {ID: "T2/2", Station: "surfacer", Minutes: 0}}})
-	svg := string(draw.Week(p, r.Bars, nil, plain))
+	svg := string(draw.Week(p, r.Bars, nil, 0, plain))
 	wellFormed(t, "week", svg)
 	assert.Equal(t, 3, strings.Count(svg, `class="bar"`), "what takes no time is not drawn")
 	assert.Contains(t, svg, "bench &amp; press")
@@ -61,7 +61,7 @@ func TestFlagsOfTheWeekDoNotLieOnEachOther(t *testing.T) {
 		flags = append(flags, draw.WeekFlag{Row: "promised", At: time.Date(2031, 3, 4, 23, 59, 0, 0, time.UTC), Tag: fmt.Sprint("T", i), Says: "promised", Late: i == 0})
 	}
 	flags = append(flags, draw.WeekFlag{Row: "parts come", At: time.Date(2032, 1, 1, 0, 0, 0, 0, time.UTC), Tag: "T9", Says: "far away"})
-	svg := string(draw.Week(p, r.Bars, flags, plain))
+	svg := string(draw.Week(p, r.Bars, flags, 0, plain))
 	wellFormed(t, "flags", svg)
 	last := 0.0
 	for _, m := range regexp.MustCompile(`class="flag[^>]*>.*?<path d="M([\d.]+)`).FindAllStringSubmatch(svg, -1) {
@@ -76,9 +76,9 @@ func TestFlagsOfTheWeekDoNotLieOnEachOther(t *testing.T) {
 
 func TestAnEmptyWeekIsStillASheet(t *testing.T) {
 	p, r := weekOf(t)
-	svg := string(draw.Week(p, r.Bars, nil, plain))
+	svg := string(draw.Week(p, r.Bars, nil, 0, plain))
 	wellFormed(t, "empty", svg)
 	assert.Contains(t, svg, "surfacer")
 	p.Stations = nil
-	wellFormed(t, "no station", string(draw.Week(p, nil, nil, plain)))
+	wellFormed(t, "no station", string(draw.Week(p, nil, nil, 0, plain)))
 }

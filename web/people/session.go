@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -13,6 +14,8 @@ import (
 	"yatai/core/field"
 	"yatai/shop"
 	"yatai/shop/people"
+	"yatai/shop/week"
+	"yatai/store"
 	"yatai/web/page"
 )
 
@@ -218,6 +221,15 @@ func Enrol(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	return page.Redirect(w, r, "/people")
 }
 
+type personData struct {
+	store.User
+	Skills []week.Skill
+	can    []string
+}
+
+// Can tells whether they can do something.
+func (d personData) Can(code string) bool { return slices.Contains(d.can, code) }
+
 // showPerson is the page where the owner changes somebody's password, PIN or access.
 func showPerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	if !req.Actor.May("add people") {
@@ -229,7 +241,7 @@ func showPerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	for _, u := range us {
 		if strconv.Itoa(int(u.ID)) == chi.URLParam(r, "id") {
-			p.Title, p.Place, p.Data = u.Name, "people", u
+			p.Title, p.Place, p.Data = u.Name, "people", personData{u, week.Skills(), week.CanDo(u)}
 			return s.Show(w, req, "person", p)
 		}
 	}
@@ -311,4 +323,23 @@ func ChangeOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	s.Sessions.Put(r.Context(), page.SessionEpoch, a.Epoch)
 	return page.Redirect(w, r, "/me?kept=yes")
+}
+
+// SetWork answers POST /people/{id}/work.
+func SetWork(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r)
+	if err != nil {
+		return err
+	}
+	g := r.PostForm
+	known := func(code string) bool {
+		return slices.ContainsFunc(week.Skills(), func(s week.Skill) bool { return s.Code == code })
+	}
+	err = people.SetWork(r.Context(), s.Shop, req.Actor, id, people.WorkForm{WriteID: g.Get("write_id"), Hours: g.Get("hours"), DaysOff: g.Get("days_off"), Skills: g["skill"]}, known)
+	if errs, err := page.Wrong(err); errs != nil {
+		return showPerson(s, w, r, req, page.Page{Values: g, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people")
 }

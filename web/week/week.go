@@ -23,10 +23,15 @@ import (
 type weekData struct {
 	week.Week
 	Drawing template.HTML
-	Moves   []schedule.Proposal
+	View    string            // stations or people
+	Span    string            // day, week or month
 	Slipped []schedule.Change // what if: the heads that would be done at another time
+	Rush    time.Time         // when a rush job would be done
 	Asked   bool
 }
+
+// spans are how many days are drawn.
+var spans = map[string]int{"day": 1, "week": 0, "month": 23}
 
 // weekBars is how the drawing shows the bars of a plan.
 func weekBars(w week.Week) func(schedule.Bar) draw.WeekBar {
@@ -75,22 +80,57 @@ func showWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	d := weekData{Week: week, Drawing: draw.Week(week.Problem, week.Bars, weekFlags(week), weekBars(week)), Moves: week.Moves()}
-	if task := r.Form.Get("slip"); task != "" {
-		d.Asked = true
-		more, err := strconv.Atoi(strings.TrimSpace(r.Form.Get("more")))
-		if err != nil {
-			err = field.Errorf("more", "whole minutes, like 60 or -30")
-		} else {
-			d.Slipped, err = week.Slip(task, more)
-		}
-		if p.Errors, err = page.Wrong(err); err != nil {
-			return err
-		}
-		p.Values = r.Form
+	d := weekData{Week: week, View: "stations", Span: "week"}
+	if r.Form.Get("view") == "people" {
+		d.View = "people"
+	}
+	if _, ok := spans[r.Form.Get("span")]; ok {
+		d.Span = r.Form.Get("span")
+	}
+	d.Drawing = drawn(week, d.View, spans[d.Span])
+	if errs, err := d.ask(r); err != nil {
+		return err
+	} else if d.Asked {
+		p.Errors, p.Values = errs, r.Form
 	}
 	p.Title, p.Place, p.Data = "Week", "week", d
 	return s.Show(w, req, "week", p)
+}
+
+// drawn draws the week by stations or by people.
+func drawn(w week.Week, view string, days int) template.HTML {
+	problem, bars := w.Problem, w.Bars
+	if view == "people" {
+		problem.Stations, bars = w.ByPerson()
+	}
+	return draw.Week(problem, bars, weekFlags(w), days, weekBars(w))
+}
+
+// ask answers the what-if in the request, if there is one.
+func (d *weekData) ask(r *http.Request) (field.Errors, error) {
+	g := r.Form.Get
+	q := week.WhatIf{Task: g("slip"), Part: g("part"), Ill: g("ill"), Like: g("like")}
+	if q == (week.WhatIf{}) {
+		return nil, nil
+	}
+	d.Asked = true
+	errs := field.Errors{}
+	for name, to := range map[string]*int{"more": &q.More, "days": &q.Days} {
+		if g(name) == "" {
+			continue
+		}
+		n, err := strconv.Atoi(strings.TrimSpace(g(name)))
+		if err != nil {
+			errs.Addf(name, "a whole number, like 60 or -30")
+		}
+		*to = n
+	}
+	if len(errs) > 0 {
+		return errs, nil
+	}
+	var err error
+	d.Slipped, d.Rush, err = d.If(q)
+	return page.Wrong(err)
 }
 
 func weekPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
@@ -101,7 +141,9 @@ func weekPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 func planWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	g := r.PostForm.Get
 	var err error
-	if ahead := g("ahead"); ahead != "" {
+	if order := strings.Fields(g("order")); len(order) > 0 {
+		err = week.TakeOrder(r.Context(), s.Shop, req.Actor, g("write_id"), order)
+	} else if ahead := g("ahead"); ahead != "" {
 		err = week.TakeMove(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), ahead)
 	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
 		err = field.Errors{"urgency/" + g("tag"): "from 0 to 9"}
@@ -114,6 +156,86 @@ func planWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		return err
 	}
 	return page.Redirect(w, r, "/week")
+}
+
+// orderData is what could be better, worked out after the page is there.
+type orderData struct {
+	week.Week
+	Better week.Better
+	Moves  []schedule.Proposal
+	Order  string
+}
+
+// orderPart answers GET /week/order: how good the order of the heads is, and better ones.
+func orderPart(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	all, err := week.Reckon(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	d := orderData{Week: all}
+	if d.Better, err = all.Better(); err != nil {
+		return err
+	}
+	if d.Better.Late > 0 {
+		d.Moves = all.Moves()
+	}
+	d.Order = strings.Join(d.Better.Order.Jobs, " ")
+	s.Write(w, req, http.StatusOK, "week", "order", page.Page{Data: d})
+	return nil
+}
+
+// todayPage answers GET /week/today: what somebody, or everybody, does today, to print.
+func todayPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	all, err := week.Reckon(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	type list struct {
+		Name  string
+		Turns []week.Turn
+	}
+	var lists []list
+	for _, h := range all.People {
+		if who := r.Form.Get("person"); who == "" || who == h.Name {
+			lists = append(lists, list{h.Name, all.Today(h.Name, all.Now)})
+		}
+	}
+	return s.Show(w, req, "today", page.Page{Title: "Today", Place: "week", Values: r.Form, Data: struct {
+		week.Week
+		Lists []list
+	}{all, lists}})
+}
+
+// wallPage answers GET /week/wall: the week for a big screen, which loads itself again.
+func wallPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	all, err := week.Reckon(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	view := "stations"
+	if r.Form.Get("view") == "people" {
+		view = "people"
+	}
+	w.Header().Set("Refresh", "60")
+	return s.Show(w, req, "wall", page.Page{Title: "Wall", Place: "week", Data: weekData{Week: all, View: view, Drawing: drawn(all, view, 5)}})
+}
+
+// figuresPage answers GET /week/figures: load, promises kept, flow.
+func figuresPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	all, err := week.Reckon(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	f, err := week.FiguresOf(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	stations, people := all.Loads()
+	return s.Show(w, req, "figures", page.Page{Title: "Load and flow", Place: "week", Data: struct {
+		week.Figures
+		Stations, People []week.Load
+		Minutes          []week.Minutes
+	}{f, stations, people, all.Minutes}})
 }
 
 // Slips lists what can be asked "what if" about: the bars, by head and in order.
@@ -161,11 +283,26 @@ func setStations(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	return page.Redirect(w, r, "/week")
 }
 
+// Delayed lists the heads that wait for a part.
+func (d weekData) Delayed() []string {
+	var out []string
+	for _, j := range d.Jobs {
+		if slices.ContainsFunc(j.Tasks, func(t schedule.Task) bool { return t.For == "part" }) {
+			out = append(out, j.Name)
+		}
+	}
+	return out
+}
+
 // Routes are the pages of the week.
 func Routes(s *page.Site) func(chi.Router) {
 	return func(r chi.Router) {
 		r.Get("/", s.Handle(weekPage))
 		r.Post("/", s.Handle(planWeek))
+		r.Get("/order", s.Handle(orderPart))
+		r.Get("/today", s.Handle(todayPage))
+		r.Get("/wall", s.Handle(wallPage))
+		r.Get("/figures", s.Handle(figuresPage))
 		r.Get("/stations", s.Handle(stationsPage))
 		r.Post("/stations", s.Handle(setStations))
 	}
