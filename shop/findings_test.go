@@ -217,7 +217,7 @@ func TestStudyGoesIntoTheRegister(t *testing.T) {
 	require.NoError(t, bench.TakeU(ctx, f.Shop, owner, id(), 1, tool.Studies[0].Study.ID))
 	tool, err = bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	assert.Equal(t, tool.Studies[0].UNM, tool.U)
+	assert.Equal(t, gauge.ToolU(tool.CalU, tool.Studies[0].UNM, tool.Resolution), tool.U, "certificate, study and display together")
 	assert.ErrorIs(t, bench.TakeU(ctx, f.Shop, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
 }
 

@@ -82,6 +82,7 @@ var permissions = map[Action][]string{
 	"take in a head":    {Counter, Lead, Owner},
 	"record a reading":  {Technician, Lead, Owner},
 	"plan the week":     {Lead, Owner},
+	"take a table in":   {Lead, Owner},
 	"unlock a PIN":      {Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
 	"quote":             {Counter, Lead, Owner},

@@ -40,6 +40,12 @@ type Customer struct {
 	Name      string
 	Contact   string
 	CreatedAt time.Time
+
+	Address     string
+	Telephone   string
+	Email       string
+	Note        string
+	DiscountPPM int64 `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
 }
 
 // Machine is a customer's machine, by name.
@@ -65,6 +71,8 @@ type HeadModel struct {
 
 	IntakeValve  string // what the valves of a role are: material, then coated and hollow
 	ExhaustValve string
+
+	RetiredAt *time.Time // no head of it is taken in any more
 }
 
 // LimitSheet is one version of a model's limits. It is never changed: an edit makes a
@@ -107,6 +115,10 @@ type Tool struct {
 	CalibrationDue *time.Time
 	Standard       length.Length // size of the zero-check standard; 0 for a tool that has none
 	Tolerance      length.Length // how far off the standard it may read
+
+	CalU      length.Length `gorm:"column:cal_u"`   // what its certificate, or whoever knows it, says; U is made of it
+	StudyU    length.Length `gorm:"column:study_u"` // what a study of people and parts said; 0 without one
+	RetiredAt *time.Time    // it is offered no more
 }
 
 // ZeroCheck is a standard read with a tool.
@@ -368,6 +380,7 @@ type OwnCharacteristic struct {
 	Unit     string
 	Stat     string
 	ToolKind string
+	Repairs  string // codes of what answers it, with spaces between
 }
 
 // Study is a repeatability study of a tool. Data is a gauge.StudyInput in JSON.
@@ -507,6 +520,21 @@ type StockItem struct {
 	CostCents  int64
 	Least      int
 	Dims       string
+	Supplier   string
+	LeadDays   int // how long the supplier takes; 0: not known
+}
+
+// Import is a table that was taken in. Back is what takes it back, in JSON.
+type Import struct {
+	ID       uint
+	Kind     string
+	Name     string // of the file
+	Said     string // what came of it
+	Back     string
+	PersonID uint
+	Person   User
+	At       time.Time
+	UndoneAt *time.Time
 }
 
 // Movement is stock coming or going. Kind is count, receipt, use or reserve.

@@ -5,8 +5,6 @@ import (
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
-
-	"yatai/core/length"
 )
 
 // Answered returns what a client-made id was sent with before and answered, and whether it was.
@@ -117,11 +115,11 @@ func (d DB) OpenHeads() ([]Head, error) {
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.handed_over_at IS NULL").Order("heads.id"))
 }
 
-// SearchHeads finds heads by tag, customer or model, the newest first.
+// SearchHeads finds heads by tag, customer, machine, model or marks, the newest first.
 func (d DB) SearchHeads(text string, most int) ([]Head, error) {
 	like := "%" + text + "%"
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
-		Where("heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Model.name LIKE ?", like, like, like).Order("heads.id DESC").Limit(most))
+		Where("heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Job__Machine.name LIKE ? OR Model.name LIKE ? OR heads.marks LIKE ?", like, like, like, like, like).Order("heads.id DESC").Limit(most))
 }
 
 // LastHead returns the id of the newest head, 0 without one.
@@ -404,9 +402,114 @@ func (d DB) OwnCharacteristics(models ...uint) ([]OwnCharacteristic, error) {
 	return many[OwnCharacteristic](d.g.Where("model_id IN ?", models).Order("id"))
 }
 
-// SetToolU gives a tool another doubt; readings keep the one they were taken with.
-func (d DB) SetToolU(id uint, u length.Length) error {
-	return d.set(&Tool{}, id, map[string]any{"u": u})
+// ChangeTool keeps what is known of a tool; readings keep the doubt they were taken with.
+func (d DB) ChangeTool(t Tool) error {
+	return d.set(&Tool{}, t.ID, map[string]any{
+		"name": t.Name, "kind": t.Kind, "resolution": t.Resolution, "u": t.U, "cal_u": t.CalU, "study_u": t.StudyU, "u_ppm": t.UPPM,
+		"calibration_due": t.CalibrationDue, "standard": t.Standard, "tolerance": t.Tolerance, "retired_at": t.RetiredAt,
+	})
+}
+
+// ChangeModel keeps what a head model is called, what it is, its layout, and whether it is retired.
+func (d DB) ChangeModel(m HeadModel) error {
+	return d.set(&HeadModel{}, m.ID, map[string]any{
+		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve, "exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
+	})
+}
+
+// HeadsOfModel counts the heads of a model.
+func (d DB) HeadsOfModel(model uint) (int64, error) {
+	var n int64
+	err := d.g.Model(&Head{}).Where("model_id = ?", model).Count(&n).Error
+	return n, err
+}
+
+// SetOwnRepairs keeps what answers a shop's own characteristic.
+func (d DB) SetOwnRepairs(id uint, repairs string) error {
+	return d.set(&OwnCharacteristic{}, id, map[string]any{"repairs": repairs})
+}
+
+// ChangeStock keeps what is known of an item of the stock list.
+func (d DB) ChangeStock(it StockItem) error {
+	return d.set(&StockItem{}, it.ID, map[string]any{
+		"name": it.Name, "size_nm": it.SizeNM, "model_id": it.ModelID, "role": it.Role, "price_cents": it.PriceCents, "cost_cents": it.CostCents,
+		"least": it.Least, "dims": it.Dims, "supplier": it.Supplier, "lead_days": it.LeadDays,
+	})
+}
+
+// RemoveStock takes an item off the list that nothing has moved since its first count, nor
+// ordered; otherwise it is an error of a foreign key.
+func (d DB) RemoveStock(id uint) error {
+	var n int64
+	if err := d.g.Model(&Movement{}).Where("item_id = ?", id).Count(&n).Error; err != nil {
+		return err
+	}
+	if n == 1 {
+		if err := d.g.Where("item_id = ?", id).Delete(&Movement{}).Error; err != nil {
+			return err
+		}
+	}
+	return d.g.Delete(&StockItem{}, id).Error
+}
+
+// Customer returns a customer.
+func (d DB) Customer(id uint) (Customer, error) { return one[Customer](d.g.Where("id = ?", id)) }
+
+// ChangeCustomer keeps what is known of a customer.
+func (d DB) ChangeCustomer(c Customer) error {
+	return d.set(&Customer{}, c.ID, map[string]any{
+		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note, "discount_ppm": c.DiscountPPM,
+	})
+}
+
+// RemoveCustomer takes away a customer who has no machine and no order.
+func (d DB) RemoveCustomer(id uint) error { return d.g.Delete(&Customer{}, id).Error }
+
+// RemoveMachine takes away a machine no head came from.
+func (d DB) RemoveMachine(id uint) error { return d.g.Delete(&Machine{}, id).Error }
+
+// Machines lists a customer's machines by name.
+func (d DB) Machines(customer uint) ([]Machine, error) {
+	return many[Machine](d.g.Where("customer_id = ?", customer).Order("name"))
+}
+
+// AllMachines lists the machines of all customers.
+func (d DB) AllMachines() ([]Machine, error) { return many[Machine](d.g.Order("id")) }
+
+// RenameMachine gives a machine another name.
+func (d DB) RenameMachine(id uint, name string) error {
+	return d.set(&Machine{}, id, map[string]any{"name": name})
+}
+
+// GiveMachine makes a machine another customer's, with the orders of its heads.
+func (d DB) GiveMachine(id, customer uint) error {
+	if err := d.set(&Machine{}, id, map[string]any{"customer_id": customer}); err != nil {
+		return err
+	}
+	return d.g.Model(&Job{}).Where("machine_id = ?", id).Update("customer_id", customer).Error
+}
+
+// MergeMachine makes the orders of one machine those of another of the same customer.
+func (d DB) MergeMachine(from, into, customer uint) error {
+	if err := d.g.Model(&Job{}).Where("machine_id = ?", from).Updates(map[string]any{"machine_id": into, "customer_id": customer}).Error; err != nil {
+		return err
+	}
+	return d.RemoveMachine(from)
+}
+
+// HeadsOfCustomer lists a customer's heads, the newest first.
+func (d DB) HeadsOfCustomer(customer uint, most int) ([]Head, error) {
+	return many[Head](d.g.Joins("Job").Joins("Job.Machine").Joins("Model").Where("Job.customer_id = ?", customer).Order("heads.id DESC").Limit(most))
+}
+
+// Imports lists the tables that were taken in, the newest first.
+func (d DB) Imports(most int) ([]Import, error) {
+	return many[Import](d.g.Joins("Person").Order("imports.id DESC").Limit(most))
+}
+
+// UndoImport notes when a table was taken back.
+func (d DB) UndoImport(id uint, at time.Time) error {
+	return d.set(&Import{}, id, map[string]any{"undone_at": at})
 }
 
 // Studies lists a tool's studies, the newest first.
@@ -527,9 +630,9 @@ func (d DB) Tags() (map[uint]string, error) {
 	return out, err
 }
 
-// Quotes lists a head's quotes with their lines, the oldest first.
-func (d DB) Quotes(head uint) ([]Quote, error) {
-	return many[Quote](d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Where("quotes.head_id = ?", head).Order("quotes.version"))
+// Quotes lists the quotes of heads with their lines, the oldest of each first.
+func (d DB) Quotes(heads ...uint) ([]Quote, error) {
+	return many[Quote](d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Where("quotes.head_id IN ?", heads).Order("quotes.head_id, quotes.version"))
 }
 
 // QuoteByToken returns the quote whose link has that hash, without its lines.
@@ -542,9 +645,9 @@ func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time) 
 	return d.set(&Quote{}, id, map[string]any{"sent_at": at, "token_hash": tokenHash, "expires_at": until})
 }
 
-// Approvals returns the answers to a head's quotes, by quote.
-func (d DB) Approvals(head uint) (map[uint]Approval, error) {
-	rows, err := many[Approval](d.g.Where("quote_id IN (?)", d.g.Model(&Quote{}).Select("id").Where("head_id = ?", head)))
+// Approvals returns the answers to the quotes of heads, by quote.
+func (d DB) Approvals(heads ...uint) (map[uint]Approval, error) {
+	rows, err := many[Approval](d.g.Where("quote_id IN (?)", d.g.Model(&Quote{}).Select("id").Where("head_id IN ?", heads)))
 	out := map[uint]Approval{}
 	for _, a := range rows {
 		out[a.QuoteID] = a

@@ -22,8 +22,10 @@ import (
 	"yatai/store"
 	"yatai/web/api"
 	"yatai/web/bench"
+	"yatai/web/customers"
 	"yatai/web/following"
 	"yatai/web/headpage"
+	"yatai/web/inout"
 	"yatai/web/intake"
 	"yatai/web/lead"
 	"yatai/web/library"
@@ -202,6 +204,8 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/reference/tools/{id}/study", s.Handle(library.StudyPage))
 	r.Post("/reference/tools/{id}/study", s.Handle(library.Study))
 	r.Post("/reference/tools/{id}/study/{study}", s.Handle(library.TakeU))
+	r.Post("/reference/tools/{id}/change", s.Handle(library.ChangeTool))
+	r.Post("/reference/tools/{id}/retire", s.Handle(library.RetireTool))
 	r.Post("/reference/tools/{id}", s.Handle(library.CheckZero))
 	r.Get("/reference/calc/{name}", s.Handle(library.CalcPage))
 	r.Post("/reference/calc/{name}", s.Handle(library.CalcAnswer))
@@ -216,6 +220,16 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/settings/backup", s.Handle(people.Backup))
 	r.Get("/settings/labour", s.Handle(library.LabourPage))
 	r.Post("/settings/labour", s.Handle(library.SetLabour))
+	r.Get("/in-out", s.Handle(inout.Page))
+	r.Post("/in-out/look", s.Handle(inout.Look))
+	r.Post("/in-out/take", s.Handle(inout.Take))
+	r.Post("/in-out/{id}/undo", s.Handle(inout.Undo))
+	r.Get("/in-out/shop.zip", s.Handle(inout.Whole))
+	r.Get("/customers", s.Handle(customers.List))
+	r.Get("/customers/{id}", s.Handle(customers.One))
+	r.Post("/customers/{id}", s.Handle(customers.Change))
+	r.Post("/customers/{id}/merge", s.Handle(customers.Merge))
+	r.Post("/customers/{id}/machines/{machine}", s.Handle(customers.Machine))
 	r.Get("/people", s.Handle(people.People))
 	r.Post("/people", s.Handle(people.AddPerson))
 	r.Get("/people/{id}", s.Handle(people.Person))

@@ -3,19 +3,16 @@ package main
 import (
 	"context"
 	"crypto/rand"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"path/filepath"
 	"slices"
-	"strconv"
 
 	"yatai/shop"
-	"yatai/shop/headfile"
+	"yatai/shop/inout"
 	"yatai/shop/intake"
-	"yatai/shop/parts"
 	"yatai/store"
 )
 
@@ -94,76 +91,18 @@ type exportCmd struct {
 }
 
 func (c exportCmd) Run() error {
-	if err := os.MkdirAll(filepath.Join(c.To, "photos"), 0o755); err != nil {
-		return err
-	}
 	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
-		err := s.Store.WriteWhole(ctx, func(name string) (io.WriteCloser, error) {
+		out, err := inout.Export(ctx, s, func(name string) (io.WriteCloser, error) {
 			path := filepath.Join(c.To, filepath.FromSlash(name))
 			if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
 				return nil, err
 			}
 			return os.Create(path)
-		}, shop.IsSecret)
+		})
 		if err != nil {
 			return err
 		}
-		tags, err := intake.Tags(ctx, s)
-		if err != nil {
-			return err
-		}
-		customers := [][]string{{"tag", "customer", "contact", "machine", "promised"}}
-		for _, tag := range tags {
-			f, err := headfile.Open(ctx, s, tag)
-			if err != nil {
-				return err
-			}
-			text, err := intake.HeadFile(f).JSON()
-			if err != nil {
-				return err
-			}
-			if err := os.WriteFile(filepath.Join(c.To, tag+".json"), text, 0o644); err != nil {
-				return err
-			}
-			promised := ""
-			if f.Job.Promise != nil {
-				promised = f.Job.Promised().Format("2006-01-02")
-			}
-			customers = append(customers, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised})
-			for _, p := range f.Photos {
-				whole, err := intake.Photo(ctx, s, p.ID)
-				if err != nil {
-					return err
-				}
-				if err := os.WriteFile(filepath.Join(c.To, "photos", tag+"-"+strconv.Itoa(int(p.ID))+".jpg"), whole.JPEG, 0o644); err != nil {
-					return err
-				}
-			}
-		}
-		page, err := parts.Stock(ctx, s)
-		if err != nil {
-			return err
-		}
-		stock := [][]string{{"kind", "name", "size", "role", "there", "reserved", "on order", "price"}}
-		for _, r := range page.Rows {
-			stock = append(stock, []string{r.Kind, r.Name, r.SizeNM.String(), r.Role, strconv.Itoa(r.Count), strconv.Itoa(r.Reserved), strconv.Itoa(r.Ordered), shop.Cash(r.PriceCents)})
-		}
-		for name, rows := range map[string][][]string{"heads.csv": customers, "stock.csv": stock} {
-			if err := writeCSV(filepath.Join(c.To, name), rows); err != nil {
-				return err
-			}
-		}
-		fmt.Printf("%d heads, %d kinds of part are in %s\n", len(tags), len(stock)-1, c.To)
+		fmt.Printf("%d heads, %d kinds of part are in %s\n", out.Heads, out.Parts, c.To)
 		return nil
 	})
-}
-
-func writeCSV(path string, rows [][]string) error {
-	f, err := os.Create(path)
-	if err != nil {
-		return err
-	}
-	w := csv.NewWriter(f)
-	err = w.WriteAll(rows)
-	return errors.Join(err, w.Error(), f.Close())
 }

@@ -157,3 +157,11 @@ func (in StudyInput) squares() squares {
 	}
 	return s
 }
+
+// ToolU is the expanded uncertainty U (k = 2) of a tool: the root of the squares of what its
+// certificate says, what a study of people and parts said (0 without one), and what its display
+// can show, resolution / sqrt 12, doubled. It is never zero for a tool that shows numbers.
+func ToolU(certificate, study, resolution length.Length) length.Length {
+	shows := float64(resolution) / math.Sqrt(12) * 2
+	return length.FromFloat(math.Sqrt(float64(certificate)*float64(certificate) + float64(study)*float64(study) + shows*shows))
+}

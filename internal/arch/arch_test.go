@@ -39,6 +39,8 @@ var places = map[string][]string{
 	"shop/parts":     {"shop/headfile"},
 	"shop/week":      {"shop/headfile"},
 	"shop/people":    {},
+	"shop/customers": {"shop/headfile"},
+	"shop/inout":     {"shop/headfile", "shop/customers", "shop/intake", "shop/parts"},
 	"shop/library":   {"shop/headfile", "shop/week"},
 	"shop/intake":    {"shop/headfile"},
 	"shop/bench":     {"shop/headfile"},

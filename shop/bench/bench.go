@@ -101,6 +101,8 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 	var ok bool
 	if rec.tool, ok = headfile.ToolWith(f.Tools, form.Tool); !ok {
 		errs.Addf("tool", "choose the tool in your hand")
+	} else if rec.tool.RetiredAt != nil {
+		errs.Addf("tool", "it is retired: take another")
 	}
 	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
 		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)

@@ -92,7 +92,7 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 func recordReadings(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, form *trade.Record, writeID, position string, v trade.Values) error {
 	for n, r := range head.FieldReadings(form, head.Record{Position: position, Values: v}) {
 		c, _ := trade.ByCode(r.Of)
-		i := slices.IndexFunc(f.Tools, func(t store.Tool) bool { return slices.Contains(c.Tools, t.Kind) })
+		i := slices.IndexFunc(f.Tools, func(t store.Tool) bool { return t.RetiredAt == nil && slices.Contains(c.Tools, t.Kind) })
 		if i < 0 {
 			continue
 		}

@@ -113,13 +113,19 @@ func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool
 			if st.ID != study {
 				continue
 			}
-			if err := tx.SetToolU(tool, st.UNM); err != nil {
+			t, err := tx.Tool(tool)
+			if err != nil {
+				return "", err
+			}
+			t.StudyU = st.UNM
+			t.U = gauge.ToolU(t.CalU, t.StudyU, t.Resolution)
+			if err := tx.ChangeTool(t); err != nil {
 				return "", err
 			}
 			if err := tx.TakeStudy(study, s.Now()); err != nil {
 				return "", err
 			}
-			return "", s.Note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("tool %d: U %s", tool, st.UNM))
+			return "", s.Note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("%s: study %s, U %s", t.Name, st.UNM, t.U))
 		}
 		return "", shop.ErrNotFound
 	})

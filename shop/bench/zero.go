@@ -10,6 +10,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -29,6 +30,34 @@ func (t ToolPage) Label() string { return headfile.ToolLabel(t.ID) }
 
 // Relative is the tool's doubt as a share of the reading.
 func (t ToolPage) Relative() string { return "±" + length.Length(t.UPPM*100).MM() + " %" }
+
+// bare writes a length in millimetres for a field, empty for none.
+func bare(l length.Length) string {
+	if l == 0 {
+		return ""
+	}
+	return l.MM()
+}
+
+// StandardText, ToleranceText, Percent and DueText are the tool's figures as they are typed.
+func (t ToolPage) StandardText() string  { return bare(t.Standard) }
+func (t ToolPage) ToleranceText() string { return bare(t.Tolerance) }
+func (t ToolPage) Percent() string       { return bare(length.Length(t.UPPM * 100)) }
+func (t ToolPage) DueText() string {
+	if t.CalibrationDue == nil {
+		return ""
+	}
+	return t.CalibrationDue.Format(time.DateOnly)
+}
+
+// Kinds are the kinds of tools.
+func (t ToolPage) Kinds() []string {
+	var out []string
+	for _, k := range trade.ToolKinds {
+		out = append(out, k.Name)
+	}
+	return out
+}
 
 // Blocked tells whether the tool failed its last zero check.
 func (t ToolPage) Blocked() bool { return len(t.Checks) > 0 && !t.Checks[0].Passed }

@@ -93,6 +93,32 @@ func Quotes(s *shop.Shop, db store.DB, head uint) ([]QuotePage, error) {
 	return out, nil
 }
 
+// ApprovedCents returns what was said yes to of some heads' quotes, with tax, in cents by head,
+// and which have a quote that waits for an answer.
+func ApprovedCents(db store.DB, heads []uint) (cents map[uint]int64, waiting map[uint]bool, err error) {
+	rows, err := db.Quotes(heads...)
+	if err != nil {
+		return nil, nil, err
+	}
+	answers, err := db.Approvals(heads...)
+	if err != nil {
+		return nil, nil, err
+	}
+	cents, waiting = map[uint]int64{}, map[uint]bool{}
+	for _, q := range rows {
+		a, answered := answers[q.ID]
+		if waiting[q.HeadID] = !answered && q.SentAt != nil; !answered { // the newest says
+			continue
+		}
+		p := QuotePage{Quote: q, Answers: map[int]bool{}}
+		if err := json.Unmarshal([]byte(a.Answers), &p.Answers); err != nil {
+			return nil, nil, fmt.Errorf("answer to quote %d: %w", q.Version, err)
+		}
+		cents[q.HeadID] += p.Totals().Gross
+	}
+	return cents, waiting, nil
+}
+
 // ApprovedWork is what customers have said yes to, as a route: a supplement is what goes
 // beyond it.
 func ApprovedWork(have []QuotePage) []route.Operation {

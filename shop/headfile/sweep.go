@@ -22,6 +22,26 @@ func (f *File) Add(later ...store.Reading) {
 	}
 }
 
+// ToolsFor lists the shop's tools that can read a characteristic: the usual kinds first, then
+// every other that reads its kind of quantity. What is retired is not among them.
+func (f *File) ToolsFor(c trade.Characteristic) []store.Tool {
+	var out []store.Tool
+	for _, kind := range c.Tools {
+		for _, t := range f.Tools {
+			if t.Kind == kind && t.RetiredAt == nil {
+				out = append(out, t)
+			}
+		}
+	}
+	for _, t := range f.Tools {
+		k, ok := trade.ToolKindNamed(t.Kind)
+		if ok && !k.Eye && k.Unit == c.Unit && c.Words == nil && t.RetiredAt == nil && !slices.Contains(c.Tools, t.Kind) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
 // ToolWith finds a tool by its id.
 func ToolWith(tools []store.Tool, id uint) (store.Tool, bool) {
 	i := slices.IndexFunc(tools, func(t store.Tool) bool { return t.ID == id })

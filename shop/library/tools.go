@@ -2,11 +2,13 @@ package library
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -36,13 +38,11 @@ func ToolKinds() []string {
 	return out
 }
 
-// AddTool adds a tool to the register; the owner does.
-func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error {
-	if err := a.Must("add a tool"); err != nil {
-		return err
-	}
+// read turns what was typed into a tool. Its doubt is made of what is typed as such, which is
+// what its certificate says, and what its display can show.
+func (f ToolForm) read(t *store.Tool) error {
 	errs := field.Errors{}
-	t := store.Tool{Name: shop.Required(errs, "name", f.Name, "a tool needs a name", 80), Kind: f.Kind}
+	t.Name, t.Kind = shop.Required(errs, "name", f.Name, "a tool needs a name", 80), f.Kind
 	if !slices.Contains(ToolKinds(), f.Kind) {
 		errs.Addf("kind", "choose what it is used for")
 	}
@@ -50,8 +50,9 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 		name, text string
 		to         *length.Length
 		optional   bool
-	}{{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.U, false}, {"standard", f.Standard, &t.Standard, true}, {"tolerance", f.Tolerance, &t.Tolerance, true}} {
+	}{{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, false}, {"standard", f.Standard, &t.Standard, true}, {"tolerance", f.Tolerance, &t.Tolerance, true}} {
 		if l.optional && strings.TrimSpace(l.text) == "" {
+			*l.to = 0
 			continue
 		}
 		var err error
@@ -61,6 +62,7 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 			errs.Addf(l.name, "no tool has that")
 		}
 	}
+	t.UPPM = 0
 	if strings.TrimSpace(f.Percent) != "" {
 		p, err := length.Parse(f.Percent, length.Unit{Name: "%", Size: 10_000})
 		errs.Add("percent", err)
@@ -71,6 +73,7 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 	if t.Standard > 0 && t.Tolerance == 0 {
 		errs.Addf("tolerance", "how far off its standard may it read?")
 	}
+	t.CalibrationDue = nil
 	if f.Due != "" {
 		day, err := time.Parse(time.DateOnly, f.Due)
 		if err != nil {
@@ -78,7 +81,21 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 		}
 		t.CalibrationDue = &day
 	}
-	if err := errs.Err(); err != nil {
+	t.U = gauge.ToolU(t.CalU, t.StudyU, t.Resolution)
+	i := slices.IndexFunc(trade.ToolKinds, func(k trade.ToolKind) bool { return k.Name == t.Kind })
+	if i >= 0 && trade.ToolKinds[i].Eye && t.CalU == 0 {
+		t.U = 0 // there is no number to doubt, or the bracket is the doubt
+	}
+	return errs.Err()
+}
+
+// AddTool adds a tool to the register; the owner does.
+func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error {
+	if err := a.Must("add a tool"); err != nil {
+		return err
+	}
+	t := store.Tool{}
+	if err := f.read(&t); err != nil {
 		return err
 	}
 	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
@@ -90,6 +107,55 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a tool of that name is there already"}
 	}
+	return err
+}
+
+// ChangeTool keeps what is known of a tool: a new certificate, a new date, another doubt.
+// Readings keep the doubt they were taken with.
+func ChangeTool(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ToolForm) error {
+	if err := a.Must("add a tool"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		t, err := tx.Tool(id)
+		if err != nil {
+			return "", err
+		}
+		was := t
+		if err := f.read(&t); err != nil {
+			return "", err
+		}
+		if err := tx.ChangeTool(t); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "tool changed", fmt.Sprintf("%s: U %s, was %s", t.Name, t.U, was.U))
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "a tool of that name is there already"}
+	}
+	return err
+}
+
+// RetireTool takes a tool out of use, or back into it.
+func RetireTool(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, retire bool) error {
+	if err := a.Must("add a tool"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		t, err := tx.Tool(id)
+		if err != nil {
+			return "", err
+		}
+		t.RetiredAt = nil
+		if retire {
+			now := s.Now()
+			t.RetiredAt = &now
+		}
+		if err := tx.ChangeTool(t); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, map[bool]string{true: "tool retired", false: "tool in use again"}[retire], t.Name)
+	})
 	return err
 }
 
@@ -128,6 +194,9 @@ func Equip(ctx context.Context, s *shop.Shop) error {
 			return err
 		} else if len(have) == 0 {
 			tools := slices.Clone(starterTools)
+			for i := range tools {
+				tools[i].CalU = tools[i].U
+			}
 			if err := tx.Add(&tools); err != nil {
 				return err
 			}

@@ -32,7 +32,7 @@ func StockKinds() []string {
 
 // StockForm is an item of the stock list, as typed.
 type StockForm struct {
-	WriteID, Kind, Name, Size, Model, Role, Price, Least, Count, Dims string
+	WriteID, Kind, Name, Size, Model, Role, Price, Cost, Least, Count, Dims, Supplier, Lead string
 }
 
 // StockRow is an item with what is there, reserved and on order.
@@ -45,6 +45,30 @@ type StockRow struct {
 	LeadKnown                bool
 	Note                     string
 	Cost                     int64
+}
+
+// Need is how many to order to be at the least again.
+func (r StockRow) Need() int { return max(0, r.Least-(r.Count-r.Reserved+r.Ordered)) }
+
+// SizeText is its size in millimetres as it is typed, empty for none.
+func (r StockRow) SizeText() string {
+	if r.SizeNM == 0 {
+		return ""
+	}
+	return r.SizeNM.MM()
+}
+
+// PriceText is its price as it is typed, empty for none.
+func (r StockRow) PriceText() string { return cashOr(r.PriceCents) }
+
+// CostText is what it costs the shop as it is typed, empty for none.
+func (r StockRow) CostText() string { return cashOr(r.CostCents) }
+
+func cashOr(cents int64) string {
+	if cents == 0 {
+		return ""
+	}
+	return shop.Cash(cents)
 }
 
 // Reservation is how many of an item are set aside for a head.
@@ -113,46 +137,93 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 	return p, nil
 }
 
-// AddStock adds an item to the stock list, with what is there.
-func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) error {
-	if err := a.Must("keep the stock"); err != nil {
-		return err
-	}
+// Read turns what was typed into an item, and how many are there. An empty price is one nobody
+// knows yet.
+func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 	errs := field.Errors{}
-	it := store.StockItem{Kind: f.Kind, Name: shop.Required(errs, "name", f.Name, "a part needs a name", 80), Role: f.Role, Dims: shop.Optional(errs, "dims", f.Dims, 200)}
+	it.Kind, it.Role = f.Kind, f.Role
+	it.Name = shop.Required(errs, "name", f.Name, "a part needs a name", 80)
+	it.Dims, it.Supplier = shop.Optional(errs, "dims", f.Dims, 200), shop.Optional(errs, "supplier", f.Supplier, 100)
 	if !slices.Contains(StockKinds(), f.Kind) {
 		errs.Addf("kind", "choose what it is")
 	}
 	if !slices.Contains([]string{"", "intake", "exhaust"}, f.Role) {
 		errs.Addf("role", "intake, exhaust or either")
 	}
-	var err error
-	if strings.TrimSpace(f.Size) != "" {
+	if it.SizeNM = 0; strings.TrimSpace(f.Size) != "" {
 		it.SizeNM, err = length.Parse(f.Size, length.MM)
 		errs.Add("size", err)
 		if it.SizeNM < 0 {
 			errs.Addf("size", "no part has that")
 		}
 	}
-	it.PriceCents, err = shop.ParseCents(f.Price)
-	errs.Add("price", err)
-	count := func(name, text string) int {
+	for _, m := range []struct {
+		name, text string
+		to         *int64
+	}{{"price", f.Price, &it.PriceCents}, {"cost", f.Cost, &it.CostCents}} {
+		if *m.to = 0; strings.TrimSpace(m.text) != "" {
+			*m.to, err = shop.ParseCents(m.text)
+			errs.Add(m.name, err)
+		}
+	}
+	whole := func(name, text string) int {
 		n, err := strconv.Atoi(strings.TrimSpace(text))
-		if text != "" && (err != nil || n < 0 || n > 100_000) {
+		if strings.TrimSpace(text) != "" && (err != nil || n < 0 || n > 100_000) {
 			errs.Addf(name, "a whole number")
 		}
 		return n
 	}
-	it.Least = count("least", f.Least)
-	n := count("count", f.Count)
-	if f.Model != "" {
+	it.Least, it.LeadDays, count = whole("least", f.Least), whole("lead", f.Lead), whole("count", f.Count)
+	if it.ModelID = 0; f.Model != "" {
 		id, err := strconv.ParseUint(f.Model, 10, 32)
 		if err != nil {
 			errs.Addf("model", "choose the model, or all")
 		}
 		it.ModelID = uint(id)
 	}
-	if err := errs.Err(); err != nil {
+	return count, errs.Err()
+}
+
+// ChangeStock keeps what is known of an item: name, price, cost, least, supplier and lead time.
+// Its kind stays, and how many are there is counted.
+func ChangeStock(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f StockForm) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		items, err := tx.StockItems()
+		if err != nil {
+			return "", err
+		}
+		i := slices.IndexFunc(items, func(it store.StockItem) bool { return it.ID == id })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		was := items[i]
+		it := was
+		f.Kind = was.Kind
+		if _, err := f.Read(&it); err != nil {
+			return "", err
+		}
+		if err := tx.ChangeStock(it); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "stock item changed", fmt.Sprintf("%s: price %s, was %s", it.Name, shop.Cash(it.PriceCents), shop.Cash(was.PriceCents)))
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "a part of that name is on the list already"}
+	}
+	return err
+}
+
+// AddStock adds an item to the stock list, with what is there.
+func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	it := store.StockItem{}
+	n, err := f.Read(&it)
+	if err != nil {
 		return err
 	}
 	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {

@@ -43,6 +43,9 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 			return field.Errors{"quote": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
 		}
 		terms := price.TermsOf(f.Subject)
+		if own := f.Job.Customer.DiscountPPM; own > 0 {
+			terms.DiscountPPM = own
+		}
 		currency, err := currency(s, tx)
 		if err != nil {
 			return err

@@ -74,7 +74,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	if k.Proof != nil {
 		sh.Proof, sh.Datum, sh.Tool = *k.Proof.Of, k.Proof.Datum, k.Proof.Tool
-		sh.Tools = toolsFor(f, sh.Proof)
+		sh.Tools = f.ToolsFor(sh.Proof)
 	}
 	for _, r := range f.Records {
 		if r.OperationID == o.ID {
@@ -117,19 +117,6 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 		provenBy(f, &sh, &sh.Rows[i])
 	}
 	return sh, nil
-}
-
-// toolsFor are the shop's tools that read a characteristic, the usual kind first.
-func toolsFor(f *headfile.File, c trade.Characteristic) []store.Tool {
-	var out []store.Tool
-	for _, kind := range c.Tools {
-		for _, t := range f.Tools {
-			if t.Kind == kind {
-				out = append(out, t)
-			}
-		}
-	}
-	return out
 }
 
 // facingToCome is how much will still be cut off the face after an operation.

@@ -70,11 +70,7 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 		stage = page.Current(f)
 	}
 	d := sweepData{HeadData: headpage.HeadData{File: f, Step: "measure", Stage: stage, U: req.Actor.Unit}, C: c}
-	for _, t := range f.Tools {
-		if slices.Contains(c.Tools, t.Kind) {
-			d.Tools = append(d.Tools, t)
-		}
-	}
+	d.Tools = f.ToolsFor(c)
 	if id, err := strconv.ParseUint(r.Form.Get("tool"), 10, 32); err == nil {
 		d.Tool = uint(id)
 	} else if len(d.Tools) > 0 {

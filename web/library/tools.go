@@ -15,12 +15,46 @@ import (
 	"yatai/web/page"
 )
 
+// toolForm reads a tool's form.
+func toolForm(r *http.Request) library.ToolForm {
+	g := r.PostForm.Get
+	return library.ToolForm{
+		WriteID: g("write_id"), Name: g("name"), Kind: g("kind"), Resolution: g("resolution"), U: g("u"), Percent: g("percent"),
+		Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"),
+	}
+}
+
+// onTool does something about the tool of the address and shows its page again.
+func onTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, do func(id uint) error) error {
+	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	if errs, err := page.Wrong(do(uint(id))); errs != nil {
+		return showTool(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/reference/tools/"+strconv.FormatUint(id, 10))
+}
+
+// ChangeTool answers POST /reference/tools/{id}/change.
+func ChangeTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onTool(s, w, r, req, func(id uint) error {
+		return library.ChangeTool(r.Context(), s.Shop, req.Actor, id, toolForm(r))
+	})
+}
+
+// RetireTool answers POST /reference/tools/{id}/retire.
+func RetireTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onTool(s, w, r, req, func(id uint) error {
+		return library.RetireTool(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id, r.PostForm.Get("retire") == "yes")
+	})
+}
+
 // AddTool adds a tool to the register; mistakes come back on the reference page.
 func AddTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	g := r.PostForm.Get
-	err := library.AddTool(r.Context(), s.Shop, req.Actor, library.ToolForm{
-		WriteID: g("write_id"), Name: g("name"), Kind: g("kind"), Resolution: g("resolution"), U: g("u"), Percent: g("percent"), Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"),
-	})
+	err := library.AddTool(r.Context(), s.Shop, req.Actor, toolForm(r))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showReference(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

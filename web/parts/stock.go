@@ -3,6 +3,7 @@ package parts
 
 import (
 	"net/http"
+	"slices"
 	"strconv"
 
 	"github.com/go-chi/chi/v5"
@@ -58,6 +59,19 @@ func StockPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	return showStock(s, w, r, req, page.Page{})
 }
 
+// stockForm reads an item's form.
+func stockForm(g func(string) string) parts.StockForm {
+	return parts.StockForm{
+		WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Cost: g("cost"),
+		Least: g("least"), Count: g("count"), Dims: g("dims"), Supplier: g("supplier"), Lead: g("lead"),
+	}
+}
+
+// Reorder are the parts that are short, with how many to order.
+func (d stockData) Reorder() []parts.StockRow {
+	return slices.DeleteFunc(slices.Clone(d.Rows), func(r parts.StockRow) bool { return !r.Short })
+}
+
 // KeepStock does one of the things that can be done to the stock.
 func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	g, ctx, a := r.PostForm.Get, r.Context(), req.Actor
@@ -67,8 +81,9 @@ func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	verbs := map[string]func() error{
 		"add": func() error {
-			return parts.AddStock(ctx, s.Shop, a, parts.StockForm{WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Least: g("least"), Count: g("count"), Dims: g("dims")})
+			return parts.AddStock(ctx, s.Shop, a, stockForm(g))
 		},
+		"change": func() error { return parts.ChangeStock(ctx, s.Shop, a, number("item"), stockForm(g)) },
 		"count": func() error {
 			return parts.CountStock(ctx, s.Shop, a, g("write_id"), number("item"), g("count/"+g("item")), "counted")
 		},

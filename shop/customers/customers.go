@@ -1,0 +1,267 @@
+// Package customers is whom the shop works for: customers and their machines, their heads, what
+// they owe an answer to, and two that turn out to be one.
+package customers
+
+import (
+	"context"
+	"net/mail"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// Row is a customer in the list.
+type Row struct {
+	store.Customer
+	Machines int
+}
+
+// List returns the customers whose name, place or telephone holds text, by name.
+func List(ctx context.Context, s *shop.Shop, text string) ([]Row, error) {
+	db := s.Store.Read(ctx)
+	all, err := db.Customers()
+	if err != nil {
+		return nil, err
+	}
+	machines, err := db.AllMachines()
+	if err != nil {
+		return nil, err
+	}
+	count := map[uint]int{}
+	for _, m := range machines {
+		count[m.CustomerID]++
+	}
+	text = strings.ToLower(strings.TrimSpace(text))
+	var out []Row
+	for _, c := range all {
+		if strings.Contains(strings.ToLower(strings.Join([]string{c.Name, c.Contact, c.Address, c.Telephone, c.Email}, " ")), text) {
+			out = append(out, Row{c, count[c.ID]})
+		}
+	}
+	return out, nil
+}
+
+// Page is everything about a customer.
+type Page struct {
+	store.Customer
+	Machines []Machine
+	Heads    []Head
+	Open     int   // heads in the shop
+	Cents    int64 // approved in all, with tax
+	Waiting  int   // quotes that wait for an answer
+}
+
+// Machine is a machine with its heads.
+type Machine struct {
+	store.Machine
+	Heads int
+}
+
+// Head is a head of the customer's, and what was approved for it.
+type Head struct {
+	store.Head
+	Cents   int64
+	Waiting bool
+}
+
+// mostHeads bounds the heads on a customer's page.
+const mostHeads = 200
+
+// Open returns a customer's page.
+func Open(ctx context.Context, s *shop.Shop, id uint) (Page, error) {
+	db := s.Store.Read(ctx)
+	c, err := db.Customer(id)
+	if err != nil {
+		return Page{}, err
+	}
+	p := Page{Customer: c}
+	heads, err := db.HeadsOfCustomer(id, mostHeads)
+	if err != nil {
+		return p, err
+	}
+	machines, err := db.Machines(id)
+	if err != nil {
+		return p, err
+	}
+	for _, m := range machines {
+		n := 0
+		for _, h := range heads {
+			if h.Job.MachineID == m.ID {
+				n++
+			}
+		}
+		p.Machines = append(p.Machines, Machine{m, n})
+	}
+	var ids []uint
+	for _, h := range heads {
+		ids = append(ids, h.ID)
+	}
+	approved, waiting, err := headfile.ApprovedCents(db, ids)
+	if err != nil {
+		return p, err
+	}
+	for _, h := range heads {
+		if h.HandedOverAt == nil {
+			p.Open++
+		}
+		if waiting[h.ID] {
+			p.Waiting++
+		}
+		p.Cents += approved[h.ID]
+		p.Heads = append(p.Heads, Head{h, approved[h.ID], waiting[h.ID]})
+	}
+	return p, nil
+}
+
+// Form is a customer as typed. Discount is in percent, empty for the shop's.
+type Form struct {
+	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount string
+}
+
+// Read checks a form and puts it into a customer.
+func (f Form) Read(c *store.Customer) error {
+	errs := field.Errors{}
+	c.Name = shop.Required(errs, "name", f.Name, "who is it?", 100)
+	for _, x := range []struct {
+		name, text string
+		to         *string
+		most       int
+	}{{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400}, {"telephone", f.Telephone, &c.Telephone, 60}, {"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000}} {
+		*x.to = shop.Optional(errs, x.name, x.text, x.most)
+	}
+	if c.Email != "" {
+		if _, err := mail.ParseAddress(c.Email); err != nil {
+			errs.Addf("email", "an address like name@example.org")
+		}
+	}
+	if c.DiscountPPM = 0; strings.TrimSpace(f.Discount) != "" {
+		cents, err := shop.ParseCents(f.Discount)
+		if err == nil && cents > 100_00 {
+			err = field.Errorf("", "between 0 and 100 percent")
+		}
+		errs.Add("discount", err)
+		c.DiscountPPM = cents * 100
+	}
+	return errs.Err()
+}
+
+// Change keeps what is known of a customer.
+func Change(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Form) error {
+	if err := a.Must("take in a head"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		c, err := tx.Customer(id)
+		if err != nil {
+			return "", err
+		}
+		was := c.Name
+		if err := f.Read(&c); err != nil {
+			return "", err
+		}
+		if err := tx.ChangeCustomer(c); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "customer changed", was+" > "+c.Name)
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "somebody of that name is there already: merge the two below"}
+	}
+	return err
+}
+
+// RenameMachine gives a customer's machine another name; the name of another one makes the two
+// one.
+func RenameMachine(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, customer, machine uint, name string) error {
+	if err := a.Must("take in a head"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	name = shop.Required(errs, "machine", name, "what is it called?", 100)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		all, err := tx.Machines(customer)
+		if err != nil {
+			return "", err
+		}
+		i := slices.IndexFunc(all, func(m store.Machine) bool { return m.ID == machine })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		for _, m := range all {
+			if m.ID != machine && strings.EqualFold(m.Name, name) {
+				if err := tx.MergeMachine(machine, m.ID, customer); err != nil {
+					return "", err
+				}
+				return "", s.Note(tx, a, 0, "machines merged", all[i].Name+" > "+m.Name)
+			}
+		}
+		if err := tx.RenameMachine(machine, name); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "machine renamed", all[i].Name+" > "+name)
+	})
+	return err
+}
+
+// Merge makes two customers one: all of from, machines, heads and orders, is into's; from is no
+// more.
+func Merge(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from uint, into string) (uint, error) {
+	if err := a.Must("take in a head"); err != nil {
+		return 0, err
+	}
+	var kept uint
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		c, err := tx.Customer(from)
+		if err != nil {
+			return "", err
+		}
+		to, err := tx.CustomerNamed(strings.TrimSpace(into))
+		if err != nil || to.ID == from {
+			return "", field.Errors{"into": "no other customer has this name"}
+		}
+		kept = to.ID
+		theirs, err := tx.Machines(to.ID)
+		if err != nil {
+			return "", err
+		}
+		ours, err := tx.Machines(from)
+		if err != nil {
+			return "", err
+		}
+		for _, m := range ours {
+			i := slices.IndexFunc(theirs, func(x store.Machine) bool { return strings.EqualFold(x.Name, m.Name) })
+			if i >= 0 {
+				err = tx.MergeMachine(m.ID, theirs[i].ID, to.ID)
+			} else {
+				err = tx.GiveMachine(m.ID, to.ID)
+			}
+			if err != nil {
+				return "", err
+			}
+		}
+		if err := tx.RemoveCustomer(from); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "customers merged", c.Name+" > "+to.Name)
+	})
+	return kept, err
+}
+
+// Since is how long a customer is one, for the page.
+func (p Page) Since() time.Time { return p.CreatedAt }
+
+// DiscountText is the discount as it is typed, empty for the shop's.
+func (p Page) DiscountText() string {
+	if p.DiscountPPM == 0 {
+		return ""
+	}
+	return shop.Cash(p.DiscountPPM / 100)
+}

@@ -1,0 +1,162 @@
+package inout_test
+
+import (
+	"bytes"
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
+
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/shop/customers"
+	"yatai/shop/inout"
+	"yatai/shop/parts"
+	"yatai/store"
+)
+
+var owner = shop.Actor{ID: 1, Name: "Runa", Role: shop.Owner}
+
+func open(t *testing.T) *shop.Shop {
+	t.Helper()
+	st, err := store.Open(demofile.Path(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	return shop.New(st, time.Now)
+}
+
+func names(t *testing.T, s *shop.Shop, text string) []string {
+	t.Helper()
+	rows, err := customers.List(t.Context(), s, text)
+	require.NoError(t, err)
+	var out []string
+	for _, r := range rows {
+		out = append(out, r.Name)
+	}
+	return out
+}
+
+// TestATableIsLookedAtTakenAndTakenBack takes customers in from an older spreadsheet's file, with
+// semicolons, Latin-1 and decimal commas; a look writes nothing, an undo leaves nothing.
+func TestATableIsLookedAtTakenAndTakenBack(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	before := names(t, s, "")
+	file := "Name;Telephone;Discount;Colour\nM\xfcller & S\xf6hne;0123 456;7,5%;red\nHill Farm;;;\n\n"
+	look, err := inout.Look(ctx, s, owner, "customers", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	assert.Equal(t, 2, look.Count(inout.New))
+	assert.Equal(t, []string{"colour"}, look.Unknown)
+	assert.Equal(t, before, names(t, s, ""), "a look writes nothing")
+
+	_, err = inout.Take(ctx, s, owner, "take-customers-1", "customers", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Müller & Söhne"}, names(t, s, "0123 456"))
+	again, err := inout.Look(ctx, s, owner, "customers", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	assert.Equal(t, 2, again.Count(inout.Same))
+	changed, err := inout.Take(ctx, s, owner, "take-customers-2", "customers", "new.csv", strings.NewReader("name,email\nhill farm,hill@farm.example\n"))
+	require.NoError(t, err)
+	assert.Equal(t, 1, changed.Count(inout.Changed))
+
+	all, err := inout.Imports(ctx, s)
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+	require.NoError(t, inout.Undo(ctx, s, owner, "undo-the-second-1", all[0].ID))
+	require.NoError(t, inout.Undo(ctx, s, owner, "undo-the-first-11", all[1].ID))
+	require.ErrorIs(t, inout.Undo(ctx, s, owner, "undo-the-first-12", all[1].ID), shop.ErrStale)
+	assert.Equal(t, before, names(t, s, ""))
+}
+
+// TestNothingIsWrittenWhenARowIsRefused tries tables with one bad row each: the row and the reason
+// are said.
+func TestNothingIsWrittenWhenARowIsRefused(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	before := names(t, s, "")
+	for _, c := range []struct{ kind, file, why string }{
+		{"customers", "name,email\nNew One,ok@example.org\nNew Two,nobody\n", "email"},
+		{"customers", "name\nNew One\nNEW ONE\n", "line 2 has it already"},
+		{"customers", "name,discount\nNew One,140\n", "discount"},
+		{"machines", "customer,machine\nNobody At All,Tractor\n", "no customer is called so"},
+		{"stock", "kind,name,price\nvalve,A valve,free\n", "price"},
+		{"stock", "kind,name\nspoon,A spoon\n", "kind"},
+		{"stock", "kind,name,model\nvalve,A valve,No Such Head\n", "no model is called"},
+		{"prices", "name,price\nNo Such Part,12.50\n", "no part is called so"},
+	} {
+		fate, err := inout.Look(ctx, s, owner, c.kind, "x.csv", strings.NewReader(c.file))
+		require.NoError(t, err)
+		require.Equal(t, 1, fate.Count(inout.Refused), "%+v", fate)
+		last := fate.Rows[len(fate.Rows)-1]
+		assert.Contains(t, last.Why, c.why)
+		_, err = inout.Take(ctx, s, owner, "take-nothing-of-it", c.kind, "x.csv", strings.NewReader(c.file))
+		require.ErrorContains(t, err, "1 row would be refused")
+	}
+	assert.Equal(t, before, names(t, s, ""))
+	for _, bad := range []string{"", "name\n", "colour\nred\n", "name\n\"unclosed", "PK\x03\x04 no sheet"} {
+		_, err := inout.Look(ctx, s, owner, "customers", "x.csv", strings.NewReader(bad))
+		assert.ErrorContains(t, err, "file", "%q", bad)
+	}
+	_, err := inout.Look(ctx, s, shop.Actor{ID: 3, Role: shop.Technician}, "customers", "x.csv", strings.NewReader("name\nX\n"))
+	require.ErrorIs(t, err, shop.ErrForbidden)
+}
+
+// TestPricesComeFromASpreadsheet changes prices and adds stock from an XLSX file, and takes both back.
+func TestPricesComeFromASpreadsheet(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	stock := func() map[string]parts.StockRow {
+		p, err := parts.Stock(ctx, s)
+		require.NoError(t, err)
+		out := map[string]parts.StockRow{}
+		for _, r := range p.Rows {
+			out[r.Name] = r
+		}
+		return out
+	}
+	before := stock()
+	book := func(rows ...[]any) *bytes.Buffer {
+		x := excelize.NewFile()
+		defer func() { _ = x.Close() }()
+		for i, r := range rows {
+			cell, err := excelize.CoordinatesToCellName(1, i+1)
+			require.NoError(t, err)
+			require.NoError(t, x.SetSheetRow("Sheet1", cell, &r))
+		}
+		var b bytes.Buffer
+		require.NoError(t, x.Write(&b))
+		return &b
+	}
+	_, err := inout.Take(ctx, s, owner, "prices-from-a-book", "prices", "prices.xlsx", book([]any{"Name", "Price", "Days"}, []any{"Brindlow guide", 31.25, 9}))
+	require.NoError(t, err)
+	got := stock()["Brindlow guide"]
+	assert.Equal(t, int64(3125), got.PriceCents)
+	assert.Equal(t, 9, got.Lead)
+	assert.Equal(t, before["Brindlow guide"].Count, got.Count)
+	_, err = inout.Take(ctx, s, owner, "stock-from-a-book1", "stock", "stock.xlsx", book([]any{"kind", "name", "size", "count"}, []any{"lash shim", "Shim 3.333", 3.333, 4}))
+	require.NoError(t, err)
+	assert.Equal(t, 4, stock()["Shim 3.333"].Count)
+	assert.Empty(t, stock()["Shim 3.333"].PriceText(), "nobody knows its price")
+	all, err := inout.Imports(ctx, s)
+	require.NoError(t, err)
+	for i, x := range all {
+		require.NoError(t, inout.Undo(ctx, s, owner, "undo-book-"+string(rune('a'+i)), x.ID))
+	}
+	assert.Equal(t, before, stock())
+}
+
+// FuzzLook gives any file as any table: it is read or refused, and nothing breaks.
+func FuzzLook(f *testing.F) {
+	f.Add("customers", "name;email\nx;y\n")
+	f.Add("stock", "kind,name,size,count\nvalve,a,1,2\n")
+	st, err := store.Open(demofile.Path(f))
+	if err != nil {
+		f.Fatal(err)
+	}
+	f.Cleanup(func() { _ = st.Close() })
+	s := shop.New(st, time.Now)
+	f.Fuzz(func(t *testing.T, kind, text string) {
+		_, _ = inout.Look(context.Background(), s, owner, kind, "x", strings.NewReader(text))
+	})
+}
