@@ -398,7 +398,7 @@ func quoted(f *filler, tag string, j *job) error {
 	if err != nil {
 		return err
 	}
-	if err := quoting.SendQuote(f.ctx, s, f.front, f.id(), tag, version, "workshop at High Pistes"); err != nil {
+	if err := quoting.SendQuote(f.ctx, s, f.front, f.id(), tag, version, "workshop at High Pistes", "http://127.0.0.1:8417"); err != nil {
 		return err
 	}
 	file, err := headfile.Open(f.ctx, s, tag)

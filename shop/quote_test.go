@@ -89,7 +89,7 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 3), &errs)
 	assert.Contains(t, errs["op/3"], "not approved anything yet")
 
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "by radio, channel 12"))
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "by radio, channel 12", "http://shop.example"))
 	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	at := strings.Index(mails[0].Body, "/q/") + 3
@@ -139,13 +139,13 @@ func TestQuoteExpires(t *testing.T) {
 	f.mended(t, "T0401")
 	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
 	require.NoError(t, err)
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x"))
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x", "http://shop.example"))
 	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	token := strings.Fields(mails[0].Body[strings.Index(mails[0].Body, "/q/")+3:])[0]
 	_, _, err = quoting.QuoteByToken(ctx, f.At(f.Now().AddDate(0, 0, 22)), token)
 	assert.ErrorIs(t, err, shop.ErrNotFound)
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x"))
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x", "http://shop.example"))
 	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
 	assert.ErrorIs(t, err, shop.ErrNotFound, "a new link ends the old one")
 }

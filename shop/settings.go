@@ -2,11 +2,16 @@ package shop
 
 import (
 	"context"
+	"net/mail"
+	"net/url"
+	"regexp"
 	"slices"
 	"strconv"
+	"time"
 
 	"yatai/core/field"
 	"yatai/core/money"
+	"yatai/core/schedule"
 	"yatai/core/trade"
 	"yatai/store"
 )
@@ -36,15 +41,19 @@ type SettingDef struct {
 
 // own are the shop's settings that no rule of the job hangs on.
 var own = []SettingDef{
+	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
+	{"shop_address", "Its address", "", Text, nil, false, "on quotes and reports"},
+	{"shop_phone", "Its telephone", "", Text, nil, false, "where a customer reaches you: on the quote's page"},
+	{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
+	{"time_zone", "Time zone", "", Text, nil, false, "as Europe/Berlin; empty is this machine's. It holds from the next start of the program"},
 	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
 	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
 	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
-	{"public", "Address customers reach", "http://127.0.0.1:8417", Text, nil, false, "stands in the links of quotes"},
+	{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
 	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
 	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
 	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
 	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
-	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
 	{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
 	{"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false, "see the token below for a program of your own"},
 	{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
@@ -159,8 +168,17 @@ func (d SettingDef) Check(v string) error {
 	if t, ok := trade.SettingNamed(d.Name); ok {
 		return t.Check(v)
 	}
+	if check, ok := checks[d.Name]; ok && v != "" {
+		return check(v)
+	}
 	switch d.Kind {
-	case Money, Percent:
+	case Percent:
+		c, err := ParseCents(v)
+		if err == nil && c > 100_00 {
+			err = field.Errorf("", "between 0 and 100 percent")
+		}
+		return err
+	case Money:
 		_, err := ParseCents(v)
 		return err
 	case Count:
@@ -173,6 +191,53 @@ func (d SettingDef) Check(v string) error {
 		}
 	}
 	return nil
+}
+
+var (
+	threeLetters = regexp.MustCompile(`^[A-Z]{3}$`)
+	hostAndPort  = regexp.MustCompile(`^[A-Za-z0-9.\-]+:[0-9]{1,5}$`)
+)
+
+// checks refuse what a setting cannot be where its kind does not say enough.
+var checks = map[string]func(string) error{
+	"currency": func(v string) error {
+		if !threeLetters.MatchString(v) {
+			return field.Errorf("", "three capital letters, like EUR")
+		}
+		return nil
+	},
+	"public": func(v string) error {
+		u, err := url.Parse(v)
+		if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.RawQuery != "" || u.User != nil {
+			return field.Errorf("", "an address like https://shop.example.org")
+		}
+		return nil
+	},
+	"smtp": func(v string) error {
+		if !hostAndPort.MatchString(v) {
+			return field.Errorf("", "a host and a port, like mail.example.org:587")
+		}
+		return nil
+	},
+	"mail_from": func(v string) error {
+		if _, err := mail.ParseAddress(v); err != nil {
+			return field.Errorf("", "an address like shop@example.org")
+		}
+		return nil
+	},
+	"time_zone": func(v string) error {
+		if _, err := time.LoadLocation(v); err != nil {
+			return field.Errorf("", "a zone like Europe/Berlin")
+		}
+		return nil
+	},
+	"hours": func(v string) error { _, err := schedule.ParseHours(v); return err },
+	"kept_share": func(v string) error {
+		if n, err := strconv.Atoi(v); err != nil || n < 5 || n > 9 {
+			return field.Errorf("", "from 5 to 9 of 10")
+		}
+		return nil
+	},
 }
 
 // SetSettings keeps the shop's choices, by name. Errors are keyed by name.

@@ -129,6 +129,8 @@ const triesOfAddress = 8
 // places are the pages for people who are signed in.
 func places(s *page.Site, r chi.Router) {
 	r.Get("/", s.Handle(week.Floor))
+	r.Post("/stopped/{stint}", s.Handle(week.Stopped))
+	r.Post("/first-steps", s.Handle(week.Later))
 	r.Get("/search", s.Handle(week.Search))
 	r.Get("/live", s.Handle(page.Live))
 	r.Post("/unit", s.Handle(people.SetUnit))
@@ -197,6 +199,11 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/reference/models/{id}/confirm", s.Handle(library.ConfirmSheet))
 	r.Get("/reference/models/{id}/limits.csv", s.Handle(library.LimitsFile))
 	r.Post("/reference/models/{id}/limits", s.Handle(library.ReadLimits))
+	r.Post("/reference/models/{id}/change", s.Handle(library.ChangeModel))
+	r.Post("/reference/models/{id}/copy", s.Handle(library.CopyModel))
+	r.Post("/reference/models/{id}/retire", s.Handle(library.RetireModel))
+	r.Get("/reference/models/{id}/face", s.Handle(library.FacePage))
+	r.Post("/reference/models/{id}/face", s.Handle(library.MoveOnFace))
 	r.Post("/reference/models/{id}/own", s.Handle(library.AddOwn))
 	r.Post("/reference/tools", s.Handle(library.AddTool))
 	r.Get("/photos/{id}", s.Handle(intake.Photo))

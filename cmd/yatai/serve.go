@@ -164,6 +164,11 @@ func serve(path string, by listening, demo *show) error {
 	if err := library.Equip(ctx, s); err != nil {
 		return err
 	}
+	if set, err := s.Settings(ctx, ""); err != nil {
+		return err
+	} else if zone, err := time.LoadLocation(set.Get("time_zone")); err == nil && set.Get("time_zone") != "" {
+		time.Local = zone
+	}
 	go post(ctx, s)
 	var sound soundness
 	go sound.examine(ctx, st, log)

@@ -181,6 +181,12 @@ func (f File) sheet(d *decoding) {
 		if o.Tool != "" {
 			c.Tools = []string{o.Tool}
 		}
+		for k, code := range o.Answers {
+			if trade.RepairNamed(code) == nil {
+				d.fail(fmt.Sprintf("%s.answers[%d]", at, k), "there is no such repair")
+			}
+			c.Answers = append(c.Answers, code)
+		}
 		d.h.Sheet.Own = append(d.h.Sheet.Own, c)
 	}
 	for i, l := range f.Sheet.Limits {

@@ -209,7 +209,7 @@ func encodeSheet(s Sheet) FileSheet {
 		if c.Of != nil || len(c.From) > 0 {
 			continue // made of another of them
 		}
-		own := FileOwn{Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind()}
+		own := FileOwn{Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind(), Answers: c.Answers}
 		out.Own = append(out.Own, own)
 	}
 	return out

@@ -101,6 +101,8 @@ type FileOwn struct {
 	Where string `json:"where" need:"yes" doc:"position, cylinder, journal or head"`
 	Unit  string `json:"unit,omitempty"`
 	Tool  string `json:"tool,omitempty"`
+
+	Answers []string `json:"answers,omitempty" doc:"codes of the repairs that answer it when it is out"`
 }
 
 // FileTool is a tool with its doubt.

@@ -21,7 +21,7 @@ type Offer struct {
 // what is forbidden with its reason.
 func (j Judgement) Offers(f Feature) []Offer {
 	var allowed, forbidden []Offer
-	for _, r := range trade.RepairsFor(f.Code, f.Side, j.head.Model.Kind) {
+	for _, r := range Answers(j.head, f) {
 		o := Offer{r, r.Rule(findingCase{j, f})}
 		if o.OK {
 			allowed = append(allowed, o)
@@ -30,6 +30,25 @@ func (j Judgement) Offers(f Feature) []Offer {
 		}
 	}
 	return append(allowed, forbidden...)
+}
+
+// Answers are the repairs that answer a finding on a head, cheapest first, forbidden ones too:
+// those of the trade, or those the shop has named for a characteristic of its own.
+func Answers(h *head.Head, f Feature) []*trade.Repair {
+	kind := h.Model.Kind
+	for _, c := range h.Sheet.Own {
+		if c.Code != f.Code {
+			continue
+		}
+		var out []*trade.Repair
+		for _, code := range c.Answers {
+			if r := trade.RepairNamed(code); r != nil && r.Does.Exists(kind) {
+				out = append(out, r)
+			}
+		}
+		return out
+	}
+	return trade.RepairsFor(f.Code, f.Side, kind)
 }
 
 // Usual is the cheapest repair of a finding that is allowed, nil when none is.

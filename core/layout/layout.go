@@ -184,6 +184,14 @@ func (l Layout) Near(x, y length.Length) string {
 	return "between " + all[0].name + " and " + all[1].name
 }
 
+// Clone returns a copy that shares nothing with l.
+func (l Layout) Clone() Layout {
+	l.Chambers, l.Valves, l.Bolts = slices.Clone(l.Chambers), slices.Clone(l.Valves), slices.Clone(l.Bolts)
+	l.Plugs, l.Injectors, l.Water = slices.Clone(l.Plugs), slices.Clone(l.Injectors), slices.Clone(l.Water)
+	l.Lines, l.Corners = slices.Clone(l.Lines), slices.Clone(l.Corners)
+	return l
+}
+
 // Move puts something of the face at another place, adds it when there is none of that name,
 // or takes it away when its diameter is 0. What is chamber, valve, bolt, plug, injector or
 // water; a valve can only be moved.

@@ -193,7 +193,7 @@ func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verd
 			continue
 		}
 		at := f.Position == "" && len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
-		if !at || !slices.ContainsFunc(trade.RepairsFor(f.Code, f.Side, h.Model.Kind), func(r *trade.Repair) bool { return r.Code == o.Code }) {
+		if !at || !slices.ContainsFunc(judge.Answers(h, f), func(r *trade.Repair) bool { return r.Code == o.Code }) {
 			continue
 		}
 		said := strings.TrimSpace(f.Position + " " + strings.ToLower(f.Label))

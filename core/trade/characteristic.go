@@ -76,8 +76,9 @@ type Characteristic struct {
 	Unit     length.Unit   // of what is not a length; zero for a length
 	Words    []string      // what fails, what passes: read as 0 and 1
 	On       func(Kind) bool
-	NoLimit  bool   // it has none of its own: only what is derived from it is judged
-	NoAnswer string // why nothing can be done about it when it is out; "" when something can
+	NoLimit  bool     // it has none of its own: only what is derived from it is judged
+	Answers  []string // of a shop's own: codes of the repairs that answer it
+	NoAnswer string   // why nothing can be done about it when it is out; "" when something can
 
 	From    []*Characteristic // derived: what it is made of; the first names the tools that settle it
 	Work    Work              // derived at each place: how; nil for what is read or a spread

@@ -1,6 +1,7 @@
 package headfile
 
 import (
+	"strings"
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/store"
@@ -15,7 +16,7 @@ func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
 	var out []trade.Characteristic
 	for _, o := range own {
 		u := trade.Units[o.Unit]
-		c := trade.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u}
+		c := trade.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u, Answers: strings.Fields(o.Repairs)}
 		if u.Size != 0 {
 			c.Low, c.High = 0, 1_000_000*length.Millimetre
 		}
@@ -23,7 +24,7 @@ func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
 		if o.Stat == OwnStats[1] {
 			c.NoLimit = true
 			out[len(out)-1] = c
-			out = append(out, trade.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u})
+			out = append(out, trade.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u, Answers: c.Answers})
 		}
 	}
 	return out

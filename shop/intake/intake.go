@@ -101,6 +101,9 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 		if len(sheets) == 0 {
 			return "", field.Errors{"model": "the library has no such model"}
 		}
+		if m, err := tx.Model(uint(model)); err != nil || m.RetiredAt != nil {
+			return "", errors.Join(err, field.Errors{"model": "this model is retired: choose another, or take it into use again"})
+		}
 		job, err := sharedJob(s, tx, f)
 		if err != nil {
 			return "", err

@@ -29,6 +29,7 @@ var SetLabels = func() []LimitRow {
 // is the one its figures are in when they are not lengths.
 type LimitRow struct {
 	Code, Label, Role string
+	Section           string // the part of the sheet it stands in; empty for figures and renewals
 	Unit              length.Unit
 	parse             func(text string, unit length.Unit) (length.Length, error)
 }
@@ -40,9 +41,10 @@ func (r LimitRow) Key() string { return r.Code + "/" + r.Role }
 func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
 	both := []string{"intake", "exhaust"}
 	var out []LimitRow
+	section := ""
 	add := func(c trade.Characteristic, label string, roles ...string) {
 		for _, r := range roles {
-			out = append(out, LimitRow{c.Code, label, r, c.Unit, c.Parse})
+			out = append(out, LimitRow{c.Code, label, r, section, c.Unit, c.Parse})
 		}
 	}
 	switch set {
@@ -66,6 +68,7 @@ func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
 		return out
 	}
 	for _, c := range slices.Concat(trade.Characteristics, own) {
+		section = c.Section.String()
 		switch {
 		case c.NoLimit || c.LimitOf != nil:
 		case c.Where == trade.AtPosition:
@@ -77,6 +80,16 @@ func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
 		}
 	}
 	return out
+}
+
+// RowsOf lists the lines a set of a model's sheet can have: only what heads of its kind have, but
+// for what its sheet has a line of already.
+func RowsOf(set string, m Model) []LimitRow {
+	kind := headfile.KindOf(m.HeadModel)
+	return slices.DeleteFunc(LimitRows(set, m.Own...), func(r LimitRow) bool {
+		c, ok := trade.ByCode(r.Code)
+		return ok && !c.Exists(kind) && !slices.ContainsFunc(m.Sheet.Limits, func(l store.Limit) bool { return l.Kind == set && l.Characteristic == r.Code })
+	})
 }
 
 // LimitEntry is one line of a sheet as typed. A figure given stands in Low.
@@ -100,7 +113,7 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		return 0, shop.ErrNotFound
 	}
 	sheet := store.LimitSheet{ModelID: model, Note: note, PersonID: a.ID, CreatedAt: s.Now()}
-	for _, row := range LimitRows(set, m.Own...) {
+	for _, row := range RowsOf(set, m) {
 		if l, ok := rows[row.Key()].read(errs, row, set, m.SheetUnit()); ok {
 			sheet.Limits = append(sheet.Limits, l)
 		}

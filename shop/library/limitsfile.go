@@ -25,14 +25,17 @@ func LimitsCSV(m Model) ([]byte, error) {
 	w := csv.NewWriter(&b)
 	rows := [][]string{limitColumns}
 	for _, set := range SetLabels {
-		for _, row := range LimitRows(set.Code, m.Own...) {
+		for _, row := range RowsOf(set.Code, m) {
 			i := slices.IndexFunc(m.Sheet.Limits, func(l store.Limit) bool {
 				return l.Kind == set.Code && l.Characteristic == row.Code && l.Role == row.Role
 			})
-			if i < 0 {
+			var l store.Limit // of an empty sheet every line it could have is written, to be filled in
+			switch {
+			case i >= 0:
+				l = m.Sheet.Limits[i]
+			case len(m.Sheet.Limits) > 0:
 				continue
 			}
-			l := m.Sheet.Limits[i]
 			unit := m.SheetUnit()
 			if row.Unit.Size != 0 {
 				unit = row.Unit
@@ -93,7 +96,7 @@ func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, err
 			return nil, field.Errorf("file", "the first line has no column %q: it needs %s", need, strings.Join(limitColumns, ", "))
 		}
 	}
-	rows := LimitRows(set, m.Own...)
+	rows := RowsOf(set, m)
 	out := map[string]LimitEntry{}
 	for line := 2; ; line++ {
 		rec, err := r.Read()

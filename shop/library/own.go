@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"yatai/core/field"
 	"yatai/core/trade"
@@ -13,7 +14,11 @@ import (
 )
 
 // OwnForm is a characteristic a shop adds to a model's sheet.
-type OwnForm struct{ WriteID, Label, Spot, Unit, Stat, ToolKind string }
+// Repairs are codes of what answers it when it is out.
+type OwnForm struct {
+	WriteID, Label, Spot, Unit, Stat, ToolKind string
+	Repairs                                    []string
+}
 
 // AddOwn adds a characteristic of the shop's own to a model.
 func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnForm) error {
@@ -21,7 +26,7 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 		return err
 	}
 	errs := field.Errors{}
-	o := store.OwnCharacteristic{ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit, Stat: f.Stat, ToolKind: f.ToolKind}
+	o := store.OwnCharacteristic{ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit, Stat: f.Stat, ToolKind: f.ToolKind, Repairs: strings.Join(f.Repairs, " ")}
 	if !slices.Contains(trade.Wheres, f.Spot) {
 		errs.Addf("spot", "choose where it is read")
 	}
@@ -33,6 +38,11 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 	}
 	if !slices.Contains(ToolKinds(), f.ToolKind) {
 		errs.Addf("tool_kind", "choose what it is read with")
+	}
+	for _, code := range f.Repairs {
+		if trade.RepairNamed(code) == nil {
+			errs.Addf("repairs", "choose from the list")
+		}
 	}
 	if err := errs.Err(); err != nil {
 		return err

@@ -2,6 +2,7 @@
 package quoting
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"fmt"
@@ -115,7 +116,8 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 
 // SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody
 // can guess, which ends when the quote does. A later link to the same quote ends the earlier.
-func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, to string) error {
+// here is the address the program was reached by: it stands in the link until one is set.
+func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, to, here string) error {
 	if err := a.Must("quote"); err != nil {
 		return err
 	}
@@ -142,7 +144,7 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until); err != nil {
 			return err
 		}
-		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, parts.Due(until), strings.TrimRight(set.Get("public"), "/"), token, set.Get("shop_name"))
+		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, parts.Due(until), strings.TrimRight(cmp.Or(set.Get("public"), here), "/"), token, set.Get("shop_name"))
 		if err := tx.Add(&store.Mail{HeadID: f.ID, Recipient: to, Subject: fmt.Sprintf("%s %d for tag %s", strings.ToUpper(q.Kind[:1])+q.Kind[1:], q.Version, f.Tag), Body: body, At: s.Now()}); err != nil {
 			return err
 		}

@@ -126,11 +126,11 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f) }},
 		"readings.json": {"application/json", func() ([]byte, error) { return paper.JSON(f) }},
 		"readings.xlsx": {"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", func() ([]byte, error) { return paper.XLSX(f) }},
-		"labels.pdf":    {"application/pdf", func() ([]byte, error) { return paper.LabelSheet(paper.Labels(f, set.Get("public"))) }},
+		"labels.pdf":    {"application/pdf", func() ([]byte, error) { return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public")))) }},
 	}
 	name := chi.URLParam(r, "file")
 	if i, ok := map[string]int{"label-head.svg": 0, "label-tray.svg": 1, "label-bin.svg": 2}[name]; ok {
-		b, err := paper.Labels(f, set.Get("public"))[i].SVG()
+		b, err := paper.Labels(f, s.Public(r, set.Get("public")))[i].SVG()
 		if err != nil {
 			return err
 		}

@@ -6,6 +6,7 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"yatai/core/field"
 	"yatai/shop"
@@ -32,6 +33,7 @@ func showTakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if err != nil {
 		return err
 	}
+	models = slices.DeleteFunc(models, func(m store.HeadModel) bool { return m.RetiredAt != nil })
 	customers, err := intake.Customers(r.Context(), s.Shop)
 	if err != nil {
 		return err

@@ -16,6 +16,7 @@ import (
 
 	"yatai/core/calc"
 	"yatai/core/field"
+	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -115,6 +116,34 @@ type limitLine struct {
 	store.Limit
 }
 
+// words are the words of a choice with several.
+type words []string
+
+// Has tells whether a word is among them.
+func (w words) Has(word string) bool { return slices.Contains(w, word) }
+
+// ValveWords are what the model's valves of a role are.
+func (d modelData) ValveWords(field string) words {
+	if field == "intake_valve" {
+		return strings.Fields(d.IntakeValve)
+	}
+	return strings.Fields(d.ExhaustValve)
+}
+
+// Repairs are what can answer a characteristic of the shop's own on heads of this kind.
+func (d modelData) Repairs() []*trade.Repair {
+	kind := headfile.KindOf(d.HeadModel)
+	return slices.DeleteFunc(trade.Repairs(), func(r *trade.Repair) bool { return !r.Does.Exists(kind) })
+}
+
+// Materials are what valves are made of.
+func (d modelData) Materials() []string { return trade.ValveMaterials }
+
+// First tells whether a line begins a section of the sheet.
+func (d modelData) First(i int) bool {
+	return d.Rows[i].Section != "" && (i == 0 || d.Rows[i-1].Section != d.Rows[i].Section)
+}
+
 // NearZone is the line's near zone, for its input.
 func (l limitLine) NearZone() *length.Length { return &l.Near }
 
@@ -134,7 +163,7 @@ func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
 	}
-	for _, row := range library.LimitRows(d.Set, m.Own...) {
+	for _, row := range library.RowsOf(d.Set, m) {
 		line := limitLine{LimitRow: row}
 		for _, l := range m.Sheet.Limits {
 			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == d.Set {
@@ -190,7 +219,7 @@ func EditSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			set = "service"
 		}
 		rows := map[string]library.LimitEntry{}
-		for _, row := range library.LimitRows(set, m.Own...) {
+		for _, row := range library.RowsOf(set, m) {
 			g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
 			rows[row.Key()] = library.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
 		}
@@ -212,8 +241,104 @@ func ConfirmSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	g := r.PostForm.Get
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind")})
+		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind"), Repairs: r.PostForm["repair"]})
 	})
+}
+
+// ChangeModel answers POST /reference/models/{id}/change.
+func ChangeModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g := r.PostForm.Get
+	return onModel(s, w, r, req, func(m library.Model) error {
+		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, library.ModelForm{
+			WriteID: g("write_id"), Name: g("name"), About: g("about"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "),
+		})
+	})
+}
+
+// RetireModel answers POST /reference/models/{id}/retire.
+func RetireModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onModel(s, w, r, req, func(m library.Model) error {
+		return library.RetireModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("retire") == "yes")
+	})
+}
+
+// CopyModel answers POST /reference/models/{id}/copy.
+func CopyModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	id, err := library.CopyModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("copy"))
+	if errs, err := page.Wrong(err); errs != nil {
+		return showModel(s, w, r, req, m, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(id)))
+}
+
+// faceData is a model's face as it is drawn and moved.
+type faceData struct {
+	library.Model
+	Drawing template.HTML
+	Spots   []faceSpot
+}
+
+// faceSpot is something on the face that can be moved.
+type faceSpot struct {
+	What, Name string
+	X, Y, D    string // bare, in the model's unit
+}
+
+// Key names it for the drawing and the form.
+func (f faceSpot) Key() string { return f.What + " " + f.Name }
+
+func showFace(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	d := faceData{Model: m, Drawing: draw.FaceToMove(m.Layout)}
+	u := m.SheetUnit()
+	bare := func(l length.Length) string { return u.In(l, u.Places()) }
+	for _, v := range m.Layout.Valves {
+		d.Spots = append(d.Spots, faceSpot{"valve", v.ID, bare(v.X), bare(v.Y), bare(v.Head)})
+	}
+	for _, list := range []struct {
+		what  string
+		spots []layout.Spot
+	}{{"chamber", m.Layout.Chambers}, {"bolt", m.Layout.Bolts}, {"plug", m.Layout.Plugs}, {"injector", m.Layout.Injectors}, {"water", m.Layout.Water}} {
+		for _, sp := range list.spots {
+			d.Spots = append(d.Spots, faceSpot{list.what, sp.Name, bare(sp.X), bare(sp.Y), bare(sp.D)})
+		}
+	}
+	p.Title, p.Place, p.Data = m.Name+": its face", "reference", d
+	return s.Show(w, req, "modelface", p)
+}
+
+// FacePage answers GET /reference/models/{id}/face.
+func FacePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showFace(s, w, r, req, page.Page{Values: r.Form})
+}
+
+// MoveOnFace answers POST /reference/models/{id}/face.
+func MoveOnFace(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := openModel(s, r)
+	if err != nil {
+		return err
+	}
+	g := r.PostForm.Get
+	d := g("d")
+	if g("remove") != "" {
+		d = "0"
+	}
+	err = library.MoveOnFace(r.Context(), s.Shop, req.Actor, g("write_id"), m.ID, g("what"), g("name"), g("x"), g("y"), d)
+	if errs, err := page.Wrong(err); errs != nil {
+		return showFace(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"/face?what="+url.QueryEscape(g("what"))+"&name="+url.QueryEscape(g("name")))
 }
 
 // LimitsFile is a model's sheet as a CSV file.

@@ -46,6 +46,19 @@ func (s *Site) Secure(r *http.Request) bool {
 	return r.TLS != nil || r.Header.Get("X-Forwarded-Proto") == "https" && len(s.Proxies) > 0
 }
 
+// Public is the address the shop is reached by: the one that was set, or the one this request
+// came by.
+func (s *Site) Public(r *http.Request, set string) string {
+	if set != "" {
+		return strings.TrimRight(set, "/")
+	}
+	scheme := "http"
+	if s.Secure(r) {
+		scheme = "https"
+	}
+	return scheme + "://" + r.Host
+}
+
 // Session loads and saves the session. Its cookie is for encrypted connections only where the
 // request came by one.
 func (s *Site) Session(next http.Handler) http.Handler {

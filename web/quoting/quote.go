@@ -46,7 +46,9 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			_, err := quoting.MakeQuote(ctx, s.Shop, a, g("write_id"), tag, g("note"))
 			return err
 		},
-		"send": func() error { return quoting.SendQuote(ctx, s.Shop, a, g("write_id"), tag, version, g("to")) },
+		"send": func() error {
+			return quoting.SendQuote(ctx, s.Shop, a, g("write_id"), tag, version, g("to"), s.Public(r, ""))
+		},
 		"say": func() error {
 			return quoting.ApproveVerbally(ctx, s.Shop, a, g("write_id"), tag, version, answerOf(r.PostForm), g("how"))
 		},

@@ -42,6 +42,71 @@ if (marking && tapped) {
   show();
 }
 
+// A model's face: what is tapped goes into the form, and is moved by dragging or by the arrows.
+const moving = document.getElementById("moving");
+const face = document.querySelector("svg.headmap.move");
+if (moving && face) {
+  const f = moving.elements;
+  let unit = 1; // millimetres in the unit of the figures
+  const rows = [...document.querySelectorAll("tr[data-spot]")];
+  const rowOf = (el) => rows.find((r) => r.dataset.spot === `${el.dataset.what} ${el.dataset.name}`);
+  const first = face.querySelector("[data-what=valve]");
+  if (first && rowOf(first)) unit = parseFloat(first.getAttribute("cx")) / parseFloat(rowOf(first).dataset.x);
+  const places = unit > 10 ? 4 : 3;
+  let lit;
+  const take = (el) => {
+    lit?.classList.remove("lit");
+    lit = el;
+    lit.classList.add("lit");
+    f.what.value = el.dataset.what;
+    f.name.value = el.dataset.name;
+    f.d.value = rowOf(el)?.dataset.d ?? f.d.value;
+    say();
+  };
+  const say = () => {
+    f.x.value = (parseFloat(lit.getAttribute("cx")) / unit).toFixed(places);
+    f.y.value = ((face.dataset.width - parseFloat(lit.getAttribute("cy"))) / unit).toFixed(places);
+  };
+  const to = (x, y) => {
+    lit.setAttribute("cx", x);
+    lit.setAttribute("cy", y);
+    say();
+  };
+  face.addEventListener("pointerdown", (e) => {
+    if (!e.target.dataset.what) return;
+    take(e.target);
+    e.target.focus();
+    face.setPointerCapture(e.pointerId);
+    const at = (e) => new DOMPoint(e.clientX, e.clientY).matrixTransform(face.getScreenCTM().inverse());
+    const from = at(e);
+    const dx = parseFloat(lit.getAttribute("cx")) - from.x;
+    const dy = parseFloat(lit.getAttribute("cy")) - from.y;
+    const drag = (e) => { const p = at(e); to(p.x + dx, p.y + dy); };
+    face.addEventListener("pointermove", drag);
+    face.addEventListener("pointerup", () => face.removeEventListener("pointermove", drag), { once: true });
+  });
+  face.addEventListener("keydown", (e) => {
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    if (!step || !e.target.dataset.what) return;
+    e.preventDefault();
+    if (lit !== e.target) take(e.target);
+    const by = e.shiftKey ? 5 : 0.5;
+    to(parseFloat(lit.getAttribute("cx")) + step[0] * by, parseFloat(lit.getAttribute("cy")) + step[1] * by);
+  });
+  face.addEventListener("focusin", (e) => e.target.dataset.what && take(e.target));
+  const was = [...face.querySelectorAll("[data-what]")].find((el) => el.dataset.what === f.what.value && el.dataset.name === f.name.value);
+  if (was && !f.x.value) take(was);
+}
+
+// Lines of a long sheet are found by typing.
+document.querySelectorAll("input[data-filter]").forEach((box) => {
+  const rows = [...document.querySelectorAll(box.dataset.filter)];
+  box.addEventListener("input", () => {
+    const words = box.value.toLowerCase().split(/\s+/).filter(Boolean);
+    rows.forEach((r) => { r.hidden = !words.every((w) => r.textContent.toLowerCase().includes(w)); });
+  });
+});
+
 // Grades are chosen with the number keys; Enter goes on to the next position.
 document.getElementById("grading")?.addEventListener("keydown", (e) => {
   if (!e.target.matches("select[data-grade]")) return;

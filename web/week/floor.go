@@ -1,15 +1,21 @@
 package week
 
 import (
+	"errors"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 
+	"yatai/core/field"
+	"yatai/shop"
 	"yatai/shop/people"
 	"yatai/shop/week"
+	"yatai/shop/work"
 	"yatai/web/page"
+
+	"github.com/go-chi/chi/v5"
 )
 
 type column struct {
@@ -18,26 +24,95 @@ type column struct {
 }
 
 type floorData struct {
-	Columns []column
-	People  []string
+	Columns   []column
+	People    []string
+	Steps     []people.FirstStep // what the owner of a new shop has not said yet
+	Mine      []week.Turn        // what whoever looks does today
+	Forgotten []work.Forgotten   // stops they forgot
+	Calls     []week.Card        // what the counter or the lead is waited for
+}
+
+// mostTurns is how many turns of today are shown.
+const mostTurns = 5
+
+// own fills in what concerns whoever looks: their work and forgotten stops, what waits for their
+// word, and what a new shop still has to say.
+func (d *floorData) own(s *page.Site, r *http.Request, req *page.Request, cards []week.Card) error {
+	ctx, a := r.Context(), req.Actor
+	var err error
+	if d.Forgotten, err = work.ForgottenBy(ctx, s.Shop, a.ID); err != nil {
+		return err
+	}
+	waits := map[string]string{shop.Counter: "customer", shop.Lead: "lead"}[a.Role]
+	for _, c := range cards {
+		if waits != "" && c.For == waits || a.Role == shop.Counter && (c.Late || c.For == "collection") {
+			d.Calls = append(d.Calls, c)
+		}
+	}
+	if a.Role == shop.Technician || a.Role == shop.Lead {
+		w, err := week.Reckon(ctx, s.Shop)
+		var unplanned *field.Error
+		if err != nil && !errors.As(err, &unplanned) {
+			return err
+		}
+		if err == nil {
+			d.Mine = w.Today(a.Name, w.Now)
+			d.Mine = d.Mine[:min(mostTurns, len(d.Mine))]
+		}
+	}
+	if a.May("change settings") {
+		d.Steps, err = people.FirstSteps(ctx, s.Shop)
+	}
+	return err
+}
+
+// Stopped answers POST /stopped/{stint}: a forgotten stop is said.
+func Stopped(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := strconv.ParseUint(chi.URLParam(r, "stint"), 10, 32)
+	if err != nil {
+		return shop.ErrNotFound
+	}
+	err = work.Stopped(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id), r.PostForm.Get("at"))
+	if errs, err := page.Wrong(err); errs != nil {
+		return showFloor(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/")
+}
+
+// Later answers POST /first-steps: a step is left for later.
+func Later(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	err := people.LeaveForLater(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("step"))
+	if errs, err := page.Wrong(err); errs == nil && err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/")
 }
 
 // Floor is the first screen: every head as a card at its station, or only those of a
 // customer, a person at work on them, or what they wait for.
 func Floor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showFloor(s, w, r, req, page.Page{Values: r.Form})
+}
+
+func showFloor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	cards, err := week.Floor(r.Context(), s.Shop)
 	if err != nil {
 		return err
 	}
-	people, err := people.People(r.Context(), s.Shop)
+	all, err := people.People(r.Context(), s.Shop)
 	if err != nil {
 		return err
 	}
 	d := floorData{}
+	if err := d.own(s, r, req, cards); err != nil {
+		return err
+	}
 	names := map[uint]string{}
-	for _, p := range people {
-		d.People = append(d.People, p.Name)
-		names[p.ID] = p.Name
+	for _, u := range all {
+		d.People = append(d.People, u.Name)
+		names[u.ID] = u.Name
 	}
 	f := r.Form.Get
 	cards = slices.DeleteFunc(cards, func(c week.Card) bool {
@@ -54,7 +129,8 @@ func Floor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 			d.Columns = append(d.Columns, c)
 		}
 	}
-	return s.Show(w, req, "floor", page.Page{Title: "Floor", Place: "floor", Values: r.Form, Data: d})
+	p.Title, p.Place, p.Data = "Floor", "floor", d
+	return s.Show(w, req, "floor", p)
 }
 
 // Search opens the head of a tag, or lists what it finds.

@@ -1,0 +1,170 @@
+package library
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"yatai/core/field"
+	"yatai/core/layout"
+	"yatai/core/length"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// onModel changes a model within a transaction and writes it down.
+func onModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, do func(tx store.DB, m *store.HeadModel) (said string, err error)) error {
+	if err := a.Must("edit limits"); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		m, err := tx.Model(id)
+		if err != nil {
+			return "", err
+		}
+		said, err := do(tx, &m)
+		if err != nil {
+			return "", err
+		}
+		if err := tx.ChangeModel(m); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "model changed", m.Name+": "+said)
+	})
+	if store.IsDuplicate(err) {
+		return field.Errors{"name": "a model of that name is there already"}
+	}
+	return err
+}
+
+// ChangeModel keeps a model's name, what it drives, and what its valves are. What it is made of
+// and how it is driven stays: a head of another kind is another model.
+func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
+	return onModel(ctx, s, a, f.WriteID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
+		errs := field.Errors{}
+		m.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
+		m.About = shop.Optional(errs, "about", f.About, 200)
+		m.IntakeValve, m.ExhaustValve = headfile.ValveText(headfile.ValveOf(f.IntakeValve)), headfile.ValveText(headfile.ValveOf(f.ExhaustValve))
+		return "name and valves", errs.Err()
+	})
+}
+
+// RetireModel takes a model out of the list heads are taken in by, or back into it. Heads of it
+// stay as they are.
+func RetireModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, retire bool) error {
+	return onModel(ctx, s, a, writeID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
+		m.RetiredAt = nil
+		if retire {
+			now := s.Now()
+			m.RetiredAt = &now
+		}
+		return map[bool]string{true: "retired", false: "in use again"}[retire], nil
+	})
+}
+
+// MoveOnFace puts a hole or a valve of a model's face to a place, adds one, or takes one away:
+// what is "valve", "chamber", "bolt", "plug", "injector" or "water"; a diameter of 0 takes a hole
+// away. Bare lengths are in the model's unit, from the lower left corner of the face.
+func MoveOnFace(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, what, name, x, y, d string) error {
+	return onModel(ctx, s, a, writeID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
+		errs := field.Errors{}
+		to := layout.Spot{Name: shop.Optional(errs, "name", name, 20)}
+		for _, l := range []struct {
+			name, text string
+			to         *length.Length
+		}{{"x", x, &to.X}, {"y", y, &to.Y}, {"d", d, &to.D}} {
+			var err error
+			*l.to, err = length.Parse(l.text, shop.UnitOf(m.Unit))
+			errs.Add(l.name, err)
+		}
+		if err := errs.Err(); err != nil {
+			return "", err
+		}
+		l, err := s.Cache.Layout(*m)
+		if err != nil {
+			return "", err
+		}
+		l = l.Clone() // the one that was read is everybody's
+		if err := l.Move(what, to); err != nil {
+			return "", err
+		}
+		text, err := json.Marshal(l)
+		if err != nil {
+			return "", err
+		}
+		m.Layout = string(text)
+		return strings.TrimSpace(what + " " + to.Name), nil
+	})
+}
+
+// CopyModel makes a new model like another: its layout, its newest sheet as version 1, and the
+// shop's own characteristics. It returns the new one's id.
+func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, name string) (uint, error) {
+	if err := a.Must("edit limits"); err != nil {
+		return 0, err
+	}
+	errs := field.Errors{}
+	name = shop.Required(errs, "copy", name, "the copy needs a name of its own", 60)
+	if err := errs.Err(); err != nil {
+		return 0, err
+	}
+	answer, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		m, err := tx.Model(id)
+		if err != nil {
+			return "", err
+		}
+		sheets, err := tx.Sheets(id)
+		if err != nil {
+			return "", err
+		}
+		own, err := tx.OwnCharacteristics(id)
+		if err != nil {
+			return "", err
+		}
+		from := m.Name
+		m.ID, m.Name, m.CreatedAt, m.RetiredAt = 0, name, s.Now(), nil
+		if err := tx.Add(&m); err != nil {
+			return "", err
+		}
+		codes := map[string]string{}
+		for i, o := range own {
+			code := fmt.Sprintf("own.%d.%d", m.ID, i+1)
+			codes[o.Code] = code
+			o.ID, o.ModelID, o.Code = 0, m.ID, code
+			if err := tx.Add(&o); err != nil {
+				return "", err
+			}
+		}
+		sheet := store.LimitSheet{ModelID: m.ID, Version: 1, Note: fmt.Sprintf("copied from %s, version %d", from, sheets[0].Version), PersonID: a.ID, CreatedAt: s.Now()}
+		if err := tx.Add(&sheet); err != nil {
+			return "", err
+		}
+		var limits []store.Limit
+		for _, l := range sheets[0].Limits {
+			l.ID, l.SheetID = 0, sheet.ID
+			for was, now := range codes {
+				if l.Characteristic == was || strings.HasPrefix(l.Characteristic, was+".") {
+					l.Characteristic = now + strings.TrimPrefix(l.Characteristic, was)
+				}
+			}
+			limits = append(limits, l)
+		}
+		if len(limits) > 0 {
+			if err := tx.Add(&limits); err != nil {
+				return "", err
+			}
+		}
+		return fmt.Sprint(m.ID), s.Note(tx, a, 0, "model copied", from+" > "+name)
+	})
+	if store.IsDuplicate(err) {
+		return 0, field.Errors{"copy": "a model of that name is there already"}
+	}
+	if err != nil {
+		return 0, err
+	}
+	var made uint
+	_, err = fmt.Sscan(answer, &made)
+	return made, err
+}
