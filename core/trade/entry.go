@@ -1,12 +1,14 @@
 package trade
 
 import (
+	"math/big"
 	"strconv"
 	"strings"
 
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/seating"
 )
 
 // Entry is how the numbers of a sweep arrive. Set is the size the gauge was zeroed on
@@ -16,6 +18,8 @@ type Entry struct {
 	Mode     string
 	Set      length.Length
 	Division length.Length
+	Warm     *big.Rat // how warm the part is, degrees C; nil: it is at 20, or nobody says
+	Made     string   // what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
 }
 
 // Mode is a way to enter a number.
@@ -100,7 +104,18 @@ func ModeNamed(code string) (Mode, bool) {
 
 // ReadAs reads what was typed in a mode of entry. The size that results must be one a
 // head can have, just as one typed directly.
+//
+// A length of a part that is not at 20 degrees C is brought to 20, the tool being at 20.
 func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Value, error) {
+	v, err := c.readAs(e, text, unit)
+	if err != nil || e.Warm == nil || e.Made == "" || c.Unit.Size != 0 || v.Bracket || c.Words != nil {
+		return v, err
+	}
+	out, err := seating.Temperature(seating.TemperatureInput{Length: v.At, Material: e.Made, PartTemp: e.Warm, ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1)})
+	return gauge.Exact(out.At20), err
+}
+
+func (c Characteristic) readAs(e Entry, text string, unit length.Unit) (gauge.Value, error) {
 	m, ok := ModeNamed(e.Mode)
 	if !ok || c.Bracket || c.Words != nil || m.Code == "direct" {
 		return c.Read(text, unit)
@@ -120,8 +135,37 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 	return v, nil
 }
 
+// MadeOf is what the part a characteristic is read on is of, in a head of kind k with valves like
+// v, as seating.Temperature knows it: its length grows with it. Empty where a length between two
+// parts is read, or a part whose material nobody knows.
+func (c Characteristic) MadeOf(k Kind, v Valve) string {
+	switch c.Section {
+	case Face, Chambers, Cam:
+		return k.Material
+	case Valves:
+		return map[string]string{"titanium": "titanium", "austenitic": "austenitic"}[v.Material]
+	}
+	switch c.Code {
+	case SpringPad.Code, GuideHole.Code, GuideDepth.Code, SeatHole.Code:
+		return k.Material
+	}
+	return ""
+}
+
 // Worked writes how a mode comes to its size: "ring 7 mm + 36 divisions of 0.001 mm".
 func (e Entry) Worked(text string, at length.Length, unit length.Unit) string {
+	said := e.worked(text, at, unit)
+	if e.Warm == nil || e.Made == "" {
+		return said
+	}
+	warm, _ := e.Warm.Float64()
+	if said == "" {
+		said = text
+	}
+	return said + " at " + strconv.FormatFloat(warm, 'f', -1, 64) + " C, at 20 C " + unit.Text(at)
+}
+
+func (e Entry) worked(text string, at length.Length, unit length.Unit) string {
 	switch e.Mode {
 	case "deviation":
 		return unit.Text(e.Set) + " " + signed(text) + " divisions of " + unit.Text(e.Division) + " = " + unit.Text(at)

@@ -7,12 +7,14 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"yatai/core/field"
 	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -35,6 +37,7 @@ type SweepForm struct {
 	Why            string
 	Mode           string // a trade.Mode's code; direct when empty
 	Set            string // size set on, or the bar, as typed
+	Warm           string // how warm the part is, as "35C" or "95F"; a bare number is degrees C; empty: 20
 	Unit           string // what a bare number means in this sweep, mm or in; the sheet's when empty
 	Entries        []Entry
 }
@@ -115,6 +118,19 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 		rec.entry.Set, err = c.Parse(form.Set, c.UnitFor(rec.unit))
 		errs.Add("set", err)
 	}
+	if warm := strings.TrimSpace(form.Warm); warm != "" {
+		if _, err := strconv.ParseFloat(strings.ReplaceAll(warm, ",", "."), 64); err == nil {
+			warm += "C"
+		}
+		t, err := quantity.Parse(warm, quantity.Temperature)
+		switch {
+		case err != nil:
+			errs.Addf("warm", "degrees, like 35 or 95F")
+		case quantity.Float(t) < -20 || quantity.Float(t) > 120:
+			errs.Addf("warm", "no part is measured at that")
+		}
+		rec.entry.Warm = t
+	}
 	return rec, errs
 }
 
@@ -160,7 +176,9 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		errs.Addf(key, "the form has lost its id: load the page again")
 		return nil
 	}
-	v, err := rec.c.ReadAs(rec.entry, e.Text, rec.unit)
+	entry := rec.entry
+	entry.Made = rec.c.MadeOf(headfile.KindOf(rec.file.Model), headfile.ValveAt(rec.file, e.Spot.Position))
+	v, err := rec.c.ReadAs(entry, e.Text, rec.unit)
 	if err != nil {
 		errs.Add(key, err)
 		return nil
@@ -175,8 +193,11 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	}
 	if v.Bracket && rec.c.Bracket {
 		r.Method = "bracket"
-	} else if worked := rec.entry.Worked(r.Typed, v.At, rec.c.UnitFor(rec.unit)); worked != "" {
-		r.Method, r.Typed = rec.entry.Mode, worked
+	} else if worked := entry.Worked(r.Typed, v.At, rec.c.UnitFor(rec.unit)); worked != "" {
+		if r.Method = entry.Mode; entry.Warm != nil && (r.Method == "" || r.Method == "direct") {
+			r.Method = "warm"
+		}
+		r.Typed = worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
 		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {

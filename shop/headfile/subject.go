@@ -28,6 +28,18 @@ func ValveOf(text string) trade.Valve {
 	return v
 }
 
+// ValveAt is what the model's valves are at a position; of no position nothing is known.
+func ValveAt(f *File, position string) trade.Valve {
+	v, ok := f.Layout.Valve(position)
+	switch {
+	case !ok:
+		return trade.Valve{}
+	case v.Role == layout.Intake:
+		return ValveOf(f.Model.IntakeValve)
+	}
+	return ValveOf(f.Model.ExhaustValve)
+}
+
 // ValveText writes what valveOf reads.
 func ValveText(v trade.Valve) string {
 	text := v.Material

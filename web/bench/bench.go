@@ -4,6 +4,7 @@ package bench
 import (
 	"crypto/rand"
 	"html/template"
+	"math/big"
 	"net/http"
 	"slices"
 	"strconv"
@@ -12,6 +13,8 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/gauge"
+	"yatai/core/length"
+	"yatai/core/seating"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/bench"
@@ -52,6 +55,8 @@ type sweepData struct {
 	Partial  bool // rendered as parts to swap in
 	Modes    []trade.Mode
 	Mode     string
+	Warm     string // how warm the part is, as typed
+	Grows    string // what the part's length does in 10 degrees, when that is much; empty otherwise
 	Typing   string // the unit bare numbers are typed in
 	Overdue  bool   // the tool's calibration is past due
 	Again    string // key of the reading that stands out of its row
@@ -60,6 +65,26 @@ type sweepData struct {
 
 // sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
 // back.
+// grows says what 10 degrees do to the largest length of a characteristic that was read, where
+// that is more than half of its tool's doubt.
+func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string {
+	made := c.MadeOf(headfile.KindOf(f.Model), trade.Valve{})
+	if made == "" || c.Unit.Size != 0 || c.Bracket || c.Words != nil || len(tools) == 0 {
+		return ""
+	}
+	largest := length.Length(0)
+	for _, r := range f.Readings {
+		if r.Characteristic == c.Code {
+			largest = max(largest, r.NM)
+		}
+	}
+	out, err := seating.Temperature(seating.TemperatureInput{Length: largest, Material: made, PartTemp: big.NewRat(30, 1), ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1)})
+	if by := largest - out.At20; err == nil && by > tools[0].U/2 {
+		return f.Unit.In(by, f.Unit.Places()) + " " + f.Unit.Name
+	}
+	return ""
+}
+
 func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (sweepData, error) {
 	c, ok := f.Characteristic(chi.URLParam(r, "code"))
 	if !ok || c.Derived() {
@@ -106,6 +131,7 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 	for _, t := range d.Tools {
 		d.Overdue = d.Overdue || t.ID == d.Tool && bench.Overdue(s.Shop, t)
 	}
+	d.Warm, d.Grows = r.Form.Get("warm"), grows(f, c, d.Tools)
 	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
 	if d.Read == d.Of {
 		if rd, away, out := f.Outlier(c, stage); out {
@@ -209,7 +235,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
-	form := bench.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit")}
+	form := bench.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit"), Warm: r.PostForm.Get("warm")}
 	entry := func(spot trade.Spot) bench.Entry {
 		return bench.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
@@ -243,7 +269,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return err
 	}
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
-		return page.Redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set)+"&unit="+template.URLQueryEscaper(form.Unit))
+		return page.Redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set)+"&unit="+template.URLQueryEscaper(form.Unit)+"&warm="+template.URLQueryEscaper(form.Warm))
 	}
 	d.keepTyped(r, one, errs)
 	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}

@@ -133,7 +133,7 @@ func Rows(f *headfile.File) []Row {
 		if c.Unit.Size != 0 {
 			unit = c.Unit.Name
 		}
-		out = append(out, Row{f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM), int64(r.GoNM), int64(r.NoGoNM), int64(r.Tool.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why, f.IsSuspect(r.ID)})
+		out = append(out, Row{f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM), int64(r.GoNM), int64(r.NoGoNM), int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why, f.IsSuspect(r.ID)})
 	}
 	return out
 }

@@ -15,6 +15,85 @@ document.addEventListener("keydown", (e) => {
   }
 });
 
+// The menu folds on a small screen.
+const menu = document.querySelector("details.menu");
+const narrow = matchMedia("(max-width: 620px)");
+const fold = () => { if (menu) menu.open = !narrow.matches; };
+narrow.addEventListener("change", fold);
+fold();
+
+// Readings that wait on this tablet are seen from every page, by whom they were typed.
+const here = document.body.dataset.person;
+const waiting = {};
+for (let i = 0; i < localStorage.length; i++) {
+  const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (.*)$/) ?? [];
+  if (!person || path === location.pathname && person === here) continue;
+  const n = JSON.parse(localStorage.getItem(localStorage.key(i)) ?? "[]").length;
+  if (n) (waiting[person] ??= []).push([n, path]);
+}
+for (const [person, sweeps] of Object.entries(waiting)) {
+  const n = sweeps.reduce((sum, [n]) => sum + n, 0);
+  const p = document.createElement("p");
+  p.className = "trouble waits";
+  p.setAttribute("role", "status");
+  const name = localStorage.getItem("name of " + person);
+  p.append(`${n === 1 ? "1 reading" : n + " readings"} typed by ${person === here ? "you" : name || "another person"} ${n === 1 ? "waits" : "wait"} on this tablet. `);
+  if (person === here) {
+    for (const [, path] of sweeps) {
+      const a = document.createElement("a");
+      a.href = path;
+      a.textContent = "Send them: " + path.split("/").slice(2, 3);
+      p.append(a, " ");
+    }
+  } else p.append("They are sent when that person signs in here.");
+  document.getElementById("main")?.prepend(p);
+}
+
+// What was typed into a form is kept on this tablet until it was sent: a lost session, a reload
+// or the back button lose nothing. Passwords, PINs and files are not kept.
+const drafts = (form) => `draft ${here} ${form.getAttribute("action") ?? location.pathname}`;
+for (const form of document.querySelectorAll('form[method="post"]')) {
+  if (!here || form.id === "sweep" || form.querySelector("input[type=password], input[type=file]")) continue;
+  const fields = () => [...form.elements].filter((f) => f.name && f.name !== "write_id" && !["hidden", "submit", "button"].includes(f.type));
+  if (!fields().length) continue;
+  const kept = sessionStorage.getItem(drafts(form));
+  if (kept && !document.querySelector("[aria-invalid=true]")) {
+    const was = JSON.parse(kept);
+    let back = false;
+    for (const f of fields()) {
+      const v = was[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")];
+      if (v === undefined) continue;
+      if (typeof v === "boolean") [f.checked, back] = [v, back || f.checked !== v];
+      else if (f.value !== v) [f.value, back] = [v, true];
+    }
+    if (back) {
+      const p = document.createElement("p");
+      p.className = "quiet draft";
+      p.setAttribute("role", "status");
+      p.textContent = "What you typed here before is back, not kept yet. ";
+      const forget = document.createElement("button");
+      forget.type = "button";
+      forget.className = "link";
+      forget.textContent = "Forget it";
+      forget.addEventListener("click", () => { sessionStorage.removeItem(drafts(form)); location.reload(); });
+      p.append(forget);
+      form.prepend(p);
+    }
+  }
+  form.addEventListener("input", () => {
+    const now = {};
+    for (const f of fields()) now[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")] = ["checkbox", "radio"].includes(f.type) ? f.checked : f.value;
+    try { sessionStorage.setItem(drafts(form), JSON.stringify(now)); } catch { /* the store is full: nothing is lost but the draft */ }
+  });
+  form.addEventListener("submit", () => { if (navigator.onLine) sessionStorage.setItem("sent " + drafts(form), String(Date.now())); });
+}
+// A form that was sent, and whose page comes back without a mistake, was taken: its draft goes.
+for (const key of Object.keys(sessionStorage)) {
+  if (!key.startsWith("sent draft ")) continue;
+  if (here && !document.querySelector("[aria-invalid=true]") && !/sign-in/.test(location.pathname)) sessionStorage.removeItem(key.slice("sent ".length));
+  sessionStorage.removeItem(key);
+}
+
 // A tap on the map says where a mark goes, in millimetres from the lower left corner.
 const marking = document.getElementById("marking");
 const tapped = document.querySelector("svg.headmap.tap");
@@ -198,56 +277,85 @@ if (sweep) {
   // battery lose nothing, and nothing is written twice. It is kept by person, so that
   // nobody sends another's readings.
   const shelf = `sweep ${sweep.dataset.person} ${location.pathname}`;
-  let pending = JSON.parse(localStorage.getItem(shelf) ?? "[]");
-  const keep = () => (pending.length ? localStorage.setItem(shelf, JSON.stringify(pending)) : localStorage.removeItem(shelf));
+  const load = () => JSON.parse(localStorage.getItem(shelf) ?? "[]");
+  const keep = (waiting) => {
+    try {
+      if (waiting.length) localStorage.setItem(shelf, JSON.stringify(waiting));
+      else localStorage.removeItem(shelf);
+      return true;
+    } catch {
+      say("This tablet's own store is full: the reading stays in its field. Let waiting readings be sent first.");
+      return false;
+    }
+  };
+  const idOf = (body) => body["id." + body.one] + " " + body["v." + body.one];
+  // One tab at a time changes or sends what waits: two tabs of one sweep share it.
+  const alone = (f) => (navigator.locks ? navigator.locks.request(shelf, f) : f());
   let sending = false;
   let again;
 
   const send = (input) => {
     const key = input.dataset.key;
     const body = { one: key };
-    for (const name of ["tool", "stage", "why", "mode", "set", "unit", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
-    pending = pending.filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
-    pending.push(body);
-    keep();
+    for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
+    const others = load().filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
+    if (!keep([...others, body])) return;
+    localStorage.setItem("name of " + sweep.dataset.person, document.body.dataset.name ?? "");
     input.closest("td").classList.add("waiting");
     pump();
   };
 
-  // pump sends one after the other, so that no late answer shows an older state.
+  // pump sends one after the other, so that no late answer shows an older state. What the shop
+  // cannot take is tried again later, and does not keep back what was typed after it.
   const pump = async () => {
     if (sending) return;
     sending = true;
     clearTimeout(again);
-    while (pending.length) {
-      const body = pending[0];
-      if (!(await deliver(body))) {
-        again = setTimeout(pump, 2000);
-        break;
-      }
-      pending = pending.filter((p) => p !== body);
-      keep();
+    let failed = [];
+    for (;;) {
+      const left = await alone(async () => {
+        const body = load().find((p) => !failed.includes(idOf(p)));
+        if (!body) return 0;
+        const said = await deliver(body);
+        if (said === "taken") keep(load().filter((p) => idOf(p) !== idOf(body)));
+        else failed.push(idOf(body));
+        return said === "nobody" ? 0 : load().length;
+      });
+      if (!left) break;
     }
     sending = false;
-    if (!pending.length && net.dataset.down) {
+    if (load().length) again = setTimeout(pump, 2000);
+    else if (net.dataset.down) {
       delete net.dataset.down;
       say("");
     }
   };
 
-  // deliver sends one reading and tells whether the shop answered.
+  // deliver sends one reading: "taken" when the shop has answered, "broken" when it could not
+  // take this one, "nobody" when there is no answer or nobody is signed in.
   const deliver = async (kept) => {
     const key = kept.one;
-    const body = new URLSearchParams(kept);
+    const waiting = () => {
+      const n = load().length;
+      return n === 1 ? "1 reading waits" : n + " readings wait";
+    };
     try {
-      const answer = await fetch(sweep.action, { method: "POST", body, headers: { "HX-Request": "true" } });
+      const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(kept), headers: { "HX-Request": "true" } });
       if ([400, 403, 404, 413].includes(answer.status)) {
         cell(key).closest("td").classList.remove("waiting");
         say("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.");
-        return true; // asking again would not help
+        return "taken"; // asking again would not help
       }
-      if (answer.status !== 200 && answer.status !== 422) throw new Error(answer.status);
-      if (answer.redirected) throw new Error("signed out");
+      if (answer.redirected) {
+        net.dataset.down = "yes";
+        say(`You are signed out. ${waiting()} on this tablet under your name: sign in again, and this page sends them.`);
+        return "nobody";
+      }
+      if (answer.status !== 200 && answer.status !== 422) {
+        net.dataset.down = "yes";
+        say(`The shop could not take a reading (${answer.status}). ${waiting()} on this tablet and will be sent by itself.`);
+        return "broken";
+      }
       const told = swapIn(await answer.text(), key);
       if (answer.status === 422) {
         cell(key).focus();
@@ -255,12 +363,11 @@ if (sweep) {
         if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
       }
       else answers[answered.value]?.(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"), key);
-      return true;
+      return "taken";
     } catch {
       net.dataset.down = "yes";
-      const n = pending.length;
-      say(`The shop's file does not answer. ${n === 1 ? "1 reading waits" : n + " readings wait"} on this tablet and will be sent by itself.`);
-      return false;
+      say(`The shop's file does not answer. ${waiting()} on this tablet and will be sent by itself.`);
+      return "nobody";
     }
   };
 
@@ -372,7 +479,7 @@ if (sweep) {
   });
 
   // What waited here since the page was left is put back and sent.
-  for (const p of pending) {
+  for (const p of load()) {
     const input = cell(p.one);
     if (!input) continue;
     input.value = p["v." + p.one];

@@ -1,0 +1,55 @@
+// Every page for everybody: nothing runs off a screen of any width, and axe finds nothing.
+// The pages are those of the mux, so that a new one cannot be forgotten.
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import { AxeBuilder } from "@axe-core/playwright";
+import { expect, signIn, test } from "./program.js";
+
+const mux = readFileSync(join(import.meta.dirname, "..", "web", "web.go"), "utf8") + readFileSync(join(import.meta.dirname, "..", "web", "week", "week.go"), "utf8");
+const known = { tag: "T0414", code: "guide.bore", position: "1E1", part: "valve.face", seq: "1", name: "shims", id: "1" };
+const files = /\.(json|pdf|csv|zip|ics)|\{file\}|\{photos\}|\/photos\/\{id\}|\/live|\/q\/|\/healthz|\/favicon|\/week\/order|symptoms/;
+
+function pages() {
+  const out = [];
+  let prefix = "";
+  for (const line of mux.split("\n")) {
+    const route = line.match(/r\.Route\("([^"]+)", func/);
+    if (route) prefix = route[1];
+    if (/^\t\}\)$/.test(line)) prefix = "";
+    if (/func Routes\(/.test(line)) prefix = "/week";
+    const get = line.match(/r\.Get\("([^"]+)"/);
+    if (!get || !/s\.Handle/.test(line)) continue;
+    const nested = /^\t\t/.test(line) && prefix;
+    const path = (nested ? prefix : "") + get[1].replace(/(.)\/$/, "$1");
+    if (files.test(path) || ["/first", "/sign-in"].includes(path)) continue;
+    out.push(path.replace(/\{(\w+)\}/g, (_, n) => known[n] ?? "1").replace(/(.)\/$/, "$1"));
+  }
+  return [...new Set(out)];
+}
+
+test("the pages are found", () => expect(pages().length).toBeGreaterThan(45));
+
+for (const [who, widths] of [["Runa", [320, 390, 768, 1024, 1280]], ["Ilka", [390, 1024]], ["Maren", [1280]], ["Odo", [768]]]) {
+  test(`nothing runs off the screen, nothing is unreachable: ${who}`, async ({ page, demo }) => {
+    test.setTimeout(400_000);
+    await signIn(page, demo, who);
+    const wide = [];
+    const found = [];
+    for (const path of pages()) {
+      const answer = await page.goto(demo + path);
+      if (answer.status() >= 400) continue; // somebody else's
+      for (const width of widths) {
+        await page.setViewportSize({ width, height: 800 });
+        const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+        if (over > 0) wide.push(`${path} at ${width}: ${over} px`);
+      }
+      for (const width of who === "Runa" ? [390, 1280] : [widths[0]]) {
+        await page.setViewportSize({ width, height: 800 });
+        const { violations } = await new AxeBuilder({ page }).analyze();
+        for (const v of violations) found.push(`${path} at ${width}: ${v.id}: ${v.nodes[0].html.slice(0, 120)}`);
+      }
+    }
+    expect(wide).toEqual([]);
+    expect(found).toEqual([]);
+  });
+}
