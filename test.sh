@@ -16,6 +16,10 @@ if [ -n "$unformatted" ]; then echo "gofmt would change: $unformatted"; exit 1; 
 go vet ./...
 go tool staticcheck ./...
 go test ./...
+# Every parser and every door is given nonsense for some seconds; longer: go test ./core/calc -fuzz FuzzDoor -fuzztime 10m
+for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours; do
+  go test "./${f%%:*}" -run xxx -fuzz "^${f##*:}\$" -fuzztime "${FUZZ:-3s}" >/dev/null
+done
 TZ=America/New_York go test -count=1 ./shop/... ./demo # a date is a date west of Greenwich too
 TZ=Asia/Tokyo go test -count=1 ./shop/... ./demo
 

@@ -192,6 +192,7 @@ func places(s *page.Site, r chi.Router) {
 		r.Post("/tray/sort", s.Handle(bench.SortParts))
 	})
 	r.Get("/reference", s.Handle(library.Reference))
+	r.Get("/reference/glossary", s.Handle(library.Glossary))
 	r.Get("/reference/models/new", s.Handle(library.NewModelPage))
 	r.Post("/reference/models/new", s.Handle(library.NewModel))
 	r.Get("/reference/models/{id}", s.Handle(library.ModelPage))

@@ -185,3 +185,17 @@ func TestProposedSymptoms(t *testing.T) {
 	assert.Empty(t, has(""))
 	assert.Empty(t, has(strings.Repeat("dismissal ", 9)))
 }
+
+// TestTheGlossarySpeaksOfWhatThereIs looks whether each usual mistake belongs to a characteristic,
+// and whether every characteristic that is read says what it is.
+func TestTheGlossarySpeaksOfWhatThereIs(t *testing.T) {
+	said := 0
+	for _, c := range trade.Characteristics {
+		assert.NotEmpty(t, c.Line, c.Code)
+		if c.Mistake() != "" {
+			said++
+			assert.False(t, c.Derived(), c.Code)
+		}
+	}
+	assert.Equal(t, trade.MistakesSaid(), said)
+}
