@@ -394,7 +394,7 @@ func planned(f *filler, tag string, j *job) error {
 // the rest: half approved.
 func quoted(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.4))
-	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.")
+	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.", "")
 	if err != nil {
 		return err
 	}
@@ -460,7 +460,7 @@ func decide(order bool, own map[string]lead.Choice) step {
 		if err := lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices); err != nil || !order {
 			return err
 		}
-		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "")
+		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "", "")
 		if err != nil {
 			return err
 		}

@@ -38,12 +38,12 @@ func (f fixture) mended(t testing.TB, tag string) {
 func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
-	_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
+	_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
 	assert.ErrorContains(t, err, "without a decision")
-	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "", "")
 	assert.ErrorIs(t, err, shop.ErrForbidden)
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, v)
 	q := f.file(t, "T0401").Approved.Quotes[0]
@@ -76,7 +76,7 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	f := open(t)
 	ctx, front, chief, tech := t.Context(), f.people[shop.Counter], f.people[shop.Lead], f.people[shop.Technician]
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
 	require.NoError(t, err)
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
@@ -111,13 +111,13 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	require.NoError(t, work.AddOperation(ctx, f.Shop, chief, id(), "T0401", "thread_insert", "", "plug thread pulled"))
 	seqOf := seq(f.file(t, "T0401").Operations, "thread_insert")
 	assert.Positive(t, seqOf)
-	v2, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "one thread more")
+	v2, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "one thread more", "")
 	require.NoError(t, err)
 	more := f.file(t, "T0401").Approved.Quotes[v2-1]
 	assert.Equal(t, "supplement", more.Kind)
 	require.Len(t, more.Lines, 1)
 	assert.Equal(t, "thread_insert", more.Lines[0].Code)
-	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "", "")
 	assert.Error(t, err)
 }
 
@@ -137,7 +137,7 @@ func TestQuoteExpires(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
 	require.NoError(t, err)
 	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x", "http://shop.example"))
 	mails, err := following.Mails(ctx, f.Shop)
@@ -324,4 +324,26 @@ func TestASheetSaysWhereAndWithWhat(t *testing.T) {
 	assert.Len(t, sh.Operation.At(), 16)
 	assert.Equal(t, "16 x Keepers, pair", sh.Parts)
 	assert.Empty(t, sh.Fit, "the sheet says nothing of the fit")
+}
+
+// TestLinesOfOurOwnAddUp quotes a head with lines in the shop's own words: they stand in their
+// group and in the sum; mistyped ones are said by their line.
+func TestLinesOfOurOwnAddUp(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.people[shop.Counter]
+	f.mended(t, "T0401")
+	total := func(v int) int64 {
+		q, err := headfile.Quotes(f.Shop, f.st.Read(ctx), f.file(t, "T0401").ID)
+		require.NoError(t, err)
+		return q[v-1].Totals(headfile.Must).Net
+	}
+	plain, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	require.NoError(t, err)
+	own, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "Fetched and brought back = 35,00\n\ncould: Painted = 20")
+	require.NoError(t, err)
+	assert.Equal(t, total(plain)+3500, total(own))
+	for _, bad := range []string{"Fetched", "= 12", "Fetched = free", strings.Repeat("x = 1\n", 21)} {
+		_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", bad)
+		assert.ErrorContains(t, err, "free", bad)
+	}
 }

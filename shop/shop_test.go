@@ -90,7 +90,7 @@ func (f *fixture) typed(ctx context.Context, a shop.Actor, tag string, form benc
 func (f fixture) approve(t testing.TB, tag string, said quoting.Answer) int {
 	t.Helper()
 	front := f.people[shop.Counter]
-	v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "")
+	v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "", "")
 	require.NoError(t, err)
 	require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, said, "by telephone"))
 	return v

@@ -189,7 +189,7 @@ func scrapped(f *headfile.File) bool {
 func (f fixture) approveOnce(t *testing.T, tag string) {
 	t.Helper()
 	front := f.people[shop.Counter]
-	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, ""); err == nil {
+	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "", ""); err == nil {
 		require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, quoting.Answer{Name: "its owner", Must: true}, "by telephone"))
 	}
 }

@@ -180,7 +180,7 @@ func TestStationsHaveHoursAndPlaces(t *testing.T) {
 func TestAQuoteKnowsTheQueue(t *testing.T) {
 	f := open(t)
 	quoted := func() time.Time {
-		_, err := quoting.MakeQuote(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", "")
+		_, err := quoting.MakeQuote(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", "", "")
 		require.NoError(t, err)
 		quotes := f.file(t, "T0401").Approved.Quotes
 		return *quotes[len(quotes)-1].Ready

@@ -300,6 +300,19 @@ func Ways(ctx context.Context, s *shop.Shop, f *headfile.File, p Planned) (other
 	return others, changes, err
 }
 
+// mostReadings is how many readings worth taking once more are named.
+const mostReadings = 3
+
+// Readings names what would be worth reading once more before the plan is taken, the best first,
+// with what it is worth: on average, in the shop's money.
+func Readings(ctx context.Context, s *shop.Shop, f *headfile.File, p Planned) ([]plan.Worth, error) {
+	if !p.Feasible {
+		return nil, nil
+	}
+	all, err := plan.Worths(ctx, f.Subject, f.Now, p.Plan)
+	return all[:min(mostReadings, len(all))], err
+}
+
 // Replacement is a head that could be had instead of mending this one.
 type Replacement struct {
 	store.StockItem

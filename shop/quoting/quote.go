@@ -24,13 +24,15 @@ import (
 // MakeQuote writes the next version of a head's quote from its decisions: what they need as
 // must, the repairs of what is near its limit as should, what the plan's richer alternative
 // would renew as could. When a quote was approved already, what it does not cover becomes a
-// supplement. It returns the version.
-func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, note string) (int, error) {
+// supplement. free are lines of the shop's own words, one to a line of text: see freeLines. It
+// returns the version.
+func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, note, free string) (int, error) {
 	if err := a.Must("quote"); err != nil {
 		return 0, err
 	}
 	errs := field.Errors{}
 	note = shop.Optional(errs, "note", note, 500)
+	own := freeLines(errs, free)
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
@@ -61,7 +63,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 		if err != nil {
 			return err
 		}
-		if len(quoted) == 0 {
+		if len(quoted)+len(own) == 0 {
 			return field.Errors{"quote": "everything that is decided was quoted already"}
 		}
 		var lines []store.QuoteLine
@@ -72,6 +74,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 			}
 			lines = append(lines, store.QuoteLine{Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents()})
 		}
+		lines = append(lines, own...)
 		due, err := week.CouldBeReady(s, tx, f.Tag, headfile.Ready(s.Now(), ops))
 		if err != nil {
 			return err
@@ -90,6 +93,37 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 		return s.Note(tx, a, f.ID, "quote made", fmt.Sprintf("%s %d", q.Kind, q.Version))
 	})
 	return version, err
+}
+
+// mostFree bounds the free lines of a quote.
+const mostFree = 20
+
+// freeLines reads what is no work of the trade: "Fetched and brought back = 35.00", one to a line;
+// "could: Painted = 20" is in another group. Their price is not discounted as labour.
+func freeLines(errs field.Errors, text string) []store.QuoteLine {
+	var out []store.QuoteLine
+	for n, line := range strings.Split(text, "\n") {
+		if line = strings.TrimSpace(line); line == "" {
+			continue
+		}
+		name, price, ok := strings.Cut(line, "=")
+		cents, err := shop.ParseCents(strings.TrimSpace(price))
+		group := headfile.Must
+		if g, rest, said := strings.Cut(name, ":"); said && slices.Contains(headfile.Groups, strings.ToLower(strings.TrimSpace(g))) {
+			group, name = strings.ToLower(strings.TrimSpace(g)), rest
+		}
+		name = strings.TrimSpace(name)
+		switch {
+		case !ok || err != nil || name == "" || len(name) > 120:
+			errs.Addf("free", "line %d: write it like Fetched and brought back = 35.00", n+1)
+			return nil
+		case len(out) == mostFree:
+			errs.Addf("free", "at most %d of them", mostFree)
+			return nil
+		}
+		out = append(out, store.QuoteLine{Grp: group, Name: name, Reason: "as agreed", PartsCents: cents})
+	}
+	return out
 }
 
 // currency is the shop's.

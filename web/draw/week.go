@@ -179,20 +179,23 @@ func weekBar(s *svg, days []dayColumn, b schedule.Bar, w WeekBar, y float64) {
 		}
 	}
 	slices.Sort(class)
-	s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title>`, w.Link, strings.Join(class, " "), w.Says+", "+barTimes(b), w.Says+", "+barTimes(b))
 	longest := boxes[0]
 	for _, x := range boxes {
-		s.add(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, x.x, y, x.wide, weekLane-3)
 		if x.wide > longest.wide {
 			longest = x
 		}
 	}
-	label := w.Label
+	label, name := w.Label, w.Says+", "+barTimes(b)
 	if longest.wide < 40 { // the end of the tag will do
 		label = label[max(0, len(label)-2):]
+		name = label + ": " + name // what is seen is in what is said
+	}
+	s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title>`, w.Link, strings.Join(class, " "), name, w.Says+", "+barTimes(b))
+	for _, x := range boxes {
+		s.add(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, x.x, y, x.wide, weekLane-3)
 	}
 	if longest.wide > 17 {
-		s.add(`<text x="%.1f" y="%.1f" font-size="11.500">%s</text>`, longest.x+2, y+12.5, label)
+		s.add(`<text aria-hidden="true" x="%.1f" y="%.1f" font-size="11.500">%s</text>`, longest.x+2, y+12.5, label)
 	}
 	s.WriteString(`</a>`)
 }
@@ -214,7 +217,7 @@ func weekFlags(s *svg, days []dayColumn, flags []WeekFlag, row string, y float64
 		if f.Late {
 			class = "flag late"
 		}
-		s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title><path d="M%.1f %.1fl7 0l-3.500 8z"/><text x="%.1f" y="%.1f" font-size="11.500">%s</text></a>`, f.Link, class, f.Says, f.Says, x, y+5, x+9, y+14, f.Tag)
+		s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title><path d="M%.1f %.1fl7 0l-3.500 8z"/><text aria-hidden="true" x="%.1f" y="%.1f" font-size="11.500">%s</text></a>`, f.Link, class, f.Says, f.Says, x, y+5, x+9, y+14, f.Tag)
 	}
 }
 

@@ -21,6 +21,7 @@ type planData struct {
 	Plans        []headfile.KeptPlan
 	Others       []lead.Planned // the alternatives, side by side; nil until they are asked for
 	Alternatives []plan.Alternative
+	Worths       []plan.Worth       // what would be worth reading once more
 	Changes      []string           // what a little more off the face would change
 	Ask          string             // the page's own query, to ask for them with
 	Instead      []lead.Replacement // what could be had instead
@@ -78,6 +79,9 @@ func showPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	}
 	if r.Form.Get("ways") != "" { // a browser asks for them when the page is there
 		if d.Others, d.Changes, err = lead.Ways(r.Context(), s.Shop, f, d.P); err != nil {
+			return err
+		}
+		if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
 			return err
 		}
 		if d.Instead, err = lead.Replacements(r.Context(), s.Shop, f, d.P.Cents); err != nil {

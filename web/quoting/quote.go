@@ -43,7 +43,7 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	version, _ := strconv.Atoi(g("version"))
 	verbs := map[string]func() error{
 		"make": func() error {
-			_, err := quoting.MakeQuote(ctx, s.Shop, a, g("write_id"), tag, g("note"))
+			_, err := quoting.MakeQuote(ctx, s.Shop, a, g("write_id"), tag, g("note"), g("free"))
 			return err
 		},
 		"send": func() error {

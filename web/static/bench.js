@@ -22,6 +22,15 @@ const fold = () => { if (menu) menu.open = !narrow.matches; };
 narrow.addEventListener("change", fold);
 fold();
 
+// What scrolls inside itself can be scrolled with the keys.
+const reachable = () => document.querySelectorAll("main table, main pre, .scroll, .weekbox").forEach((t) => {
+  if (t.scrollWidth > t.clientWidth + 1 || t.scrollHeight > t.clientHeight + 1 && getComputedStyle(t).overflowY === "auto") t.tabIndex = 0;
+  else t.removeAttribute("tabindex");
+});
+addEventListener("load", reachable);
+addEventListener("resize", reachable);
+document.addEventListener("htmx:afterSettle", reachable);
+
 // Readings that wait on this tablet are seen from every page, by whom they were typed.
 const here = document.body.dataset.person;
 const waiting = {};
