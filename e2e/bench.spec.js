@@ -53,7 +53,7 @@ test("suspect readings show wherever they stand, and go when they are read again
   await page.goto(demo + "/heads/T0414/measure");
   await expect(page.locator(".suspects")).toHaveCount(0);
   await page.goto(demo + "/reference");
-  await page.getByRole("link", { name: "Caliper" }).click();
+  await page.getByRole("link", { name: "Caliper", exact: true }).click();
   await page.getByLabel(/it reads/).fill("25.05");
   await page.getByRole("button", { name: "Record" }).click();
   await page.goto(demo + "/heads/T0414/measure");
@@ -66,7 +66,7 @@ test("suspect readings show wherever they stand, and go when they are read again
   await expect(page.locator("td.doubted")).toHaveCount(24);
   await expect(page.locator("#r-1I1")).toContainText("Suspect, read it again");
   await page.goto(demo + "/reference");
-  await page.getByRole("link", { name: "Caliper" }).click();
+  await page.getByRole("link", { name: "Caliper", exact: true }).click();
   await page.getByLabel(/it reads/).fill("25.00");
   await page.getByRole("button", { name: "Record" }).click();
   await page.goto(demo + "/heads/T0414/sweep/seat.width");

@@ -129,7 +129,7 @@ test("a tool's label scanned into a sweep takes the tool up", async ({ page, dem
   await page.keyboard.press("Enter");
   await expect(page.locator("#net")).toContainText("Taken up: Depth micrometer");
   await expect(page.locator('select[name="tool"]')).toHaveValue("7");
-  await page.locator('input[data-key="1I1"]').fill("TL-3");
+  await page.locator('input[data-key="1I1"]').fill("TL-14");
   await page.keyboard.press("Enter");
   await expect(page.locator("#net")).toContainText("is not a tool for this");
 });

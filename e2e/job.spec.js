@@ -25,7 +25,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   test.setTimeout(300_000);
   // the counter takes it in; a mistake keeps what was typed
   await signIn(page, demo, "Maren");
-  await page.getByRole("link", { name: "Take in a head" }).click();
+  await page.getByRole("link", { name: "Take in a head", exact: true }).click();
   await page.getByLabel("Customer", { exact: true }).fill("Skelter Quarry");
   await page.getByLabel("Machine or engine").fill("Pump 4");
   await page.getByRole("combobox", { name: /^Model/ }).selectOption("Brindlow G4");
@@ -37,7 +37,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   await page.getByRole("button", { name: "Take it in" }).click();
   await expect(page.locator(".headline")).toContainText("Skelter Quarry");
   const tag = (await page.locator(".headline .tag").textContent()).trim();
-  await page.getByRole("link", { name: "Floor" }).click();
+  await page.getByRole("link", { name: "Floor", exact: true }).click();
   await expect(page.locator(".station", { hasText: "inspection bench" }).getByText(tag)).toBeVisible();
 
   // the technician measures everything by keyboard, sweep after sweep
@@ -45,7 +45,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   await page.keyboard.press("/");
   await page.keyboard.type(tag);
   await page.keyboard.press("Enter");
-  await page.getByRole("link", { name: "Guide bore" }).click();
+  await page.getByRole("link", { name: "Guide bore", exact: true }).click();
   for (const code of Object.keys(usual)) {
     await sweep(page, code, worn);
     if (code !== "face.line") await page.locator("#next-sweep").click();
@@ -115,8 +115,8 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
     await page.getByRole("button", { name: /^Finish/ }).click();
     await expect(page.locator(".ops tr.done")).toHaveCount(i + 1);
   }
-  await page.getByRole("link", { name: "Read again after repair" }).click();
-  await page.getByRole("link", { name: "Guide bore" }).click();
+  await page.getByRole("link", { name: "Read again after repair", exact: true }).click();
+  await page.getByRole("link", { name: "Guide bore", exact: true }).click();
   for (const key of ["1E1.top.A", "1E1.top.B", "1E1.middle.A", "1E1.middle.B", "1E1.bottom.A", "1E1.bottom.B"]) {
     await page.locator(`input[data-key="${key}"]`).fill("9.006");
     await page.keyboard.press("Enter");
@@ -146,7 +146,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   await page.getByLabel("Who takes it").fill("the quarry's driver");
   await page.getByRole("button", { name: "Hand it over" }).click();
   await expect(page.getByText("Handed to the quarry's driver")).toBeVisible();
-  await page.getByRole("link", { name: "The report, to print" }).click();
+  await page.getByRole("link", { name: "The report, to print", exact: true }).click();
   for (const text of ["Smokes <b>and</b> ticks.", "customer knows, until the new head comes", "New guide", "Torque in three stages."]) await expect(page.locator("body")).toContainText(text);
   const row = page.locator("tr", { hasText: "1E1" }).filter({ hasText: "Guide clearance" });
   await expect(row).toContainText("0.067 to 0.123");
@@ -169,7 +169,7 @@ test("a head is taken in and measured with the keyboard alone", async ({ page, d
     }
     throw new Error("not reached by Tab");
   };
-  await tabTo(page.getByRole("link", { name: "Take in a head" }));
+  await tabTo(page.getByRole("link", { name: "Take in a head", exact: true }));
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("Customer", { exact: true })).toBeFocused();
   await page.keyboard.type("Keyes");
@@ -181,7 +181,7 @@ test("a head is taken in and measured with the keyboard alone", async ({ page, d
   await page.keyboard.press("Space");
   await page.keyboard.press("Enter");
   await expect(page.locator(".headline")).toContainText("Keyes");
-  await tabTo(page.getByRole("link", { name: "Valve recession" }));
+  await tabTo(page.getByRole("link", { name: "Valve recession", exact: true }));
   await page.keyboard.press("Enter");
   const cell = (key) => page.locator(`input[data-key="${key}"]`);
   await expect(cell("1I1")).toBeFocused();
@@ -283,7 +283,7 @@ test("an empty shop: the first visit creates the owner, who adds people", async 
   await page.getByLabel("Password").fill("long-enough-1");
   await page.getByRole("button", { name: "Open the shop" }).click();
   await expect(page.getByText("No head is in the shop")).toBeVisible();
-  await page.getByRole("link", { name: "People" }).click();
+  await page.getByRole("link", { name: "People", exact: true }).click();
   await page.getByLabel("Name", { exact: true }).fill("Tam");
   await page.getByLabel("Password").fill("also-long-enough");
   await page.getByLabel(/PIN/).fill("1357");

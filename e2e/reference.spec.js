@@ -4,8 +4,8 @@ import { expect, signIn, start, test } from "./program.js";
 test("a calculator: the example, the worked steps, a mistake beside its field", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/reference");
-  await page.getByRole("link", { name: "Rock test" }).click();
-  await page.getByRole("link", { name: "Fill in the example" }).click();
+  await page.getByRole("link", { name: "Rock test", exact: true }).click();
+  await page.getByRole("link", { name: "Fill in the example", exact: true }).click();
   await page.getByRole("button", { name: "Work it out" }).click();
   await expect(page.locator(".answer")).toContainText("0.130435 mm");
   await page.getByLabel("guide_length").fill("48");
@@ -45,7 +45,7 @@ test("a failed zero check blocks the tool and marks its readings until the lead 
   const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/reference");
-  await page.getByRole("link", { name: "Caliper" }).click();
+  await page.getByRole("link", { name: "Caliper", exact: true }).click();
   await page.getByLabel(/it reads/).fill("2.5");
   await page.getByRole("button", { name: "Record" }).click();
   await expect(page.getByText("type the whole size")).toBeVisible();

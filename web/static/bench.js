@@ -60,10 +60,17 @@ for (const [person, sweeps] of Object.entries(waiting)) {
 
 // What was typed into a form is kept on this tablet until it was sent: a lost session, a reload
 // or the back button lose nothing. Passwords, PINs and files are not kept.
-const drafts = (form) => `draft ${here} ${form.getAttribute("action") ?? location.pathname}`;
+// A form that was sent, and whose page comes back without a mistake, was taken: its draft goes.
+for (const key of Object.keys(sessionStorage)) {
+  if (!key.startsWith("sent draft ")) continue;
+  if (here && !document.querySelector("[aria-invalid=true]") && !/sign-in/.test(location.pathname)) sessionStorage.removeItem(key.slice("sent ".length));
+  sessionStorage.removeItem(key);
+}
+const whose = (form) => [...form.querySelectorAll("input[type=hidden]:not([name=write_id])")].map((f) => f.value).join(" ");
+const drafts = (form) => `draft ${here} ${form.getAttribute("action") ?? location.pathname} ${whose(form)}`;
 for (const form of document.querySelectorAll('form[method="post"]')) {
-  if (!here || form.id === "sweep" || form.querySelector("input[type=password], input[type=file]")) continue;
-  const fields = () => [...form.elements].filter((f) => f.name && f.name !== "write_id" && !["hidden", "submit", "button"].includes(f.type));
+  if (!here || form.id === "sweep") continue;
+  const fields = () => [...form.elements].filter((f) => f.name && f.name !== "write_id" && !["password", "pin", "now"].includes(f.name) && !["hidden", "submit", "button", "password", "file"].includes(f.type));
   if (!fields().length) continue;
   const kept = sessionStorage.getItem(drafts(form));
   if (kept && !document.querySelector("[aria-invalid=true]")) {
@@ -96,13 +103,6 @@ for (const form of document.querySelectorAll('form[method="post"]')) {
   });
   form.addEventListener("submit", () => { if (navigator.onLine) sessionStorage.setItem("sent " + drafts(form), String(Date.now())); });
 }
-// A form that was sent, and whose page comes back without a mistake, was taken: its draft goes.
-for (const key of Object.keys(sessionStorage)) {
-  if (!key.startsWith("sent draft ")) continue;
-  if (here && !document.querySelector("[aria-invalid=true]") && !/sign-in/.test(location.pathname)) sessionStorage.removeItem(key.slice("sent ".length));
-  sessionStorage.removeItem(key);
-}
-
 // A tap on the map says where a mark goes, in millimetres from the lower left corner.
 const marking = document.getElementById("marking");
 const tapped = document.querySelector("svg.headmap.tap");
