@@ -91,13 +91,8 @@ func TakeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if len(order) != len(w.Heads) {
 			return "", shop.ErrStale
 		}
-		for i, u := range urgencies(order) {
-			if u == order[i].Urgency {
-				continue
-			}
-			if err := tx.SetUrgency(order[i].ID, u); err != nil {
-				return "", err
-			}
+		if err := keepOrder(tx, order); err != nil {
+			return "", err
 		}
 		return "", s.Note(tx, a, 0, "order of the week taken", strings.Join(tags, " "))
 	})

@@ -450,17 +450,25 @@ func TakeMove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, ahe
 		}
 		h := order[from]
 		order = slices.Insert(slices.Delete(order, from, from+1), to, h)
-		for i, u := range urgencies(order) {
-			if u == order[i].Urgency {
-				continue
-			}
-			if err := tx.SetUrgency(order[i].ID, u); err != nil {
-				return "", err
-			}
+		if err := keepOrder(tx, order); err != nil {
+			return "", err
 		}
 		return "", s.Note(tx, a, h.ID, "taken before "+ahead, "")
 	})
 	return err
+}
+
+// keepOrder sets the urgencies of heads to what keeps them in an order.
+func keepOrder(tx store.DB, order []store.Head) error {
+	for i, u := range urgencies(order) {
+		if u == order[i].Urgency {
+			continue
+		}
+		if err := tx.SetUrgency(order[i].ID, u); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // urgencies returns the least urgencies that keep heads in an order.
