@@ -159,7 +159,7 @@ func (f *filler) settings() error {
 	if err := week.SetStations(f.ctx, s, f.owner, f.id(), forms, ""); err != nil {
 		return err
 	}
-	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"})
+	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"}, nil)
 }
 
 // stock fills the shelves: parts by model and role, and the shim box.

@@ -300,13 +300,13 @@ func TestMailGoesByItsServer(t *testing.T) {
 	}
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Zero(t, sent, "without a server it stays in the outbox")
-	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}))
-	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp_password": ""}), "an empty secret keeps the old one")
+	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}, nil))
+	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp_password": ""}, nil), "an empty secret keeps the old one")
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "the demo's quote")
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "once")
-	assert.ErrorContains(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"rate": "much", "school.face": "up"}), "school.face")
+	assert.ErrorContains(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"rate": "much", "school.face": "up"}, nil), "school.face")
 }
 
 // TestASheetSaysWhereAndWithWhat looks at a sheet that no single reading proves: where the

@@ -69,7 +69,7 @@ func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	f.school(t, "T0401", "school.face", "first")
 	assert.True(t, get("T0401").FaceFirst)
 	assert.False(t, get("T0404").FaceFirst)
-	require.NoError(t, f.SetSettings(t.Context(), f.people[shop.Owner], id(), map[string]string{"school.face": "first", "school.lapping": "always"}))
+	require.NoError(t, f.SetSettings(t.Context(), f.people[shop.Owner], id(), map[string]string{"school.face": "first", "school.lapping": "always"}, nil))
 	assert.True(t, get("T0404").FaceFirst)
 	assert.True(t, get("T0401").Lap, "what is not overridden follows the shop")
 	f.school(t, "T0401", "school.face", "last")

@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"yatai/core/field"
@@ -240,8 +241,11 @@ var checks = map[string]func(string) error{
 	},
 }
 
-// SetSettings keeps the shop's choices, by name. Errors are keyed by name.
-func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values map[string]string) error {
+// SetSettings keeps the shop's choices, by name. seen holds what each was when it was shown,
+// nil when nothing was shown: a choice left as it was seen keeps what another person has made
+// of it meanwhile; one that both changed is refused, and nothing is written. Errors are keyed
+// by name.
+func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values, seen map[string]string) error {
 	if err := a.Must("change settings"); err != nil {
 		return err
 	}
@@ -256,14 +260,33 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values 
 		return err
 	}
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		for _, d := range SettingDefs {
-			if v, ok := values[d.Name]; ok && (d.Kind != Secret || v != "") {
-				if err := tx.Set(d.Name, v); err != nil {
-					return "", err
-				}
-			}
+		saved, err := tx.Settings()
+		if err != nil {
+			return "", err
 		}
-		return "", s.Note(tx, a, 0, "settings changed", "")
+		now, errs := SettingsFor(saved, ""), field.Errors{}
+		var changed []string
+		for _, d := range SettingDefs {
+			v, typed := values[d.Name]
+			is := now.Get(d.Name)
+			if !typed || v == is || d.Kind == Secret && v == "" {
+				continue
+			}
+			if was, shown := seen[d.Name]; shown && d.Kind != Secret && was != is {
+				if v != was {
+					errs.Addf(d.Name, "another person made it %q meanwhile; keep once more to put yours in its place", is)
+				}
+				continue
+			}
+			if err := tx.Set(d.Name, v); err != nil {
+				return "", err
+			}
+			changed = append(changed, d.Name)
+		}
+		if err := errs.Err(); err != nil || len(changed) == 0 {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "settings changed", strings.Join(changed, ", "))
 	})
 	return err
 }

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"fmt"
+	"html"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -73,4 +74,47 @@ func TestFiveBenchesAndThreeReaders(t *testing.T) {
 	}
 	_, readings := v.get("/heads/T0407/files/readings.json")
 	assert.Equal(t, 50, strings.Count(readings, `"characteristic": "guide.bore"`)+strings.Count(readings, `"characteristic":"guide.bore"`))
+}
+
+// TestTwoPeopleOnTheSettings: what one changed and the other only saw stays; what both changed
+// is told to the second, with both, and kept only when it is kept once more.
+func TestTwoPeopleOnTheSettings(t *testing.T) {
+	v := demoSite(t).as(t, "Runa")
+	_, was := v.get("/settings")
+	form := func(page, write string, typed ...string) url.Values {
+		f := url.Values{"write_id": {"two-people-" + write}}
+		for _, m := range regexp.MustCompile(`name="seen/([^"]+)" value="([^"]*)"`).FindAllStringSubmatch(page, -1) {
+			was := html.UnescapeString(m[2])
+			f.Set("seen/"+m[1], was)
+			f.Set(m[1], was)
+		}
+		require.Greater(t, len(f), 20)
+		for i := 0; i < len(typed); i += 2 {
+			f.Set(typed[i], typed[i+1])
+		}
+		return f
+	}
+	field := func(name string) string {
+		_, page := v.get("/settings")
+		return regexp.MustCompile(`name="` + name + `"[^>]* value="([^"]*)"`).FindStringSubmatch(page)[1]
+	}
+	status, _ := v.post("/settings", form(was, "first", "quote_days", "30", "shop_phone", "21"))
+	require.Equal(t, http.StatusSeeOther, status)
+
+	status, _ = v.post("/settings", form(was, "apart", "recheck_days", "60"))
+	require.Equal(t, http.StatusSeeOther, status)
+	assert.Equal(t, []string{"30", "21", "60"}, []string{field("quote_days"), field("shop_phone"), field("recheck_days")}, "nobody's is lost")
+
+	status, both := v.post("/settings", form(was, "both", "quote_days", "14", "recheck_days", "90"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, both, "another person made it &#34;30&#34; meanwhile")
+	assert.Contains(t, both, "another person made it &#34;60&#34; meanwhile")
+	assert.Regexp(t, `name="quote_days"[^>]* value="14"`, both, "what was typed is kept")
+	assert.Regexp(t, `name="shop_phone"[^>]* value="21"`, both, "what was only seen is as it stands now")
+	assert.Equal(t, []string{"30", "60"}, []string{field("quote_days"), field("recheck_days")}, "nothing was written")
+
+	again := form(both, "again", "quote_days", "14")
+	status, _ = v.post("/settings", again)
+	require.Equal(t, http.StatusSeeOther, status)
+	assert.Equal(t, []string{"14", "21", "60"}, []string{field("quote_days"), field("shop_phone"), field("recheck_days")})
 }

@@ -17,6 +17,7 @@ import (
 type settingRow struct {
 	shop.SettingDef
 	Value string
+	Seen  string // what it was when the page was made; of a secret nothing
 }
 
 type settingsData struct {
@@ -32,11 +33,12 @@ func showSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 	}
 	var rows []settingRow
 	for _, d := range shop.SettingDefs {
-		row := settingRow{d, set.Get(d.Name)}
-		if d.Kind == shop.Secret {
-			row.Value = ""
+		var row settingRow
+		row.SettingDef = d
+		if d.Kind != shop.Secret {
+			row.Value, row.Seen = set.Get(d.Name), set.Get(d.Name)
 		}
-		if v, typed := p.Values[d.Name]; typed {
+		if v, typed := p.Values[d.Name]; typed && v[0] != p.Values.Get("seen/"+d.Name) {
 			row.Value = v[0]
 		}
 		rows = append(rows, row)
@@ -54,13 +56,16 @@ func SettingsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 
 // SetSettings answers POST /settings.
 func SetSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	values := map[string]string{}
+	values, seen := map[string]string{}, map[string]string{}
 	for _, d := range shop.SettingDefs {
 		if v, ok := r.PostForm[d.Name]; ok {
 			values[d.Name] = v[0]
 		}
+		if v, ok := r.PostForm["seen/"+d.Name]; ok {
+			seen[d.Name] = v[0]
+		}
 	}
-	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values)); errs != nil {
+	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values, seen)); errs != nil {
 		return showSettings(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
