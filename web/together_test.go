@@ -118,3 +118,34 @@ func TestTwoPeopleOnTheSettings(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	assert.Equal(t, []string{"14", "21", "60"}, []string{field("quote_days"), field("shop_phone"), field("recheck_days")})
 }
+
+// TestTwoPeopleDeciding: a decision made after the page was is told before it is replaced, and
+// what was chosen is kept.
+func TestTwoPeopleDeciding(t *testing.T) {
+	s := demoSite(t)
+	first, second := s.as(t, "Odo"), s.as(t, "Runa")
+	const path, key = "/heads/T0401/judge", "valve.margin@2E1"
+	seen := func(page string) string {
+		return regexp.MustCompile(`name="seen" value="(\d+)"`).FindStringSubmatch(page)[1]
+	}
+	form := func(write, seen, reason string) url.Values {
+		return url.Values{"write_id": {"deciding-" + write}, "seen": {seen}, "group/" + key: {"leave"}, "reason/" + key: {reason}}
+	}
+	_, page := first.get(path)
+	was := seen(page)
+	status, _ := first.post(path, form("first", was, "it runs in a mild engine"))
+	require.Equal(t, http.StatusSeeOther, status)
+
+	status, page = second.post(path, form("second", was, "the customer wants it so"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "Odo decided meanwhile: left: it runs in a mild engine.")
+	assert.Contains(t, page, "the customer wants it so", "what was typed is kept")
+	_, page = first.get("/heads/T0401/report")
+	assert.Contains(t, page, "it runs in a mild engine", "nothing was written")
+
+	_, page = second.get(path)
+	status, _ = second.post(path, form("knowing", seen(page), "the customer wants it so"))
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = first.post(path, form("the-same", was, "the customer wants it so"))
+	assert.Equal(t, http.StatusSeeOther, status, "what agrees is no clash")
+}

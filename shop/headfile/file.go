@@ -344,6 +344,25 @@ func (f *File) Decision(feature string) (store.Decision, bool) {
 	return f.Decisions[i], true
 }
 
+// NewestDecision is the id of the newest decision in force, 0 when nothing is decided.
+func (f *File) NewestDecision() uint {
+	if len(f.Decisions) == 0 {
+		return 0
+	}
+	return f.Decisions[len(f.Decisions)-1].ID
+}
+
+// DecisionText is what was decided, in words: a repair's name, or why none.
+func DecisionText(d store.Decision) string {
+	if rep := trade.RepairNamed(d.Choice); rep != nil {
+		return rep.Name
+	}
+	if d.Choice == trade.Planned {
+		return "answered by " + d.Reason
+	}
+	return "left: " + d.Reason
+}
+
 // Step is a step of the route card with its state: done, now or ahead.
 type Step struct {
 	Code, Name, State, Said string

@@ -24,10 +24,14 @@ import (
 type Choice struct {
 	Choice string // a repair's code, or trade.Leave
 	Reason string // needed for Leave
+	// Seen is the newest decision on the head that was known when this was chosen; nil when
+	// it was chosen without looking.
+	Seen *uint
 }
 
 // Decide writes decisions for findings, by feature key; a decision replaces an earlier
-// one on the same finding. Errors are keyed by the feature.
+// one on the same finding, but for one that somebody made after what the choice has seen:
+// that is told first, and nothing is written. Errors are keyed by the feature.
 func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
@@ -54,7 +58,14 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 			if c.Choice == trade.Leave && c.Reason == "" {
 				errs.Addf(key, "say why it may be left")
 			}
-			if d, had := file.Decision(key); had && d.Choice == c.Choice && d.Reason == c.Reason || len(errs) > 0 {
+			d, had := file.Decision(key)
+			if had && d.Choice == c.Choice && d.Reason == c.Reason {
+				continue
+			}
+			if had && c.Seen != nil && d.ID > *c.Seen {
+				errs.Addf(key, "%s decided meanwhile: %s. Decide once more to put yours in its place", d.Person.Name, headfile.DecisionText(d))
+			}
+			if len(errs) > 0 {
 				continue
 			}
 			if err := tx.ReplaceDecision(file.ID, key, s.Now()); err != nil {

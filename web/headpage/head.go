@@ -247,7 +247,7 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		now, _ := f.Now.Feature(x.Key())
 		row := reportRow{Received: x, Now: now}
 		if dec, ok := f.Decision(x.Key()); ok {
-			row.Decision = decisionText(dec)
+			row.Decision = headfile.DecisionText(dec)
 		}
 		d.Rows = append(d.Rows, row)
 	}
@@ -255,20 +255,10 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	return nil
 }
 
-func decisionText(d store.Decision) string {
-	if rep := trade.RepairNamed(d.Choice); rep != nil {
-		return rep.Name
-	}
-	if d.Choice == trade.Planned {
-		return "answered by " + d.Reason
-	}
-	return "left: " + d.Reason
-}
-
 // Decided tells what was decided about a feature, for the pages.
 func (d HeadData) Decided(x judge.Feature) string {
 	if dec, ok := d.Decision(x.Key()); ok {
-		return decisionText(dec)
+		return headfile.DecisionText(dec)
 	}
 	return ""
 }

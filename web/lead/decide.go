@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"net/http"
 	"net/url"
+	"strconv"
 
 	"yatai/core/judge"
 	"yatai/core/trade"
@@ -14,7 +15,7 @@ import (
 )
 
 // choices reads what was chosen on the judge page: a group's answer, unless one of its
-// findings has its own.
+// findings has its own. Each knows the decisions the page was made with.
 func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
 	out := map[string]lead.Choice{}
 	for _, g := range groups {
@@ -27,11 +28,18 @@ func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
 			}
 		}
 	}
+	var seen *uint
+	if form.Has("seen") {
+		id, _ := strconv.ParseUint(form.Get("seen"), 10, 32) // unreadable: none was seen
+		seen = new(uint)
+		*seen = uint(id)
+	}
 	for key, c := range out {
 		if c.Choice != trade.Leave {
 			c.Reason = ""
-			out[key] = c
 		}
+		c.Seen = seen
+		out[key] = c
 	}
 	return out
 }
