@@ -28,6 +28,7 @@ type planData struct {
 	Most         length.Length      // the handle's end
 	Cut          length.Length
 	Fixed        bool // the facing cut is held
+	Currency     string
 }
 
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
@@ -63,7 +64,11 @@ func showPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	}
 	ask, errs := askOf(r.Form, f)
 	ask.Brief = true
-	d := planData{Ask: r.Form.Encode(), Alternatives: plan.Alternatives}
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	d := planData{Ask: r.Form.Encode(), Alternatives: plan.Alternatives, Currency: set.Get("currency")}
 	if d.P, err = lead.Plan(r.Context(), s.Shop, f, ask); err != nil {
 		return err
 	}
