@@ -148,4 +148,10 @@ func TestTwoPeopleDeciding(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	status, _ = first.post(path, form("the-same", was, "the customer wants it so"))
 	assert.Equal(t, http.StatusSeeOther, status, "what agrees is no clash")
+
+	byPlan := form("by-no-plan", was, "")
+	byPlan.Set("group/"+key, "planned")
+	status, page = first.post(path, byPlan)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "no kept plan answers this")
 }

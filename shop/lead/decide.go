@@ -48,17 +48,24 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 			if !ok {
 				return shop.ErrNotFound
 			}
-			if c.Choice != trade.Leave && c.Choice != trade.Planned {
+			d, had := file.Decision(key)
+			switch c.Choice {
+			case trade.Planned:
+				if had && d.Choice == trade.Planned {
+					continue // the plan's own words stay with it
+				}
+				errs.Addf(key, "no kept plan answers this: choose a repair, or leave it and say why")
+			case trade.Leave:
+				if c.Reason == "" {
+					errs.Addf(key, "say why it may be left")
+				}
+			default:
 				if said := file.Received.Allows(x, c.Choice); !said.OK {
 					errs.Addf(key, "%s", cmp.Or(said.Why, "choose a repair, or leave it and say why"))
 				} else if other := twice(file, key, x, c.Choice, choices); other != "" {
 					errs.Addf(key, "%s", other)
 				}
 			}
-			if c.Choice == trade.Leave && c.Reason == "" {
-				errs.Addf(key, "say why it may be left")
-			}
-			d, had := file.Decision(key)
 			if had && d.Choice == c.Choice && d.Reason == c.Reason {
 				continue
 			}

@@ -31,8 +31,7 @@ func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
 	var seen *uint
 	if form.Has("seen") {
 		id, _ := strconv.ParseUint(form.Get("seen"), 10, 32) // unreadable: none was seen
-		seen = new(uint)
-		*seen = uint(id)
+		seen = new(uint(id))
 	}
 	for key, c := range out {
 		if c.Choice != trade.Leave {
@@ -51,13 +50,7 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return err
 	}
 	id := r.PostForm.Get("write_id")
-	made := choices(f.Received.Groups(), r.PostForm)
-	for key, c := range made {
-		if d, ok := f.Decision(key); ok && c.Choice == trade.Planned && d.Choice == trade.Planned {
-			delete(made, key) // the plan's own words stay with it
-		}
-	}
-	err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, made)
+	err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, choices(f.Received.Groups(), r.PostForm))
 	if err == nil && r.PostForm.Get("then") == "order" {
 		err = lead.OrderWork(r.Context(), s.Shop, req.Actor, id+"-order", f.Tag)
 	}
