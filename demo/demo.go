@@ -31,7 +31,8 @@ import (
 const password = "tarn-street-1"
 
 // SignInHint tells who can sign in to the demo.
-const SignInHint = "Demo of Tarn Street Head Works. Sign in as Maren (counter), Ilka (technician), Odo (lead) or Runa (owner); password " + password + ", PIN 2468 on an enrolled tablet."
+const SignInHint = "Demo of Tarn Street Head Works. Sign in as Maren (counter), Ilka (technician), Odo (lead) or Runa (owner); password " +
+	password + ", PIN 2468 on an enrolled tablet."
 
 // filler carries what filling needs.
 type filler struct {
@@ -57,7 +58,7 @@ func Fill(ctx context.Context, s *shop.Shop) error {
 
 func fill(ctx context.Context, s *shop.Shop) (*filler, error) {
 	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
-	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.drop} {
+	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.yesterday, f.drop} {
 		if err := step(); err != nil {
 			return nil, err
 		}
@@ -82,7 +83,9 @@ func (f *filler) people() error {
 	if f.owner, err = people.FirstOwner(f.ctx, s, people.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
 		return err
 	}
-	for _, p := range []struct{ name, role string }{{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}, {"Neve", shop.Technician}, {"Tavi", shop.Technician}} {
+	for _, p := range []struct{ name, role string }{
+		{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}, {"Neve", shop.Technician}, {"Tavi", shop.Technician},
+	} {
 		if err := people.AddPerson(f.ctx, s, f.owner, people.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
 			return err
 		}
@@ -117,7 +120,10 @@ func (f *filler) library() error {
 		for _, set := range []struct {
 			code, note string
 			rows       map[string]library.LimitEntry
-		}{{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target}, {"new", "what a new part has", m.fresh}, {"class", "the class rule", m.class}, {"renew", "renewed always", m.renew}, {"service", "from the book", m.limits}} {
+		}{
+			{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target}, {"new", "what a new part has", m.fresh},
+			{"class", "the class rule", m.class}, {"renew", "renewed always", m.renew}, {"service", "from the book", m.limits},
+		} {
 			if set.rows == nil {
 				continue
 			}
@@ -170,7 +176,10 @@ func (f *filler) stock() error {
 		if model != "" {
 			id = strconv.Itoa(int(f.models[model]))
 		}
-		return parts.AddStock(f.ctx, s, f.tech, parts.StockForm{WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count), Least: strconv.Itoa(least)})
+		return parts.AddStock(f.ctx, s, f.tech, parts.StockForm{
+			WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count),
+			Least: strconv.Itoa(least),
+		})
 	}
 	for _, p := range stocked {
 		if err := add(p.kind, p.name, p.size, p.model, p.role, p.price, p.count, p.least); err != nil {
@@ -179,7 +188,10 @@ func (f *filler) stock() error {
 	}
 	for i := range 19 { // the shim box: 2.20 to 3.10 in steps of 0.05
 		size := fmt.Sprintf("%.2f", 2.20+0.05*float64(i))
-		if err := add("lash shim", "Velderan shim "+size, size, "Velderan V8", "", "4.80", []int{2, 0, 1, 3, 0, 2, 4, 1, 3, 2, 0, 2, 1, 0, 2, 1, 0, 1, 1}[i], 1); err != nil {
+		if err := add(
+			"lash shim", "Velderan shim "+size, size, "Velderan V8", "", "4.80", []int{2, 0, 1, 3, 0, 2, 4, 1, 3, 2, 0, 2, 1, 0, 2, 1, 0, 1, 1}[i],
+			1,
+		); err != nil {
 			return err
 		}
 	}
@@ -231,7 +243,9 @@ func measure(stage string, upTo int, own map[string]string) step {
 			return err
 		}
 		if stage == headfile.AsReceived && upTo == 0 {
-			if err := bench.TestCracks(f.ctx, f.at(j.when(0.8)), f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map"); err != nil {
+			if err := bench.TestCracks(
+				f.ctx, f.at(j.when(0.8)), f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map",
+			); err != nil {
 				return err
 			}
 		}
@@ -394,7 +408,7 @@ func planned(f *filler, tag string, j *job) error {
 // the rest: half approved.
 func quoted(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.4))
-	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "Two springs were weak; the seats would not have taken another cut.", "")
+	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, quoting.Draft{Note: "Two springs were weak; the seats would not have taken another cut."})
 	if err != nil {
 		return err
 	}
@@ -460,7 +474,7 @@ func decide(order bool, own map[string]lead.Choice) step {
 		if err := lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices); err != nil || !order {
 			return err
 		}
-		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, "", "")
+		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, quoting.Draft{})
 		if err != nil {
 			return err
 		}
@@ -550,12 +564,15 @@ func (f *filler) firstChecks() error {
 		if t.Standard == 0 {
 			continue
 		}
-		if _, err := bench.CheckZero(f.ctx, f.at(1980), f.tech, f.id(), t.ID, t.Standard.String()); err != nil {
+		if _, err := bench.CheckZero(f.ctx, f.at(1980), f.tech, f.id(), t.ID, t.Text(t.Standard)); err != nil {
 			return err
 		}
 	}
 	return nil
 }
+
+// yesterday keeps the week's plan as it was in the afternoon before.
+func (f *filler) yesterday() error { return week.Remember(f.ctx, f.at(20)) }
 
 // drop fails the coarser bore gauge's zero check, two hours ago: somebody dropped it.
 func (f *filler) drop() error {

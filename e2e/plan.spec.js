@@ -54,6 +54,30 @@ test("a cause is confirmed, and goes into the report", async ({ page, demo }) =>
   await expect(page.locator("body")).toContainText("marks on piston 3");
 });
 
+test("what the lead holds stays held, robust says what it costs more, and a reading's worth is named where it is read", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(demo + "/heads/T0401/plan");
+  const price = async () => parseFloat((await page.locator("#answer .result", { hasText: "price" }).locator("p", { hasText: "price" }).locator("b").innerText()).replace(/[^\d.]/g, ""));
+  const free = await price();
+  const changed = page.waitForResponse((r) => r.url().includes("seat.2E1=insert"));
+  await page.locator('select[name="seat.2E1"]').selectOption("insert");
+  await changed;
+  await expect(page.locator('select[name="seat.2E1"]')).toHaveValue("insert");
+  await expect(page.locator("#answer")).toContainText("2E1: new insert");
+  expect(await price()).toBeGreaterThan(free);
+
+  await page.goto(demo + "/heads/T0401/plan?alt=robust");
+  expect(await price()).toBeGreaterThan(free);
+  const sure = parseFloat(await page.locator("#answer p", { hasText: "all ends inside" }).locator("b").innerText());
+  expect(sure).toBeGreaterThan(90);
+  const ways = page.locator("#ways");
+  await expect(ways.getByRole("row", { name: /Robust/ })).toContainText("EUR");
+  await page.goto(demo + "/heads/T0401/plan");
+  await expect(ways.locator("#worths")).toContainText("4I1 Guide clearance");
+  await page.goto(demo + "/heads/T0401/measure");
+  await expect(page.locator("#worths")).toContainText(/4I1 Guide clearance with .*: worth \d+\.\d\d EUR/);
+});
+
 test("a plan is kept, a doubt released, and the work follows from both", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
   await page.goto(`${demo}/heads/T0401/plan`);

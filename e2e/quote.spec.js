@@ -108,7 +108,7 @@ test("the report, the readings and the labels leave as files", async ({ page, de
     return r;
   };
   const report = await textOf(await (await get("report.pdf")).body());
-  for (const text of ["Head report, tag T0406", "As received against final", "Ticks when cold", "Final check passed"]) expect(report).toContain(text);
+  for (const text of ["Head report, tag T0406", "What stayed", "Ticks when cold", "Final check passed"]) expect(report).toContain(text);
   const csv = (await (await get("readings.csv")).text()).trim().split("\n");
   const json = await (await get("readings.json")).json();
   expect(csv.length - 1).toBe(json.readings.length);

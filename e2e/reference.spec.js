@@ -8,10 +8,15 @@ test("a calculator: the example, the worked steps, a mistake beside its field", 
   await page.getByRole("link", { name: "Fill in the example", exact: true }).click();
   await page.getByRole("button", { name: "Work it out" }).click();
   await expect(page.locator(".answer")).toContainText("0.130435 mm");
-  await page.getByLabel("guide_length").fill("48");
+  const rod = page.getByLabel("guide_length");
+  await rod.fill("48"); // a bare number is in the unit that the page shows
   await page.getByRole("button", { name: "Work it out" }).click();
-  await expect(page.getByText("the unit is missing")).toBeVisible();
-  await expect(page.getByLabel("guide_length")).toHaveValue("48");
+  await expect(page.locator(".answer")).toContainText("mm");
+  await rod.fill("48 furlong");
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(rod.locator("xpath=ancestor::label/..")).toContainText("unknown unit: use mm, in");
+  await expect(rod).toHaveValue("48 furlong");
+  await expect(rod).toHaveAttribute("aria-invalid", "true");
 });
 
 test("a calculator's table grows a row, and its answer is kept on a head", async ({ page, demo }) => {

@@ -6,7 +6,7 @@ import { AxeBuilder } from "@axe-core/playwright";
 import { expect, signIn, test } from "./program.js";
 
 const mux = readFileSync(join(import.meta.dirname, "..", "web", "web.go"), "utf8") + readFileSync(join(import.meta.dirname, "..", "web", "week", "week.go"), "utf8");
-const known = { tag: "T0414", code: "guide.bore", position: "1E1", part: "valve.face", seq: "1", name: "shims", id: "1" };
+const known = { tag: "T0414", code: "guide.bore", position: "1E1", machine: "1", part: "valve.face", seq: "1", name: "shims", id: "1" };
 const files = /\.(json|pdf|csv|zip|ics)|\{file\}|\{photos\}|\/photos\/\{id\}|\/live|\/q\/|\/healthz|\/favicon|\/week\/order|symptoms/;
 
 function pages() {
@@ -56,3 +56,19 @@ for (const [who, widths, looked] of [["Runa", [320, 768, 1280], [1280]], ["Odo",
     expect({ wide, found }).toEqual({ wide: [], found: [] });
   });
 }
+
+test("in a dark shop the bench has dark paper, and everything on it can be read", async ({ page, demo }) => {
+  test.setTimeout(240_000);
+  await page.emulateMedia({ colorScheme: "dark" });
+  await signIn(page, demo, "Odo");
+  const found = [];
+  for (const path of ["/", "/heads/T0401/sweep/guide.bore", "/heads/T0401/judge", "/heads/T0401/plan", "/heads/T0402/work/6", "/heads/T0402/check", "/heads/T0402/map", "/heads/T0402/face", "/heads/T0402/springs", "/heads/T0401/at/1E1", "/heads/T0402/tray", "/heads/T0401/findings/seat.condition", "/week", "/parts"]) {
+    await page.goto(demo + path);
+    expect(await page.evaluate(() => getComputedStyle(document.body).backgroundColor), path).toBe("rgb(20, 25, 31)");
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    for (const v of violations) for (const n of v.nodes.slice(0, 3)) found.push(`${path}: ${v.id}: ${n.html.slice(0, 140)}`);
+  }
+  expect(found).toEqual([]);
+  await page.goto(demo + "/heads/T0402/report"); // a report is paper
+  expect(await page.evaluate(() => getComputedStyle(document.body).backgroundColor)).not.toBe("rgb(20, 25, 31)");
+});

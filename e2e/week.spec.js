@@ -76,3 +76,52 @@ test("a bar of the week leads to its work sheet; a technician looks and does not
   await page.goto(demo + "/week/stations");
   await expect(page.getByText("The owner changes stations")).toBeVisible();
 });
+
+test("a bar is put to another time by the keyboard and by pulling: what it means is seen before it is taken", async ({ page }) => {
+  const program = start("demo");
+  const demo = await program.address;
+  await signIn(page, demo, "Odo");
+  await page.goto(demo + "/week");
+  await expect(page.getByText(/^Since /)).toBeVisible();
+
+  // by the keyboard: the surfacer's bar of an ordered head, two steps later
+  const bar = page.locator('svg.week a.bar:not(.open):not(.running)[data-bar^="T0402/"]').last();
+  const id = await bar.getAttribute("data-bar");
+  const mine = page.locator(`svg.week a[data-bar="${id}"]`);
+  const start0 = Number(await mine.getAttribute("data-start"));
+  await mine.focus();
+  await page.keyboard.press("Shift+ArrowRight");
+  await page.keyboard.press("Shift+ArrowRight");
+  await expect(page.locator(".weeksaid")).toContainText("Enter looks at what it means");
+  await page.keyboard.press("Escape");
+  await expect(page.locator(".weeksaid")).toHaveText("");
+  await page.keyboard.press("Shift+ArrowRight");
+  await page.keyboard.press("Shift+ArrowRight");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: /put to another time/ })).toBeVisible();
+  await expect(page.getByText("It is held back until then")).toBeVisible();
+  await page.getByRole("link", { name: "Leave it" }).click();
+  expect(Math.abs(Number(await mine.getAttribute("data-start")) - start0)).toBeLessThan(120); // nothing was moved: the plan goes on with the clock
+
+  // by pulling it to the right, and then it is taken
+  const box = await mine.locator("rect").first().boundingBox();
+  await page.mouse.move(box.x + 3, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByText("The drawing shows the week as it would be.")).toBeVisible();
+  await page.getByRole("button", { name: "Move it" }).click();
+  await expect(page.getByRole("heading", { name: /put to another time/ })).toHaveCount(0);
+  const start1 = Number(await mine.getAttribute("data-start"));
+  expect(start1).toBeGreaterThan(start0);
+  await expect(mine.locator("title")).toContainText("held back by hand until");
+
+  // and back again: it is not held any more
+  await page.locator('select[name="move"]').selectOption(id);
+  await page.locator('input[name="to"]').fill(new Date(start0 * 1000 - new Date().getTimezoneOffset() * 60000).toISOString().slice(0, 16));
+  await page.getByRole("button", { name: "Look at it" }).click();
+  await page.getByRole("button", { name: "Move it" }).click();
+  expect(Number(await mine.getAttribute("data-start"))).toBeLessThan(start1);
+  await expect(mine.locator("title")).not.toContainText("held back by hand");
+  await program.stop();
+});

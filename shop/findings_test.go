@@ -19,6 +19,7 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/library"
+	"yatai/store"
 )
 
 func TestGradesAreJudgedAndReplaced(t *testing.T) {
@@ -43,7 +44,11 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	assert.Equal(t, gauge.Renew, was.Verdict)
 	assert.Equal(t, gauge.Sound, now.Verdict)
 	var errs field.Errors
-	require.ErrorAs(t, bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil), &errs)
+	require.ErrorAs(
+		t,
+		bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil),
+		&errs,
+	)
 	assert.Contains(t, errs, "2E1")
 	assert.Contains(t, errs, "9X9")
 	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.people[shop.Counter], id(), "T0404", "valve.face", headfile.AsReceived, nil, nil), shop.ErrForbidden)
@@ -117,7 +122,7 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
 	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
-	assert.Contains(t, trust(), "not what was ordered: stem 8.981 mm, a new one has 8.952 to 8.966 mm")
+	assert.Contains(t, trust(), "its stem is 8.981 mm, 8.952 to 8.966 mm allowed")
 	var errs field.Errors
 	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
 	assert.Contains(t, errs["evidence"], "inferred")
@@ -126,7 +131,10 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 
 func TestMixedBoxOfTheDemo(t *testing.T) {
 	f := open(t).file(t, "T0412")
-	got, err := bench.Sort(f, []bench.LooseForm{{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"}, {Name: "d", Head: "50", Ring: "4.2", State: "dry"}})
+	got, err := bench.Sort(f, []bench.LooseForm{
+		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"},
+		{Name: "d", Head: "50", Ring: "4.2", State: "dry"},
+	})
 	require.NoError(t, err)
 	var at []string
 	for _, g := range got {
@@ -146,7 +154,10 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "a seal test", map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}})
+	_, err = library.EditSheet(
+		ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "a seal test",
+		map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}},
+	)
 	require.NoError(t, err)
 	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
@@ -177,12 +188,18 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	assert.ErrorContains(t, library.AddOwn(ctx, f.Shop, owner, 1, own), "of that name")
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "own", map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}})
+	_, err = library.EditSheet(
+		ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "own",
+		map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}},
+	)
 	require.NoError(t, err)
 	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
-		form := bench.SweepForm{Characteristic: "own.1.1", Stage: headfile.AsReceived, Tool: 4, Entries: []bench.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}}}
+		form := bench.SweepForm{
+			Characteristic: "own.1.1", Stage: headfile.AsReceived, Tool: 4,
+			Entries: []bench.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}},
+		}
 		require.NoError(t, f.typed(ctx, tech, tag, form))
 	}
 	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")
@@ -258,11 +275,11 @@ func TestAStudyWithItsFirstRowLeftEmpty(t *testing.T) {
 		}
 		return f
 	}
-	_, whole, err := bench.StudyOf(form("Ilka", "Odo", ""))
+	_, whole, err := bench.StudyOf(store.Tool{Kind: "micrometer"}, form("Ilka", "Odo", ""))
 	require.NoError(t, err)
-	_, gap, err := bench.StudyOf(form("", "Ilka", "Odo"))
+	_, gap, err := bench.StudyOf(store.Tool{Kind: "micrometer"}, form("", "Ilka", "Odo"))
 	require.NoError(t, err)
 	assert.Equal(t, whole, gap)
-	_, _, err = bench.StudyOf(form("", "Ilka", ""))
+	_, _, err = bench.StudyOf(store.Tool{Kind: "micrometer"}, form("", "Ilka", ""))
 	assert.ErrorContains(t, err, "two people at least")
 }

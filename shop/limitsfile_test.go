@@ -23,7 +23,11 @@ func TestASheetGoesOutAndComesBack(t *testing.T) {
 	for _, hm := range models {
 		m, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 		require.NoError(t, err)
-		file, err := library.LimitsCSV(m)
+		how := map[string]string{}
+		if hm.ID%2 == 0 {
+			how["spreadsheets"] = "semicolon, decimal comma"
+		}
+		file, err := library.LimitsCSV(m, shop.SettingsFor(how, ""))
 		require.NoError(t, err)
 		sets := 0
 		for _, set := range library.SetLabels {
@@ -61,9 +65,13 @@ func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
 	read := func(text string) (map[string]library.LimitEntry, error) {
 		return library.ReadLimits(m, "service", strings.NewReader(text))
 	}
-	rows, err := read("\ufeffSource;Low;High;Characteristic;Role;Set;Unit\nleaflet, p. 3;1,2;2,0;seat.width;intake;service;mm\nx;1;2;seat.width;intake;target;mm\n")
+	rows, err := read("\ufeffSource;Low;High;Characteristic;Role;Set;Unit\n" +
+		"leaflet, p. 3;1,2;2,0;seat.width;intake;service;mm\nx;1;2;seat.width;intake;target;mm\n")
 	require.NoError(t, err)
-	assert.Equal(t, map[string]library.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows, "other sets are passed over")
+	assert.Equal(
+		t, map[string]library.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows,
+		"other sets are passed over",
+	)
 	rows, err = read("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,exhaust,in,,0.08,,s\nservice,spring.load_seat,intake,N,300,,,s\n")
 	require.NoError(t, err)
 	assert.Equal(t, "0.08 in", rows["seat.width/exhaust"].High)

@@ -22,7 +22,10 @@ func TestALimitFoundLaterIsTakenOver(t *testing.T) {
 	assert.Nil(t, n, "it is judged by the newest")
 	m, err := library.ModelOf(ctx, f.Shop, f.file(t, "T0412").ModelID)
 	require.NoError(t, err)
-	rows := map[string]library.LimitEntry{"valve.recession/intake": {Low: "3.00", High: "3.20", Source: "a later bulletin"}, "valve.recession/exhaust": {Low: "1.50", High: "3.20", Source: "a later bulletin"}}
+	rows := map[string]library.LimitEntry{
+		"valve.recession/intake":  {Low: "3.00", High: "3.20", Source: "a later bulletin"},
+		"valve.recession/exhaust": {Low: "1.50", High: "3.20", Source: "a later bulletin"},
+	}
 	version, err := library.EditSheet(ctx, f.Shop, owner, id(), m.ID, m.Sheet.Version, "service", "recession as the bulletin says", rows)
 	require.NoError(t, err)
 	was := f.file(t, "T0412")

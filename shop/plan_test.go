@@ -1,6 +1,8 @@
 package shop_test
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -10,12 +12,15 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
+	"yatai/shop/intake"
 	"yatai/shop/lead"
 	"yatai/shop/parts"
 	"yatai/shop/quoting"
+	"yatai/shop/week"
 )
 
 func hundredths(n int) *length.Length { l := length.Length(n) * length.Hundredth; return &l }
@@ -38,7 +43,7 @@ func TestPlanOfTheDemoHead(t *testing.T) {
 		done[v.ID] = v.Seat + " " + v.Valve
 		x := v.Figure("valve.recession")
 		if v.Seat == "keep" && v.Valve == "keep" {
-			assert.Equal(t, x.Now-p.FaceCut, x.After, "facing lifts every valve by the cut")
+			assert.Equal(t, x.Now-quantity.OfLength(p.FaceCut), x.After, "facing lifts every valve by the cut")
 		}
 		for i := range v.Figures {
 			assert.NotEqual(t, gauge.Out, v.Figures[i].Verdict(), "%s %s", v.ID, v.Figures[i].Code)
@@ -72,7 +77,10 @@ func TestAHeldSeatForbids(t *testing.T) {
 	held := f.planOf(t, "T0414", headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
 	require.False(t, held.Feasible)
 	assert.Contains(t, strings.Join(held.Refused(), " "), "2E1: ")
-	err := lead.KeepPlan(t.Context(), f.Shop, f.people[shop.Lead], id(), "T0414", headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
+	err := lead.KeepPlan(
+		t.Context(), f.Shop, f.people[shop.Lead], id(), "T0414",
+		headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}},
+	)
 	assert.ErrorContains(t, err, "this cannot be done")
 }
 
@@ -143,7 +151,10 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 	assert.Contains(t, plans[0].Stale[0], "3I1 was 0.63 mm")
 	assert.Contains(t, plans[0].Stale[0], "is 0.71 mm")
 
-	require.NoError(t, lead.Decide(ctx, f.Shop, chief, id(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}}))
+	require.NoError(
+		t,
+		lead.Decide(ctx, f.Shop, chief, id(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}}),
+	)
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
 	for _, code := range []string{"guide_new", "seat_cut", "valve_new", "face", "keeper_new", "pressure_test"} {
@@ -155,7 +166,12 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	f := open(t)
 	ctx, chief := t.Context(), f.people[shop.Lead]
-	require.NoError(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust"}))
+	require.NoError(
+		t,
+		lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{
+			"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust",
+		}, nil),
+	)
 	require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, id(), "T0401", headfile.PlanAsk{}))
 	require.NoError(t, lead.Decide(ctx, f.Shop, chief, id(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "ok"}}))
 	seats := lead.Seats(f.Shop, f.file(t, "T0401"), nil, nil)
@@ -164,8 +180,8 @@ func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	ops := f.file(t, "T0401").Operations
 	assert.Less(t, seq(ops, "face"), seq(ops, "seat_cut"))
 	assert.Positive(t, seq(ops, "lap"))
-	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "last"}), "ordered")
-	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0404", map[string]string{"school.face": "sideways"}), "one of last, first")
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "last"}, nil), "ordered")
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0404", map[string]string{"school.face": "sideways"}, nil), "one of last, first")
 	p := f.planOf(t, "T0402", headfile.PlanAsk{})
 	assert.Contains(t, strings.Join(p.School, "; "), "face the head: last")
 }
@@ -206,7 +222,10 @@ func TestTopicsOfTheDemo(t *testing.T) {
 func TestCausesOfTheDemo(t *testing.T) {
 	f := open(t)
 	ctx, tech := t.Context(), f.people[shop.Technician]
-	for tag, first := range map[string]string{"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent", "T0414": "weak_springs", "T0415": "wrong_part"} {
+	for tag, first := range map[string]string{
+		"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent", "T0414": "weak_springs",
+		"T0415": "wrong_part",
+	} {
 		rows, err := lead.Causes(ctx, f.Shop, f.file(t, tag))
 		require.NoError(t, err)
 		require.NotEmpty(t, rows, tag)
@@ -285,4 +304,87 @@ func TestAHeadIsScrappedWithAReason(t *testing.T) {
 	require.Len(t, ops, 1)
 	assert.Equal(t, "scrap", ops[0].Code)
 	assert.Equal(t, 1, f.weekHead(t, "T0401").Left)
+}
+
+// TestThePairOfTheDemoIsPlannedTogether: T0403 is the other bank of T0402, whose work is ordered:
+// it is planned alone. Two more of an order, measured alike, are planned with one cut.
+func TestThePairOfTheDemoIsPlannedTogether(t *testing.T) {
+	f := open(t)
+	_, ok, err := lead.Set(t.Context(), f.Shop, f.file(t, "T0403"), headfile.PlanAsk{})
+	require.NoError(t, err)
+	assert.False(t, ok, "its work is ordered: its cut is a fact")
+	one := f.file(t, "T0401")
+	tag, err := intake.TakeIn(t.Context(), f.Shop, f.people[shop.Counter], intake.IntakeForm{
+		WriteID: id(), With: "T0401", Customer: one.Job.Customer.Name, Machine: one.Job.Machine.Name, Model: fmt.Sprint(one.ModelID), Kind: "rebuild", Bank: "right",
+	})
+	require.NoError(t, err)
+	_, ok, err = lead.Set(t.Context(), f.Shop, one, headfile.PlanAsk{})
+	require.NoError(t, err)
+	assert.False(t, ok, "the other was not measured yet")
+	f.readAll(t, tag, headfile.AsReceived, true)
+	both, ok, err := lead.Set(t.Context(), f.Shop, one, headfile.PlanAsk{})
+	require.NoError(t, err)
+	require.True(t, ok)
+	require.True(t, both.Feasible, both.Why)
+	assert.Equal(t, []string{"T0401", tag}, both.Tags)
+	assert.Equal(t, both.Heads[0].FaceCut, both.Heads[1].FaceCut, "a pair is faced alike")
+	assert.NotEqual(t, both.Alone[0].FaceCut, both.Alone[1].FaceCut, "the sound one needs no cut by itself")
+	assert.Equal(t, both.Cents(), both.Alone[0].Cents+both.Alone[1].Cents+both.More())
+}
+
+// TestASetIsTakenInAtOnce: single-cylinder heads of one engine come in together, with marks of
+// their own, share an order, and are planned together.
+func TestASetIsTakenInAtOnce(t *testing.T) {
+	f := open(t)
+	form := intake.IntakeForm{
+		WriteID: id(), Customer: "Dell", Machine: "railcar 7", Model: fmt.Sprint(f.file(t, "T0401").ModelID), Kind: "rebuild", Marks: "a; b; c", Heads: "25",
+	}
+	_, err := intake.TakeIn(t.Context(), f.Shop, f.people[shop.Counter], form)
+	assert.ErrorContains(t, err, "from 1 to 24")
+	form.Heads = "3"
+	tag, err := intake.TakeIn(t.Context(), f.Shop, f.people[shop.Counter], form)
+	require.NoError(t, err)
+	first := f.file(t, tag)
+	others, err := week.Others(t.Context(), f.Shop, first)
+	require.NoError(t, err)
+	require.Len(t, others, 2)
+	assert.Equal(t, []string{"1 of 3", "a", "2 of 3", "b", "3 of 3", "c"}, []string{
+		first.Which(), first.Marks, others[0].Which(), others[0].Marks, others[1].Which(), others[1].Marks,
+	})
+	again, err := intake.TakeIn(t.Context(), f.Shop, f.people[shop.Counter], form)
+	require.NoError(t, err)
+	assert.Equal(t, tag, again, "the same form sent twice takes nothing in twice")
+	for _, x := range append(others, first.Head) {
+		f.readAll(t, x.Tag, headfile.AsReceived, true)
+	}
+	set, ok, err := lead.Set(t.Context(), f.Shop, f.file(t, tag), headfile.PlanAsk{})
+	require.NoError(t, err)
+	require.True(t, ok)
+	require.True(t, set.Feasible, set.Why)
+	assert.Len(t, set.Tags, 3)
+	assert.Len(t, set.Depths(), 2)
+}
+
+// TestKeptPlansStandSideBySide keeps two plans of one head and tells how the newer differs.
+func TestKeptPlansStandSideBySide(t *testing.T) {
+	f := open(t)
+	chief := f.people[shop.Lead]
+	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, id(), "T0401", headfile.PlanAsk{Alternative: plan.Balanced}))
+	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, id(), "T0401", headfile.PlanAsk{Alternative: plan.Renew}))
+	plans, err := headfile.Plans(t.Context(), f.Shop, f.file(t, "T0401"))
+	require.NoError(t, err)
+	require.Len(t, plans, 2)
+	assert.Greater(t, plans[0].Cents, plans[1].Cents)
+	assert.NotEmpty(t, plans[0].Differs)
+	assert.Empty(t, plans[1].Differs)
+	differ := 0
+	for _, v := range plans[0].Out.Valves {
+		was, ok := plans[1].Valve(v.ID)
+		require.True(t, ok)
+		if was.Says != v.Says {
+			differ++
+			assert.True(t, slices.ContainsFunc(plans[0].Differs, func(d string) bool { return strings.HasPrefix(d, v.ID+": ") }), v.ID)
+		}
+	}
+	assert.Positive(t, differ)
 }

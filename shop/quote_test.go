@@ -38,12 +38,12 @@ func (f fixture) mended(t testing.TB, tag string) {
 func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
-	_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{})
 	assert.ErrorContains(t, err, "without a decision")
-	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", quoting.Draft{})
 	assert.ErrorIs(t, err, shop.ErrForbidden)
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
 	assert.Equal(t, 1, v)
 	q := f.file(t, "T0401").Approved.Quotes[0]
@@ -76,7 +76,7 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	f := open(t)
 	ctx, front, chief, tech := t.Context(), f.people[shop.Counter], f.people[shop.Lead], f.people[shop.Technician]
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, id(), "T0401"))
 	ops := f.file(t, "T0401").Operations
@@ -111,13 +111,13 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	require.NoError(t, work.AddOperation(ctx, f.Shop, chief, id(), "T0401", "thread_insert", "", "plug thread pulled"))
 	seqOf := seq(f.file(t, "T0401").Operations, "thread_insert")
 	assert.Positive(t, seqOf)
-	v2, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "one thread more", "")
+	v2, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{Note: "one thread more"})
 	require.NoError(t, err)
 	more := f.file(t, "T0401").Approved.Quotes[v2-1]
 	assert.Equal(t, "supplement", more.Kind)
 	require.Len(t, more.Lines, 1)
 	assert.Equal(t, "thread_insert", more.Lines[0].Code)
-	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", "", "")
+	_, err = quoting.MakeQuote(ctx, f.Shop, f.people[shop.Technician], id(), "T0401", quoting.Draft{})
 	assert.Error(t, err)
 }
 
@@ -137,7 +137,7 @@ func TestQuoteExpires(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.people[shop.Counter]
 	f.mended(t, "T0401")
-	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
 	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "x", "http://shop.example"))
 	mails, err := following.Mails(ctx, f.Shop)
@@ -177,7 +177,7 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	}
 	assert.Equal(t, "cut 0.06 mm", row.Do)
 	require.NotNil(t, row.High)
-	assert.Equal(t, "1.18 mm", row.High.String(), "1.00 and the 0.18 still to come off")
+	assert.Equal(t, "1.18 mm", row.High.Length().String(), "1.00 and the 0.18 still to come off")
 	bridge := uint(0)
 	for _, tool := range sh.Tools {
 		bridge = tool.ID
@@ -300,7 +300,10 @@ func TestMailGoesByItsServer(t *testing.T) {
 	}
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Zero(t, sent, "without a server it stays in the outbox")
-	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}, nil))
+	require.NoError(
+		t,
+		f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}, nil),
+	)
 	require.NoError(t, f.SetSettings(ctx, f.people[shop.Owner], id(), map[string]string{"smtp_password": ""}, nil), "an empty secret keeps the old one")
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "the demo's quote")
@@ -337,13 +340,13 @@ func TestLinesOfOurOwnAddUp(t *testing.T) {
 		require.NoError(t, err)
 		return q[v-1].Totals(headfile.Must).Net
 	}
-	plain, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "")
+	plain, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
-	own, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", "Fetched and brought back = 35,00\n\ncould: Painted = 20")
+	own, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{Free: "Fetched and brought back = 35,00\n\ncould: Painted = 20"})
 	require.NoError(t, err)
 	assert.Equal(t, total(plain)+3500, total(own))
 	for _, bad := range []string{"Fetched", "= 12", "Fetched = free", strings.Repeat("x = 1\n", 21)} {
-		_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", "", bad)
+		_, err := quoting.MakeQuote(ctx, f.Shop, front, id(), "T0401", quoting.Draft{Free: bad})
 		assert.ErrorContains(t, err, "free", bad)
 	}
 }

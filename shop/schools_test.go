@@ -17,7 +17,7 @@ import (
 // school sets one of a head's schools.
 func (f *fixture) school(t *testing.T, tag, name, value string) {
 	t.Helper()
-	require.NoError(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Lead], id(), tag, map[string]string{name: value}))
+	require.NoError(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Lead], id(), tag, map[string]string{name: value}, nil))
 }
 
 // aim is the clearance the plan makes a position's guide for.
@@ -39,7 +39,7 @@ func TestTheClearanceAimedAtIsASchool(t *testing.T) {
 	limits := func(role string) (lo, hi length.Length) {
 		for _, l := range f.file(t, tag).Sheet.Limits {
 			if l.Characteristic == "guide.clearance" && (l.Role == role || l.Role == "") && l.Kind == "service" {
-				return *l.Low, *l.High
+				return l.Low.Length(), l.High.Length()
 			}
 		}
 		t.Fatalf("no clearance for %s", role)
@@ -77,9 +77,12 @@ func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	f.school(t, "T0401", "school.face", "")
 	assert.True(t, get("T0401").FaceFirst)
 	chief := f.people[shop.Lead]
-	assert.ErrorContains(t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0402", map[string]string{"school.face": "first"}), "ordered by the schools as they were")
-	assert.Error(t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0401", map[string]string{"school.face": "sideways"}))
-	assert.ErrorIs(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", nil), shop.ErrForbidden)
+	assert.ErrorContains(
+		t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0402", map[string]string{"school.face": "first"}, nil),
+		"ordered by the schools as they were",
+	)
+	assert.Error(t, lead.SetSchools(t.Context(), f.Shop, chief, id(), "T0401", map[string]string{"school.face": "sideways"}, nil))
+	assert.ErrorIs(t, lead.SetSchools(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", nil, nil), shop.ErrForbidden)
 }
 
 // TestWhatTheLeadHoldsIsHeld asks for plans with a seat or a valve held: the plan does that

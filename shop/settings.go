@@ -27,6 +27,7 @@ const (
 	Choose  SettingKind = "choice"
 	Count   SettingKind = "count"
 	Text    SettingKind = "text"
+	Long    SettingKind = "long"   // text of several lines
 	Secret  SettingKind = "secret" // never shown again; typed empty it stays
 )
 
@@ -40,6 +41,12 @@ type SettingDef struct {
 	Help                 string
 }
 
+// The papers that can be printed on.
+const (
+	A4Paper     = "A4"
+	LetterPaper = "US Letter"
+)
+
 // own are the shop's settings that no rule of the job hangs on.
 var own = []SettingDef{
 	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
@@ -48,15 +55,27 @@ var own = []SettingDef{
 	{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
 	{"time_zone", "Time zone", "", Text, nil, false, "as Europe/Berlin; empty is this machine's. It holds from the next start of the program"},
 	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
+	{"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false, "what quotes, reports and labels are printed on"},
 	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
 	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
 	{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
 	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
 	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
 	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
+	{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false, "{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
+	{"mail_text", "What it says", usualMailText, Long, nil, false, "the same, and the {link} that the customer answers by"},
+	{"supplier", "Supplier's price list", "", Text, nil, false, "an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
+	{"supplier_key", "Key at the supplier", "", Secret, nil, false, "if it wants one; empty keeps the one it has"},
+	{
+		"spreadsheets", "Files for a spreadsheet", commaPoint, Choose, []string{commaPoint, semicolonComma}, false,
+		"how the spreadsheets of your country read a CSV file",
+	},
 	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
 	{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
-	{"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false, "see the token below for a program of your own"},
+	{
+		"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false,
+		"see the token below for a program of your own",
+	},
 	{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
 	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
 	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
@@ -201,9 +220,18 @@ var (
 
 // checks refuse what a setting cannot be where its kind does not say enough.
 var checks = map[string]func(string) error{
+	"mail_subject": checkMailSubject,
+	"mail_text":    checkMailBody,
 	"currency": func(v string) error {
 		if !threeLetters.MatchString(v) {
 			return field.Errorf("", "three capital letters, like EUR")
+		}
+		return nil
+	},
+	"supplier": func(v string) error {
+		u, err := url.Parse(v)
+		if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.User != nil {
+			return field.Errorf("", "an address like https://parts.example/offers")
 		}
 		return nil
 	},
@@ -252,7 +280,11 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 	errs := field.Errors{}
 	for _, d := range SettingDefs {
 		if v, ok := values[d.Name]; ok {
-			values[d.Name] = Optional(errs, d.Name, v, 200)
+			most := 200
+			if d.Kind == Long {
+				most = 2000
+			}
+			values[d.Name] = Optional(errs, d.Name, lines(v), most)
 			errs.Add(d.Name, d.Check(values[d.Name]))
 		}
 	}
@@ -272,8 +304,8 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 			if !typed || v == is || d.Kind == Secret && v == "" {
 				continue
 			}
-			if was, shown := seen[d.Name]; shown && d.Kind != Secret && was != is {
-				if v != was {
+			if was, shown := seen[d.Name]; shown && d.Kind != Secret && lines(was) != is {
+				if v != lines(was) {
 					errs.Addf(d.Name, "another person made it %q meanwhile; keep once more to put yours in its place", is)
 				}
 				continue
@@ -281,15 +313,22 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 			if err := tx.Set(d.Name, v); err != nil {
 				return "", err
 			}
-			changed = append(changed, d.Name)
+			if d.Kind == Secret {
+				changed = append(changed, d.Label+": another")
+			} else {
+				changed = append(changed, Changes(Change{d.Label, is, v}))
+			}
 		}
 		if err := errs.Err(); err != nil || len(changed) == 0 {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "settings changed", strings.Join(changed, ", "))
+		return "", s.NoteAbout(tx, a, OfSettings, "settings changed", strings.Join(changed, "; "))
 	})
 	return err
 }
+
+// lines ends lines as Go does: a browser sends them ended by two signs.
+func lines(text string) string { return strings.ReplaceAll(text, "\r\n", "\n") }
 
 // HeadSettings are the choices that the rules of the job hang on, as they are for a head.
 func (s *Shop) HeadSettings(db store.DB, tag string) (map[string]string, error) {

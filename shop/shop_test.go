@@ -90,7 +90,7 @@ func (f *fixture) typed(ctx context.Context, a shop.Actor, tag string, form benc
 func (f fixture) approve(t testing.TB, tag string, said quoting.Answer) int {
 	t.Helper()
 	front := f.people[shop.Counter]
-	v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "", "")
+	v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, quoting.Draft{})
 	require.NoError(t, err)
 	require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, said, "by telephone"))
 	return v
@@ -98,8 +98,10 @@ func (f fixture) approve(t testing.TB, tag string, said quoting.Answer) int {
 
 // good is what is written into the fields of the records, all of it passing.
 var good = map[string]string{
-	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0", "guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes",
-	"baseline": "84kPa", "vacuum": "82 82 81 kPa", "paste": "fine", "passes": "3", "ring": "yes", "how": "stitched", "by": "Odo", "thread": "M10", "insert": "2 D", "drill": "10.4 mm",
+	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0", "guides": "yes", "threads": "yes", "ways": "yes", "places": "yes",
+	"seals": "yes", "order": "yes", "keepers": "yes",
+	"baseline": "84kPa", "vacuum": "82 82 81 kPa", "paste": "fine", "passes": "3", "ring": "yes", "how": "stitched", "by": "Odo",
+	"thread": "M10", "insert": "2 D", "drill": "10.4 mm",
 }
 
 // passing is a record of an operation that passes.
@@ -290,7 +292,10 @@ func TestWholeJob(t *testing.T) {
 			}
 		}
 	}
-	looked := map[string]map[string]string{"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}, "rocker.condition": {"1E1": "sound"}, "tip.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}}
+	looked := map[string]map[string]string{
+		"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}, "rocker.condition": {"1E1": "sound"},
+		"tip.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"},
+	}
 	for part, grades := range looked {
 		require.NoError(t, bench.Grade(ctx, f.Shop, tech, id(), tag, part, headfile.AfterRepair, grades, nil))
 	}
@@ -488,7 +493,9 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 	rows := map[string]library.LimitEntry{"spring.free/exhaust": {Low: "48", High: "52", Source: "Brindlow sheet 4"}}
 	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "free length instead of the rest", rows)
 	require.NoError(t, err)
-	tag, err := intake.TakeIn(ctx, f.Shop, chief, intake.IntakeForm{WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild"})
+	tag, err := intake.TakeIn(ctx, f.Shop, chief, intake.IntakeForm{
+		WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild",
+	})
 	require.NoError(t, err)
 	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight free lengths more, lash and spring heights less")
 	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said)

@@ -8,6 +8,7 @@ import (
 
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/bench"
@@ -25,7 +26,7 @@ func soundText(f *headfile.File, c trade.Characteristic, sp trade.Spot) string {
 	if v, ok := f.Layout.Valve(sp.Position); ok {
 		role = string(v.Role)
 	}
-	limit := func(code, role string) (lo, hi *length.Length) {
+	limit := func(code, role string) (lo, hi *quantity.Amount) {
 		for _, set := range []string{"service", "class", "new"} {
 			for _, l := range f.Sheet.Limits {
 				if l.Kind == set && l.Characteristic == code && (l.Role == role || l.Role == "") {
@@ -43,10 +44,10 @@ func soundText(f *headfile.File, c trade.Characteristic, sp trade.Spot) string {
 	if c.Words != nil {
 		return c.Words[1]
 	}
-	mm := func(l length.Length) string { return l.MM() + map[bool]string{true: "mm"}[c.Unit.Size == 0] }
-	stem := 8 * length.Millimetre
+	mm := func(a quantity.Amount) string { return c.UnitFor(length.MM).Text(a) }
+	stem := 8 * quantity.One
 	if lo, hi := limit("stem.dia", role); lo != nil {
-		if stem = *lo + 20*length.Micrometre; hi != nil {
+		if stem = *lo + 20_000; hi != nil {
 			stem = (*lo + *hi) / 2
 		}
 	}
@@ -74,7 +75,7 @@ func soundText(f *headfile.File, c trade.Characteristic, sp trade.Spot) string {
 	switch {
 	case lo != nil && hi != nil && c.Bracket:
 		m := (*lo + *hi) / 2
-		return mm(m-5*length.Micrometre) + " " + mm(m+5*length.Micrometre)
+		return mm(m-5_000) + " " + mm(m+5_000)
 	case lo != nil && hi != nil:
 		return mm((*lo + *hi) / 2)
 	case lo != nil:
@@ -82,7 +83,7 @@ func soundText(f *headfile.File, c trade.Characteristic, sp trade.Spot) string {
 	case hi != nil:
 		return mm(*hi / 4)
 	}
-	return mm(max(c.Low, min(c.High, 10*length.Millimetre)))
+	return mm(max(c.Low, min(c.High, 10*quantity.One)))
 }
 
 // readAll reads every wanted characteristic at a stage: only what was not read yet, or all.
@@ -189,7 +190,7 @@ func scrapped(f *headfile.File) bool {
 func (f fixture) approveOnce(t *testing.T, tag string) {
 	t.Helper()
 	front := f.people[shop.Counter]
-	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, "", ""); err == nil {
+	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, id(), tag, quoting.Draft{}); err == nil {
 		require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, id(), tag, v, quoting.Answer{Name: "its owner", Must: true}, "by telephone"))
 	}
 }

@@ -13,6 +13,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/schedule"
 	"yatai/shop"
+	"yatai/shop/customers"
 	"yatai/shop/parts"
 	"yatai/shop/people"
 	"yatai/shop/quoting"
@@ -157,13 +158,19 @@ func TestStationsHaveHoursAndPlaces(t *testing.T) {
 	set := func(capacity, hours, days string) error {
 		return week.SetStations(t.Context(), f.Shop, owner, id(), map[uint]week.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
 	}
-	for _, bad := range [][3]string{{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""}, {"1", "Mon 9:00-8:00", ""}, {"1", "Mon 8:00-9:00", "Christmas"}} {
+	for _, bad := range [][3]string{
+		{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""}, {"1", "Mon 9:00-8:00", ""},
+		{"1", "Mon 8:00-9:00", "Christmas"},
+	} {
 		var errs field.Errors
 		require.ErrorAs(t, set(bad[0], bad[1], bad[2]), &errs, "%v", bad)
 		assert.Len(t, errs, 1, "%v", bad)
 	}
 	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, f.people[shop.Lead], id(), nil, ""), shop.ErrForbidden)
-	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, owner, id(), map[uint]week.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""), shop.ErrNotFound)
+	assert.ErrorIs(
+		t, week.SetStations(t.Context(), f.Shop, owner, id(), map[uint]week.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""),
+		shop.ErrNotFound,
+	)
 	tomorrow := time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
 	before := f.weekHead(t, "T0415").Outcome.Done
 	require.NoError(t, set("3", "mon-sun 7:00-19:00", tomorrow+", "+tomorrow))
@@ -180,7 +187,7 @@ func TestStationsHaveHoursAndPlaces(t *testing.T) {
 func TestAQuoteKnowsTheQueue(t *testing.T) {
 	f := open(t)
 	quoted := func() time.Time {
-		_, err := quoting.MakeQuote(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", "", "")
+		_, err := quoting.MakeQuote(t.Context(), f.Shop, f.people[shop.Counter], id(), "T0401", quoting.Draft{})
 		require.NoError(t, err)
 		quotes := f.file(t, "T0401").Approved.Quotes
 		return *quotes[len(quotes)-1].Ready
@@ -190,7 +197,10 @@ func TestAQuoteKnowsTheQueue(t *testing.T) {
 	rows, _, err := week.WorkStations(t.Context(), f.Shop)
 	require.NoError(t, err)
 	i := slices.IndexFunc(rows, func(r store.WorkStation) bool { return r.Name == "seat machine" })
-	require.NoError(t, week.SetStations(t.Context(), f.Shop, f.people[shop.Owner], id(), map[uint]week.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, ""))
+	require.NoError(
+		t,
+		week.SetStations(t.Context(), f.Shop, f.people[shop.Owner], id(), map[uint]week.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, ""),
+	)
 	assert.True(t, quoted().After(before), "was %s", before)
 }
 
@@ -357,4 +367,27 @@ func TestReservationsNameTheirHeads(t *testing.T) {
 		assert.Equal(t, r.Reserved, sum, r.Name)
 	}
 	assert.Positive(t, named)
+}
+
+// TestADayLateCountsAsOftenAsTheCustomerWeighs: the same plan counts for more when a late head's
+// customer weighs more, and says so.
+func TestADayLateCountsAsOftenAsTheCustomerWeighs(t *testing.T) {
+	f := open(t)
+	before := f.week(t)
+	assert.Empty(t, before.Weighed())
+	plain, err := before.Better()
+	require.NoError(t, err)
+	i := slices.IndexFunc(before.Outcomes, func(o schedule.Outcome) bool { return o.Late > 0 })
+	require.GreaterOrEqual(t, i, 0, "the demo has a late head")
+	c := f.file(t, before.Outcomes[i].Job).Job.Customer
+	form := customers.Form{WriteID: id(), Name: c.Name, Contact: c.Contact, Weight: "12"}
+	assert.ErrorContains(t, customers.Change(t.Context(), f.Shop, f.people[shop.Counter], c.ID, form), "from 1 to 9")
+	form.WriteID, form.Weight = id(), "5"
+	require.NoError(t, customers.Change(t.Context(), f.Shop, f.people[shop.Counter], c.ID, form))
+	after := f.week(t)
+	assert.Equal(t, "a day late of "+c.Name+" counts 5 times", after.Weighed())
+	weighed, err := after.Better()
+	require.NoError(t, err)
+	assert.Greater(t, weighed.Late, plain.Late)
+	assert.LessOrEqual(t, weighed.Least(), weighed.Late)
 }

@@ -4,7 +4,10 @@ import (
 	"strings"
 	"time"
 
+	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/trade"
 )
 
 // User is a person of the shop. Role is counter, technician, lead or owner.
@@ -23,6 +26,8 @@ type User struct {
 	Skills  string // codes of what they can do, with spaces between; empty: as the role has it
 	Hours   string // as schedule.ParseHours reads them; empty: the shop's
 	DaysOff string // as 2031-12-24, with spaces between
+
+	CalendarKey string // the secret in the address of their own calendar
 }
 
 // Station is a shared bench tablet, known by a token only it has.
@@ -46,6 +51,7 @@ type Customer struct {
 	Email       string
 	Note        string
 	DiscountPPM int64 `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
+	Weight      int   `gorm:"default:1"`           // how many times a day late of their heads counts
 }
 
 // Machine is a customer's machine, by name.
@@ -98,9 +104,9 @@ type Limit struct {
 	Characteristic string
 	Role           string
 	Kind           string
-	Low            *length.Length
-	High           *length.Length
-	Near           length.Length
+	Low            *quantity.Amount
+	High           *quantity.Amount
+	Near           quantity.Amount
 	Source         string
 }
 
@@ -109,16 +115,36 @@ type Tool struct {
 	ID             uint
 	Name           string
 	Kind           string
-	Resolution     length.Length
-	U              length.Length `gorm:"column:u"`
-	UPPM           int64         `gorm:"column:u_ppm"` // doubt that grows with the reading, millionths of it
+	Resolution     quantity.Amount
+	U              quantity.Amount `gorm:"column:u"`
+	UPPM           int64           `gorm:"column:u_ppm"` // doubt that grows with the reading, millionths of it
 	CalibrationDue *time.Time
-	Standard       length.Length // size of the zero-check standard; 0 for a tool that has none
-	Tolerance      length.Length // how far off the standard it may read
+	Standard       quantity.Amount // size of the zero-check standard; 0 for a tool that has none
+	Tolerance      quantity.Amount // how far off the standard it may read
 
-	CalU      length.Length `gorm:"column:cal_u"`   // what its certificate, or whoever knows it, says; U is made of it
-	StudyU    length.Length `gorm:"column:study_u"` // what a study of people and parts said; 0 without one
-	RetiredAt *time.Time    // it is offered no more
+	CalU      quantity.Amount `gorm:"column:cal_u"`   // what its certificate, or whoever knows it, says; U is made of it
+	StudyU    quantity.Amount `gorm:"column:study_u"` // what a study of people and parts said; 0 without one
+	RetiredAt *time.Time      // it is offered no more
+}
+
+// Reads is the unit the tool reads in.
+func (t Tool) Reads() quantity.Unit {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	return k.Reads()
+}
+
+// Text writes a figure of the tool with its unit.
+func (t Tool) Text(a quantity.Amount) string { return t.Reads().Text(a) }
+
+// Parse reads a figure of the tool.
+func (t Tool) Parse(text string) (quantity.Amount, error) {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	return k.Parse(text)
+}
+
+// Doubt is the expanded uncertainty (k = 2) of a reading with the tool as it is now.
+func (t Tool) Doubt(at quantity.Amount) quantity.Amount {
+	return head.Tool{U: t.U, PPM: t.UPPM}.Doubt(at)
 }
 
 // ZeroCheck is a standard read with a tool.
@@ -126,8 +152,8 @@ type ZeroCheck struct {
 	ID       uint
 	ToolID   uint
 	Typed    string
-	ReadNM   length.Length `gorm:"column:read_nm"`
-	OffNM    length.Length `gorm:"column:off_nm"` // read less standard
+	ReadNM   quantity.Amount `gorm:"column:read_nm"`
+	OffNM    quantity.Amount `gorm:"column:off_nm"` // read less standard
 	Passed   bool
 	PersonID uint
 	Person   User
@@ -200,6 +226,14 @@ type Head struct {
 	Urgency      int // how far ahead of its turn it is taken; 0 is by its promise
 }
 
+// Which says which head of its engine it is: "left bank", "2 of 6"; "" for the only one.
+func (h Head) Which() string {
+	if h.Bank == "left" || h.Bank == "right" {
+		return h.Bank + " bank"
+	}
+	return h.Bank
+}
+
 // WorkStation is a station of the work: how many heads it takes at a time, and its hours
 // as schedule.ParseHours reads them.
 type WorkStation struct {
@@ -220,11 +254,11 @@ type Reading struct {
 	Dir            string
 	Stage          string
 	Typed          string
-	NM             length.Length `gorm:"column:nm"`
-	GoNM           length.Length `gorm:"column:go_nm"`
-	NoGoNM         length.Length `gorm:"column:nogo_nm"`
+	NM             quantity.Amount `gorm:"column:nm"`
+	GoNM           quantity.Amount `gorm:"column:go_nm"`
+	NoGoNM         quantity.Amount `gorm:"column:nogo_nm"`
 	Bracket        bool
-	U              length.Length `gorm:"column:u"` // doubt its tool had when it was taken
+	U              quantity.Amount `gorm:"column:u"` // doubt its tool had when it was taken
 	ToolID         uint
 	Tool           *Tool // filled in where it is asked for
 	Method         string
@@ -276,9 +310,19 @@ type Operation struct {
 	StartedBy  *uint
 	FinishedAt *time.Time
 	FinishedBy *uint
-	Held       string // why it was stopped: a proof outside its target
-	Added      string // why the lead added it
-	BegunAfter int    // id of the newest reading of the head when it was started; -1 before
+	Held       string     // why it was stopped: a proof outside its target
+	Added      string     // why the lead added it
+	BegunAfter int        // id of the newest reading of the head when it was started; -1 before
+	NotBefore  *time.Time // held back until then by somebody's hand
+}
+
+// PlanDay is what the week's plan was on a day.
+type PlanDay struct {
+	ID        uint
+	Day       string
+	LastEvent uint
+	Plan      string
+	At        time.Time
 }
 
 // Stint is a stretch of somebody's time at an operation; it goes on while EndedAt is nil.
@@ -315,6 +359,7 @@ type Event struct {
 	What     string
 	Detail   string
 	Origin   string // the station's name, or the address
+	About    string // beside a head: "customer/12", "settings"
 }
 
 // Write remembers a client-made id, what was sent with it and the answer, so that sending
@@ -389,7 +434,7 @@ type Study struct {
 	ToolID   uint
 	What     string
 	Data     string
-	UNM      length.Length `gorm:"column:u_nm"`
+	UNM      quantity.Amount `gorm:"column:u_nm"`
 	PersonID uint
 	Person   User
 	At       time.Time
@@ -522,6 +567,23 @@ type StockItem struct {
 	Dims       string
 	Supplier   string
 	LeadDays   int // how long the supplier takes; 0: not known
+
+	OfferCents int64 // what the supplier's list says it costs; 0: nothing
+	OfferDays  int   // and how long it takes; 0: nothing
+	OfferNote  string
+}
+
+// OldJob is a job of before the program: what a list said of it.
+type OldJob struct {
+	ID         uint
+	CustomerID uint
+	Number     string
+	OfMachine  string
+	OfModel    string
+	Marks      string
+	Day        string // 2006-01-02
+	Work       string
+	Cents      int64
 }
 
 // Import is a table that was taken in. Back is what takes it back, in JSON.

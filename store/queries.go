@@ -1,6 +1,9 @@
 package store
 
 import (
+	"database/sql"
+	"slices"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -119,7 +122,10 @@ func (d DB) OpenHeads() ([]Head, error) {
 func (d DB) SearchHeads(text string, most int) ([]Head, error) {
 	like := "%" + text + "%"
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
-		Where("heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Job__Machine.name LIKE ? OR Model.name LIKE ? OR heads.marks LIKE ?", like, like, like, like, like).Order("heads.id DESC").Limit(most))
+		Where(
+			"heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Job__Machine.name LIKE ? OR Model.name LIKE ? OR heads.marks LIKE ?", like, like, like,
+			like, like,
+		).Order("heads.id DESC").Limit(most))
 }
 
 // LastHead returns the id of the newest head, 0 without one.
@@ -160,6 +166,96 @@ func (d DB) SetEarlier(head uint, tag string) error {
 // SetUrgency keeps how far ahead of its turn a head is taken.
 func (d DB) SetUrgency(head uint, urgency int) error {
 	return d.set(&Head{}, head, map[string]any{"urgency": urgency})
+}
+
+// SetCalendarKey keeps the secret of somebody's own calendar.
+func (d DB) SetCalendarKey(person uint, key string) error {
+	return d.set(&User{}, person, map[string]any{"calendar_key": key})
+}
+
+// UserByCalendarKey returns who has that secret and still works here; ok is false for nobody.
+func (d DB) UserByCalendarKey(key string) (u User, ok bool, err error) {
+	found, err := many[User](d.g.Where("calendar_key = ? AND calendar_key <> '' AND active", key).Limit(1))
+	if err != nil || len(found) == 0 {
+		return u, false, err
+	}
+	return found[0], true, nil
+}
+
+// HoldBack keeps until when an operation is held back; nil for no more.
+func (d DB) HoldBack(head uint, seq int, until *time.Time) error {
+	return d.g.Model(&Operation{}).Where("head_id = ? AND seq = ?", head, seq).Update("not_before", until).Error
+}
+
+// LastEvent is the id of the newest event, 0 without one.
+func (d DB) LastEvent() (id uint, err error) {
+	return id, d.g.Model(&Event{}).Select("coalesce(max(id), 0)").Scan(&id).Error
+}
+
+// EventsAfter lists the events with an id above after, newest first, most at most.
+func (d DB) EventsAfter(after uint, most int) ([]Event, error) {
+	return many[Event](d.g.Where("id > ?", after).Order("id DESC").Limit(most))
+}
+
+// TrailAsk is what is looked for in the audit trail. Times that are zero do not bind.
+type TrailAsk struct {
+	Text, About string
+	From, To    time.Time // from, and before
+	Before      uint      // ids below it; 0: all
+	Most        int
+}
+
+// TrailLine is a line of the audit trail with whose it is and which head it is on, if any.
+type TrailLine struct {
+	Event
+	Person, Tag string
+}
+
+// trailReach is how many of the newest lines a text is looked for in: one that stands nowhere does
+// not read ten years.
+const trailReach = 200_000
+
+// Trail lists lines of the audit trail, the newest first.
+func (d DB) Trail(ask TrailAsk) ([]TrailLine, error) {
+	q := d.g.Table("events").Select("events.*, users.name AS person, heads.tag AS tag").
+		Joins("LEFT JOIN users ON users.id = events.person_id").Joins("LEFT JOIN heads ON heads.id = events.head_id").
+		Order("events.id DESC").Limit(ask.Most)
+	if ask.Before > 0 {
+		q = q.Where("events.id < ?", ask.Before)
+	}
+	if ask.About != "" {
+		q = q.Where("events.about = ?", ask.About)
+	}
+	if !ask.From.IsZero() {
+		q = q.Where("events.at >= ?", ask.From.UTC())
+	}
+	if !ask.To.IsZero() {
+		q = q.Where("events.at < ?", ask.To.UTC())
+	}
+	if ask.Text != "" {
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(ask.Text) + "%"
+		q = q.Where("events.id > (SELECT coalesce(max(id), 0) FROM events) - ?", trailReach).Where(
+			`events.what LIKE @t ESCAPE '\' OR events.detail LIKE @t ESCAPE '\' OR users.name LIKE @t ESCAPE '\' OR heads.tag LIKE @t ESCAPE '\'`,
+			sql.Named("t", like),
+		)
+	}
+	var rows []TrailLine
+	return rows, q.Scan(&rows).Error
+}
+
+// KeepPlanDay keeps a day's plan, over one of the same day.
+func (d DB) KeepPlanDay(p PlanDay) error {
+	over := clause.OnConflict{Columns: []clause.Column{{Name: "day"}}, DoUpdates: clause.AssignmentColumns([]string{"last_event", "plan", "at"})}
+	return d.g.Clauses(over).Create(&p).Error
+}
+
+// PlanDayBefore is the newest plan kept of a day before one; ok is false without one.
+func (d DB) PlanDayBefore(day string) (p PlanDay, ok bool, err error) {
+	found, err := many[PlanDay](d.g.Where("day < ?", day).Order("day DESC").Limit(1))
+	if err != nil || len(found) == 0 {
+		return p, false, err
+	}
+	return found[0], true, nil
 }
 
 // Readings lists the readings of a head with an id above after, corrected ones too, oldest
@@ -225,13 +321,15 @@ func (d DB) OperationByID(id uint) (Operation, error) {
 
 // Delivered lists the heads handed over last, with their jobs, the newest first.
 func (d DB) Delivered(most int) ([]Head, error) {
-	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("heads.handed_over_at IS NOT NULL").Order("heads.handed_over_at DESC").Limit(most))
+	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("heads.handed_over_at IS NOT NULL").
+		Order("heads.handed_over_at DESC").Limit(most))
 }
 
 // Worked lists what operations of all heads were started and finished, and when, the newest
 // first.
 func (d DB) Worked(most int) ([]Operation, error) {
-	return many[Operation](d.g.Select("id", "code", "minutes", "started_at", "finished_at").Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
+	return many[Operation](d.g.Select("id", "code", "minutes", "started_at", "finished_at").
+		Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
 }
 
 // Decisions lists the decisions in force on a head.
@@ -437,6 +535,11 @@ func (d DB) ChangeStock(it StockItem) error {
 	})
 }
 
+// SetOffer keeps what the supplier says of an item.
+func (d DB) SetOffer(id uint, cents int64, days int, note string) error {
+	return d.set(&StockItem{}, id, map[string]any{"offer_cents": cents, "offer_days": days, "offer_note": note})
+}
+
 // RemoveStock takes an item off the list that nothing has moved since its first count, nor
 // ordered; otherwise it is an error of a foreign key.
 func (d DB) RemoveStock(id uint) error {
@@ -458,12 +561,39 @@ func (d DB) Customer(id uint) (Customer, error) { return one[Customer](d.g.Where
 // ChangeCustomer keeps what is known of a customer.
 func (d DB) ChangeCustomer(c Customer) error {
 	return d.set(&Customer{}, c.ID, map[string]any{
-		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note, "discount_ppm": c.DiscountPPM,
+		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note, "discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
 	})
 }
 
 // RemoveCustomer takes away a customer who has no machine and no order.
 func (d DB) RemoveCustomer(id uint) error { return d.g.Delete(&Customer{}, id).Error }
+
+// OldJobs lists all jobs of before the program.
+func (d DB) OldJobs() ([]OldJob, error) { return many[OldJob](d.g.Order("id")) }
+
+// OldJobsOf lists a customer's jobs of before the program, the newest first.
+func (d DB) OldJobsOf(customer uint, most int) ([]OldJob, error) {
+	return many[OldJob](d.g.Where("customer_id = ?", customer).Order("day DESC, id DESC").Limit(most))
+}
+
+// OldJobsMarked lists jobs of before the program on a head with those marks, the newest first.
+func (d DB) OldJobsMarked(marks string, most int) ([]OldJob, error) {
+	return many[OldJob](d.g.Where("marks <> '' AND marks = ?", marks).Order("day DESC, id DESC").Limit(most))
+}
+
+// GiveOldJobs gives a customer's jobs of before the program to another.
+func (d DB) GiveOldJobs(from, to uint) error {
+	return d.g.Model(&OldJob{}).Where("customer_id = ?", from).Update("customer_id", to).Error
+}
+
+// RemoveOldJob takes away a job of before the program.
+func (d DB) RemoveOldJob(id uint) error { return d.g.Delete(&OldJob{}, id).Error }
+
+// RemindersOf lists what is to be done about a customer's heads that have left, the next first.
+func (d DB) RemindersOf(customer uint) ([]Reminder, error) {
+	return many[Reminder](d.g.Joins("JOIN heads ON heads.id = reminders.head_id").Joins("JOIN jobs ON jobs.id = heads.job_id").
+		Where("reminders.done_at IS NULL AND jobs.customer_id = ?", customer).Order("reminders.due"))
+}
 
 // RemoveMachine takes away a machine no head came from.
 func (d DB) RemoveMachine(id uint) error { return d.g.Delete(&Machine{}, id).Error }
@@ -569,7 +699,7 @@ func (d DB) StockCounts() (count, reserved map[uint]int, err error) {
 		N        int
 		Reserved int
 	}
-	err = d.g.Model(&Movement{}).Select("item_id, sum(CASE WHEN kind = 'reserve' THEN 0 ELSE count END) AS n, sum(CASE WHEN kind = 'reserve' THEN count ELSE 0 END) AS reserved").Group("item_id").Scan(&rows).Error
+	err = d.g.Table("stock_sums").Scan(&rows).Error
 	count, reserved = map[uint]int{}, map[uint]int{}
 	for _, r := range rows {
 		count[r.ItemID], reserved[r.ItemID] = r.N, r.Reserved
@@ -586,14 +716,14 @@ type Reserved struct {
 // ReservedFor lists what is set aside for which head.
 func (d DB) ReservedFor() ([]Reserved, error) {
 	var rows []Reserved
-	err := d.g.Model(&Movement{}).Select("item_id, head_id, sum(count) AS n").Where("kind = 'reserve'").Group("item_id, head_id").Having("n > 0").Order("item_id, head_id").Scan(&rows).Error
+	err := d.g.Table("stock_reserved").Where("n > 0").Order("item_id, head_id").Scan(&rows).Error
 	return rows, err
 }
 
 // ReservedBy counts what is set aside for a head, by item.
 func (d DB) ReservedBy(head uint) (map[uint]int, error) {
 	var rows []Reserved
-	err := d.g.Model(&Movement{}).Select("item_id, sum(count) AS n").Where("kind = 'reserve' AND head_id = ?", head).Group("item_id").Scan(&rows).Error
+	err := d.g.Table("stock_reserved").Where("head_id = ?", head).Scan(&rows).Error
 	out := map[uint]int{}
 	for _, r := range rows {
 		out[r.ItemID] = r.N
@@ -616,23 +746,30 @@ func (d DB) ReceiveOrder(id uint, at time.Time, measured string, ok bool) error 
 	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": measured, "ok": ok})
 }
 
-// Tags returns the tags of all heads by id.
-func (d DB) Tags() (map[uint]string, error) {
-	var rows []struct {
-		ID  uint
-		Tag string
-	}
-	err := d.g.Model(&Head{}).Select("id, tag").Scan(&rows).Error
+// Tags returns the tags of all heads, the oldest first.
+func (d DB) Tags() (tags []string, err error) {
+	return tags, d.g.Model(&Head{}).Order("id").Pluck("tag", &tags).Error
+}
+
+// TagsOf returns the tags of some heads by id.
+func (d DB) TagsOf(ids []uint) (map[uint]string, error) {
 	out := map[uint]string{}
-	for _, r := range rows {
-		out[r.ID] = r.Tag
+	for some := range slices.Chunk(ids, 500) {
+		rows, err := many[Head](d.g.Select("id", "tag").Where("id IN ?", some))
+		if err != nil {
+			return nil, err
+		}
+		for _, h := range rows {
+			out[h.ID] = h.Tag
+		}
 	}
-	return out, err
+	return out, nil
 }
 
 // Quotes lists the quotes of heads with their lines, the oldest of each first.
 func (d DB) Quotes(heads ...uint) ([]Quote, error) {
-	return many[Quote](d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Where("quotes.head_id IN ?", heads).Order("quotes.head_id, quotes.version"))
+	return many[Quote](d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).
+		Where("quotes.head_id IN ?", heads).Order("quotes.head_id, quotes.version"))
 }
 
 // QuoteByToken returns the quote whose link has that hash, without its lines.
@@ -662,7 +799,8 @@ func (d DB) AnsweredHeads(heads ...uint) (waiting, answered map[uint]bool, err e
 		HeadID   uint
 		Answered bool
 	}
-	err = d.g.Model(&Quote{}).Select("quotes.head_id, approvals.id IS NOT NULL AS answered").Joins("LEFT JOIN approvals ON approvals.quote_id = quotes.id").Where("quotes.head_id IN ?", heads).Scan(&rows).Error
+	err = d.g.Model(&Quote{}).Select("quotes.head_id, approvals.id IS NOT NULL AS answered").
+		Joins("LEFT JOIN approvals ON approvals.quote_id = quotes.id").Where("quotes.head_id IN ?", heads).Scan(&rows).Error
 	waiting, answered = map[uint]bool{}, map[uint]bool{}
 	for _, r := range rows {
 		if r.Answered {
@@ -700,7 +838,8 @@ func (d DB) MailFailed(id uint, why string) error {
 
 // OpRecords lists what was written down while a head's operations were done, oldest first.
 func (d DB) OpRecords(head uint) ([]OpRecord, error) {
-	return many[OpRecord](d.g.Joins("Person").Where("op_records.operation_id IN (?)", d.g.Model(&Operation{}).Select("id").Where("head_id = ?", head)).Order("op_records.id"))
+	return many[OpRecord](d.g.Joins("Person").
+		Where("op_records.operation_id IN (?)", d.g.Model(&Operation{}).Select("id").Where("head_id = ?", head)).Order("op_records.id"))
 }
 
 // Reminders lists what is to be done about heads that have left, the next first.

@@ -20,7 +20,6 @@ import (
 	"github.com/go-gormigrate/gormigrate/v2"
 	"gorm.io/driver/sqlite"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 	driver "modernc.org/sqlite"
 )
 
@@ -77,7 +76,7 @@ func open(path, sync string, conns int, more ...string) (*gorm.DB, error) {
 	db.SetMaxOpenConns(conns)
 	db.SetMaxIdleConns(conns)
 	return gorm.Open(dialector{sqlite.Dialector{Conn: db}}, &gorm.Config{
-		Logger: logger.Discard, TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
+		Logger: sqlLog{}, TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
 		NowFunc: func() time.Time { return time.Now().UTC() },
 	})
 }

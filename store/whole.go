@@ -33,11 +33,11 @@ const (
 )
 
 // notWritten are tables that are the program's, not the shop's: sign-ins under way, answers
-// kept for forms sent twice, and what was migrated.
-var notWritten = []string{"sessions", "writes", "migrations"}
+// kept for forms sent twice, what was migrated, and sums that the movements make again.
+var notWritten = []string{"sessions", "writes", "migrations", "stock_sums", "stock_reserved"}
 
 // secrets are columns that open doors: they are written empty.
-var secrets = map[string][]string{"users": {"password_hash", "pin_hash"}, "stations": {"token_hash"}, "quotes": {"token_hash"}}
+var secrets = map[string][]string{"users": {"password_hash", "pin_hash", "calendar_key"}, "stations": {"token_hash"}, "quotes": {"token_hash"}}
 
 // longestLine bounds a line of a table's file: a photo and what stands beside it.
 const longestLine = 64 << 20

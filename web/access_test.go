@@ -84,7 +84,11 @@ func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 	v := s.as(t, "Runa")
 	for n := 401; n <= 416; n++ {
 		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
-		for _, page := range []string{"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "plan", "plan?alt=renew", "plan?cut=0.1&hold=yes", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check", "handover", "report", "files/report.pdf", "files/readings.csv", "files/readings.xlsx", "files/labels.pdf"} {
+		for _, page := range []string{
+			"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "plan",
+			"plan?alt=renew", "plan?cut=0.1&hold=yes", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check",
+			"handover", "report", "files/report.pdf", "files/readings.csv", "files/readings.xlsx", "files/labels.pdf",
+		} {
 			if strings.HasPrefix(page, "files/") && n != 401 && n != 406 && n != 414 {
 				continue // a PDF takes its time
 			}
@@ -104,7 +108,10 @@ func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 // TestScannedLabelsOpenWhatTheyAreOn types what a scanner reads into the search field.
 func TestScannedLabelsOpenWhatTheyAreOn(t *testing.T) {
 	v := demoSite(t).as(t, "Ilka")
-	for scanned, opens := range map[string]string{"T0405": "/heads/T0405", "http://shop.invalid/heads/T0405": "/heads/T0405", "http://shop.invalid/heads/T0412/tray": "/heads/T0412", "TL-3": "/reference/tools/3"} {
+	for scanned, opens := range map[string]string{
+		"T0405": "/heads/T0405", "http://shop.invalid/heads/T0405": "/heads/T0405", "http://shop.invalid/heads/T0412/tray": "/heads/T0412",
+		"TL-3": "/reference/tools/3",
+	} {
 		r, err := http.NewRequest("GET", v.base+"/search?q="+url.QueryEscape(scanned), nil)
 		require.NoError(t, err)
 		res, err := v.Do(r)

@@ -65,7 +65,10 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 			assert.NotContains(t, body, "%!", "%s %s", tag, page)
 			return body
 		}
-		for _, page := range []string{"intake", "measure", "map", "findings/valve.face", "tray", "judge", "plan", "plan?alt=robust", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check", "handover", "report", "head.json", "at/1I1"} {
+		for _, page := range []string{
+			"intake", "measure", "map", "findings/valve.face", "tray", "judge", "plan", "plan?alt=robust", "face", "seats", "guides", "springs",
+			"causes", "schools", "quote", "work", "check", "handover", "report", "head.json", "at/1I1",
+		} {
 			open(page)
 		}
 		judge := open("judge")

@@ -117,7 +117,10 @@ func TestAReadingThroughBothDoors(t *testing.T) {
 	form.Del("v.1E1")
 	status, _ = v.post(path, form)
 	require.Equal(t, http.StatusSeeOther, status)
-	r, err := http.NewRequest("POST", v.base+path, strings.NewReader(url.Values{"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"1.71"}, "id.1I1": {form.Get("id.1I1")}}.Encode()))
+	r, err := http.NewRequest(
+		"POST", v.base+path,
+		strings.NewReader(url.Values{"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"1.71"}, "id.1I1": {form.Get("id.1I1")}}.Encode()),
+	)
 	require.NoError(t, err)
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	r.Header.Set("HX-Request", "true")

@@ -67,7 +67,9 @@ func TestWhatOthersReadIsToldAtOnce(t *testing.T) {
 	ilka, odo := s.as(t, "Ilka"), s.as(t, "Odo")
 	events := odo.listen(t, "T0407")
 	read := func(tag, id string) {
-		status, body := ilka.post("/heads/"+tag+"/sweep/valve.margin", url.Values{"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "why": {"again"}, "v.1I1": {"1.7"}, "id.1I1": {id}})
+		status, body := ilka.post("/heads/"+tag+"/sweep/valve.margin", url.Values{
+			"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "why": {"again"}, "v.1I1": {"1.7"}, "id.1I1": {id},
+		})
 		require.Equal(t, http.StatusSeeOther, status, body)
 	}
 	read("T0404", "elsewhere-1")
@@ -79,7 +81,9 @@ func TestWhatOthersReadIsToldAtOnce(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(data), &said))
 	assert.Equal(t, "valve.margin", said.Characteristic)
 	assert.Equal(t, "Ilka", said.Name)
-	status, _ := ilka.post("/heads/T0407/sweep/valve.margin", url.Values{"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"much"}, "id.1I1": {"here-00002"}})
+	status, _ := ilka.post("/heads/T0407/sweep/valve.margin", url.Values{
+		"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"much"}, "id.1I1": {"here-00002"},
+	})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	select {
 	case e := <-events:

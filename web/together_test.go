@@ -58,7 +58,10 @@ func TestFiveBenchesAndThreeReaders(t *testing.T) {
 		benches.Go(func() {
 			for i := bench; i < 50; i += 5 {
 				key := keys[i]
-				form := url.Values{"one": {key}, "stage": {"as received"}, "tool": {"1"}, "v." + key: {fmt.Sprintf("9.0%02d", i)}, "id." + key: {fmt.Sprintf("together-%d", i)}}.Encode()
+				form := url.Values{
+					"one": {key}, "stage": {"as received"}, "tool": {"1"}, "v." + key: {fmt.Sprintf("9.0%02d", i)},
+					"id." + key: {fmt.Sprintf("together-%d", i)},
+				}.Encode()
 				for range 2 { // the network is bad: everything is sent twice
 					assert.Equal(t, http.StatusOK, ask("POST", "/heads/T0407/sweep/guide.bore", form).Code, key)
 				}
@@ -154,4 +157,50 @@ func TestTwoPeopleDeciding(t *testing.T) {
 	status, page = first.post(path, byPlan)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "no kept plan answers this")
+}
+
+// TestTwoPeopleWritingAQuote: the second is told of the first's, loses no word of hers, and may write
+// hers after it.
+func TestTwoPeopleWritingAQuote(t *testing.T) {
+	s := demoSite(t)
+	const path = "/heads/T0414/quote"
+	maren, odo := s.as(t, "Maren"), s.as(t, "Odo")
+	_, page := maren.get(path)
+	seen := regexp.MustCompile(`name="seen" value="(\d+)"`).FindStringSubmatch(page)[1]
+	form := func(write, seen, note string) url.Values {
+		return url.Values{"write_id": {"quoting-" + write}, "seen": {seen}, "note": {note}, "free": {"Fetched and brought back = 35"}}
+	}
+	status, _ := odo.post(path+"/make", form("odo", seen, "first"))
+	require.Equal(t, http.StatusSeeOther, status)
+	status, told := maren.post(path+"/make", form("maren", seen, "hers"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, told, "Odo wrote supplement")
+	assert.Contains(t, told, `value="hers"`)
+	assert.Contains(t, told, "Fetched and brought back = 35")
+	now := regexp.MustCompile(`name="seen" value="(\d+)"`).FindStringSubmatch(told)[1]
+	assert.NotEqual(t, seen, now)
+	status, _ = maren.post(path+"/make", form("maren again", now, "hers"))
+	assert.Equal(t, http.StatusSeeOther, status)
+}
+
+// TestTwoPeopleOnTheSchools: what both changed is told with what it is, and nothing is written.
+func TestTwoPeopleOnTheSchools(t *testing.T) {
+	s := demoSite(t)
+	const path = "/heads/T0401/schools"
+	odo, runa := s.as(t, "Odo"), s.as(t, "Runa")
+	form := func(write, face, lapping string) url.Values {
+		return url.Values{
+			"write_id": {"schools-" + write}, "school.face": {face}, "seen/school.face": {""}, "school.lapping": {lapping}, "seen/school.lapping": {""},
+		}
+	}
+	status, _ := odo.post(path, form("odo", "first", ""))
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = runa.post(path, form("apart", "", "always"))
+	require.Equal(t, http.StatusSeeOther, status, "what she only saw stays as he has made it")
+	status, told := runa.post(path, form("both", "last", "never"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, told, "another person made it &#34;first&#34; meanwhile")
+	assert.Regexp(t, `<option selected>last</option>`, told, "what was chosen is kept")
+	_, page := odo.get(path)
+	assert.Regexp(t, `(?s)name="school.face".*?<option selected>first</option>`, page)
 }

@@ -33,6 +33,7 @@ import (
 	"yatai/web/parts"
 	"yatai/web/people"
 	"yatai/web/quoting"
+	"yatai/web/trail"
 	"yatai/web/week"
 	"yatai/web/work"
 )
@@ -48,6 +49,7 @@ type Options struct {
 	Tries      int             // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
 	Proxies    []netip.Prefix  // whose word on a client's address and scheme is taken
 	Trouble    func() string   // what is wrong with the shop's file, empty when nothing is
+	Tour       []page.Stop     // through the shop; the demo has one
 }
 
 // New returns the handler of the shop's pages.
@@ -70,7 +72,7 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 		o.Trouble = func() string { return "" }
 	}
 	site := &page.Site{
-		Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble,
+		Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble, Tour: o.Tour,
 		Working: make(chan struct{}, api.AtATime),
 	}
 	sessions := scs.New()
@@ -131,6 +133,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/", s.Handle(week.Floor))
 	r.Post("/stopped/{stint}", s.Handle(week.Stopped))
 	r.Post("/first-steps", s.Handle(week.Later))
+	r.Post("/tour", s.Handle(page.TakeTour))
 	r.Get("/search", s.Handle(week.Search))
 	r.Get("/live", s.Handle(page.Live))
 	r.Post("/unit", s.Handle(people.SetUnit))
@@ -188,6 +191,7 @@ func places(s *page.Site, r chi.Router) {
 		r.Post("/photos", s.Handle(intake.AddPhoto))
 		r.Post("/photos/{id}", s.Handle(intake.ShowPhoto))
 		r.Get("/tray", s.Handle(bench.TrayPage))
+		r.Get("/newparts", s.Handle(bench.NewParts))
 		r.Post("/tray", s.Handle(bench.PlaceParts))
 		r.Post("/tray/sort", s.Handle(bench.SortParts))
 	})
@@ -228,6 +232,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/settings/backup", s.Handle(people.Backup))
 	r.Get("/settings/labour", s.Handle(library.LabourPage))
 	r.Post("/settings/labour", s.Handle(library.SetLabour))
+	r.Get("/history", s.Handle(trail.Page))
 	r.Get("/in-out", s.Handle(inout.Page))
 	r.Post("/in-out/look", s.Handle(inout.Look))
 	r.Post("/in-out/take", s.Handle(inout.Take))
@@ -237,6 +242,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/customers/{id}", s.Handle(customers.One))
 	r.Post("/customers/{id}", s.Handle(customers.Change))
 	r.Post("/customers/{id}/merge", s.Handle(customers.Merge))
+	r.Get("/customers/{id}/machines/{machine}", s.Handle(customers.OneMachine))
 	r.Post("/customers/{id}/machines/{machine}", s.Handle(customers.Machine))
 	r.Get("/people", s.Handle(people.People))
 	r.Post("/people", s.Handle(people.AddPerson))
@@ -248,5 +254,6 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/stations/{id}/revoke", s.Handle(people.Revoke))
 	r.Get("/me", s.Handle(people.OwnPage))
 	r.Post("/me", s.Handle(people.ChangeOwn))
+	r.Post("/me/calendar", s.Handle(people.OwnCalendar))
 	r.NotFound(s.Handle(func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound }))
 }

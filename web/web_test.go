@@ -154,7 +154,8 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/reference/tools/1/study/9", url.Values{"write_id": {"role-test-takeu"}}, "owner"},
 		{"/settings/backup", nil, "owner"},
 		{"/reference/models/1/limits", nil, "owner"},
-		{"/week", url.Values{"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"}}, "technician counter lead owner"}, // what was typed is looked at first
+		// what was typed is looked at first
+		{"/week", url.Values{"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"}}, "technician counter lead owner"},
 		{"/week", url.Values{"write_id": {"role-test-week1"}, "tag": {"T0401"}, "urgency": {"10"}}, "lead owner"},
 		{"/week", url.Values{"write_id": {"role-test-week2"}, "tag": {"T0401"}, "ahead": {"T9999"}}, "lead owner"},
 		{"/week/stations", url.Values{"write_id": {"role-test-stati"}, "closed": {"x"}}, "owner"},
@@ -205,7 +206,10 @@ func TestOversizeAndMalformedBodies(t *testing.T) {
 	assert.Equal(t, http.StatusBadRequest, status)
 	status, _ = v.post("/take-in", url.Values{"customer": {"\xff\xfe"}, "machine": {"a\x00b"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	for _, path := range []string{"/heads/T9999/judge", "/heads/T0401/sweep/nothing", "/heads/T0401/at/9X9", "/reference/models/999", "/reference/calc/nothing", "/no/such/page"} {
+	for _, path := range []string{
+		"/heads/T9999/judge", "/heads/T0401/sweep/nothing", "/heads/T0401/at/9X9", "/reference/models/999", "/reference/calc/nothing",
+		"/no/such/page",
+	} {
 		status, _ := v.get(path)
 		assert.Equal(t, http.StatusNotFound, status, path)
 	}
@@ -225,7 +229,10 @@ func TestScriptInEveryTextField(t *testing.T) {
 	form.Set("bank", `<b>bank</b>`)
 	status, _ := v.post("/take-in", form)
 	require.Equal(t, http.StatusSeeOther, status)
-	for _, path := range []string{"/", "/heads/T0417/intake", "/heads/T0417/measure", "/heads/T0417/judge", "/heads/T0417/work", "/heads/T0417/check", "/heads/T0417/report", "/heads/T0417/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>")} {
+	for _, path := range []string{
+		"/", "/heads/T0417/intake", "/heads/T0417/measure", "/heads/T0417/judge", "/heads/T0417/work", "/heads/T0417/check",
+		"/heads/T0417/report", "/heads/T0417/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>"),
+	} {
 		status, page := v.get(path)
 		require.Equal(t, http.StatusOK, status, path)
 		assert.NotContains(t, page, "<script>alert", path)
@@ -256,7 +263,11 @@ func TestScriptInTheOtherTextFields(t *testing.T) {
 	}
 	post("/people", "name", evil, "role", "technician", "password", "long-enough-1", "pin", "1357")
 	post("/stations", "station", evil)
-	post("/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "1", "pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling", "water", "first_at", "left")
+	post(
+		"/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "1",
+		"pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling",
+		"water", "first_at", "left",
+	)
 	post("/reference/models/7", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source", evil)
 	post("/heads/T0405/check/close", "refit", evil)
 	post("/heads/T0405/handover", "handed_to", evil)
@@ -264,7 +275,10 @@ func TestScriptInTheOtherTextFields(t *testing.T) {
 	post("/heads/T0401/judge", "choice/valve.margin@2E1", "leave", "reason/valve.margin@2E1", evil)
 	post("/heads/T0401/check/sign", "feature", "valve.margin@2E1", "reason/valve.margin@2E1", evil)
 	post("/reference/calc/rock", "movement", "1mm", "guide_length", "40mm", "overhang", "2mm", "keep", "1", "keep_tag", "T0401", "keep_text", evil)
-	for _, path := range []string{"/", "/people", "/reference", "/reference/models/4", "/take-in", "/heads/T0401/judge", "/heads/T0401/check", "/heads/T0401/intake", "/heads/T0401/report", "/heads/T0402/work", "/heads/T0402/report", "/heads/T0405/handover", "/heads/T0405/report", "/heads/T0405/intake"} {
+	for _, path := range []string{
+		"/", "/people", "/reference", "/reference/models/4", "/take-in", "/heads/T0401/judge", "/heads/T0401/check", "/heads/T0401/intake",
+		"/heads/T0401/report", "/heads/T0402/work", "/heads/T0402/report", "/heads/T0405/handover", "/heads/T0405/report", "/heads/T0405/intake",
+	} {
 		status, page := v.get(path)
 		require.Equal(t, http.StatusOK, status, path)
 		assert.NotContains(t, page, "<script>alert", path)
@@ -392,14 +406,21 @@ func TestFirstVisitMakesTheOwner(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, status)
 
 	// the owner adds a model by form and its limits, and a head of it is taken in
-	model := url.Values{"write_id": {"first-model-1"}, "name": {"Harrow T2"}, "material": {"iron"}, "drive": {"rocker"}, "unit": {"in"}, "cylinders": {"2"}, "pattern": {"IE"}, "pitch": {"4.5"}, "bore": {"3.75"}, "width": {"6"}, "intake_head": {"1.6"}, "exhaust_head": {"0"}, "ignition": {"plug"}, "cooling": {"air"}, "first_at": {"right"}}
+	model := url.Values{
+		"write_id": {"first-model-1"}, "name": {"Harrow T2"}, "material": {"iron"}, "drive": {"rocker"}, "unit": {"in"}, "cylinders": {"2"},
+		"pattern": {"IE"}, "pitch": {"4.5"}, "bore": {"3.75"}, "width": {"6"}, "intake_head": {"1.6"}, "exhaust_head": {"0"},
+		"ignition": {"plug"}, "cooling": {"air"}, "first_at": {"right"},
+	}
 	status, page = v.post("/reference/models/new", model)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, `id="say-exhaust_head"`)
 	model.Set("exhaust_head", "1.4")
 	status, _ = v.post("/reference/models/new", model)
 	require.Equal(t, http.StatusSeeOther, status)
-	status, _ = v.post("/reference/models/1", url.Values{"write_id": {"first-sheet-1"}, "version": {"1"}, "note": {"from the book"}, "valve.recession/intake/low": {".02"}, "valve.recession/intake/high": {"40 thou"}, "valve.recession/intake/source": {"Harrow leaflet 4"}})
+	status, _ = v.post("/reference/models/1", url.Values{
+		"write_id": {"first-sheet-1"}, "version": {"1"}, "note": {"from the book"}, "valve.recession/intake/low": {".02"},
+		"valve.recession/intake/high": {"40 thou"}, "valve.recession/intake/source": {"Harrow leaflet 4"},
+	})
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/reference/models/1")
 	assert.Contains(t, page, `value="0.04"`)
@@ -583,7 +604,10 @@ func BenchmarkReading(b *testing.B) {
 	post := func(bench, n int) {
 		tag := heads[bench]
 		key := keys[tag][n%len(keys[tag])]
-		form := url.Values{"one": {key}, "stage": {"as received"}, "tool": {"1"}, "why": {"benchmark"}, "v." + key: {"8.012mm"}, "id." + key: {fmt.Sprintf("bench-%d-%s", bench, rand.Text())}}
+		form := url.Values{
+			"one": {key}, "stage": {"as received"}, "tool": {"1"}, "why": {"benchmark"}, "v." + key: {"8.012mm"},
+			"id." + key: {fmt.Sprintf("bench-%d-%s", bench, rand.Text())},
+		}
 		r := httptest.NewRequest("POST", "/heads/"+tag+"/sweep/guide.bore", strings.NewReader(form.Encode()))
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		r.Header.Set("HX-Request", "true")

@@ -67,7 +67,10 @@ func TestEveryRouteAsksWhoIsThere(t *testing.T) {
 // shown, or said to be somebody else's; nothing breaks.
 func TestEveryPageForEveryRole(t *testing.T) {
 	s := demoSite(t)
-	known := map[string]string{"tag": "T0414", "code": "guide.bore", "position": "1E1", "part": "valve.face", "seq": "1", "name": "shims", "id": "1", "file": "report.pdf", "version": "1"}
+	known := map[string]string{
+		"tag": "T0414", "code": "guide.bore", "position": "1E1", "part": "valve.face", "seq": "1", "name": "shims", "id": "1",
+		"file": "report.pdf", "version": "1",
+	}
 	name := regexp.MustCompile(`\{([^}]*)\}`)
 	for role, who := range people {
 		v := s.as(t, who)
@@ -102,7 +105,9 @@ func TestASecretOpensAsLongAsItIsTheNewest(t *testing.T) {
 // gone to.
 func TestADeepLinkSurvivesTheSignIn(t *testing.T) {
 	s := demoSite(t)
-	for next, want := range map[string]string{"/heads/T0414/plan?cut=0.1": "", "//evil.example/x": "/", "https://evil.example": "/", `/\evil.example`: "/", "": "/"} {
+	for next, want := range map[string]string{
+		"/heads/T0414/plan?cut=0.1": "", "//evil.example/x": "/", "https://evil.example": "/", `/\evil.example`: "/", "": "/",
+	} {
 		v := s.visitor(t)
 		r, err := http.NewRequest("POST", v.base+"/sign-in", strings.NewReader(url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}, "next": {next}}.Encode()))
 		require.NoError(t, err)
@@ -173,7 +178,7 @@ func TestStaticFilesAreKeptForEverAndSmall(t *testing.T) {
 	s := demoSite(t)
 	_, page := s.visitor(t).get("/sign-in")
 	links := regexp.MustCompile(`(?:href|src)="(/static/[^"]+)"`).FindAllStringSubmatch(page, -1)
-	require.Len(t, links, 5)
+	require.Len(t, links, 6)
 	for _, l := range links {
 		r, err := http.NewRequest("GET", s.URL+l[1], nil)
 		require.NoError(t, err)

@@ -129,7 +129,9 @@ func (c userPasswordCmd) run(in io.Reader) error {
 			return err
 		}
 		p := users[i]
-		return people.ChangePerson(ctx, s, owner, p.ID, true, people.PersonForm{WriteID: rand.Text(), Name: p.Name, Role: p.Role, Password: password, Unit: cmp.Or(p.Unit, "mm")})
+		return people.ChangePerson(ctx, s, owner, p.ID, true, people.PersonForm{
+			WriteID: rand.Text(), Name: p.Name, Role: p.Role, Password: password, Unit: cmp.Or(p.Unit, "mm"),
+		})
 	})
 }
 

@@ -77,7 +77,9 @@ func sendMail(ctx context.Context, server following.MailServer, to, subject, bod
 	if err != nil {
 		return err
 	}
-	head := "From: " + server.From + "\r\nTo: " + to + "\r\nSubject: " + mime.QEncoding.Encode("utf-8", subject) + "\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n"
+	head := "From: " + server.From + "\r\nTo: " + to + "\r\nSubject: " + mime.QEncoding.Encode(
+		"utf-8", subject,
+	) + "\r\nMIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n"
 	if _, err := w.Write([]byte(head + strings.ReplaceAll(body, "\n", "\r\n"))); err != nil {
 		return err
 	}

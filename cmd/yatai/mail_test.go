@@ -34,7 +34,9 @@ func mailServer(t *testing.T, refuse string) (addr string, told func() []string)
 			line := in.Text()
 			heard = append(heard, line)
 			verb, _, _ := strings.Cut(line, " ")
-			answer := map[string]string{"EHLO": "250-mail.invalid\r\n250 AUTH PLAIN", "AUTH": "235 welcome", "DATA": "354 go on", "QUIT": "221 bye", ".": "250 taken"}[verb]
+			answer := map[string]string{
+				"EHLO": "250-mail.invalid\r\n250 AUTH PLAIN", "AUTH": "235 welcome", "DATA": "354 go on", "QUIT": "221 bye", ".": "250 taken",
+			}[verb]
 			switch {
 			case data && line != ".":
 				continue
@@ -57,7 +59,10 @@ func mailServer(t *testing.T, refuse string) (addr string, told func() []string)
 func TestMailIsHandedToAServer(t *testing.T) {
 	addr, told := mailServer(t, "")
 	server := following.MailServer{Addr: addr, User: "counter", Password: "a secret", From: "shop@tarn.invalid"}
-	require.NoError(t, sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"))
+	require.NoError(
+		t,
+		sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"),
+	)
 	heard := told()
 	all := strings.Join(heard, "\n")
 	assert.Contains(t, heard, "MAIL FROM:<shop@tarn.invalid>")
@@ -72,7 +77,10 @@ func TestMailThatCannotGoSaysWhy(t *testing.T) {
 	addr, _ := mailServer(t, "RCPT")
 	err := sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
 	assert.ErrorContains(t, err, "not here")
-	assert.ErrorContains(t, sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"), "line end")
+	assert.ErrorContains(
+		t, sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"),
+		"line end",
+	)
 	assert.Error(t, sendMail(t.Context(), following.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
 }
 

@@ -22,7 +22,6 @@ import (
 	"yatai/shop"
 	"yatai/shop/library"
 	"yatai/shop/people"
-	"yatai/standin/supplier"
 	"yatai/store"
 	"yatai/web"
 	"yatai/web/page"
@@ -34,7 +33,7 @@ type listening struct {
 	Tries        int      `default:"10" env:"YATAI_TRIES" help:"Wrong passwords or PINs a name may have in a minute."`
 	TLSCert      string   `name:"tls-cert" env:"YATAI_TLS_CERT" type:"existingfile" help:"Certificate, to be reached by https; with --tls-key."`
 	TLSKey       string   `name:"tls-key" env:"YATAI_TLS_KEY" type:"existingfile" help:"The certificate's key."`
-	TrustedProxy []string `name:"trusted-proxy" env:"YATAI_TRUSTED_PROXY" placeholder:"ADDRESS" help:"A proxy before the program, as an address or a network (10.0.0.0/8): it says who asks, and whether by https."`
+	TrustedProxy []string `name:"trusted-proxy" env:"YATAI_TRUSTED_PROXY" placeholder:"ADDRESS" help:"A proxy before the program, an address or a network (10.0.0.0/8): it says who asks."`
 	LogFormat    string   `name:"log" default:"text" enum:"text,json" env:"YATAI_LOG" help:"How the log is written: ${enum}."`
 	Quiet        bool     `env:"YATAI_QUIET" help:"Log no requests, only what went wrong."`
 }
@@ -82,7 +81,7 @@ func (c serveCmd) Run() error {
 
 type demoCmd struct {
 	Keep string `help:"Keep the demo's file here instead of a temporary folder." type:"path"`
-	Bulk int    `help:"Years of history to make up as well, to try the shop under load." placeholder:"YEARS"`
+	Bulk int    `help:"Heads of the years before to make up as well, to try the shop under load." placeholder:"HEADS"`
 	listening
 }
 
@@ -96,30 +95,31 @@ func (c demoCmd) Run() error {
 		defer func() { _ = os.RemoveAll(dir) }()
 		path = filepath.Join(dir, "demo.db")
 	}
-	show := &show{fill: demo.Fill, hint: demo.SignInHint, ask: askSupplier}
+	show := &show{fill: demo.Fill, hint: demo.SignInHint}
+	for _, x := range demo.Tour {
+		show.tour = append(show.tour, page.Stop(x))
+	}
 	if c.Bulk > 0 {
-		show.fill = func(ctx context.Context, s *shop.Shop) error { return demo.FillYears(ctx, s, c.Bulk, progress) }
+		show.fill = func(ctx context.Context, s *shop.Shop) error {
+			return demo.FillHeads(ctx, s, bulkYears, c.Bulk, progress)
+		}
 	}
 	return serve(path, c.listening, show)
 }
 
-// show is what only the demo has: data, the names to sign in with, and the simulated
-// outside things.
+// bulkYears is over how many years the heads of the history came and went.
+const bulkYears = 8
+
+// show is what only the demo has: data and the names to sign in with.
 type show struct {
 	fill func(context.Context, *shop.Shop) error
 	hint string
-	ask  func(kind, name string) (costCents int64, leadDays int, note string, ok bool)
-}
-
-// askSupplier asks the simulated parts supplier.
-func askSupplier(kind, name string) (int64, int, string, bool) {
-	o, ok := supplier.Ask(kind, name)
-	return o.CostCents, o.LeadDays, o.Note, ok
+	tour []page.Stop
 }
 
 // progress says on the terminal how far something long has come.
 func progress(done, of int) {
-	if done%20 == 0 {
+	if done%24 == 0 {
 		fmt.Fprintf(os.Stderr, "%d of %d heads of history\n", done, of)
 	}
 }
@@ -140,14 +140,16 @@ func serve(path string, by listening, demo *show) error {
 		return errors.New("--tls-cert and --tls-key go together")
 	}
 	log := by.log(os.Stderr)
+	slog.SetDefault(log)
 	release, err := store.Lock(path)
 	if err != nil {
 		return err
 	}
 	defer func() { _ = release() }()
 	var hint string
+	var tour []page.Stop
 	if demo != nil {
-		hint = demo.hint
+		hint, tour = demo.hint, demo.tour
 		if err := fillNew(ctx, path, demo.fill); err != nil {
 			return err
 		}
@@ -159,7 +161,9 @@ func serve(path string, by listening, demo *show) error {
 	defer func() { _ = st.Close() }()
 	s := shop.New(st, time.Now)
 	if demo != nil {
-		s.Ask = demo.ask
+		if err := simulate(ctx, s); err != nil {
+			return err
+		}
 	}
 	if err := library.Equip(ctx, s); err != nil {
 		return err
@@ -170,9 +174,13 @@ func serve(path string, by listening, demo *show) error {
 		time.Local = zone
 	}
 	go post(ctx, s)
+	go remember(ctx, s)
+	go ask(ctx, s)
 	var sound soundness
 	go sound.examine(ctx, st, log)
-	h, err := web.New(s, st, web.Options{Log: log, SignInHint: hint, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies, Trouble: sound.trouble})
+	h, err := web.New(s, st, web.Options{
+		Log: log, SignInHint: hint, Tour: tour, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies, Trouble: sound.trouble,
+	})
 	if err != nil {
 		return err
 	}
@@ -180,7 +188,10 @@ func serve(path string, by listening, demo *show) error {
 	if err != nil {
 		return err
 	}
-	srv := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
+	srv := &http.Server{
+		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
+		IdleTimeout: 2 * time.Minute,
+	}
 	scheme := "http"
 	if by.TLSCert != "" {
 		scheme = "https"

@@ -16,7 +16,8 @@ func ExampleRun() {
 	           "valves": {"intake": {"head": "42.5mm"}, "exhaust": {"head": "38mm"}}},
 	 "sheet": {"limits": [{"of": "guide.clearance", "role": "exhaust", "low": "0.04mm", "high": "0.08mm", "source": "sheet 2"}]},
 	 "tools": [{"name": "gauge", "kind": "bore gauge", "u": "0.002mm"}],
-	 "readings": [{"of": "guide.bore", "at": "1E1.top.A", "is": "9.040mm", "tool": "gauge"}, {"of": "stem.dia", "at": "1E1.top", "is": "8.950mm", "tool": "gauge"}]}`
+	 "readings": [{"of": "guide.bore", "at": "1E1.top.A", "is": "9.040mm", "tool": "gauge"},
+	  {"of": "stem.dia", "at": "1E1.top", "is": "8.950mm", "tool": "gauge"}]}`
 	out, err := answer.Run(context.Background(), "judge", []byte(file))
 	if err != nil {
 		fmt.Println(err)

@@ -6,7 +6,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // JudgeAnswer is a head judged as it stands.
@@ -19,10 +19,10 @@ type JudgeAnswer struct {
 // LimitAnswer is the limit something is held against. Values of what is not a length are
 // millionths of its unit.
 type LimitAnswer struct {
-	Low    *length.Length `json:"low_nm"`
-	High   *length.Length `json:"high_nm"`
-	Set    string         `json:"set"`
-	Source string         `json:"source"`
+	Low    *quantity.Amount `json:"low_nm"`
+	High   *quantity.Amount `json:"high_nm"`
+	Set    string           `json:"set"`
+	Source string           `json:"source"`
 }
 
 // RepairAnswer is what can be done about a finding, and whether it may.
@@ -36,25 +36,25 @@ type RepairAnswer struct {
 
 // FeatureAnswer is one feature judged. Of a bracket the leaves stand in go_nm and nogo_nm.
 type FeatureAnswer struct {
-	Key     string         `json:"key"`
-	Label   string         `json:"label"`
-	Verdict gauge.Verdict  `json:"verdict"`
-	Low     *length.Length `json:"low_nm,omitempty"`
-	High    *length.Length `json:"high_nm,omitempty"`
-	Go      *length.Length `json:"go_nm,omitempty"`
-	NoGo    *length.Length `json:"nogo_nm,omitempty"`
-	Unit    string         `json:"unit,omitempty"`
-	U       length.Length  `json:"u_nm"`
-	PInside *float64       `json:"p_inside"`
-	Side    string         `json:"side,omitempty"`
-	By      length.Length  `json:"by_nm"`
-	At      string         `json:"at,omitempty"`
-	Limit   *LimitAnswer   `json:"limit"`
-	Settle  string         `json:"settle,omitempty"`
-	Note    string         `json:"note,omitempty"`
-	Says    string         `json:"says,omitempty"`
-	Repairs []RepairAnswer `json:"repairs,omitempty"`
-	None    string         `json:"no_repair,omitempty"` // why there is none
+	Key     string           `json:"key"`
+	Label   string           `json:"label"`
+	Verdict gauge.Verdict    `json:"verdict"`
+	Low     *quantity.Amount `json:"low_nm,omitempty"`
+	High    *quantity.Amount `json:"high_nm,omitempty"`
+	Go      *quantity.Amount `json:"go_nm,omitempty"`
+	NoGo    *quantity.Amount `json:"nogo_nm,omitempty"`
+	Unit    string           `json:"unit,omitempty"`
+	U       quantity.Amount  `json:"u_nm"`
+	PInside *float64         `json:"p_inside"`
+	Side    string           `json:"side,omitempty"`
+	By      quantity.Amount  `json:"by_nm"`
+	At      string           `json:"at,omitempty"`
+	Limit   *LimitAnswer     `json:"limit"`
+	Settle  string           `json:"settle,omitempty"`
+	Note    string           `json:"note,omitempty"`
+	Says    string           `json:"says,omitempty"`
+	Repairs []RepairAnswer   `json:"repairs,omitempty"`
+	None    string           `json:"no_repair,omitempty"` // why there is none
 }
 
 // Judge answers what every reading and finding of a head says, and what may be done about it.
@@ -68,7 +68,10 @@ func Judge(h *head.Head) JudgeAnswer {
 }
 
 func featureAnswer(h *head.Head, j judge.Judgement, f judge.Feature) FeatureAnswer {
-	a := FeatureAnswer{Key: f.Key(), Label: f.Label, Verdict: f.Verdict, U: f.U, Side: f.Side, By: f.By, At: f.At, Settle: f.Settle, Note: f.Note, Unit: f.Unit.Name, Says: f.Says(h.Unit)}
+	a := FeatureAnswer{
+		Key: f.Key(), Label: f.Label, Verdict: f.Verdict, U: f.U, Side: f.Side, By: f.By, At: f.At, Settle: f.Settle, Note: f.Note,
+		Unit: f.Unit.Name, Says: f.Says(h.Unit),
+	}
 	if len(f.From) > 0 && f.Finding == 0 {
 		lo, hi := f.Low, f.High
 		if f.Bracket {

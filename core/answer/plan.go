@@ -17,6 +17,7 @@ type PlanAnswer struct {
 	Feasible    bool              `json:"feasible"`
 	Alternative string            `json:"alternative"`
 	FaceCut     length.Length     `json:"face_cut_nm"`
+	Tilt        *TiltAnswer       `json:"tilt,omitempty"` // without it the head is faced level
 	Gasket      string            `json:"gasket,omitempty"`
 	Cents       int64             `json:"price_cents"`
 	Minutes     int               `json:"minutes"`
@@ -103,6 +104,12 @@ type BlockedAnswer struct {
 	Why   string `json:"why"`
 }
 
+// TiltAnswer is how the head is tilted while it is faced.
+type TiltAnswer struct {
+	Along  quantity.Decimal `json:"along_um_per_m"`
+	Across quantity.Decimal `json:"across_um_per_m"`
+}
+
 // OtherAnswer is another way to weigh, in short.
 type OtherAnswer struct {
 	Alternative string        `json:"alternative"`
@@ -139,8 +146,13 @@ func Plan(ctx context.Context, h *head.Head) (PlanAnswer, error) {
 // OfPlan is a plan as it is answered, without the other alternatives.
 func OfPlan(h *head.Head, p plan.Plan) PlanAnswer {
 	a := PlanAnswer{
-		Feasible: p.Feasible, Alternative: p.Ask.Alternative, FaceCut: p.FaceCut, Gasket: p.Gasket, Cents: p.Cents, Minutes: p.Minutes, Ready: p.Days, PAll: share(p.PAll),
-		Valves: []ValveAnswer{}, Operations: []OperationAnswer{}, Parts: []PartAnswer{}, Missing: some(p.Missing), Assumed: some(p.Assumed), Blocked: []BlockedAnswer{}, Others: []OtherAnswer{},
+		Feasible: p.Feasible, Alternative: p.Ask.Alternative, FaceCut: p.FaceCut, Gasket: p.Gasket, Cents: p.Cents, Minutes: p.Minutes,
+		Ready: p.Days, PAll: share(p.PAll),
+		Valves: []ValveAnswer{}, Operations: []OperationAnswer{}, Parts: []PartAnswer{}, Missing: some(p.Missing), Assumed: some(p.Assumed),
+		Blocked: []BlockedAnswer{}, Others: []OtherAnswer{},
+	}
+	if p.Tilt != nil {
+		a.Tilt = &TiltAnswer{p.Tilt.Along, p.Tilt.Across}
 	}
 	if p.Ratio != nil {
 		a.Ratio = &RatioAnswer{p.Ratio.Before, p.Ratio.After, p.Ratio.GasketRestore}
@@ -181,7 +193,10 @@ func some[T any](xs []T) []T {
 }
 
 func valveAnswer(h *head.Head, p plan.Plan, v plan.Valve) ValveAnswer {
-	a := ValveAnswer{ID: v.ID, Seat: v.Seat, SeatCut: v.SeatCut, Lap: v.Lap, Valve: v.Valve, Grind: v.Grind, Guide: v.Guide, Bore: v.Bore, Stem: v.Stem, Tip: v.TipGrind, Shim: v.SpringShim, Pad: v.PadCut, Figures: []FigureAnswer{}, Says: v.Says}
+	a := ValveAnswer{
+		ID: v.ID, Seat: v.Seat, SeatCut: v.SeatCut, Lap: v.Lap, Valve: v.Valve, Grind: v.Grind, Guide: v.Guide, Bore: v.Bore, Stem: v.Stem,
+		Tip: v.TipGrind, Shim: v.SpringShim, Pad: v.PadCut, Figures: []FigureAnswer{}, Says: v.Says,
+	}
 	if h.Model.Kind.Pushrods() {
 		a.Pushrod = v.Size
 	} else if h.Model.Kind.Buckets() {
@@ -192,22 +207,22 @@ func valveAnswer(h *head.Head, p plan.Plan, v plan.Valve) ValveAnswer {
 		if f == nil || !f.Known {
 			return nil
 		}
-		return &f.After
+		return quantity.AsLength(&f.After)
 	}
-	a.Recession, a.StemH, a.SpringH, a.Margin, a.Clearance = after(trade.Recession), after(trade.StemHeight), after(trade.SpringHeight), after(trade.ValveMargin), after(trade.GuideClearance)
+	a.Recession, a.StemH, a.SpringH = after(trade.Recession), after(trade.StemHeight), after(trade.SpringHeight)
+	a.Margin, a.Clearance = after(trade.ValveMargin), after(trade.GuideClearance)
 	if a.Lash = after(trade.Lash); h.Model.Kind.Hydraulic() {
 		a.Lash = after(trade.LashDry)
 	}
 	lv, _ := h.Model.Layout.Valve(v.ID)
 	for _, f := range p.Own {
 		if f.Code == trade.Injector.Code && f.Position == "C"+itoa(lv.Cylinder) {
-			at := f.After
-			a.Injector = &at
+			a.Injector = quantity.AsLength(&f.After)
 		}
 	}
 	for _, f := range v.Figures {
 		if f.Known && f.Limit != nil {
-			a.Figures = append(a.Figures, FigureAnswer{f.Code, f.After, length.FromFloat(f.SD), share(f.P)})
+			a.Figures = append(a.Figures, FigureAnswer{f.Code, f.After.Length(), length.FromFloat(f.SD), share(f.P)})
 		}
 	}
 	return a

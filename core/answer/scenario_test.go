@@ -147,7 +147,11 @@ func holds(got any, op string, want, whole any) bool {
 	case "count":
 		return isList && float64(len(list)) == num(want)
 	case "nonempty":
-		empty := got == nil || isList && len(list) == 0 || reflect.DeepEqual(got, "") || reflect.DeepEqual(got, 0.0) || reflect.DeepEqual(got, false) || reflect.DeepEqual(got, map[string]any{})
+		empty := got == nil || isList && len(list) == 0 || reflect.DeepEqual(got, "") || reflect.DeepEqual(got, 0.0) || reflect.DeepEqual(
+			got, false,
+		) || reflect.DeepEqual(
+			got, map[string]any{},
+		)
 		return want.(bool) == !empty
 	case "before":
 		first := slices.Index(codes(), wants[0].(string))

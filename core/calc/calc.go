@@ -167,7 +167,7 @@ func (f *Field) describe(t reflect.Type, tag reflect.StructTag) {
 		bound = "positive"
 	}
 	switch {
-	case t == lengthType, t == sizedType:
+	case t == lengthType, t == amountType, t == sizedType:
 		f.Type, f.Units, f.Bound = "length", lengthUnits, bound
 	case t == valueType:
 		f.Type, f.Units = "value", lengthUnits

@@ -26,6 +26,7 @@ const (
 
 var (
 	lengthType = reflect.TypeFor[length.Length]()
+	amountType = reflect.TypeFor[quantity.Amount]() // of a length: the calculations ask for lengths
 	ratType    = reflect.TypeFor[*big.Rat]()
 	valueType  = reflect.TypeFor[gauge.Value]()
 	sizedType  = reflect.TypeFor[valvetrain.Sized]()
@@ -94,9 +95,9 @@ func (d *decoder) value(path string, v reflect.Value, tag reflect.StructTag) err
 	case v.Type() == valueType:
 		var at length.Length
 		err := d.scalar(path, reflect.ValueOf(&at).Elem(), `bound:"signed"`, t)
-		v.Set(reflect.ValueOf(gauge.Exact(at)))
+		v.Set(reflect.ValueOf(gauge.Exact(quantity.OfLength(at))))
 		return err
-	case v.Type() == lengthType || v.Type() == ratType || v.Type() == sizedType:
+	case v.Type() == lengthType || v.Type() == amountType || v.Type() == ratType || v.Type() == sizedType:
 		return d.scalar(path, v, tag, t)
 	case v.Kind() == reflect.Struct && t == json.Delim('[') && listField(v.Type()) >= 0:
 		i := listField(v.Type())
@@ -171,7 +172,7 @@ func (d *decoder) bracket(path string, v reflect.Value) error {
 	if b.NoGo <= b.Go {
 		return field.Errorf(field.Join(path, "nogo"), "the leaf that does not go must be thicker than the one that goes")
 	}
-	v.Set(reflect.ValueOf(gauge.Between(b.Go, b.NoGo)))
+	v.Set(reflect.ValueOf(gauge.Between(quantity.OfLength(b.Go), quantity.OfLength(b.NoGo))))
 	return nil
 }
 
@@ -203,7 +204,7 @@ func (d *decoder) scalar(path string, v reflect.Value, tag reflect.StructTag, t 
 	switch {
 	case t == nil:
 		return field.Errorf(path, "must not be null")
-	case v.Type() == lengthType, v.Type() == sizedType:
+	case v.Type() == lengthType, v.Type() == amountType, v.Type() == sizedType:
 		return d.length(path, v, tag, t)
 	case v.Type() == ratType:
 		r, err := rational(path, tag, t)

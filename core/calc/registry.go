@@ -9,6 +9,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 	"yatai/core/surface"
 	"yatai/core/valvetrain"
@@ -29,12 +30,15 @@ var measuring = []Calc{
 		w.Say("both units", "%s mm = %s in", out.MM, out.In)
 	}),
 	define(Calc{
-		Name: "clearance", Title: "Guide clearance and form", Purpose: "what a guide and its stem leave between them, at its largest and smallest, and the guide's shape",
+		Name: "clearance", Title: "Guide clearance and form",
+		Purpose: "what a guide and its stem leave between them, at its largest and smallest, and the guide's shape",
 		Formula: "largest clearance = largest guide reading - smallest stem reading; smallest = smallest guide - largest stem; mean = mean guide - mean stem.\n" +
-			"taper = top - bottom; bell mouth = lesser end - middle; out of round = largest difference at one place. Doubt = root of (guide doubt squared + stem doubt squared).",
-		Source:  "difference of diameters; shape by the trade's words for worn guides; doubts add as independent ones do",
-		Valid:   "readings at 20 C and at rest; the smallest clearance is held against the lower limit, the largest against the upper",
-		Example: `{"guide":{"top":["8.062mm","8.062mm"],"middle":["8.068mm","8.069mm"],"bottom":["8.076mm","8.079mm"]},"stem":{"top":["8.052mm"],"middle":["8.045mm"],"bottom":["8.047mm"]},"u_guide":"0.008mm","u_stem":"0.004mm"}`,
+			"taper = top - bottom; bell mouth = lesser end - middle; out of round = largest difference at one place. Doubt = root of (guide " +
+			"doubt squared + stem doubt squared).",
+		Source: "difference of diameters; shape by the trade's words for worn guides; doubts add as independent ones do",
+		Valid:  "readings at 20 C and at rest; the smallest clearance is held against the lower limit, the largest against the upper",
+		Example: `{"guide":{"top":["8.062mm","8.062mm"],"middle":["8.068mm","8.069mm"],"bottom":["8.076mm","8.079mm"]},
+			"stem":{"top":["8.052mm"],"middle":["8.045mm"],"bottom":["8.047mm"]},"u_guide":"0.008mm","u_stem":"0.004mm"}`,
 	}, valvetrain.Clear, func(w *Work, in valvetrain.ClearanceInput, out valvetrain.Clearance) {
 		g, s := in.Guide.All(), in.Stem.All()
 		w.Say("largest: largest guide - smallest stem", "%s - %s = %s", slices.Max(g), slices.Min(s), out.Max)
@@ -48,7 +52,8 @@ var measuring = []Calc{
 	}),
 	define(Calc{
 		Name: "rock", Title: "Rock test", Purpose: "converts the side play of a valve head to guide clearance",
-		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide. The other way round, movement = clearance x (guide length + 2 x overhang) / guide length.",
+		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide. The " +
+			"other way round, movement = clearance x (guide length + 2 x overhang) / guide length.",
 		Source:  "geometry of a stem tilted corner to corner in its guide",
 		Valid:   "a straight guide; a bell mouth lets the valve rock more than its middle is worn",
 		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`,
@@ -69,11 +74,11 @@ var measuring = []Calc{
 		Example: `{"value":"0.048mm","u":"0.004mm","low":"0.020mm","high":"0.060mm","near":"0.006mm"}`,
 	}, gauge.JudgeInput, func(w *Work, in gauge.VerdictInput, out gauge.VerdictOutput) {
 		if in.Value.Bracket {
-			w.Say("stands for", "%s up to but not including %s", in.Value.Go, in.Value.NoGo)
+			w.Say("stands for", "%v up to but not including %v", in.Value.Go, in.Value.NoGo)
 		} else {
-			w.Say("stands for", "%s to %s", in.Value.At-in.U, in.Value.At+in.U)
+			w.Say("stands for", "%v to %v", in.Value.At-quantity.OfLength(in.U), in.Value.At+quantity.OfLength(in.U))
 		}
-		w.Say("distance to the "+out.Side+" limit", "%s", out.Distance)
+		w.Say("distance to the "+out.Side+" limit", "%v", out.Distance)
 		w.Say("verdict", "%s", out.Verdict.Label())
 		w.Say("likely to be inside", "%s of 1", out.PInside)
 	}),
@@ -82,10 +87,14 @@ var measuring = []Calc{
 		Formula: "of the tools whose interval around the value gives a verdict other than doubt, the one with the largest uncertainty",
 		Source:  "the same rule as the verdict, tool by tool",
 		Valid:   "supposes that the better tool will read about the same value",
-		Example: `{"value":"0.065mm","low":"0.010mm","high":"0.055mm","tools":[{"name":"caliper","u":"0.03mm"},{"name":"small-hole gauge","u":"0.008mm"},{"name":"micrometer","u":"0.004mm"}]}`,
+		Example: `{"value":"0.065mm","low":"0.010mm","high":"0.055mm","tools":[{"name":"caliper","u":"0.03mm"},{"name":"small-hole gauge",
+			"u":"0.008mm"},{"name":"micrometer","u":"0.004mm"}]}`,
 	}, gauge.SettleTool, func(w *Work, in gauge.SettleInput, out gauge.SettleOutput) {
 		for _, t := range in.Tools {
-			r := gauge.Judge(gauge.Exact(in.Value), t.U, gauge.Limit{Low: in.Low, High: in.High})
+			r := gauge.Judge(
+				gauge.Exact(quantity.OfLength(in.Value)), quantity.OfLength(t.U),
+				gauge.Limit{Low: quantity.MaybeLength(in.Low), High: quantity.MaybeLength(in.High)},
+			)
 			w.Say(t.Name, "%s to %s: %s", in.Value-t.U, in.Value+t.U, r.Verdict.Label())
 		}
 		w.Say("the coarsest that tells", "%s", orNone(out.Tool))
@@ -95,15 +104,17 @@ var measuring = []Calc{
 var studies = []Calc{
 	define(Calc{
 		Name: "study", Title: "Study of a tool", Purpose: "repeatability and reproducibility of a tool with its method, by people who read the same parts",
-		Formula: "analysis of variance with people, parts and their interaction. When the interaction's probability is above alpha it is pooled into repeatability. Reproducibility = root of people's + interaction's variance; grr = root of repeatability squared + reproducibility squared; U = 2 grr.",
+		Formula: "analysis of variance with people, parts and their interaction. When the interaction's probability is above alpha it is " +
+			"pooled into repeatability. Reproducibility = root of people's + interaction's variance; grr = root of repeatability squared + " +
+			"reproducibility squared; U = 2 grr.",
 		Source:  "crossed analysis of variance, variances below 0 count as 0",
 		Valid:   "every person reads every part as often, blind; parts that span what is met at the bench",
 		Example: `{"readings":[[["8.001mm","8.002mm"],["8.011mm","8.010mm"]],[["8.002mm","8.003mm"],["8.012mm","8.013mm"]]]}`,
 	}, gauge.Study, func(w *Work, in gauge.StudyInput, out gauge.StudyOutput) {
-		w.Say("interaction, probability", "%s, %s%s", out.Interaction, out.PInteraction, map[bool]string{true: ": pooled"}[out.Pooled])
-		w.Say("repeatability, reproducibility", "%s, %s", out.Repeatability, out.Reproducibility)
-		w.Say("both, root of squares; U = twice that", "%s; %s", out.GRR, out.U())
-		w.Say("between the parts, of all", "%s, %s", out.Part, out.Total)
+		w.Say("interaction, probability", "%v, %v%v", out.Interaction, out.PInteraction, map[bool]string{true: ": pooled"}[out.Pooled])
+		w.Say("repeatability, reproducibility", "%v, %v", out.Repeatability, out.Reproducibility)
+		w.Say("both, root of squares; U = twice that", "%v; %v", out.GRR, out.U())
+		w.Say("between the parts, of all", "%v, %v", out.Part, out.Total)
 	}),
 }
 
@@ -111,11 +122,14 @@ var heights = []Calc{
 	define(Calc{
 		Name: "stackup", Title: "Stack-up of one valve", Purpose: "what a set of cuts and new parts does to one valve",
 		Formula: "recession' = recession + seat cut + face grind - face cut - (new margin - margin)\nmargin' = (new margin or margin) - face grind\n" +
-			"stem' = stem + seat cut + face grind - tip grind - (new margin - margin) + length change\nspring' = spring + seat cut + face grind - (new margin - margin) + groove change - spring shim + pad cut\n" +
+			"stem' = stem + seat cut + face grind - tip grind - (new margin - margin) + length change\nspring' = spring + seat cut + face " +
+			"grind - (new margin - margin) + groove change - spring shim + pad cut\n" +
 			"lash' = lash - rise - shim change (bucket); lash - rise + ratio x (gasket change - face cut - pushrod change) (rocker)",
-		Source:  "lengths along the stem's axis, added with their signs",
-		Valid:   "all lengths along the stem's axis; a cut of thickness n on a face at angle a sinks the valve by n / cos a",
-		Example: `{"drive":"rocker","ratio":1.6,"recession":"0.60mm","stem_height":"46.20mm","spring_height":"38.4mm","lash":"0.25mm","margin":"1.40mm","face_cut":"0.15mm","gasket_change":"0mm","seat_cut":"0.10mm","face_grind":"0.06mm","tip_grind":"0.05mm","lash_shim_change":"0mm","pushrod_change":"0mm","spring_shim":"0.4mm","pad_cut":"0mm","new_valve":null}`,
+		Source: "lengths along the stem's axis, added with their signs",
+		Valid:  "all lengths along the stem's axis; a cut of thickness n on a face at angle a sinks the valve by n / cos a",
+		Example: `{"drive":"rocker","ratio":1.6,"recession":"0.60mm","stem_height":"46.20mm","spring_height":"38.4mm","lash":"0.25mm",
+			"margin":"1.40mm","face_cut":"0.15mm","gasket_change":"0mm","seat_cut":"0.10mm","face_grind":"0.06mm","tip_grind":"0.05mm",
+			"lash_shim_change":"0mm","pushrod_change":"0mm","spring_shim":"0.4mm","pad_cut":"0mm","new_valve":null}`,
 	}, valvetrain.Stack, func(w *Work, in valvetrain.StackInput, out valvetrain.StackOutput) {
 		w.Say("the valve sinks by seat cut + face grind", "%s + %s = %s", in.SeatCut, in.FaceGrind, in.SeatCut+in.FaceGrind)
 		w.Say("recession: now + sunk - face cut, new margin", "%s to %s", in.Recession, out.Recession)
@@ -138,18 +152,23 @@ var heights = []Calc{
 	}),
 	define(Calc{
 		Name: "plan", Title: "Plan of a whole head", Purpose: "the cheapest set of actions that puts every valve inside its limits",
-		Formula: "per valve: seat keep, cut or insert; valve keep, grind or new; tip grind; one spring shim or none. For the head: one face cut. With the stack-up's formulas " +
-			"every recession, stem, spring height and margin must be inside, the thickness enough and the spread kept.\nLeast cost first, then least face cut, then least metal (seat cuts and tip grinds).",
+		Formula: "per valve: seat keep, cut or insert; valve keep, grind or new; tip grind; one spring shim or none. For the head: one " +
+			"face cut. With the stack-up's formulas " +
+			"every recession, stem, spring height and margin must be inside, the thickness enough and the spread kept.\nLeast cost first, " +
+			"then least face cut, then least metal (seat cuts and tip grinds).",
 		Source:  "the stack-up's formulas; least cost by exact search over intervals",
 		Valid:   "an exact optimum on the grid; the figures are the readings', so doubt near a limit has to be settled first",
 		Example: planExample,
 	}, cuts.Solve, planSteps),
 	define(Calc{
 		Name: "shims", Title: "Lash shims", Purpose: "gives every bucket a shim: fewest bought, then nearest the aim",
-		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
-		Source:  "the same sum as at the bench; assignment by shortest augmenting paths",
-		Valid:   "an exact optimum (assignment problem); lash measured cold, as the sheet says",
-		Example: `{"buckets":[{"id":"1I1","lash":"0.11mm","shim":"2.60mm","low":"0.15mm","high":"0.20mm","aim":"0.18mm"},{"id":"1E1","lash":"0.30mm","shim":"2.50mm","low":"0.20mm","high":"0.26mm","aim":"0.23mm"}],"stock":[{"size":"2.55mm","count":2}],"orderable":["2.45mm","2.525mm"]}`,
+		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, " +
+			"orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
+		Source: "the same sum as at the bench; assignment by shortest augmenting paths",
+		Valid:  "an exact optimum (assignment problem); lash measured cold, as the sheet says",
+		Example: `{"buckets":[{"id":"1I1","lash":"0.11mm","shim":"2.60mm","low":"0.15mm","high":"0.20mm","aim":"0.18mm"},{"id":"1E1",
+			"lash":"0.30mm","shim":"2.50mm","low":"0.20mm","high":"0.26mm","aim":"0.23mm"}],"stock":[{"size":"2.55mm","count":2}],
+			"orderable":["2.45mm","2.525mm"]}`,
 	}, valvetrain.Shims, func(w *Work, in valvetrain.ShimsInput, out valvetrain.ShimsOutput) {
 		for i, c := range out.Buckets {
 			b := in.Buckets[i]
@@ -163,10 +182,13 @@ var heights = []Calc{
 	}),
 	define(Calc{
 		Name: "spring", Title: "Spring line", Purpose: "a spring's load on the seat and open, coil clearance, and the shim for a load wanted",
-		Formula: "load against length is a straight line, fitted by least squares (lengths less the retainer's step). Seat load at the installed height, open load at installed - lift. Coil clearance = installed - lift - solid. Shim = (target - seat) / rate; negative: the spring is too strong.",
-		Source:  "Hooke's law, line of least squares",
-		Valid:   "a spring of constant rate between the readings; a progressive one needs readings near both lengths",
-		Example: `{"readings":[{"length":"40mm","load":"310N"},{"length":"30mm","load":"620N"}],"installed":"38mm","lift":"9.5mm","solid":"24mm","retainer_step":"0mm","target_seat":"390N"}`,
+		Formula: "load against length is a straight line, fitted by least squares (lengths less the retainer's step). Seat load at the " +
+			"installed height, open load at installed - lift. Coil clearance = installed - lift - solid. Shim = (target - seat) / rate; " +
+			"negative: the spring is too strong.",
+		Source: "Hooke's law, line of least squares",
+		Valid:  "a spring of constant rate between the readings; a progressive one needs readings near both lengths",
+		Example: `{"readings":[{"length":"40mm","load":"310N"},{"length":"30mm","load":"620N"}],"installed":"38mm","lift":"9.5mm",
+			"solid":"24mm","retainer_step":"0mm","target_seat":"390N"}`,
 	}, valvetrain.Spring, func(w *Work, in valvetrain.SpringInput, out valvetrain.SpringOutput) {
 		w.Say("rate, least squares", "%s N/mm", out.Rate)
 		w.Say("on the seat", "%s N at %s", out.Seat, in.Installed)
@@ -184,7 +206,8 @@ var faces = []Calc{
 		Formula: "per direction the worst line (largest leaf that does not go) as a bracket against its limit; cut = largest no-go leaf of all + allowance",
 		Source:  "trade practice: the leaf that does not go bounds the gap",
 		Valid:   "a gap is known only as a bracket between two leaves, and the cut is its worse end",
-		Example: `{"lines":[{"name":"L1","kind":"long","go":"0.05mm","nogo":"0.06mm"},{"name":"X1","kind":"cross","go":"0mm","nogo":"0.03mm"}],"limits":{"long":"0.08mm","cross":"0.05mm"},"allowance":"0.03mm"}`,
+		Example: `{"lines":[{"name":"L1","kind":"long","go":"0.05mm","nogo":"0.06mm"},{"name":"X1","kind":"cross","go":"0mm","nogo":"0.03mm"}],
+			"limits":{"long":"0.08mm","cross":"0.05mm"},"allowance":"0.03mm"}`,
 	}, surface.Warp, func(w *Work, in surface.WarpInput, out surface.WarpOutput) {
 		for _, kind := range []string{"long", "cross", "diagonal"} {
 			if k, ok := out.Kinds[kind]; ok {
@@ -195,10 +218,14 @@ var faces = []Calc{
 	}),
 	define(Calc{
 		Name: "flatness", Title: "Flatness of a grid", Purpose: "minimum zone of a face read over a grid, and the cut level or tilted",
-		Formula: "range = largest height - smallest. Least squares = range about the plane of least squares. Minimum zone = least distance between two parallel planes that hold all points. Cut level = range + allowance; cut tilted to the best plane = zone + allowance.",
-		Source:  "minimum zone as a linear programme, least squares beside it",
-		Valid:   "as good as the grid is close; an exact optimum for the points given",
-		Example: `{"points":[{"x":"0mm","y":"0mm","z":"0.004mm"},{"x":"0mm","y":"70mm","z":"0.008mm"},{"x":"60mm","y":"0mm","z":"-0.037mm"},{"x":"60mm","y":"70mm","z":"-0.034mm"},{"x":"120mm","y":"0mm","z":"-0.039mm"},{"x":"120mm","y":"70mm","z":"-0.031mm"},{"x":"180mm","y":"0mm","z":"0.005mm"},{"x":"180mm","y":"70mm","z":"0.006mm"}],"allowance":"0.02mm"}`,
+		Formula: "range = largest height - smallest. Least squares = range about the plane of least squares. Minimum zone = least " +
+			"distance between two parallel planes that hold all points. Cut level = range + allowance; cut tilted to the best plane = zone " +
+			"+ allowance.",
+		Source: "minimum zone as a linear programme, least squares beside it",
+		Valid:  "as good as the grid is close; an exact optimum for the points given",
+		Example: `{"points":[{"x":"0mm","y":"0mm","z":"0.004mm"},{"x":"0mm","y":"70mm","z":"0.008mm"},{"x":"60mm","y":"0mm","z":"-0.037mm"},
+			{"x":"60mm","y":"70mm","z":"-0.034mm"},{"x":"120mm","y":"0mm","z":"-0.039mm"},{"x":"120mm","y":"70mm","z":"-0.031mm"},
+			{"x":"180mm","y":"0mm","z":"0.005mm"},{"x":"180mm","y":"70mm","z":"0.006mm"}],"allowance":"0.02mm"}`,
 	}, surface.Flatness, func(w *Work, in surface.FlatnessInput, out surface.FlatnessOutput) {
 		w.Say("range", "%s", out.Range)
 		w.Say("about the least-squares plane", "%s", out.LSQ)
@@ -212,7 +239,10 @@ var faces = []Calc{
 var fits = []Calc{
 	define(Calc{
 		Name: "seat", Title: "Seat ring", Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
-		Formula: "width = (outer - inner) / (2 cos a). With ko = tan a - tan b and ki = tan g - tan a: main = the largest of 0, (outer edge wanted - outer)/2 ko and (inner - inner edge wanted)/2 ki, so that the ring always comes out full. Top = (outer - wanted)/2 ko + main, bottom = (wanted inner - inner)/2 ki + main. The valve sinks by the main cut; the top cut takes top / tan b of the room. Inset = (valve head - outer edge) / 2.",
+		Formula: "width = (outer - inner) / (2 cos a). With ko = tan a - tan b and ki = tan g - tan a: main = the largest of 0, (outer " +
+			"edge wanted - outer)/2 ko and (inner - inner edge wanted)/2 ki, so that the ring always comes out full. Top = (outer - " +
+			"wanted)/2 ko + main, bottom = (wanted inner - inner)/2 ki + main. The valve sinks by the main cut; the top cut takes top / tan " +
+			"b of the room. Inset = (valve head - outer edge) / 2.",
 		Source:  "geometry of cones that meet at the ring's edges",
 		Valid:   "angles from the face plane, edges as diameters, depths along the valve's axis; cutter true to the guide",
 		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`,
@@ -226,9 +256,12 @@ var fits = []Calc{
 	}),
 	define(Calc{
 		Name: "fit", Title: "Interference fit", Purpose: "interference cold, gap at the temperatures used, and the temperature for a gap",
-		Formula: "interference = part - hole at 20 C; gap = hole (1 + ah (Th - 20)) - part (1 + ap (Tp - 20)). Expansion per K in millionths: aluminium 21.5, iron 11, bronze 18, brass 19, steel 11.7, sinter 11.5, valve steel 12, austenitic 17.5, titanium 8.9.",
-		Source:  "linear expansion from 20 C",
-		Valid:   "both at one even temperature; coefficients are for ordinary alloys. Hot and chilled parts burn: gloves, face shield, ventilation, never a closed container",
+		Formula: "interference = part - hole at 20 C; gap = hole (1 + ah (Th - 20)) - part (1 + ap (Tp - 20)). Expansion per K in " +
+			"millionths: aluminium 21.5, iron 11, bronze 18, brass 19, steel 11.7, sinter 11.5, valve steel 12, austenitic 17.5, titanium " +
+			"8.9.",
+		Source: "linear expansion from 20 C",
+		Valid: "both at one even temperature; coefficients are for ordinary alloys. Hot and chilled parts burn: gloves, face shield, " +
+			"ventilation, never a closed container",
 		Example: `{"hole":"13.000mm","part":"13.035mm","hole_material":"aluminium","part_material":"bronze","hole_temp":"120C","part_temp":"-60C","gap":"0.02mm"}`,
 	}, seating.Fit, func(w *Work, in seating.FitInput, out seating.FitOutput) {
 		w.Say("interference: part - hole", "%s - %s = %s", in.Part, in.Hole, out.Interference)
@@ -248,7 +281,9 @@ var fits = []Calc{
 	}),
 	define(Calc{
 		Name: "vacuum", Title: "Vacuum test", Purpose: "whether a seat holds vacuum, and if not whether to suspect the valve or the seat",
-		Formula: "a reading holds at baseline - drop + u and more, fails below baseline - drop - u, else it is in doubt. Pass when all hold. Some fail and some hold as the valve is turned: suspect the valve. All fail, two at least: the seat. Else turn the valve and read on.",
+		Formula: "a reading holds at baseline - drop + u and more, fails below baseline - drop - u, else it is in doubt. Pass when all " +
+			"hold. Some fail and some hold as the valve is turned: suspect the valve. All fail, two at least: the seat. Else turn the valve " +
+			"and read on.",
 		Source:  "trade practice: the day's own baseline, the valve turned between readings",
 		Valid:   "bare valve without spring; baseline is the tester's own reading with its cup blanked, of the same day",
 		Example: `{"baseline":"84kPa","drop":"4kPa","readings":["82kPa","70kPa","83kPa","82kPa"]}`,
@@ -272,10 +307,13 @@ var fits = []Calc{
 var engines = []Calc{
 	define(Calc{
 		Name: "compression", Title: "Compression ratio", Purpose: "ratio before and after facing and sinking valves, and the gasket that gives it back",
-		Formula: "ratio = (swept + clearance) / clearance; clearance = chamber + gasket + deck + piston. Chamber after = chamber - area x face cut + sum of pi/4 head squared x recession change.",
-		Source:  "ratio of volumes",
-		Valid:   "the chamber's walls are upright where the face is cut; crevices are not counted",
-		Example: `{"bore":"71mm","stroke":"92.9mm","chamber":"63.2cc","gasket_bore":"112.4mm","gasket":"0.7mm","deck":"0mm","piston":"0.5cc","face_cut":"0.33mm","chamber_area_mm2":3449,"valves":[{"head":"36mm","recession_change":"0mm"},{"head":"38.5mm","recession_change":"-0.25mm"}]}`,
+		Formula: "ratio = (swept + clearance) / clearance; clearance = chamber + gasket + deck + piston. Chamber after = chamber - area " +
+			"x face cut + sum of pi/4 head squared x recession change.",
+		Source: "ratio of volumes",
+		Valid:  "the chamber's walls are upright where the face is cut; crevices are not counted",
+		Example: `{"bore":"71mm","stroke":"92.9mm","chamber":"63.2cc","gasket_bore":"112.4mm","gasket":"0.7mm","deck":"0mm","piston":"0.5cc",
+			"face_cut":"0.33mm","chamber_area_mm2":3449,"valves":[{"head":"36mm","recession_change":"0mm"},{"head":"38.5mm",
+			"recession_change":"-0.25mm"}]}`,
 	}, engine.Compression, func(w *Work, in engine.CompressionInput, out engine.CompressionOutput) {
 		w.Say("chamber after the cut", "%s cc to %s cc", in.Chamber, out.ChamberAfter)
 		w.Say("ratio", "%s to %s", out.Before, out.After)
@@ -283,10 +321,12 @@ var engines = []Calc{
 	}),
 	define(Calc{
 		Name: "gasket", Title: "Gasket grade", Purpose: "the gasket for the pistons' protrusion, and pistons that stand low",
-		Formula: "each piston is the mean of its two readings; the highest, or the mean of all, governs. A piston further below the median than the outlier is low: look at rod or bearing.",
-		Source:  "trade practice: mean of two readings a piston, graded gaskets",
-		Valid:   "grades' limits are inclusive; the maker says whether highest or mean governs",
-		Example: `{"pistons":[{"id":"1","a":"0.61mm","b":"0.63mm"},{"id":"2","a":"0.60mm","b":"0.60mm"}],"grades":[{"name":"one notch","low":"0.50mm","high":"0.62mm"}],"use":"max","outlier":"0.10mm"}`,
+		Formula: "each piston is the mean of its two readings; the highest, or the mean of all, governs. A piston further below the " +
+			"median than the outlier is low: look at rod or bearing.",
+		Source: "trade practice: mean of two readings a piston, graded gaskets",
+		Valid:  "grades' limits are inclusive; the maker says whether highest or mean governs",
+		Example: `{"pistons":[{"id":"1","a":"0.61mm","b":"0.63mm"},{"id":"2","a":"0.60mm","b":"0.60mm"}],"grades":[{"name":"one notch",
+			"low":"0.50mm","high":"0.62mm"}],"use":"max","outlier":"0.10mm"}`,
 	}, engine.Gasket, func(w *Work, in engine.GasketInput, out engine.GasketOutput) {
 		w.Say("governing protrusion, by "+in.Use, "%s", out.Governing)
 		w.Say("grade", "%s", orNone(out.Grade))
@@ -317,9 +357,12 @@ var engines = []Calc{
 	}),
 	define(Calc{
 		Name: "piston", Title: "Piston clearance", Purpose: "what a bore leaves its piston, on the mean and at its narrowest, with taper and out of round",
-		Formula: "clearance = mean of the bore readings - piston; least = smallest reading - piston; taper = mean top - mean bottom; out of round = largest difference at one place. With limits: sound when every reading's clearance is inside, else out.", Source: "difference of diameters",
-		Valid:   "piston measured where its maker says",
-		Example: `{"bore":{"top":["66.065mm","66.068mm"],"middle":["66.070mm"],"bottom":["66.072mm","66.071mm"]},"piston":"66.005mm","low":"0.050mm","high":"0.075mm"}`,
+		Formula: "clearance = mean of the bore readings - piston; least = smallest reading - piston; taper = mean top - mean bottom; out " +
+			"of round = largest difference at one place. With limits: sound when every reading's clearance is inside, else out.",
+		Source: "difference of diameters",
+		Valid:  "piston measured where its maker says",
+		Example: `{"bore":{"top":["66.065mm","66.068mm"],"middle":["66.070mm"],"bottom":["66.072mm","66.071mm"]},"piston":"66.005mm",
+			"low":"0.050mm","high":"0.075mm"}`,
 	}, engine.Piston, func(w *Work, in engine.PistonInput, out engine.PistonOutput) {
 		w.Say("mean bore - piston", "mean of %s, less %s = %s", slices.Concat(in.Bore.All, in.Bore.Top, in.Bore.Middle, in.Bore.Bottom), in.Piston, out.Clearance)
 		w.Say("smallest bore - piston", "%s", out.Least)
@@ -330,10 +373,13 @@ var engines = []Calc{
 	}),
 	define(Calc{
 		Name: "tighten", Title: "Tightening order", Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",
-		Formula: "rings of equal distance from the pattern's middle in turn; within a ring always the bolt farthest from the one just pulled; every bolt once per stage",
-		Source:  "trade practice: from the middle outwards, crossing sides",
-		Valid:   "a proposal: the maker's own order, stages and bolts go before it",
-		Example: `{"bolts":[{"id":"1","x":"20mm","y":"15mm"},{"id":"2","x":"20mm","y":"105mm"},{"id":"3","x":"120mm","y":"15mm"},{"id":"4","x":"120mm","y":"105mm"},{"id":"5","x":"220mm","y":"15mm"},{"id":"6","x":"220mm","y":"105mm"}],"stages":["30Nm","60Nm"],"steps":["90deg"]}`,
+		Formula: "rings of equal distance from the pattern's middle in turn; within a ring always the bolt farthest from the one just " +
+			"pulled; every bolt once per stage",
+		Source: "trade practice: from the middle outwards, crossing sides",
+		Valid:  "a proposal: the maker's own order, stages and bolts go before it",
+		Example: `{"bolts":[{"id":"1","x":"20mm","y":"15mm"},{"id":"2","x":"20mm","y":"105mm"},{"id":"3","x":"120mm","y":"15mm"},{"id":"4",
+			"x":"120mm","y":"105mm"},{"id":"5","x":"220mm","y":"15mm"},{"id":"6","x":"220mm","y":"105mm"}],"stages":["30Nm","60Nm"],
+			"steps":["90deg"]}`,
 	}, engine.Tighten, func(w *Work, in engine.TightenInput, out engine.TightenOutput) {
 		for _, p := range out.Passes {
 			w.Say("pass at "+p.Stage, "%v", p.Order)

@@ -29,6 +29,8 @@ func (w *Work) show(a any) any {
 	switch a := a.(type) {
 	case length.Length:
 		return w.unit.Text(a)
+	case quantity.Amount:
+		return w.unit.Text(a.Length())
 	case *length.Length:
 		if a == nil {
 			return "not read"

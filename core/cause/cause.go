@@ -303,7 +303,7 @@ func (l looking) special(what string) Found {
 			for _, r := range l.h.Reads(trade.GuideBore.Code, p.ID) {
 				reads = append(reads, trade.Read{ID: r.ID, Spot: r.Spot, Value: r.Value, U: r.U})
 			}
-			w, ok := trade.WearOf(reads)
+			w, ok := trade.WearOf(reads, l.h.Unit)
 			x, _ := p.Feature(trade.GuideClearance.Code)
 			any = any || ok
 			if ok && w.Sweep && x.Verdict >= gauge.Doubt {

@@ -44,8 +44,12 @@ func TestSinkingSeat(t *testing.T) {
 
 // TestALeakThatTurnsSpeaksAgainstTheSeat: a leak that moves with the valve is the valve's.
 func TestALeakThatTurnsSpeaksAgainstTheSeat(t *testing.T) {
-	turning := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read("test.vacuum", "1I1.0 82", "1I1.90 70", "1I1.180 66", "1I1.270 81").Read("seat.runout", "1I1 0.09")
-	still := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read("test.vacuum", "1I1.0 66", "1I1.90 66", "1I1.180 66", "1I1.270 66").Read("seat.runout", "1I1 0.09")
+	turning := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read(
+		"test.vacuum", "1I1.0 82", "1I1.90 70", "1I1.180 66", "1I1.270 81",
+	).Read("seat.runout", "1I1 0.09")
+	still := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("test.baseline", "H 84").Read(
+		"test.vacuum", "1I1.0 66", "1I1.90 66", "1I1.180 66", "1I1.270 66",
+	).Read("seat.runout", "1I1 0.09")
 	a, b := scores(weigh(turning)), scores(weigh(still))
 	assert.Greater(t, a["bent"], b["bent"])
 	assert.Less(t, a["seat_out"], b["seat_out"])

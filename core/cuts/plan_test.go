@@ -34,7 +34,10 @@ func head(r *rand.Rand, n int, g, fine length.Length, spread bool) cuts.Input {
 		Grid: g, Face: cuts.Face{CutMin: g * length.Length(r.IntN(2)), Thickness: 92 * mm, ThicknessMin: 92*mm - g*length.Length(r.IntN(5))},
 		Roles: cuts.Roles{Intake: role(), Exhaust: role()}, TipGrindMax: some(0, 3*mm/10), SpringShims: []length.Length{3 * mm / 10, 5 * mm / 10},
 		Insert: cuts.Insert{Up: some(5*mm/10, mm), Down: some(0, 3*mm/10)},
-		Costs:  cuts.Costs{Face: 9000, SeatCut: 1200, Insert: 6500, ValveGrind: 900, NewValve: cuts.ValveCost{Intake: 2800, Exhaust: 4100}, TipGrind: 400, SpringShim: 250},
+		Costs: cuts.Costs{
+			Face: 9000, SeatCut: 1200, Insert: 6500, ValveGrind: 900, NewValve: cuts.ValveCost{Intake: 2800, Exhaust: 4100}, TipGrind: 400,
+			SpringShim: 250,
+		},
 	}
 	in.Face.CutMax = in.Face.CutMin + g*length.Length(r.IntN(4))
 	if spread {

@@ -20,7 +20,11 @@ const mm = length.Millimetre
 // TestGasketRestoresTheRatio puts the gasket told back in and asks again.
 func TestGasketRestoresTheRatio(t *testing.T) {
 	in := engine.CompressionInput{
-		Bore: 90 * mm, Stroke: 85 * mm, Chamber: big.NewRat(50, 1), GasketBore: 92 * mm, Gasket: mm, Piston: big.NewRat(3, 1), FaceCut: mm / 4, ChamberArea: big.NewRat(4200, 1),
+		Bore: 90 * mm, Stroke: 85 * mm, Chamber: big.NewRat(
+			50, 1,
+		), GasketBore: 92 * mm, Gasket: mm, Piston: big.NewRat(3, 1), FaceCut: mm / 4, ChamberArea: big.NewRat(
+			4200, 1,
+		),
 		Valves: []engine.ValveChange{{Head: 40 * mm, RecessionChange: mm / 10}},
 	}
 	first, err := engine.Compression(in)

@@ -13,6 +13,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/newpart"
 	"yatai/core/route"
 	"yatai/core/trade"
 )
@@ -158,7 +159,10 @@ func (g *walk) moved() {
 					continue
 				}
 				proven := g.h.Proven(c, at)
-				l := Line{Key: "read:" + c.Code + "@" + at, What: at + " " + lower(c.Label), OK: proven, Why: "worked on (" + lower(k.Name) + "), not read again everywhere since"}
+				l := Line{
+					Key: "read:" + c.Code + "@" + at, What: at + " " + lower(c.Label), OK: proven,
+					Why: "worked on (" + lower(k.Name) + "), not read again everywhere since",
+				}
 				if proven {
 					l.Why = "read again since " + lower(k.Name)
 				}
@@ -199,7 +203,8 @@ func (g *walk) matters(c *trade.Characteristic, at string) bool {
 	}
 	for i := range trade.Characteristics {
 		d := &trade.Characteristics[i]
-		if (d.Of != nil && d.Of.Code == c.Code || slices.ContainsFunc(d.From, func(f *trade.Characteristic) bool { return f.Code == c.Code })) && g.h.Limit(d.Code, role) != nil {
+		if (d.Of != nil && d.Of.Code == c.Code || slices.ContainsFunc(d.From, func(f *trade.Characteristic) bool { return f.Code == c.Code })) &&
+			g.h.Limit(d.Code, role) != nil {
 			return true
 		}
 	}
@@ -302,7 +307,10 @@ func (g *walk) features() {
 				l.OK, l.Why = true, fmt.Sprintf("in doubt, released: %s (%d of 100 such readings are outside)", d.Reason, 100-int(f.PInside*100))
 			}
 		case f.Verdict >= gauge.Out:
-			l.Why = f.Verdict.Label() + ": " + f.Why(g.h.Unit) + " " + f.Says(g.h.Unit)
+			l.Why = f.Verdict.Label() + ": " + f.Why(g.h.Unit)
+			if f.Finding == 0 { // what eyes saw says it once
+				l.Why += " " + f.Says(g.h.Unit)
+			}
 			if decided && d.Choice == trade.Leave {
 				l.Why += " Left: " + d.Reason + "."
 			}
@@ -393,62 +401,28 @@ func (g *walk) parts() {
 			g.want(Line{Key: "part:" + p.Part + "@" + p.Position, What: p.Position + " " + p.Part, Why: "missing"})
 		}
 	}
-	for _, o := range g.h.Operations {
-		k := trade.OperationNamed(o.Code)
-		if k == nil || !o.Started() || k.Uses == nil || len(k.Uses.Dims) == 0 {
-			continue
+	for _, x := range newpart.Compare(g.h) {
+		_, there := g.h.NewPart(x.Kind.Code, x.Position)
+		if x.Kind != trade.ValvePart && !there {
+			continue // fitted, and proven by what it changed
 		}
-		for _, id := range o.At {
-			p, there := g.h.NewPart(k.Uses.Code, id)
-			if k.Uses != trade.ValvePart && !there {
-				continue
-			}
-			l := Line{Key: "part:" + k.Uses.Code + "@" + id, What: id + " new " + k.Uses.Name}
-			switch why := g.wrong(p, k.Uses, id); {
-			case why != "":
-				l.Why = why
-			case len(p.Is) > 0:
-				l.OK, l.Why = true, "measured, to size"
-			case k.Uses == trade.ValvePart && g.h.Proven(trade.Stem, id) && g.h.Proven(trade.ValveMargin, id) && g.h.Voider(trade.Stem.Code, id) != nil:
-				l.OK, l.Why = true, "measured in its place"
-			default:
-				l.Why = "not measured: a new part is measured before it is trusted"
-			}
-			g.want(l)
+		if !slices.ContainsFunc(g.h.Operations, func(o head.Operation) bool {
+			k := trade.OperationNamed(o.Code)
+			return k != nil && k.Uses == x.Kind && o.Started() && slices.Contains(o.At, x.Position)
+		}) {
+			continue // bought, and not in this head yet
 		}
-	}
-}
-
-// wrong says what about a new part is not to size, "" when nothing is: against the maker's
-// figures for a new one, else against the limits.
-func (g *walk) wrong(p head.Part, kind *trade.PartKind, id string) string {
-	role := string(g.h.Role(id))
-	for _, c := range kind.Dims {
-		l := g.h.Sheet.LimitOf(head.New, c.Code, role)
-		if l == nil {
-			l = g.h.Limit(c.Code, role)
+		l := Line{Key: "part:" + x.Kind.Code + "@" + x.Position, What: x.Position + " new " + x.Kind.Name}
+		switch lacks := x.Lacks(); {
+		case x.Wrong() != "":
+			l.Why = x.Wrong()
+		case len(lacks) == 0 || there && x.Measured():
+			l.OK, l.Why = true, "measured, to size"
+		default:
+			l.Why = "not measured: a new part is measured before it is trusted: " + strings.Join(lacks, ", ")
 		}
-		for _, at := range g.sizes(p, c, id) {
-			if l != nil && gauge.Judge(gauge.Exact(at), 0, l.Gauge()).Verdict == gauge.Out {
-				return fmt.Sprintf("not what was ordered: its %s is %s, %s allowed (%s)", lower(c.Label), c.UnitFor(g.h.Unit).Text(at), l.Text(g.h.Unit), l.Source)
-			}
-		}
+		g.want(l)
 	}
-	return ""
-}
-
-// sizes are what a new part was measured at: on the bench, or in its place since it was fitted.
-func (g *walk) sizes(p head.Part, c *trade.Characteristic, id string) (out []length.Length) {
-	if at, measured := p.Is[c.Code]; measured {
-		return []length.Length{at}
-	}
-	if g.h.Voider(c.Code, id) == nil || !g.h.Proven(c, id) {
-		return nil
-	}
-	for _, r := range g.h.Reads(c.Code, id) {
-		out = append(out, r.Value.At)
-	}
-	return out
 }
 
 // rest wants suspect readings cleared, approved lines on the route, and regulated work
@@ -466,7 +440,10 @@ func (g *walk) rest() {
 			if n == 1 {
 				readings = "reading"
 			}
-			g.want(Line{Key: "suspect:" + r.Tool, What: r.Tool, Tool: r.Tool, Why: fmt.Sprintf("%d %s made before it failed its zero check: read again, or the lead releases them", n, readings)})
+			g.want(Line{
+				Key: "suspect:" + r.Tool, What: r.Tool, Tool: r.Tool,
+				Why: fmt.Sprintf("%d %s made before it failed its zero check: read again, or the lead releases them", n, readings),
+			})
 		}
 	}
 	for _, l := range g.h.Approved {
@@ -487,7 +464,10 @@ func (g *walk) rest() {
 		}
 	}
 	if g.h.Regulated != "" {
-		g.want(Line{Key: "release", What: "Release", OK: g.h.Released, Why: "regulated work (" + g.h.Regulated + "): released by the licensed person, with name and licence"})
+		g.want(Line{
+			Key: "release", What: "Release", OK: g.h.Released,
+			Why: "regulated work (" + g.h.Regulated + "): released by the licensed person, with name and licence",
+		})
 	}
 }
 

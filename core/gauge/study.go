@@ -8,34 +8,34 @@ import (
 	"gonum.org/v1/gonum/mathext"
 
 	"yatai/core/field"
-	"yatai/core/length"
 	"yatai/core/quantity"
 )
 
 // StudyInput is a crossed study: every person read every part the same number of times,
 // blind. Readings are by person, part and trial.
 type StudyInput struct {
-	Readings [][][]length.Length `json:"readings" doc:"by person, part and trial; two people, two parts and two trials at least"`
-	Alpha    *big.Rat            `json:"alpha" kind:"number" bound:"nonneg" opt:"" doc:"the interaction is pooled into repeatability when its probability is above this; 0.25 when left out"`
+	Readings [][][]quantity.Amount `json:"readings" doc:"by person, part and trial; two people, two parts and two trials at least"`
+	Alpha    *big.Rat              `json:"alpha" kind:"number" bound:"nonneg" opt:"" doc:"the interaction is pooled into repeatability when its probability is above this; else 0.25"`
 }
 
 // StudyOutput is what a study says of a tool with its method: standard deviations, rounded
 // once each. A variance below 0 counts as 0.
 type StudyOutput struct {
-	Interaction     length.Length    `json:"interaction_nm"`     // of people with parts; 0 when pooled
+	Interaction     quantity.Amount  `json:"interaction_nm"`     // of people with parts; 0 when pooled
 	PInteraction    quantity.Decimal `json:"p_interaction"`      // probability of its F against the error
 	Pooled          bool             `json:"pooled"`             // the interaction counts as repeatability
-	Repeatability   length.Length    `json:"repeatability_nm"`   // one person, one part, again
-	Reproducibility length.Length    `json:"reproducibility_nm"` // between people: theirs and the interaction's
-	GRR             length.Length    `json:"grr_nm"`             // both, root of squares
-	Part            length.Length    `json:"part_nm"`            // between the parts
-	Total           length.Length    `json:"total_nm"`           // GRR and part, root of squares
+	Repeatability   quantity.Amount  `json:"repeatability_nm"`   // one person, one part, again
+	Reproducibility quantity.Amount  `json:"reproducibility_nm"` // between people: theirs and the interaction's
+	GRR             quantity.Amount  `json:"grr_nm"`             // both, root of squares
+	Part            quantity.Amount  `json:"part_nm"`            // between the parts
+	Total           quantity.Amount  `json:"total_nm"`           // GRR and part, root of squares
 	Categories      *int             `json:"categories"`         // whole part of sqrt 2 part / GRR; nil when GRR is 0
 	share           float64
 }
 
-// U is the expanded uncertainty (k = 2) a tool has by the study: twice GRR.
-func (s StudyOutput) U() length.Length { return 2 * s.GRR }
+// U is the expanded uncertainty (k = 2) a tool has by the study: twice GRR, in the unit that
+// was read.
+func (s StudyOutput) U() quantity.Amount { return 2 * s.GRR }
 
 // Share is GRR of all that was seen to vary, 0 to 1.
 func (s StudyOutput) Share() float64 { return s.share }
@@ -95,7 +95,7 @@ func Study(in StudyInput) (StudyOutput, error) {
 	person := max(0, (sq.person/(sq.people-1)-msCell)/(sq.parts*sq.trials))
 	part := max(0, (sq.part/(sq.parts-1)-msCell)/(sq.people*sq.trials))
 	between := person + interaction
-	sd := func(variance float64) length.Length { return length.FromFloat(math.Sqrt(variance)) }
+	sd := func(variance float64) quantity.Amount { return quantity.Amount(math.Round(math.Sqrt(variance))) }
 	out.Repeatability, out.Interaction, out.Reproducibility = sd(repeat), sd(interaction), sd(between)
 	out.GRR, out.Part, out.Total = sd(repeat+between), sd(part), sd(repeat+between+part)
 	if grr := math.Sqrt(repeat + between); grr > 0 {
@@ -161,7 +161,7 @@ func (in StudyInput) squares() squares {
 // ToolU is the expanded uncertainty U (k = 2) of a tool: the root of the squares of what its
 // certificate says, what a study of people and parts said (0 without one), and what its display
 // can show, resolution / sqrt 12, doubled. It is never zero for a tool that shows numbers.
-func ToolU(certificate, study, resolution length.Length) length.Length {
+func ToolU(certificate, study, resolution quantity.Amount) quantity.Amount {
 	shows := float64(resolution) / math.Sqrt(12) * 2
-	return length.FromFloat(math.Sqrt(float64(certificate)*float64(certificate) + float64(study)*float64(study) + shows*shows))
+	return quantity.Amount(math.Round(math.Sqrt(float64(certificate)*float64(certificate) + float64(study)*float64(study) + shows*shows)))
 }

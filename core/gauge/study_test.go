@@ -9,6 +9,7 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // study makes a crossed study with known standard deviations, in nanometres.
@@ -21,11 +22,11 @@ func study(seed uint64, people, parts, trials int, repeat, person, part float64)
 	}
 	for range people {
 		bias := person * rnd.NormFloat64()
-		var rows [][]length.Length
+		var rows [][]quantity.Amount
 		for k := range parts {
-			var row []length.Length
+			var row []quantity.Amount
 			for range trials {
-				row = append(row, length.FromFloat(sizes[k]+bias+repeat*rnd.NormFloat64()))
+				row = append(row, quantity.OfLength(length.FromFloat(sizes[k]+bias+repeat*rnd.NormFloat64())))
 			}
 			rows = append(rows, row)
 		}
@@ -50,7 +51,7 @@ func TestStudyFindsWhatWasPutIn(t *testing.T) {
 }
 
 func TestStudyOfIdenticalReadingsSaysNothingOfTheTool(t *testing.T) {
-	in := gauge.StudyInput{Readings: [][][]length.Length{{{8e6, 8e6}, {8e6, 8e6}}, {{8e6, 8e6}, {8e6, 8e6}}}}
+	in := gauge.StudyInput{Readings: [][][]quantity.Amount{{{8e6, 8e6}, {8e6, 8e6}}, {{8e6, 8e6}, {8e6, 8e6}}}}
 	out, err := gauge.Study(in)
 	require.NoError(t, err)
 	assert.Zero(t, out.GRR)

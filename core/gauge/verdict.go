@@ -13,23 +13,23 @@ import (
 // Value is what a gauge told: one number, or with feelers the bracket between the
 // largest leaf that goes and the smallest that does not.
 type Value struct {
-	At      length.Length // the number; not used when Bracket
-	Go      length.Length // largest leaf that goes, bracket only
-	NoGo    length.Length // smallest leaf that does not, bracket only
+	At      quantity.Amount // the number; not used when Bracket
+	Go      quantity.Amount // largest leaf that goes, bracket only
+	NoGo    quantity.Amount // smallest leaf that does not, bracket only
 	Bracket bool
 }
 
 // Exact returns the Value of one number.
-func Exact(at length.Length) Value { return Value{At: at} }
+func Exact(at quantity.Amount) Value { return Value{At: at} }
 
 // Between returns the Value of a bracket: at least goes, less than nogo.
-func Between(goes, nogo length.Length) Value { return Value{Go: goes, NoGo: nogo, Bracket: true} }
+func Between(goes, nogo quantity.Amount) Value { return Value{Go: goes, NoGo: nogo, Bracket: true} }
 
 // Limit is a range with inclusive ends; a nil end is open. Near is the zone inside
 // an end that is still sound but worth a look.
 type Limit struct {
-	Low, High *length.Length
-	Near      length.Length
+	Low, High *quantity.Amount
+	Near      quantity.Amount
 }
 
 // Verdict is what a reading says against a limit.
@@ -64,9 +64,9 @@ func (v Verdict) MarshalText() ([]byte, error) { return []byte(v.String()), nil 
 // Result is a verdict with its distance to the nearest limit (negative when past
 // it) and which limit that is.
 type Result struct {
-	Verdict  Verdict       `json:"verdict"`
-	Distance length.Length `json:"distance_nm"`
-	Side     string        `json:"side"`
+	Verdict  Verdict         `json:"verdict"`
+	Distance quantity.Amount `json:"distance_nm"`
+	Side     string          `json:"side"`
 }
 
 // Judge holds a value with expanded uncertainty u (not negative, ignored for a
@@ -74,7 +74,7 @@ type Result struct {
 // bracket for [go, nogo). Out: the whole interval is outside. Sound: the whole of it
 // is inside. Near: sound, but closer to a limit than lim.Near. Doubt: anything else.
 // With both ends open the answer is Unread. Judge does not allocate.
-func Judge(v Value, u length.Length, lim Limit) Result {
+func Judge(v Value, u quantity.Amount, lim Limit) Result {
 	if lim.Low == nil && lim.High == nil {
 		return Result{}
 	}
@@ -111,7 +111,7 @@ func Judge(v Value, u length.Length, lim Limit) Result {
 // PInside is how likely the true value is inside the limit, 0 to 1, with a standard
 // uncertainty of u/2: Phi(2 (high - value)/u) - Phi(2 (low - value)/u). Of a bracket it is
 // the share of [go, nogo) that lies inside. With u = 0 it is 0 or 1.
-func PInside(v Value, u length.Length, lim Limit) float64 {
+func PInside(v Value, u quantity.Amount, lim Limit) float64 {
 	if v.Bracket {
 		from, to := v.Go, v.NoGo
 		if lim.Low != nil {
@@ -160,8 +160,9 @@ func JudgeInput(in VerdictInput) (VerdictOutput, error) {
 	if err := checkLimits(in.Low, in.High); err != nil {
 		return VerdictOutput{}, err
 	}
-	lim := Limit{in.Low, in.High, in.Near}
-	return VerdictOutput{Judge(in.Value, in.U, lim), quantity.Decimal(PInside(in.Value, in.U, lim))}, nil
+	lim := Limit{quantity.MaybeLength(in.Low), quantity.MaybeLength(in.High), quantity.OfLength(in.Near)}
+	u := quantity.OfLength(in.U)
+	return VerdictOutput{Judge(in.Value, u, lim), quantity.Decimal(PInside(in.Value, u, lim))}, nil
 }
 
 func checkLimits(low, high *length.Length) error {
@@ -180,12 +181,12 @@ type Tool struct {
 	U    length.Length `json:"u" bound:"nonneg" doc:"its expanded uncertainty (k = 2)"`
 }
 
-// Settle returns the index of the coarsest tool, the first of equals, whose interval
-// around v gives a verdict other than Doubt, or -1 when none does.
-func Settle(v length.Length, lim Limit, tools []Tool) int {
+// Settle returns the index of the largest of some tools' doubts, the first of equals, that
+// round v gives a verdict other than Doubt, or -1 when none does.
+func Settle(v quantity.Amount, lim Limit, us []quantity.Amount) int {
 	best := -1
-	for i, t := range tools {
-		if Judge(Exact(v), t.U, lim).Verdict != Doubt && (best < 0 || t.U > tools[best].U) {
+	for i, u := range us {
+		if Judge(Exact(v), u, lim).Verdict != Doubt && (best < 0 || u > us[best]) {
 			best = i
 		}
 	}
@@ -210,7 +211,12 @@ func SettleTool(in SettleInput) (SettleOutput, error) {
 	if err := checkLimits(in.Low, in.High); err != nil {
 		return SettleOutput{}, err
 	}
-	if i := Settle(in.Value, Limit{Low: in.Low, High: in.High}, in.Tools); i >= 0 {
+	var us []quantity.Amount
+	for _, t := range in.Tools {
+		us = append(us, quantity.OfLength(t.U))
+	}
+	lim := Limit{Low: quantity.MaybeLength(in.Low), High: quantity.MaybeLength(in.High)}
+	if i := Settle(quantity.OfLength(in.Value), lim, us); i >= 0 {
 		return SettleOutput{&in.Tools[i].Name}, nil
 	}
 	return SettleOutput{}, nil

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/gauge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // TestBracketNeverContradicts checks that whatever a bracket says holds for every exact
@@ -16,14 +16,14 @@ import (
 func TestBracketNeverContradicts(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 1))
 	for range 5000 {
-		lo := length.Length(r.IntN(50))
-		hi := lo + length.Length(r.IntN(50))
-		lim := gauge.Limit{Low: &lo, High: &hi, Near: length.Length(r.IntN(8))}
+		lo := quantity.Amount(r.IntN(50))
+		hi := lo + quantity.Amount(r.IntN(50))
+		lim := gauge.Limit{Low: &lo, High: &hi, Near: quantity.Amount(r.IntN(8))}
 		if r.IntN(3) == 0 {
 			lim.Low = nil
 		}
-		from := length.Length(r.IntN(90) - 10)
-		to := from + 1 + length.Length(r.IntN(30))
+		from := quantity.Amount(r.IntN(90) - 10)
+		to := from + 1 + quantity.Amount(r.IntN(30))
 		said := gauge.Judge(gauge.Between(from, to), 0, lim).Verdict
 		all := map[gauge.Verdict]int{}
 		for v := from; v < to; v++ {
@@ -47,10 +47,10 @@ func TestBracketNeverContradicts(t *testing.T) {
 func TestDoubtIsHonest(t *testing.T) {
 	r := rand.New(rand.NewPCG(2, 2))
 	for range 5000 {
-		lo := length.Length(r.IntN(50))
-		hi := lo + length.Length(r.IntN(50))
+		lo := quantity.Amount(r.IntN(50))
+		hi := lo + quantity.Amount(r.IntN(50))
 		lim := gauge.Limit{Low: &lo, High: &hi}
-		v, u := length.Length(r.IntN(100)-10), length.Length(r.IntN(12))
+		v, u := quantity.Amount(r.IntN(100)-10), quantity.Amount(r.IntN(12))
 		in, out := false, false
 		for x := v - u; x <= v+u; x++ {
 			ok := x >= lo && x <= hi
@@ -69,21 +69,21 @@ func TestDoubtIsHonest(t *testing.T) {
 }
 
 func TestSettleNamesTheCoarsest(t *testing.T) {
-	high := 60 * length.Micrometre
-	tools := []gauge.Tool{{Name: "fine", U: 1000}, {Name: "middle", U: 4000}, {Name: "coarse", U: 30000}}
+	high := quantity.Amount(60_000)
+	us := []quantity.Amount{1000, 4000, 30000}
 	lim := gauge.Limit{High: &high}
-	assert.Equal(t, 1, gauge.Settle(65*length.Micrometre, lim, tools))
-	assert.Equal(t, 0, gauge.Settle(62*length.Micrometre, lim, tools))
-	assert.Equal(t, -1, gauge.Settle(60500, lim, tools))
+	assert.Equal(t, 1, gauge.Settle(65_000, lim, us))
+	assert.Equal(t, 0, gauge.Settle(62_000, lim, us))
+	assert.Equal(t, -1, gauge.Settle(60_500, lim, us))
 }
 
 func TestJudgeDoesNotAllocate(t *testing.T) {
-	lo, hi := length.Length(10), length.Length(20)
+	lo, hi := quantity.Amount(10), quantity.Amount(20)
 	assert.Zero(t, testing.AllocsPerRun(100, func() { gauge.Judge(gauge.Exact(15), 1, gauge.Limit{Low: &lo, High: &hi}) }))
 }
 
 func BenchmarkVerdict(b *testing.B) {
-	lo, hi := length.Length(20000), length.Length(60000)
+	lo, hi := quantity.Amount(20000), quantity.Amount(60000)
 	lim := gauge.Limit{Low: &lo, High: &hi, Near: 6000}
 	b.ReportAllocs()
 	for b.Loop() {
@@ -92,15 +92,15 @@ func BenchmarkVerdict(b *testing.B) {
 }
 
 func TestOutlier(t *testing.T) {
-	row := []length.Length{9012, 9014, 9013, 9015, 9066, 9012}
+	row := []quantity.Amount{9012, 9014, 9013, 9015, 9066, 9012}
 	i, away, ok := gauge.Outlier(row, 12)
 	assert.True(t, ok)
 	assert.Equal(t, 4, i)
-	assert.Equal(t, length.Length(52), away)
-	_, _, ok = gauge.Outlier([]length.Length{1, 2, 3, 4, 5, 6}, 0)
+	assert.Equal(t, quantity.Amount(52), away)
+	_, _, ok = gauge.Outlier([]quantity.Amount{1, 2, 3, 4, 5, 6}, 0)
 	assert.False(t, ok, "a row that spreads evenly has none")
 	_, _, ok = gauge.Outlier(row, 100)
 	assert.False(t, ok, "within what the tool cannot tell")
-	_, _, ok = gauge.Outlier([]length.Length{1, 1, 900}, 0)
+	_, _, ok = gauge.Outlier([]quantity.Amount{1, 1, 900}, 0)
 	assert.False(t, ok, "too few to say")
 }

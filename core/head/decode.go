@@ -2,7 +2,6 @@ package head
 
 import (
 	"fmt"
-	"math/big"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/money"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -71,15 +71,20 @@ func (d *decoding) length(path, text string) length.Length {
 }
 
 // quantity reads a value in the unit of a characteristic.
-func (d *decoding) quantity(path, text string, unit length.Unit) length.Length {
-	l, err := trade.Characteristic{Unit: unit}.Parse(text, d.h.Unit)
+func (d *decoding) quantity(path, text string, unit quantity.Unit) quantity.Amount {
+	a, err := trade.Characteristic{Unit: unit}.Parse(text, d.h.Unit)
 	d.wrong(path, err)
-	return l
+	return a
 }
 
 // Decode turns a file into a head. The error is a *field.Error that names what is wrong.
 func (f File) Decode() (*Head, error) {
-	d := &decoding{h: &Head{Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated, Released: f.Head.Released != ""}}
+	d := &decoding{
+		h: &Head{
+			Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated,
+			Released: f.Head.Released != "",
+		},
+	}
 	if f.Format != Format {
 		d.fail("format", "this program reads %s", Format)
 	}
@@ -112,10 +117,16 @@ func (f File) model(d *decoding) {
 	m := f.Model
 	d.h.Model = Model{Name: m.Name, About: m.About, Valves: map[layout.Role]trade.Valve{}, Kind: trade.Kind{
 		Material: d.oneOf("model.material", m.Material, "iron", trade.Materials), Cooling: d.oneOf("model.cooling", m.Cooling, "water", trade.Coolings),
-		Drive: d.oneOf("model.drive", m.Drive, trade.Rocker, trade.Drives), Lifter: d.oneOf("model.lifter", m.Lifter, "solid", trade.Lifters), Ignition: d.oneOf("model.ignition", m.Ignition, "plug", trade.Ignitions),
+		Drive: d.oneOf("model.drive", m.Drive, trade.Rocker, trade.Drives), Lifter: d.oneOf("model.lifter", m.Lifter, "solid", trade.Lifters), Ignition: d.oneOf(
+			"model.ignition", m.Ignition, "plug", trade.Ignitions,
+		),
 	}}
-	spec := layout.InlineSpec{Cylinders: m.Cylinders, Pitch: d.length("model.pitch", m.Pitch), Bore: d.length("model.bore", m.Bore), Width: d.length("model.width", m.Width),
-		Injector: d.h.Model.Kind.Injectors(), AirCooled: d.h.Model.Kind.AirCooled(), FirstAtRight: d.oneOf("model.first_at", m.FirstAt, "left", []string{"left", "right"}) == "right"}
+	spec := layout.InlineSpec{Cylinders: m.Cylinders, Pitch: d.length(
+		"model.pitch", m.Pitch,
+	), Bore: d.length("model.bore", m.Bore), Width: d.length("model.width", m.Width),
+		Injector: d.h.Model.Kind.Injectors(), AirCooled: d.h.Model.Kind.AirCooled(), FirstAtRight: d.oneOf(
+			"model.first_at", m.FirstAt, "left", []string{"left", "right"},
+		) == "right"}
 	if len(m.Patterns) == 1 {
 		spec.Pattern = m.Patterns[0]
 	} else {
@@ -133,7 +144,9 @@ func (f File) model(d *decoding) {
 		} else {
 			spec.ExhaustHead = head
 		}
-		d.h.Model.Valves[layout.Role(role)] = trade.Valve{Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated, Hollow: v.Hollow}
+		d.h.Model.Valves[layout.Role(role)] = trade.Valve{
+			Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated, Hollow: v.Hollow,
+		}
 	}
 	if d.err != nil {
 		return
@@ -177,7 +190,10 @@ func (f File) sheet(d *decoding) {
 		if _, taken := d.h.Sheet.Characteristic(o.Code); taken || o.Code == "" {
 			d.fail(at+".code", "a code of its own")
 		}
-		c := trade.Characteristic{Code: o.Code, Label: o.Label, Section: trade.Own, Where: d.oneOf(at+".where", o.Where, "", trade.Wheres), Low: -length.Max, High: length.Max, Unit: unit, OnSheet: true}
+		c := trade.Characteristic{
+			Code: o.Code, Label: o.Label, Section: trade.Own, Where: d.oneOf(at+".where", o.Where, "", trade.Wheres), Low: -quantity.Max,
+			High: quantity.Max, Unit: unit, OnSheet: true,
+		}
 		if o.Tool != "" {
 			c.Tools = []string{o.Tool}
 		}
@@ -196,10 +212,13 @@ func (f File) sheet(d *decoding) {
 			d.fail(at+".of", "there is no such characteristic")
 			return
 		}
-		out := Limit{Characteristic: l.Of, Role: d.oneOf(at+".role", l.Role, "", []string{"intake", "exhaust", "long", "cross", "diagonal"}), Set: d.oneOf(at+".set", l.Set, Service, []string{Service, Target, New, Class}), Source: l.Source, Unit: c.Unit}
+		out := Limit{
+			Characteristic: l.Of, Role: d.oneOf(at+".role", l.Role, "", []string{"intake", "exhaust", "long", "cross", "diagonal"}),
+			Set: d.oneOf(at+".set", l.Set, Service, []string{Service, Target, New, Class}), Source: l.Source, Unit: c.Unit,
+		}
 		for _, end := range []struct {
 			name, text string
-			to         **length.Length
+			to         **quantity.Amount
 		}{{"low", l.Low, &out.Low}, {"high", l.High, &out.High}} {
 			if end.text != "" {
 				v := d.quantity(at+"."+end.name, end.text, c.Unit)
@@ -217,7 +236,7 @@ func (f File) sheet(d *decoding) {
 		}
 		d.h.Sheet.Limits = append(d.h.Sheet.Limits, out)
 	}
-	d.h.Sheet.Figures = map[string]length.Length{}
+	d.h.Sheet.Figures = map[string]quantity.Amount{}
 	for name, text := range f.Sheet.Figures {
 		at := "sheet.figures." + name
 		code, role, roled := strings.Cut(name, "/")
@@ -264,7 +283,7 @@ func (f File) tools(d *decoding) {
 }
 
 // doubt reads an expanded uncertainty: a size, or a share of the reading ("2%").
-func (d *decoding) doubt(path, text string, unit length.Unit) (u length.Length, ppm int64) {
+func (d *decoding) doubt(path, text string, unit quantity.Unit) (u quantity.Amount, ppm int64) {
 	if share, ok := strings.CutSuffix(strings.TrimSpace(text), "%"); ok {
 		n, err := strconv.ParseFloat(strings.TrimSpace(share), 64)
 		if err != nil || n < 0 || n > 100 {
@@ -300,7 +319,10 @@ func (f File) readings(d *decoding) {
 				spots[r.Of][s], spots[r.Of][trade.Spot{Position: s.Position}] = true, true
 			}
 		}
-		out := Reading{ID: uint(i + 1), Of: r.Of, Spot: trade.SpotOf(r.At), Tool: r.Tool, Stage: d.oneOf(at+".stage", r.Stage, AsReceived, Stages), Typed: r.Typed, Suspect: r.Suspect}
+		out := Reading{
+			ID: uint(i + 1), Of: r.Of, Spot: trade.SpotOf(r.At), Tool: r.Tool, Stage: d.oneOf(at+".stage", r.Stage, AsReceived, Stages),
+			Typed: r.Typed, Suspect: r.Suspect,
+		}
 		if !spots[r.Of][out.Spot] {
 			d.fail(at+".at", "%s has no such place on this head", c.Label)
 		}
@@ -331,9 +353,12 @@ func (f File) readings(d *decoding) {
 
 // value is what a reading says.
 func (d *decoding) value(at string, c trade.Characteristic, r FileReading) gauge.Value {
-	inside := func(path string, v length.Length) {
+	inside := func(path string, v quantity.Amount) {
 		if v < c.Low || v > c.High {
-			d.fail(path, "%s is no size for this: it lies between %s and %s", c.UnitFor(d.h.Unit).Text(v), c.UnitFor(d.h.Unit).Text(c.Low), c.UnitFor(d.h.Unit).Text(c.High))
+			d.fail(
+				path, "%s is no size for this: it lies between %s and %s", c.UnitFor(d.h.Unit).Text(v), c.UnitFor(d.h.Unit).Text(c.Low),
+				c.UnitFor(d.h.Unit).Text(c.High),
+			)
 		}
 	}
 	if r.Is != "" && (r.Go != "" || r.NoGo != "") {
@@ -354,7 +379,7 @@ func (d *decoding) value(at string, c trade.Characteristic, r FileReading) gauge
 		d.fail(at+".is", "nothing was read")
 		return gauge.Value{}
 	}
-	var goes length.Length
+	var goes quantity.Amount
 	if r.Go != "" {
 		goes = d.quantity(at+".go", r.Go, c.Unit)
 	}
@@ -387,7 +412,10 @@ func (f File) findings(d *decoding) {
 		if _, ok := p.Grade(x.Grade); !ok {
 			d.fail(at+".grade", "there is no such grade")
 		}
-		out := Finding{ID: uint(i + 1), Part: x.Part, Grade: x.Grade, Position: x.At, Note: x.Note, Stage: d.oneOf(at+".stage", x.Stage, AsReceived, Stages), Replaces: uint(max(0, x.Replaces))}
+		out := Finding{
+			ID: uint(i + 1), Part: x.Part, Grade: x.Grade, Position: x.At, Note: x.Note, Stage: d.oneOf(at+".stage", x.Stage, AsReceived, Stages),
+			Replaces: uint(max(0, x.Replaces)),
+		}
 		switch p.Where {
 		case trade.AtPosition:
 			d.position(at+".at", x.At)
@@ -420,7 +448,7 @@ func (f File) parts(d *decoding) {
 		if p.At != "" {
 			d.position(at+".at", p.At)
 		}
-		out := Part{Part: p.Part, Position: p.At, New: p.New, Missing: p.Missing, Is: map[string]length.Length{}}
+		out := Part{Part: p.Part, Position: p.At, New: p.New, Missing: p.Missing, Is: map[string]quantity.Amount{}}
 		if p.Material != "" || p.Coated || p.Hollow {
 			out.Valve = &trade.Valve{Material: d.oneOf(at+".material", p.Material, "steel", trade.ValveMaterials), Coated: p.Coated, Hollow: p.Hollow}
 		}
@@ -490,7 +518,10 @@ func (f File) work(d *decoding) {
 		}
 		d.time(at+".started", o.Started)
 		d.time(at+".finished", o.Finished)
-		out := Operation{Code: o.Code, At: o.At, State: d.oneOf(at+".state", o.State, Waiting, []string{Waiting, Running, Held, Done, Skipped}), Begun: -1, Why: o.Why}
+		out := Operation{
+			Code: o.Code, At: o.At, State: d.oneOf(at+".state", o.State, Waiting, []string{Waiting, Running, Held, Done, Skipped}), Begun: -1,
+			Why: o.Why,
+		}
 		if o.Readings != nil {
 			out.Begun = *o.Readings
 		}
@@ -530,6 +561,9 @@ func (f File) work(d *decoding) {
 
 func (f File) ask(d *decoding) {
 	d.h.Ask = Ask{Alternative: d.oneOf("ask.alternative", f.Ask.Alternative, "balanced", []string{"keep", "balanced", "renew", "robust"}), Hold: f.Ask.Hold}
+	if f.Ask.Tilt != "" {
+		d.h.Ask.Tilt = d.oneOf("ask.tilt", f.Ask.Tilt, "", []string{Level, Tilted})
+	}
 	if f.Ask.FaceCut != "" {
 		c := d.length("ask.face_cut", f.Ask.FaceCut)
 		if c < 0 {
@@ -601,7 +635,7 @@ func fieldReadings(f trade.Field, r Record) []Reading {
 		for i, p := range all {
 			if i < len(f.Reads.Places) {
 				one := at
-				one.Spot.Place, one.Value = f.Reads.Places[i], gauge.Exact(length.Round(new(big.Rat).Mul(p, f.Reads.Unit.Size.Rat())))
+				one.Spot.Place, one.Value = f.Reads.Places[i], gauge.Exact(quantity.OfRat(p))
 				out = append(out, one)
 			}
 		}

@@ -10,6 +10,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/money"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -18,9 +19,12 @@ import (
 func Encode(h *Head) File {
 	f := File{
 		Format: Format,
-		Head:   FileHead{Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks, Regulated: h.Regulated},
-		Model:  encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,
-		Ask: FileAsk{Alternative: h.Ask.Alternative, Hold: h.Ask.Hold},
+		Head: FileHead{
+			Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks,
+			Regulated: h.Regulated,
+		},
+		Model: encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,
+		Ask: FileAsk{Alternative: h.Ask.Alternative, Tilt: h.Ask.Tilt, Hold: h.Ask.Hold},
 	}
 	if h.Released {
 		f.Head.Released = "yes"
@@ -142,16 +146,19 @@ func (f File) JSON() ([]byte, error) {
 }
 
 // written writes a value exactly, with its unit.
-func written(v length.Length, unit length.Unit) string {
+func written(a quantity.Amount, unit quantity.Unit) string {
 	if unit.Size == 0 {
-		return v.String()
+		return a.Length().String()
 	}
-	return v.MM() + unit.Name // the millionths of a unit that is no length are counted as nanometres are
+	return unit.Bare(a) + unit.Name
 }
 
 func encodeModel(m Model) FileModel {
 	l := m.Layout
-	out := FileModel{Name: m.Name, About: m.About, Material: m.Kind.Material, Cooling: m.Kind.Cooling, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter, Ignition: m.Kind.Ignition, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{}}
+	out := FileModel{
+		Name: m.Name, About: m.About, Material: m.Kind.Material, Cooling: m.Kind.Cooling, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter,
+		Ignition: m.Kind.Ignition, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{},
+	}
 	if len(l.Chambers) == 0 {
 		return out
 	}

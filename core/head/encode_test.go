@@ -90,7 +90,9 @@ func kindWith(c trade.Characteristic) trade.Kind {
 
 // TestWrongFilesNameTheField spoils a good file in many ways.
 func TestWrongFilesNameTheField(t *testing.T) {
-	good := `{"format":"yatai-head/1","head":{"tag":"S1","unit":"mm"},"model":{"name":"m","cylinders":1,"patterns":["IE"],"pitch":"110mm","bore":"95mm","width":"160mm","valves":{"intake":{"head":"40mm"},"exhaust":{"head":"36mm"}}}`
+	good := `{"format":"yatai-head/1","head":{"tag":"S1","unit":"mm"},
+	 "model":{"name":"m","cylinders":1,"patterns":["IE"],"pitch":"110mm","bore":"95mm","width":"160mm",
+	 "valves":{"intake":{"head":"40mm"},"exhaust":{"head":"36mm"}}}`
 	_, err := head.Decode([]byte(good + "}"))
 	require.NoError(t, err)
 	for more, where := range map[string]string{

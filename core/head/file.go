@@ -209,5 +209,6 @@ type FileLine struct {
 type FileAsk struct {
 	FaceCut     string                       `json:"face_cut,omitempty"`
 	Alternative string                       `json:"alternative,omitempty" doc:"keep, balanced, renew or robust"`
+	Tilt        string                       `json:"tilt,omitempty" doc:"level or tilted: how the head is faced; what is cheaper without it"`
 	Hold        map[string]map[string]string `json:"hold,omitempty" doc:"by position: seat, valve, guide"`
 }

@@ -9,11 +9,11 @@ package head
 
 import (
 	"slices"
-	"strings"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -83,10 +83,10 @@ type Limit struct {
 	Characteristic string
 	Role           string
 	Set            string
-	Low, High      *length.Length
-	Near           length.Length
+	Low, High      *quantity.Amount
+	Near           quantity.Amount
 	Source         string
-	Unit           length.Unit // of what is not a length
+	Unit           quantity.Unit // of what is not a length
 }
 
 // The limit sets a sheet can have.
@@ -105,28 +105,30 @@ var Sets = []struct{ Code, Label string }{{Service, "Service limits"}, {Target, 
 // Gauge is the limit as a verdict takes it.
 func (l Limit) Gauge() gauge.Limit { return gauge.Limit{Low: l.Low, High: l.High, Near: l.Near} }
 
+// Lengths are the ends of a limit on a length; nil is open.
+func (l Limit) Lengths() (low, high *length.Length) {
+	return quantity.AsLength(l.Low), quantity.AsLength(l.High)
+}
+
 // Text writes the limit in a unit: "0.020 to 0.060 mm", "0.08 mm max".
 func (l Limit) Text(u length.Unit) string {
-	if l.Unit.Size != 0 {
-		u = l.Unit
-	}
-	show := func(x *length.Length) string { return strings.TrimSuffix(u.Text(*x), " "+u.Name) }
+	unit := l.Unit.Or(u)
 	switch {
 	case l.Low == nil && l.High == nil:
 		return "no limit"
 	case l.Low == nil:
-		return show(l.High) + " " + u.Name + " max"
+		return unit.Text(*l.High) + " max"
 	case l.High == nil:
-		return show(l.Low) + " " + u.Name + " min"
+		return unit.Text(*l.Low) + " min"
 	}
-	return show(l.Low) + " to " + show(l.High) + " " + u.Name
+	return unit.Bare(*l.Low) + " to " + unit.Text(*l.High)
 }
 
 // Sheet is what a head is judged by. Figures are keyed by code, or code and role:
 // "new_margin/intake". Renew are the codes of trade.Renewals.
 type Sheet struct {
 	Limits  []Limit
-	Figures map[string]length.Length
+	Figures map[string]quantity.Amount
 	Renew   []string
 	Own     []trade.Characteristic // the shop's own
 
@@ -173,7 +175,7 @@ func (s Sheet) LimitOf(set, code, role string) *Limit {
 }
 
 // Figure returns a figure the sheet gives, for a role where it is given by role.
-func (s Sheet) Figure(code, role string) (length.Length, bool) {
+func (s Sheet) Figure(code, role string) (quantity.Amount, bool) {
 	if v, ok := s.Figures[code+"/"+role]; ok {
 		return v, true
 	}
@@ -205,13 +207,13 @@ func (s Sheet) Characteristic(code string) (trade.Characteristic, bool) {
 // the reading, in the unit of what it reads.
 type Tool struct {
 	Name, Kind string
-	U          length.Length
+	U          quantity.Amount
 	PPM        int64
 }
 
 // Doubt is the expanded uncertainty of a reading with the tool.
-func (t Tool) Doubt(at length.Length) length.Length {
-	return t.U + length.Length(int64(at.Abs())/1_000_000*t.PPM)
+func (t Tool) Doubt(at quantity.Amount) quantity.Amount {
+	return t.U + at.Abs()/1_000_000*quantity.Amount(t.PPM)
 }
 
 // Reading is one reading as it was taken, with the doubt its tool had then.
@@ -220,7 +222,7 @@ type Reading struct {
 	Of      string // the characteristic's code
 	Spot    trade.Spot
 	Value   gauge.Value
-	U       length.Length
+	U       quantity.Amount
 	Tool    string
 	Stage   string
 	Typed   string
@@ -246,7 +248,7 @@ type Part struct {
 	Part     string // a trade.PartKind's code
 	Position string
 	New      bool
-	Is       map[string]length.Length // by characteristic
+	Is       map[string]quantity.Amount // by characteristic
 	Missing  bool
 	Valve    *trade.Valve // what it is made of, where it differs from the model's
 }
@@ -306,10 +308,17 @@ type Line struct {
 	At   []string
 }
 
+// How a head is held while it is faced.
+const (
+	Level  = "level"  // on its datum
+	Tilted = "tilted" // to the best plane of what was read of its face
+)
+
 // Ask is a question to the planner.
 type Ask struct {
 	Alternative string                       // keep, balanced, renew or robust; balanced when empty
 	FaceCut     *length.Length               // held fast
+	Tilt        string                       // level or tilted: how the head is faced; "" for what is cheaper
 	Hold        map[string]map[string]string // by position: seat, valve, guide -> what
 }
 
@@ -353,7 +362,10 @@ func (h *Head) Labour(o *trade.Operation) trade.Labour { return o.LabourBy(h.Set
 
 // School is what of the schools changes the order of work.
 func (h *Head) School() trade.School {
-	return trade.School{FaceFirst: h.Setting("school.face") == "first", Lap: h.Setting("school.lapping") == "always", Assembled: h.Setting("school.seal_when") == "assembled valves"}
+	return trade.School{
+		FaceFirst: h.Setting("school.face") == "first", Lap: h.Setting("school.lapping") == "always",
+		Assembled: h.Setting("school.seal_when") == "assembled valves",
+	}
 }
 
 // Inspection tells whether the head is only looked at: nothing is dismantled or mended.
@@ -376,7 +388,7 @@ func (h *Head) Limit(code, role string) *Limit {
 
 // Figure is a figure of the sheet for a role, or its usual value where the sheet gives none;
 // given tells whether the sheet does. ok is false when there is neither.
-func (h *Head) Figure(f *trade.Figure, role layout.Role) (v length.Length, given, ok bool) {
+func (h *Head) Figure(f *trade.Figure, role layout.Role) (v quantity.Amount, given, ok bool) {
 	if v, ok := h.Sheet.Figure(f.Code, string(role)); ok {
 		return v, true, true
 	}
@@ -384,6 +396,12 @@ func (h *Head) Figure(f *trade.Figure, role layout.Role) (v length.Length, given
 		return *f.Usual, false, true
 	}
 	return 0, false, false
+}
+
+// Size is Figure of one that is a length.
+func (h *Head) Size(f *trade.Figure, role layout.Role) (l length.Length, given, ok bool) {
+	a, given, ok := h.Figure(f, role)
+	return a.Length(), given, ok
 }
 
 // Decided returns the decision in force on a finding.

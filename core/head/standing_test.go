@@ -41,7 +41,9 @@ func TestWorkVoidsUntilEverySpotIsReadAgain(t *testing.T) {
 }
 
 func TestTheLatestFindingStandsAndMarksStay(t *testing.T) {
-	h := headtest.New(t, 2, "IE").See("seat.condition", "1E1", "heavy_pits").See("seat.condition", "1E1", "clean").See(trade.MarkCode, "", "crack").See(trade.MarkCode, "", "leak")
+	h := headtest.New(t, 2, "IE").See(
+		"seat.condition", "1E1", "heavy_pits",
+	).See("seat.condition", "1E1", "clean").See(trade.MarkCode, "", "crack").See(trade.MarkCode, "", "leak")
 	var got []string
 	for _, f := range h.Seen() {
 		got = append(got, f.Grade)

@@ -17,6 +17,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -34,20 +35,20 @@ type Feature struct {
 	Position string // "" for the head's own
 	Role     string
 	Verdict  gauge.Verdict
-	Low      length.Length // least and most of what was read or derived
-	High     length.Length
-	Bracket  bool           // Low and High are the two leaves
-	Mean     *length.Length // of the readings, rounded once; nil for a bracket or a single one
-	U        length.Length
+	Low      quantity.Amount // least and most of what was read or derived
+	High     quantity.Amount
+	Bracket  bool             // Low and High are the two leaves
+	Mean     *quantity.Amount // of the readings, rounded once; nil for a bracket or a single one
+	U        quantity.Amount
 	PInside  float64 // how likely the true value is inside; meaningless without a limit
 	Limit    *head.Limit
-	By       length.Length // how far past the limit, when out
+	By       quantity.Amount // how far past the limit, when out
 	Side     string
 	Settle   string // tool that would tell, when in doubt
 	Note     string // shape of a guide and the like
 	From     []uint // readings behind it
 	At       string // where the worst was read: "L2", "bottom A"
-	Unit     length.Unit
+	Unit     quantity.Unit
 	Words    []string
 	Held     []Held // the sheet's other sets
 	Finding  uint   // the finding it speaks of, when eyes saw it
@@ -56,12 +57,7 @@ type Feature struct {
 }
 
 // in is the unit f is shown in, u being the person's for lengths.
-func (f Feature) in(u length.Unit) length.Unit {
-	if f.Unit.Size != 0 {
-		return f.Unit
-	}
-	return u
-}
+func (f Feature) in(u length.Unit) quantity.Unit { return f.Unit.Or(u) }
 
 // Against returns what f says against another of the sheet's sets.
 func (f Feature) Against(set string) (Held, bool) {
@@ -160,7 +156,7 @@ func (j Judgement) Position(id string) (Position, bool) {
 type judging struct {
 	h     *head.Head
 	sheet head.Sheet
-	tools map[string][]gauge.Tool // by kind
+	tools map[string][]tool // by kind
 }
 
 // Head judges a head by what stands. A guide's clearance is derived: its largest value is
@@ -168,9 +164,9 @@ type judging struct {
 // tools. What was not read is Unread; what has no limit on the sheet is Unread with a note
 // that says so.
 func Head(h *head.Head) Judgement {
-	s := judging{h, h.Sheet.Indexed(), map[string][]gauge.Tool{}}
+	s := judging{h, h.Sheet.Indexed(), map[string][]tool{}}
 	for _, t := range h.Tools {
-		s.tools[t.Kind] = append(s.tools[t.Kind], gauge.Tool{Name: t.Name, U: t.U})
+		s.tools[t.Kind] = append(s.tools[t.Kind], tool{t.Name, t.U})
 	}
 	lines := map[layout.Role][]line{}
 	seen := h.Seen()
@@ -227,12 +223,16 @@ func (j *Judgement) index() {
 func (s *judging) seen(x head.Finding, role layout.Role) Feature {
 	p, _ := trade.PartNamed(x.Part)
 	g, _ := p.Grade(x.Grade)
-	f := Feature{Code: x.Part, Label: p.Label + ": " + g.Label, Position: x.Position, Role: string(role), Verdict: g.Verdict, Note: g.Line, Finding: x.ID, Grade: x.Grade}
+	f := Feature{
+		Code: x.Part, Label: p.Label + ": " + g.Label, Position: x.Position, Role: string(role), Verdict: g.Verdict, Note: g.Line, Finding: x.ID,
+		Grade: x.Grade,
+	}
 	if x.Note != "" {
 		f.Note = x.Note + " (" + g.Line + ")"
 	}
 	if x.Part == trade.MarkCode { // a role of its own tells one mark's key from another's
-		f.Code, f.Label, f.Position, f.Role = trade.MarkCode+"."+x.Grade, strings.TrimSpace(g.Label+" "+s.h.Model.Layout.Near(x.X, x.Y)), "", "m"+strconv.FormatUint(uint64(x.ID), 10)
+		f.Code, f.Position, f.Role = trade.MarkCode+"."+x.Grade, "", "m"+strconv.FormatUint(uint64(x.ID), 10)
+		f.Label = strings.TrimSpace(g.Label + " " + s.h.Model.Layout.Near(x.X, x.Y))
 	}
 	return f
 }
@@ -306,10 +306,15 @@ type place struct {
 	role     layout.Role
 }
 
-func (p place) Role() layout.Role     { return p.role }
-func (p place) Layout() layout.Layout { return p.s.h.Model.Layout }
+func (p place) Position() string { return p.position }
+func (p place) At(position string) trade.Place {
+	return place{p.s, position, p.s.h.Role(position)}
+}
+func (p place) Role() layout.Role             { return p.role }
+func (p place) Text(a quantity.Amount) string { return p.s.h.Unit.Text(a.Length()) }
+func (p place) Layout() layout.Layout         { return p.s.h.Model.Layout }
 
-func (p place) Figure(f *trade.Figure) (length.Length, bool) {
+func (p place) Figure(f *trade.Figure) (quantity.Amount, bool) {
 	v, _, ok := p.s.h.Figure(f, p.role)
 	return v, ok
 }
@@ -342,7 +347,10 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 	}
 	f.Low, f.High, f.Bracket, f.Mean, f.U, f.Note = d.Low, d.High, d.Bracket, d.Mean, d.U, d.Note
 	if f.Limit == nil && d.Instead != nil {
-		f.Limit = &head.Limit{Characteristic: c.Code, Role: f.Role, Set: head.Service, Low: d.Instead.Low, High: d.Instead.High, Near: d.Instead.Near, Source: d.Instead.Source, Unit: c.Unit}
+		f.Limit = &head.Limit{
+			Characteristic: c.Code, Role: f.Role, Set: head.Service, Low: d.Instead.Low, High: d.Instead.High, Near: d.Instead.Near,
+			Source: d.Instead.Source, Unit: c.Unit,
+		}
 	}
 	if f.Limit == nil {
 		f.Note = strings.TrimPrefix(f.Note+"; the sheet has no limit for it", "; ")
@@ -364,7 +372,7 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 		}
 		if r.Verdict > f.Verdict || f.Side == "" && r.Side != "" {
 			f.Verdict = max(f.Verdict, r.Verdict)
-			f.settle(func() []gauge.Tool { return s.toolsFor(c.From[0], d.Rest) }, end.value, r, end.limit)
+			f.settle(func() []tool { return s.toolsFor(c.From[0], d.Rest) }, end.value, r, end.limit)
 		}
 	}
 	if c.Code == trade.VacuumLost.Code && f.Limit.High != nil && f.Verdict == gauge.Out {
@@ -415,7 +423,7 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 			if f.Limit != nil {
 				lim = f.Limit.Gauge()
 			}
-			f.settle(func() []gauge.Tool { return s.toolsOf(f.Code) }, r.Value, res, lim)
+			f.settle(func() []tool { return s.toolsOf(f.Code) }, r.Value, res, lim)
 		}
 		if i == 0 || f.Bracket && hi > f.High {
 			f.Low, f.High = lo, hi
@@ -425,7 +433,7 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 		f.Verdict = max(f.Verdict, res.Verdict)
 	}
 	if len(rs) > 1 && !f.Bracket {
-		var all []length.Length
+		var all []quantity.Amount
 		for _, r := range rs {
 			all = append(all, r.Value.At)
 		}
@@ -437,30 +445,40 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 	}
 }
 
-func (s *judging) toolsOf(code string) []gauge.Tool {
+func (s *judging) toolsOf(code string) []tool {
 	c, _ := s.sheet.Characteristic(code)
 	return s.toolsFor(&c, 0)
 }
 
+// tool is a tool of the shop by name with its doubt.
+type tool struct {
+	name string
+	u    quantity.Amount
+}
+
 // toolsFor returns the tools a characteristic is read with, each with the doubt the figure
 // would have: rest is the doubt of what else goes into it.
-func (s *judging) toolsFor(c *trade.Characteristic, rest length.Length) []gauge.Tool {
-	var out []gauge.Tool
+func (s *judging) toolsFor(c *trade.Characteristic, rest quantity.Amount) []tool {
+	var out []tool
 	for _, kind := range c.Tools {
 		for _, t := range s.tools[kind] {
-			out = append(out, gauge.Tool{Name: t.Name, U: length.RSS(t.U, rest)})
+			out = append(out, tool{t.name, length.RSS(t.u, rest)})
 		}
 	}
 	return out
 }
 
 // settle notes how far past a limit a value is and which of the tools would end a doubt.
-func (f *Feature) settle(tools func() []gauge.Tool, v gauge.Value, r gauge.Result, l gauge.Limit) {
+func (f *Feature) settle(tools func() []tool, v gauge.Value, r gauge.Result, l gauge.Limit) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
 	if r.Verdict == gauge.Doubt && !v.Bracket {
 		ts := tools()
-		if i := gauge.Settle(v.At, l, ts); i >= 0 {
-			f.Settle = ts[i].Name
+		us := make([]quantity.Amount, len(ts))
+		for i, t := range ts {
+			us[i] = t.u
+		}
+		if i := gauge.Settle(v.At, l, us); i >= 0 {
+			f.Settle = ts[i].name
 		}
 	}
 }
@@ -473,11 +491,20 @@ func (f Feature) Figure(u length.Unit) string {
 	if f.Words != nil {
 		return trade.Characteristic{Words: f.Words}.Show(f.Low, u)
 	}
-	u = f.in(u)
+	in := f.in(u)
 	if f.Low == f.High {
-		return u.In(f.Low, u.Places())
+		return in.In(f.Low, in.Places())
 	}
-	return u.In(f.Low, u.Places()) + " to " + u.In(f.High, u.Places())
+	return in.In(f.Low, in.Places()) + " to " + in.In(f.High, in.Places())
+}
+
+// MeanText writes the mean of the readings with its unit, empty without one.
+func (f Feature) MeanText(u length.Unit) string {
+	if f.Mean == nil {
+		return ""
+	}
+	in := f.in(u)
+	return strings.TrimSpace(in.In(*f.Mean, in.Places()) + " " + in.Name)
 }
 
 // Says puts the verdict in a colleague's words: "0.012 mm over at L2."
@@ -486,12 +513,12 @@ func (f Feature) Says(u length.Unit) string {
 		return f.Note
 	}
 	if f.Words != nil && len(f.From) > 0 {
-		return f.Words[min(1, int(f.Low/length.Millimetre))] + "."
+		return f.Words[min(1, f.Low.Whole())] + "."
 	}
-	u = f.in(u)
+	in := f.in(u)
 	switch f.Verdict {
 	case gauge.Out:
-		s := strings.TrimSpace(u.In(f.By, u.Places())+" "+u.Name) + " over"
+		s := strings.TrimSpace(in.In(f.By, in.Places())+" "+in.Name) + " over"
 		if f.Side == trade.Low {
 			s = strings.TrimSuffix(s, "over") + "under"
 		}
@@ -523,11 +550,11 @@ func (f Feature) Why(u length.Unit) string {
 	if f.Finding != 0 {
 		return f.Label + ": " + f.Note
 	}
-	u = f.in(u)
+	in := f.in(u)
 	if len(f.From) == 0 || f.Limit == nil {
 		return f.Says(u)
 	}
-	doubt := fmt.Sprintf("doubt ±%s", u.Text(f.U))
+	doubt := fmt.Sprintf("doubt ±%s", in.Text(f.U))
 	if f.Bracket {
 		doubt = "known only between the two leaves"
 	}
@@ -535,7 +562,9 @@ func (f Feature) Why(u length.Unit) string {
 	if len(f.From) == 1 {
 		behind = "1 reading"
 	}
-	return fmt.Sprintf("Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), u.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, behind) + f.Compares(u)
+	return fmt.Sprintf(
+		"Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), in.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, behind,
+	) + f.Compares(u)
 }
 
 // setWord is what a limit of a set is called in a sentence.

@@ -12,12 +12,13 @@ import (
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
 const (
 	mm = length.Millimetre
-	um = length.Micrometre
+	um = quantity.One / 1000
 )
 
 // feature judges a head and takes one of its features.
@@ -36,9 +37,11 @@ func guide(t *testing.T, bore, stem string) *headtest.Head {
 
 // TestDoubtNamesATool judges one clearance between the limit and the doubt of its gauge.
 func TestDoubtNamesATool(t *testing.T) {
-	at := func(bore string, u length.Length) judge.Feature {
+	at := func(bore string, u quantity.Amount) judge.Feature {
 		h := guide(t, bore, "8.000")
-		h.Tools = []head.Tool{{Name: "fine", Kind: "bore gauge", U: 2 * um}, {Name: "coarse", Kind: "bore gauge", U: 9 * um}, {Name: "caliper", Kind: "caliper", U: 1}}
+		h.Tools = []head.Tool{
+			{Name: "fine", Kind: "bore gauge", U: 2 * um}, {Name: "coarse", Kind: "bore gauge", U: 9 * um}, {Name: "caliper", Kind: "caliper", U: 1},
+		}
 		for i := range h.Readings {
 			if h.Readings[i].Of == "guide.bore" {
 				h.Readings[i].U = u
@@ -85,7 +88,9 @@ func TestTheCheapestAllowedIsUsual(t *testing.T) {
 // TestAWornStemDoesNotBuyAGuide: out by the stem alone, the valve alone is the answer.
 func TestAWornStemDoesNotBuyAGuide(t *testing.T) {
 	h := guide(t, "8.022", "7.935")
-	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "stem.dia", Role: "intake", Set: head.New, Low: ptr(7_980 * um), High: ptr(7_990 * um), Source: "parts list"})
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{
+		Characteristic: "stem.dia", Role: "intake", Set: head.New, Low: ptr(7_980 * um), High: ptr(7_990 * um), Source: "parts list",
+	})
 	h.Sheet = h.Sheet.Indexed()
 	j := judge.Head(h.Head)
 	f, _ := j.Feature("guide.clearance@1I1")
@@ -94,7 +99,7 @@ func TestAWornStemDoesNotBuyAGuide(t *testing.T) {
 	assert.False(t, j.Allows(f, "guide_new").OK)
 }
 
-func ptr(l length.Length) *length.Length { return &l }
+func ptr(a quantity.Amount) *quantity.Amount { return &a }
 
 // TestTitaniumIsNeverGround: what a valve is made of forbids, not what a sentence says.
 func TestTitaniumIsNeverGround(t *testing.T) {
@@ -150,7 +155,7 @@ func TestRockIsConvertedAndCompared(t *testing.T) {
 	assert.Equal(t, gauge.Unread, feature(t, h, "guide.play@1E1").Verdict, "without the guide's length nothing is said")
 	h.Figure(trade.GuideHeld.Code, "48").Figure(trade.RockOverhang.Code, "22")
 	f := feature(t, h, "guide.play@1E1")
-	assert.Equal(t, length.Length(130_435), f.High)
+	assert.Equal(t, quantity.Amount(130_435), f.High)
 	assert.Equal(t, gauge.Out, f.Verdict)
 	j := judge.Head(h.Head)
 	assert.NotEmpty(t, j.Offers(f), "it is the guide's clearance, found in another way")
@@ -159,10 +164,12 @@ func TestRockIsConvertedAndCompared(t *testing.T) {
 }
 
 func TestGoGaugesMakeTheClearanceAnInterval(t *testing.T) {
-	verdict := func(goes, nogo length.Length) gauge.Verdict {
+	verdict := func(goes, nogo quantity.Amount) gauge.Verdict {
 		h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.06").Read("stem.dia", "1I1.top 8.000")
 		h.Readings[0].U = 0
-		h.Readings = append(h.Readings, head.Reading{ID: 9, Of: "guide.bore", Spot: trade.SpotOf("1I1.top.A"), Value: gauge.Between(goes, nogo), Stage: head.AsReceived})
+		h.Readings = append(h.Readings, head.Reading{
+			ID: 9, Of: "guide.bore", Spot: trade.SpotOf("1I1.top.A"), Value: gauge.Between(goes, nogo), Stage: head.AsReceived,
+		})
 		f := feature(t, &headtest.Head{Head: h.Until(head.AsReceived)}, "guide.clearance@1I1")
 		assert.True(t, f.Bracket)
 		return f.Verdict
@@ -170,12 +177,16 @@ func TestGoGaugesMakeTheClearanceAnInterval(t *testing.T) {
 	assert.Equal(t, gauge.Sound, verdict(8030*um, 8050*um))
 	assert.Equal(t, gauge.Doubt, verdict(8040*um, 8070*um))
 	assert.Equal(t, gauge.Out, verdict(8070*um, 8090*um))
-	assert.Equal(t, gauge.Doubt, verdict(8030*um, 40*mm), "a gauge that goes says nothing of how loose")
+	assert.Equal(t, gauge.Doubt, verdict(8030*um, quantity.Amount(40*mm)), "a gauge that goes says nothing of how loose")
 }
 
 func TestSpreadsFitsAndFlatness(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Both("recession.spread", "", "0.05").Both("guide.fit", "0.02", "0.04").Limit("face.flatness/", "", "0.03").Both("spring.spread", "", "20").
-		Read("valve.recession", "1I1 0.50", "2I1 0.56", "1E1 0.90").Read("guide.outer", "1I1 13.035").Read("guide.hole", "1I1 13.000").Read("spring.load_seat", "1E1 300", "2E1 330")
+	h := headtest.New(t, 2, "IE").Both(
+		"recession.spread", "", "0.05",
+	).Both("guide.fit", "0.02", "0.04").Limit("face.flatness/", "", "0.03").Both("spring.spread", "", "20").
+		Read(
+			"valve.recession", "1I1 0.50", "2I1 0.56", "1E1 0.90",
+		).Read("guide.outer", "1I1 13.035").Read("guide.hole", "1I1 13.000").Read("spring.load_seat", "1E1 300", "2E1 330")
 	for i, g := range h.Model.Layout.Grid() {
 		h.Read("face.grid", g.Name+[]string{" 0.00", " 0.05"}[i%2])
 	}
@@ -219,7 +230,7 @@ func TestFormIsJudgedWhereTheSheetHasALimit(t *testing.T) {
 	}
 	for _, c := range []struct {
 		what, top, middle, bottom, b string
-		worst                        length.Length
+		worst                        quantity.Amount
 		verdict                      gauge.Verdict
 		shape                        string
 	}{
@@ -269,7 +280,10 @@ func BenchmarkHead(b *testing.B) {
 	for _, code := range []string{"guide.bore", "stem.dia"} {
 		c, _ := trade.ByCode(code)
 		for i, sp := range c.Spots(h.Model.Layout) {
-			h.Readings = append(h.Readings, head.Reading{ID: uint(len(h.Readings) + 1), Of: code, Spot: sp, Value: gauge.Exact(8*mm + length.Length(i%7)*5000), U: 2000, Stage: head.AsReceived})
+			h.Readings = append(h.Readings, head.Reading{
+				ID: uint(len(h.Readings) + 1), Of: code, Spot: sp, Value: gauge.Exact(8*quantity.One + quantity.Amount(i%7*5000)), U: 2000,
+				Stage: head.AsReceived,
+			})
 		}
 	}
 	b.ReportAllocs()
@@ -284,7 +298,7 @@ func TestAnInspectionIsAnswered(t *testing.T) {
 	h.Kind = head.Rules
 	rule := func() judge.Compliance { return judge.Head(h.Head).Compliance() }
 	assert.Contains(t, rule().Says(), "no limits of the class rule")
-	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "port.depth", Set: head.Class, Low: ptr(28 * mm), Source: "rule 7.6"})
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "port.depth", Set: head.Class, Low: ptr(28 * quantity.One), Source: "rule 7.6"})
 	h.Sheet = h.Sheet.Indexed()
 	h.Read("port.depth", "1I1 28.5", "1E1 27.0")
 	assert.Equal(t, "It does not comply with the class rule: 1E1 port depth from the face.", rule().Says())

@@ -7,6 +7,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
 )
@@ -93,17 +94,21 @@ type findingCase struct {
 	f Feature
 }
 
-func (c findingCase) Finding() string              { return c.f.Code }
-func (c findingCase) Kind() trade.Kind             { return c.j.head.Model.Kind }
-func (c findingCase) Valve() trade.Valve           { return c.j.head.Valve(c.f.Position) }
-func (c findingCase) Out() (string, length.Length) { return c.f.Side, c.f.By }
-func (c findingCase) Grade(p *trade.Part) string   { return c.j.head.Grade(p.Code, c.f.Position) }
-func (c findingCase) NewStem() (at, u length.Length, ok bool) {
+func (c findingCase) Finding() string { return c.f.Code }
+
+// Text writes a length in the unit of the head's sheet.
+func (c findingCase) Text(a quantity.Amount) string { return c.j.head.Unit.Text(a.Length()) }
+
+func (c findingCase) Kind() trade.Kind               { return c.j.head.Model.Kind }
+func (c findingCase) Valve() trade.Valve             { return c.j.head.Valve(c.f.Position) }
+func (c findingCase) Out() (string, quantity.Amount) { return c.f.Side, c.f.By }
+func (c findingCase) Grade(p *trade.Part) string     { return c.j.head.Grade(p.Code, c.f.Position) }
+func (c findingCase) NewStem() (at, u quantity.Amount, ok bool) {
 	fresh, ok := c.j.head.NewStem(c.f.Position)
 	return fresh.At, fresh.U, ok
 }
 
-func (c findingCase) Read(x *trade.Characteristic) (lo, hi, u length.Length, ok bool) {
+func (c findingCase) Read(x *trade.Characteristic) (lo, hi, u quantity.Amount, ok bool) {
 	if f, there := c.j.byKey[Feature{Code: x.Code, Position: c.f.Position}.Key()]; there && len(f.From) > 0 && f.Finding == 0 {
 		return f.Low, f.High, f.U, true
 	}
@@ -124,7 +129,7 @@ func (c findingCase) Read(x *trade.Characteristic) (lo, hi, u length.Length, ok 
 	return lo, hi, u, len(rs) > 0
 }
 
-func (c findingCase) Limit(x *trade.Characteristic) (low, high *length.Length) {
+func (c findingCase) Limit(x *trade.Characteristic) (low, high *quantity.Amount) {
 	role := string(c.j.head.Role(c.f.Position))
 	l := c.j.head.Limit(x.Code, role)
 	if f, there := c.j.byKey[Feature{Code: x.Code, Position: c.f.Position}.Key()]; l == nil && there {
@@ -136,7 +141,7 @@ func (c findingCase) Limit(x *trade.Characteristic) (low, high *length.Length) {
 	return l.Low, l.High
 }
 
-func (c findingCase) Figure(f *trade.Figure) (length.Length, bool) {
+func (c findingCase) Figure(f *trade.Figure) (quantity.Amount, bool) {
 	v, _, ok := c.j.head.Figure(f, c.j.head.Role(c.f.Position))
 	return v, ok
 }
@@ -148,7 +153,13 @@ func (c findingCase) Listed(k *trade.PartKind) bool {
 	return len(stock) == 0 || slices.ContainsFunc(stock, func(s head.Stock) bool { return s.Kind == k.Code })
 }
 
-func (c findingCase) FaceCut() length.Length { return c.j.FaceNeed().Cut }
+func (c findingCase) FaceCut() quantity.Amount {
+	need := c.j.FaceNeed()
+	if need.Tilted != nil {
+		return quantity.OfLength(need.Tilted.Cut)
+	}
+	return quantity.OfLength(need.Cut)
+}
 
 // Passed is what was recorded of lapping here.
 func (c findingCase) Passed() (passes int, full, known bool) {
@@ -157,7 +168,7 @@ func (c findingCase) Passed() (passes int, full, known bool) {
 		return 0, false, false
 	}
 	for _, r := range c.j.head.Reads(trade.LapLog.Code, c.f.Position) {
-		passes += int(r.Value.At / trade.Passes.Size)
+		passes += r.Value.At.Whole()
 	}
 	return passes, rings[0].Value.At > 0, true
 }
@@ -170,7 +181,21 @@ type FaceNeed struct {
 	Says string
 	Odd  string // feelers and plate tell different stories
 	Grid bool   // it was reckoned from the plate
+
+	Tilted *Tilt // the head tilted to the plane of the plate's heights; nil where that saves nothing
 }
+
+// Tilt is a face cut with the head tilted to the best plane of the plate's heights: what has to come
+// off at least, and how that plane rises along and across, in micrometres a metre.
+type Tilt struct {
+	Cut           length.Length
+	Along, Across quantity.Decimal
+	Says          string
+}
+
+// worthTilting is how much less has to come off before a head is worth tilting: what it can be set
+// up to is no better.
+const worthTilting = length.Hundredth
 
 // FaceNeed works out what has to come off the face, where a finding of it stands that nobody
 // has left. The plate's heights reckon where they were read: they are finer than feelers.
@@ -186,26 +211,32 @@ func (j Judgement) FaceNeed() FaceNeed {
 			need.For = key
 		}
 		if f.Code == trade.Taper.Code {
-			need.Cut = max(need.Cut, f.High)
+			need.Cut = max(need.Cut, f.High.Length())
 		}
 	}
 	if need.For == "" {
 		return need
 	}
-	allow, _, _ := h.Figure(trade.FaceAllow, "")
-	clean, _, _ := h.Figure(trade.FaceClean, "")
+	allow, _, _ := h.Size(trade.FaceAllow, "")
+	clean, _, _ := h.Size(trade.FaceClean, "")
 	var worst length.Length
 	for _, l := range h.Model.Layout.Lines {
 		for _, r := range h.Reads(trade.FaceLine.Code, l.Name) {
-			worst = max(worst, r.Value.NoGo)
+			worst = max(worst, r.Value.NoGo.Length())
 		}
 	}
-	need.Says = fmt.Sprintf("largest gap %s and %s for the cut", worst, allow)
+	need.Says = fmt.Sprintf("largest gap %s and %s for the cut", h.Unit.Text(worst), h.Unit.Text(allow))
 	if in, _, _ := Grid(h); len(in.Points) > 0 {
 		if out, err := surface.Flatness(in); err == nil {
-			need.Grid, need.Says = true, fmt.Sprintf("%s on the plate and %s for the cut", out.Range, allow)
+			need.Grid, need.Says = true, fmt.Sprintf("%s on the plate and %s for the cut", h.Unit.Text(out.Range), h.Unit.Text(allow))
 			if worst > 0 && (worst-out.Range).Abs() > max(2*length.Hundredth, worst/2) {
-				need.Odd = fmt.Sprintf("the feelers say %s, the plate %s: the plate reckons, read both again", worst, out.Range)
+				need.Odd = fmt.Sprintf("the feelers say %s, the plate %s: the plate reckons, read both again", h.Unit.Text(worst), h.Unit.Text(out.Range))
+			}
+			if need.Cut == 0 { // not for a taper: tilting would keep it
+				need.Tilted = &Tilt{
+					Cut: max(out.Zone+allow, clean), Along: out.TiltX, Across: out.TiltY,
+					Says: fmt.Sprintf("%s tilted to the plane of the plate's heights and %s for the cut", h.Unit.Text(out.Zone), h.Unit.Text(allow)),
+				}
 			}
 			worst = out.Range
 		}
@@ -214,6 +245,9 @@ func (j Judgement) FaceNeed() FaceNeed {
 		need.Cut += allow
 	}
 	need.Cut = max(need.Cut, clean)
+	if need.Tilted != nil && need.Tilted.Cut+worthTilting > need.Cut {
+		need.Tilted = nil
+	}
 	return need
 }
 
@@ -242,9 +276,9 @@ func (c RecordCase) Valve() trade.Valve { return c.Head.Valve(c.Position) }
 func (c RecordCase) Setting(name string) string { return c.Head.Setting(name) }
 
 // Limit is the sheet's for the position's role.
-func (c RecordCase) Limit(x *trade.Characteristic) (low, high *length.Length) {
+func (c RecordCase) Limit(x *trade.Characteristic) (low, high *quantity.Amount) {
 	return c.Head.RoleLimit(x, c.Head.Role(c.Position))
 }
 
 // ToolU is the doubt of the shop's tool of a kind.
-func (c RecordCase) ToolU(kind string) length.Length { return c.Head.ToolU(kind) }
+func (c RecordCase) ToolU(kind string) quantity.Amount { return c.Head.ToolU(kind) }

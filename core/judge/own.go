@@ -7,6 +7,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
 )
@@ -83,7 +84,7 @@ func (s *judging) thickness(c *trade.Characteristic) Feature {
 	}
 	s.judge(&f, rs)
 	if len(rs) > 1 {
-		f.Note = fmt.Sprintf("largest less smallest %s", f.High-f.Low)
+		f.Note = fmt.Sprintf("largest less smallest %s", f.in(s.h.Unit).Text(f.High-f.Low))
 	}
 	s.hold(&f)
 	return f
@@ -120,7 +121,7 @@ func (s *judging) spreads(c *trade.Characteristic) []Feature {
 // spread judges the largest less the smallest of a row.
 func (s *judging) spread(f *Feature, row []head.Reading) {
 	lo, hi := row[0].Value.At, row[0].Value.At
-	var u length.Length
+	var u quantity.Amount
 	var from []uint
 	for _, r := range row {
 		lo, hi, u = min(lo, r.Value.At), max(hi, r.Value.At), max(u, r.U)
@@ -131,10 +132,10 @@ func (s *judging) spread(f *Feature, row []head.Reading) {
 }
 
 // Grid is the face's heights that stand, with their places, in the grid's order.
-func Grid(h *head.Head) (in surface.FlatnessInput, from []uint, u length.Length) {
+func Grid(h *head.Head) (in surface.FlatnessInput, from []uint, u quantity.Amount) {
 	for _, g := range h.Model.Layout.Grid() {
 		for _, r := range h.Reads(trade.FaceGrid.Code, g.Name) {
-			in.Points = append(in.Points, surface.Point{X: g.X, Y: g.Y, Z: r.Value.At})
+			in.Points = append(in.Points, surface.Point{X: g.X, Y: g.Y, Z: r.Value.At.Length()})
 			from = append(from, r.ID)
 			u = max(u, r.U)
 		}
@@ -149,7 +150,7 @@ func (s *judging) flatness(f *Feature) {
 	if err != nil {
 		return
 	}
-	s.judge(f, []head.Reading{{Value: gauge.Exact(out.Zone), U: length.RSS(u, u)}})
+	s.judge(f, []head.Reading{{Value: gauge.Exact(quantity.OfLength(out.Zone)), U: length.RSS(u, u)}})
 	f.From, f.At = from, ""
-	f.Note = fmt.Sprintf("level on its datum it needs %s, tilted to the best plane %s", out.CutLevel, out.CutBest)
+	f.Note = fmt.Sprintf("level on its datum it needs %s, tilted to the best plane %s", s.h.Unit.Text(out.CutLevel), s.h.Unit.Text(out.CutBest))
 }

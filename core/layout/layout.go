@@ -121,6 +121,14 @@ func (l Layout) Pairs() []string {
 	return out
 }
 
+// ValvesAt returns the valves a position names: both of a pair, else the position itself.
+func (l Layout) ValvesAt(position string) []string {
+	if one, other, ok := strings.Cut(position, "-"); ok && slices.Contains(l.Pairs(), position) {
+		return []string{one, other}
+	}
+	return []string{position}
+}
+
 // Grid is where the face's height is read on a surface plate: three rows along the head,
 // at the ends and between the cylinders, and beside each cylinder in the outer rows.
 func (l Layout) Grid() []Spot {
@@ -240,7 +248,8 @@ func (l Layout) Mirror() Layout {
 		return out
 	}
 	m := l
-	m.Chambers, m.Bolts, m.Plugs, m.Injectors, m.Water, m.Corners = spots(l.Chambers), spots(l.Bolts), spots(l.Plugs), spots(l.Injectors), spots(l.Water), spots(l.Corners)
+	m.Chambers, m.Bolts, m.Plugs = spots(l.Chambers), spots(l.Bolts), spots(l.Plugs)
+	m.Injectors, m.Water, m.Corners = spots(l.Injectors), spots(l.Water), spots(l.Corners)
 	m.Valves, m.Lines = slices.Clone(l.Valves), nil
 	for i := range m.Valves {
 		m.Valves[i].X = l.Length - m.Valves[i].X

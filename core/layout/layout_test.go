@@ -15,7 +15,9 @@ const mm = length.Millimetre
 
 func head(t *testing.T, cylinders int, pattern string) layout.Layout {
 	t.Helper()
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: cylinders, Pattern: pattern, Pitch: 112 * mm, Bore: 98 * mm, Width: 164 * mm, IntakeHead: 38 * mm, ExhaustHead: 34 * mm})
+	l, err := layout.Inline(layout.InlineSpec{
+		Cylinders: cylinders, Pattern: pattern, Pitch: 112 * mm, Bore: 98 * mm, Width: 164 * mm, IntakeHead: 38 * mm, ExhaustHead: 34 * mm,
+	})
 	require.NoError(t, err)
 	return l
 }

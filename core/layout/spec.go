@@ -10,7 +10,10 @@ import (
 // valves, pitch, bore and valve heads. What lies elsewhere Differs tells.
 func SpecOf(l Layout) InlineSpec {
 	n := len(l.Chambers)
-	s := InlineSpec{Cylinders: n, Pitch: (l.Length - 20*length.Millimetre) / length.Length(max(1, n)), Width: l.Width, Injector: len(l.Injectors) > 0, AirCooled: len(l.Water) == 0}
+	s := InlineSpec{
+		Cylinders: n, Pitch: (l.Length - 20*length.Millimetre) / length.Length(max(1, n)), Width: l.Width, Injector: len(l.Injectors) > 0,
+		AirCooled: len(l.Water) == 0,
+	}
 	if n == 0 {
 		return s
 	}
@@ -55,7 +58,10 @@ func (l Layout) Differs(from Layout) []Moved {
 	for _, list := range []struct {
 		what      string
 		mine, his []Spot
-	}{{"chamber", l.Chambers, from.Chambers}, {"bolt", l.Bolts, from.Bolts}, {"plug", l.Plugs, from.Plugs}, {"injector", l.Injectors, from.Injectors}, {"water", l.Water, from.Water}} {
+	}{
+		{"chamber", l.Chambers, from.Chambers}, {"bolt", l.Bolts, from.Bolts}, {"plug", l.Plugs, from.Plugs},
+		{"injector", l.Injectors, from.Injectors}, {"water", l.Water, from.Water},
+	} {
 		for _, s := range list.mine {
 			if !slices.Contains(list.his, s) {
 				out = append(out, Moved{list.what, s})

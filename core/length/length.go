@@ -65,8 +65,8 @@ func Round(nm *big.Rat) Length {
 	return Length(num.Int64())
 }
 
-// Div returns l/n as the nearest nanometre, halves away from zero. It panics if n is not positive.
-func Div(l Length, n int64) Length {
+// Div returns l/n as the nearest whole number, halves away from zero. It panics if n is not positive.
+func Div[T ~int64](l T, n int64) T {
 	if n <= 0 {
 		panic("length: division by a number that is not positive")
 	}
@@ -77,7 +77,7 @@ func Div(l Length, n int64) Length {
 	case 2*r <= -n:
 		q--
 	}
-	return Length(q)
+	return T(q)
 }
 
 // FromFloat returns the nearest whole nanometre to nm, halves away from zero. It is
@@ -86,16 +86,16 @@ func FromFloat(nm float64) Length { return Length(math.Round(nm)) }
 
 // RSS returns the root of the sum of squares, the way independent doubts add:
 // sqrt(a² + b² + ...).
-func RSS(us ...Length) Length {
+func RSS[T ~int64](us ...T) T {
 	var sum float64
 	for _, u := range us {
 		sum = math.Hypot(sum, float64(u))
 	}
-	return FromFloat(sum)
+	return T(FromFloat(sum))
 }
 
-// MeanRat returns the exact mean of ls in nanometres. It panics on an empty list.
-func MeanRat(ls []Length) *big.Rat {
+// MeanRat returns the exact mean of ls, in nanometres for lengths. It panics on an empty list.
+func MeanRat[T ~int64](ls []T) *big.Rat {
 	var sum int64
 	for _, l := range ls {
 		sum += int64(l)
@@ -104,4 +104,4 @@ func MeanRat(ls []Length) *big.Rat {
 }
 
 // Mean returns the mean of ls, rounded once. It panics on an empty list.
-func Mean(ls []Length) Length { return Round(MeanRat(ls)) }
+func Mean[T ~int64](ls []T) T { return T(Round(MeanRat(ls))) }

@@ -29,7 +29,8 @@ func TestParse(t *testing.T) {
 func TestParseRefuses(t *testing.T) {
 	for _, text := range []string{
 		"", " ", "1.2.3 mm", "1,234.5 mm", "1.234,5 mm", "abc", "mm", "-", "--1mm", "1e3 mm", "0x10 mm", "1_000 mm", "11 m", "-11m", "7", "7 cubits",
-		"1/0 in", "1/2/3 in", "1 3/2 in", "1.5 1/2 in", "1/2.5 in", "NaN mm", "Inf mm", "１ mm", "7 mm 8", ".mm", "1 2 mm", "99999999999999999999999999999999999999999999mm",
+		"1/0 in", "1/2/3 in", "1 3/2 in", "1.5 1/2 in", "1/2.5 in", "NaN mm", "Inf mm", "１ mm", "7 mm 8", ".mm", "1 2 mm",
+		"99999999999999999999999999999999999999999999mm",
 	} {
 		_, err := length.Parse(text, length.None)
 		assert.Error(t, err, "%q", text)
@@ -50,13 +51,13 @@ func TestRoundTrip(t *testing.T) {
 }
 
 func TestRounding(t *testing.T) {
-	assert.Equal(t, length.Length(2), length.Div(3, 2), "halves away from zero")
-	assert.Equal(t, length.Length(-2), length.Div(-3, 2))
-	assert.Equal(t, length.Length(0), length.Div(1, 3))
+	assert.Equal(t, length.Length(2), length.Div(length.Length(3), 2), "halves away from zero")
+	assert.Equal(t, length.Length(-2), length.Div(length.Length(-3), 2))
+	assert.Equal(t, length.Length(0), length.Div(length.Length(1), 3))
 	assert.Equal(t, "0.034", length.MM.In(33_500, 3))
 	assert.Equal(t, "-0.0017", length.In.In(-43_180, 4))
 	assert.Equal(t, "0", length.Length(0).MM())
-	assert.Equal(t, length.Length(5), length.RSS(3, 4))
+	assert.Equal(t, length.Length(5), length.RSS[length.Length](3, 4))
 	for range 1000 {
 		a := []length.Length{length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9))}
 		want := math.Round(float64(a[0]+a[1]+a[2]) / 3)

@@ -4,6 +4,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -12,7 +13,7 @@ import (
 // loose for the exhaust, looser still when air-cooled.
 func Aim(h *head.Head, v layout.Valve) *length.Length {
 	if t := h.Sheet.LimitOf(head.Target, trade.GuideClearance.Code, string(v.Role)); t != nil && t.Low != nil && t.High != nil {
-		at := (*t.Low + *t.High) / 2
+		at := ((*t.Low + *t.High) / 2).Length()
 		return &at
 	}
 	low, high := clearanceLimit(h, v)
@@ -37,14 +38,14 @@ func Aim(h *head.Head, v layout.Valve) *length.Length {
 // clearanceLimit is the limit of a valve's clearance: the sheet's, or the general table's.
 func clearanceLimit(h *head.Head, v layout.Valve) (low, high *length.Length) {
 	if l := h.Limit(trade.GuideClearance.Code, string(v.Role)); l != nil {
-		return l.Low, l.High
+		return l.Lengths()
 	}
-	var stem length.Length
+	var stem quantity.Amount
 	for _, r := range h.Reads(trade.Stem.Code, v.ID) {
 		stem = max(stem, r.Value.At)
 	}
 	if g := trade.GeneralClearance(v.Role, stem); g != nil {
-		return g.Low, g.High
+		return quantity.AsLength(g.Low), quantity.AsLength(g.High)
 	}
 	return nil, nil
 }

@@ -88,7 +88,7 @@ func (p *problem) sure(out Plan, s solution) float64 {
 
 // standsOut tells whether a figure that the plan leaves is out already: the lead has left it.
 func (p *problem) standsOut(f Figure) bool {
-	d, any := distance(float64(f.After), window{f.low(), f.high(), nil})
+	d, any := f.distance()
 	return !f.Changed && any && d < -2*f.SD
 }
 

@@ -29,7 +29,7 @@ func ExampleSolve() {
 		if !v.Changes() {
 			continue
 		}
-		fmt.Println(v.ID, "seat:", v.Seat, "ends at", v.Figure("valve.recession").After)
+		fmt.Println(v.ID, "seat:", v.Seat, "ends at", v.Figure("valve.recession").After.Length())
 	}
 	// Output: 1E1 seat: insert ends at 0.8 mm
 }

@@ -7,6 +7,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -14,13 +15,13 @@ import (
 type Figure struct {
 	Code, Label string
 	Position    string
-	Now, After  length.Length
+	Now, After  quantity.Amount
 	Known       bool // After is known
 	Read        bool // Now was read
 	Changed     bool
 	SD          float64 // standard deviation of After, nanometres
 	Limit       *head.Limit
-	Target      *length.Length // what is aimed at, where that is not After itself
+	Target      *quantity.Amount // what is aimed at, where that is not After itself
 	Fits        bool
 	Fixed       *trade.Operation // what puts it right where it would not fit
 	P           float64          // how likely After ends inside
@@ -28,18 +29,40 @@ type Figure struct {
 	face float64 // the part of SD, signed, that the face's cut has in it
 }
 
-func (f Figure) low() *length.Length {
+func (f Figure) low() *quantity.Amount {
 	if f.Limit == nil {
 		return nil
 	}
 	return f.Limit.Low
 }
 
-func (f Figure) high() *length.Length {
+func (f Figure) high() *quantity.Amount {
 	if f.Limit == nil {
 		return nil
 	}
 	return f.Limit.High
+}
+
+// distance is how far After lies from the nearer end of its limit, negative when past it; any
+// is false when it has none.
+func (f Figure) distance() (d float64, any bool) {
+	if f.Limit == nil {
+		return 0, false
+	}
+	low, high := f.Limit.Lengths()
+	return distance(float64(f.After), window{low, high, nil})
+}
+
+// Unit is the unit the figure is shown in, u being the one for lengths.
+func (f Figure) Unit(u length.Unit) quantity.Unit {
+	c, _ := trade.ByCode(f.Code)
+	return c.UnitFor(u)
+}
+
+// Ends writes After without its unit, lengths in u.
+func (f Figure) Ends(u length.Unit) string {
+	in := f.Unit(u)
+	return in.In(f.After, in.Places())
 }
 
 // Verdict is what After says against the limit, with the doubt it will have.
@@ -47,14 +70,14 @@ func (f Figure) Verdict() gauge.Verdict {
 	if f.Limit == nil || !f.Known {
 		return gauge.Unread
 	}
-	return gauge.Judge(gauge.Exact(f.After), length.FromFloat(2*f.SD), f.Limit.Gauge()).Verdict
+	return gauge.Judge(gauge.Exact(f.After), quantity.Amount(math.Round(2*f.SD)), f.Limit.Gauge()).Verdict
 }
 
 // inside works out how likely the figure ends inside its limit.
 func (f *Figure) inside() {
 	f.P = 1
 	if f.Limit != nil && f.Known {
-		f.P = gauge.PInside(gauge.Exact(f.After), length.FromFloat(2*f.SD), f.Limit.Gauge())
+		f.P = gauge.PInside(gauge.Exact(f.After), quantity.Amount(math.Round(2*f.SD)), f.Limit.Gauge())
 	}
 }
 
@@ -90,11 +113,15 @@ func (p *problem) movers() {
 				if m.by > 0 {
 					f.Low = f.High
 				}
+				if m.c == trade.Thickness && p.tilt != nil {
+					thinnest, _ := p.corners(f)
+					f.Low = quantity.OfLength(thinnest)
+				}
 				p.moving = append(p.moving, mover{f, m.by, m.fixes})
 			}
 		}
 		if f.Code == trade.ChamberVolume.Code && open { // mm² times mm is a thousandth of a cc
-			p.moving = append(p.moving, mover{f, -area.Millimetres() / 1000, trade.EvenChambers})
+			p.moving = append(p.moving, mover{f, -area.Float() / 1000, trade.EvenChambers})
 		}
 	}
 }
@@ -104,9 +131,12 @@ func (p *problem) headFigures(c common) []Figure {
 	var out []Figure
 	cut := float64(c.cut)
 	add := func(f judge.Feature, label string, after, sd, face float64, fixes *trade.Operation) {
-		x := Figure{Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: length.FromFloat(after), Known: true, Read: true, Changed: cut > 0, SD: sd, Limit: f.Limit, Fits: true, face: face}
+		x := Figure{
+			Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(after)), Known: true, Read: true,
+			Changed: cut > 0, SD: sd, Limit: f.Limit, Fits: true, face: face,
+		}
 		if cut > 0 && f.Limit != nil {
-			d, any := distance(after, window{f.Limit.Low, f.Limit.High, nil})
+			d, any := distance(after, window{quantity.AsLength(f.Limit.Low), quantity.AsLength(f.Limit.High), nil})
 			x.Fits = !any || d >= c.minZ*sd
 		}
 		if !x.Fits && fixes != nil && fixes.Exists(p.h.Model.Kind) {
@@ -140,7 +170,10 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 		if i == lash && p.h.Model.Kind.Hydraulic() {
 			ch = trade.LashDry
 		}
-		x := Figure{Code: ch.Code, Label: ch.Label, Position: v.ID, Now: v.now[i].at, Read: v.now[i].read, Known: f.way.have[i], Limit: v.windows[i].limit, Fits: true}
+		x := Figure{
+			Code: ch.Code, Label: ch.Label, Position: v.ID, Now: quantity.OfLength(v.now[i].at), Read: v.now[i].read, Known: f.way.have[i],
+			Limit: v.windows[i].limit, Fits: true,
+		}
 		at, sd := f.way.base[i], f.way.sd[i]
 		x.Changed = f.way.changed[i]
 		switch i {
@@ -171,9 +204,9 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 		if i != margin && i != clearance && f.s != 0 {
 			x.Changed = true
 		}
-		x.After, x.SD = length.FromFloat(at), sd
+		x.After, x.SD = quantity.Amount(math.Round(at)), sd
 		if i == clearance && x.Limit != nil {
-			x.Target = Aim(p.h, v.Valve)
+			x.Target = quantity.MaybeLength(Aim(p.h, v.Valve))
 		}
 		x.inside()
 		if x.Read || x.Known && x.Changed {

@@ -61,7 +61,7 @@ type common struct {
 	cut     length.Length
 	gasket  gasket
 	minZ    float64           // every figure keeps that far from its limits
-	rows    map[string]window // by role: where final recessions must lie
+	rows    map[string]window // by row: where final recessions must lie
 	extra   []int64           // by valve: what work costs more that nothing but its lash asks for
 	targets bool              // shop targets bind what is worked on
 }
@@ -172,7 +172,7 @@ func (p *problem) fitTip(v *valve, w *way, c common, set setting, t length.Lengt
 			if local > 0 {
 				changed, sd = true, math.Hypot(sd, p.scatter.face)
 			}
-			if row, ok := c.rows[string(v.Role)]; ok {
+			if row, ok := c.rows[v.row]; ok {
 				win = win.with(row)
 				if !inside(at, win, still) {
 					changed = true
@@ -268,7 +268,7 @@ func (w *way) solidAt(v *valve, s length.Length) bool {
 	}
 	if l := v.loads; l != nil {
 		load := l.seat - l.rate*(height-float64(v.now[springHeight].at))/1e6
-		if l.low != nil && load < l.low.Millimetres() || l.high != nil && load > l.high.Millimetres() {
+		if l.limit.Low != nil && load < l.limit.Low.Float() || l.limit.High != nil && load > l.limit.High.Float() {
 			return true
 		}
 	}

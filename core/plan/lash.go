@@ -39,7 +39,10 @@ func (p *problem) settings(v *valve) []setting {
 		if r.size == v.present {
 			continue
 		}
-		s := setting{add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts, size: r.size, from: Order}
+		s := setting{
+			add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts,
+			size: r.size, from: Order,
+		}
 		if r.stock {
 			s.from = InStock
 		} else {
@@ -100,13 +103,13 @@ func (p *problem) shimBox() *box {
 			b.cents[s.Size], usual = *s.Price, *s.Price
 		}
 	}
-	step, _, ok := p.h.Figure(trade.ShimStep, "")
+	step, _, ok := p.h.Size(trade.ShimStep, "")
 	l := p.h.Limit(trade.ShimSize.Code, "")
 	if l == nil {
 		l = p.h.Limit(trade.ShimSize.Code, string(layout.Intake))
 	}
-	if ok && step > 0 && l != nil && l.Low != nil && l.High != nil && (*l.High-*l.Low)/step < maxSizes {
-		for size := *l.Low; size <= *l.High; size += step {
+	if ok && step > 0 && l != nil && l.Low != nil && l.High != nil && (*l.High-*l.Low).Length()/step < maxSizes {
+		for size := l.Low.Length(); size <= l.High.Length(); size += step {
 			b.sizes, b.order[size] = append(b.sizes, size), true
 		}
 	}
@@ -306,9 +309,5 @@ func (p *problem) fittedNow(v *valve) {
 
 // target is the shop's target of a characteristic, where it has one.
 func (p *problem) target(c *trade.Characteristic, role layout.Role) window {
-	l := p.h.Sheet.LimitOf(head.Target, c.Code, string(role))
-	if l == nil {
-		return window{}
-	}
-	return window{l.Low, l.High, l}
+	return windowIn(p.h.Sheet.LimitOf(head.Target, c.Code, string(role)))
 }

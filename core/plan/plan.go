@@ -27,6 +27,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/money"
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/core/route"
 	"yatai/core/trade"
 )
@@ -82,7 +83,8 @@ func (v Valve) Figure(code string) *Figure {
 
 // Changes tells whether anything is done at the valve.
 func (v Valve) Changes() bool {
-	return v.Lap || v.Seat != doKeep || v.Valve != doKeep || v.Guide != doKeep || v.TipGrind > 0 || v.SpringShim > 0 || v.PadCut > 0 || v.From == Moved || v.From == InStock || v.From == Order || v.From == Adjusted
+	return v.Lap || v.Seat != doKeep || v.Valve != doKeep || v.Guide != doKeep || v.TipGrind > 0 || v.SpringShim > 0 || v.PadCut > 0 ||
+		v.From == Moved || v.From == InStock || v.From == Order || v.From == Adjusted
 }
 
 // Plan is a worked-out plan with everything that hangs on it.
@@ -90,7 +92,8 @@ type Plan struct {
 	Ask      head.Ask
 	Feasible bool
 	FaceCut  length.Length
-	Gasket   string // the grade that is fitted, "" for one as thick as now
+	Tilt     *judge.Tilt // the head is tilted so while it is faced; nil when held level
+	Gasket   string      // the grade that is fitted, "" for one as thick as now
 	Valves   []Valve
 	Own      []Figure // of the head: thickness, injectors and the like
 
@@ -130,26 +133,49 @@ func Judged(ctx context.Context, h *head.Head, j judge.Judgement, ask head.Ask) 
 	if err != nil {
 		return out, err
 	}
+	if ask.Tilt == head.Tilted || ask.Tilt == "" && ask.FaceCut == nil {
+		if t := posed(h, j, ask, true); t.tilt != nil {
+			tilted, fits, err := t.find(ctx)
+			if err != nil {
+				return out, err
+			}
+			if ask.Tilt == head.Tilted || fits && (!ok || tilted.score.cents < best.score.cents) {
+				p, best, ok = t, tilted, fits
+				out.Face, out.Cuts = p.face, p.cuts
+			}
+		}
+	}
+	if !ok && len(p.blocked) == 0 {
+		p.blocked = p.why(ctx)
+	}
+	p.conclude(&out, best, ok)
+	return out, nil
+}
+
+// conclude writes a solution into a plan, with all that is done, what it costs and how sure it is;
+// without one, what stands in the way.
+func (p *problem) conclude(out *Plan, best solution, ok bool) {
 	if ok {
 		out.Feasible = true
-		p.describe(&out, best)
+		p.describe(out, best)
+		p.gaps(out)
 	} else {
-		if len(p.blocked) == 0 {
-			p.blocked = p.why(ctx)
-		}
-		p.unsolved(&out)
+		p.unsolved(out)
 	}
-	p.decide(&out)
-	p.priced(&out)
+	p.decide(out)
+	p.priced(out)
 	if len(p.blocked) > 0 {
 		out.Feasible = false
 	}
 	if out.Feasible {
-		out.PAll = p.sure(out, best)
+		out.PAll = p.sure(*out, best)
 	}
 	out.Missing, out.Assumed, out.Blocked = p.missing, p.assumed, p.blocked
-	return out, nil
 }
+
+// renewZ is how many standard deviations a plan that renews more keeps off every limit where it
+// can.
+const renewZ = 2
 
 // find solves the problem for its alternative: with the shop's targets where they can be met,
 // else without; a robust plan with every limit drawn in on both sides until it is sure enough.
@@ -166,6 +192,11 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 			note(&p.missing, "the shop's targets cannot all be met: the limits are")
 		}
 		return s, ok, err
+	}
+	if p.ask.Alternative == Renew { // what is paid for a longer life is not left a hair's breadth from a limit
+		if best, ok, err = solve(renewZ); err != nil || ok {
+			return best, ok, err
+		}
 	}
 	best, ok, err = solve(0)
 	if err != nil || !ok || p.ask.Alternative != Robust {
@@ -215,11 +246,17 @@ func (p *problem) hasTargets() bool {
 // describe writes a solution down.
 func (p *problem) describe(out *Plan, s solution) {
 	out.FaceCut, out.Gasket, out.Least = s.cut, s.gasket.name, s.score.z
+	if out.Tilt = nil; s.cut > 0 {
+		out.Tilt = p.tilt
+	}
 	out.Own = p.headFigures(s.common)
 	out.Valves = nil
 	for i, v := range p.valves {
 		f := s.valves[i]
-		x := Valve{ID: v.ID, Role: v.Role, Seat: f.way.seat, Valve: f.way.valve, Guide: f.way.guide, SeatCut: f.s, TipGrind: f.t, SpringShim: f.way.shim, PadCut: v.pad, Bore: f.way.bore, Stem: f.way.stem, From: f.setting.from, Figures: p.figuresOf(v, f, s.common)}
+		x := Valve{
+			ID: v.ID, Role: v.Role, Seat: f.way.seat, Valve: f.way.valve, Guide: f.way.guide, SeatCut: f.s, TipGrind: f.t, SpringShim: f.way.shim,
+			PadCut: v.pad, Bore: f.way.bore, Stem: f.way.stem, From: f.setting.from, Figures: p.figuresOf(v, f, s.common),
+		}
 		if x.Seat == doLap {
 			x.Seat, x.Lap = doKeep, true
 		}
@@ -289,13 +326,13 @@ func (p *problem) sentence(v Valve) string {
 	best := 0.0
 	for i := range v.Figures {
 		f := &v.Figures[i]
-		if d, any := distance(float64(f.After), window{f.low(), f.high(), nil}); any && f.Known && f.Changed && (near == nil || d/max(1, f.SD) < best) {
+		if d, any := f.distance(); any && f.Known && f.Changed && (near == nil || d/max(1, f.SD) < best) {
 			near, best = f, d/max(1, f.SD)
 		}
 	}
 	if near != nil {
-		d, _ := distance(float64(near.After), window{near.low(), near.high(), nil})
-		line += fmt.Sprintf("; %s %s to its limit, %d of 100", lower(near.Label), u.Text(length.FromFloat(d)), int(near.P*100))
+		d, _ := near.distance()
+		line += fmt.Sprintf("; %s %s to its limit, %d of 100", lower(near.Label), u.In(length.FromFloat(d), u.Places())+" "+u.Name, int(near.P*100))
 	}
 	return line
 }
@@ -335,7 +372,10 @@ func (p *problem) unsolved(out *Plan) {
 		}
 		for i, c := range figureOf {
 			if v.now[i].read {
-				x.Figures = append(x.Figures, Figure{Code: c.Code, Label: c.Label, Position: v.ID, Now: v.now[i].at, After: v.now[i].at, Read: true, Known: true, SD: v.now[i].sd, Limit: v.windows[i].limit})
+				x.Figures = append(x.Figures, Figure{
+					Code: c.Code, Label: c.Label, Position: v.ID, Now: quantity.OfLength(v.now[i].at), After: quantity.OfLength(v.now[i].at), Read: true,
+					Known: true, SD: v.now[i].sd, Limit: v.windows[i].limit,
+				})
 			}
 		}
 		x.Says = v.ID + ": " + strings.Join(x.Because, "; ")
@@ -346,17 +386,21 @@ func (p *problem) unsolved(out *Plan) {
 // compression works out the ratio before and after, where the sheet gives the engine: from the
 // chambers that were read, their mean, else from the sheet's figure.
 func (p *problem) compression(out *Plan) {
-	at := func(f *trade.Figure) length.Length { v, _, _ := p.h.Figure(f, ""); return v }
-	rat := func(f *trade.Figure) *big.Rat { return big.NewRat(int64(at(f)), int64(length.Millimetre)) }
-	in := engine.CompressionInput{Bore: at(trade.CylinderBore), Stroke: at(trade.Stroke), Chamber: rat(trade.ChamberGiven), GasketBore: at(trade.GasketBore), Gasket: at(trade.GasketFitted), Deck: at(trade.Deck), Piston: rat(trade.PistonCrown), FaceCut: out.FaceCut, ChamberArea: rat(trade.ChamberArea)}
-	var read []length.Length
+	at := func(f *trade.Figure) length.Length { l, _, _ := p.h.Size(f, ""); return l }
+	rat := func(f *trade.Figure) *big.Rat { a, _, _ := p.h.Figure(f, ""); return a.Rat() }
+	in := engine.CompressionInput{
+		Bore: at(trade.CylinderBore), Stroke: at(trade.Stroke), Chamber: rat(trade.ChamberGiven), GasketBore: at(trade.GasketBore),
+		Gasket: at(trade.GasketFitted), Deck: at(trade.Deck), Piston: rat(trade.PistonCrown), FaceCut: out.FaceCut,
+		ChamberArea: rat(trade.ChamberArea),
+	}
+	var read []quantity.Amount
 	for _, c := range p.h.Model.Layout.Chambers {
 		for _, r := range p.h.Reads(trade.ChamberVolume.Code, "C"+c.Name) {
 			read = append(read, r.Value.At)
 		}
 	}
 	if len(read) > 0 {
-		in.Chamber = new(big.Rat).Quo(length.MeanRat(read), trade.CC.Size.Rat())
+		in.Chamber = new(big.Rat).Quo(length.MeanRat(read), new(big.Rat).SetInt64(int64(quantity.One)))
 	}
 	if in.Bore == 0 || in.Stroke == 0 || in.GasketBore == 0 || in.Chamber.Sign() == 0 {
 		return
@@ -365,7 +409,7 @@ func (p *problem) compression(out *Plan) {
 		if f := v.Figure(trade.Recession.Code); f != nil && f.Known && f.Read {
 			lv, _ := p.h.Model.Layout.Valve(v.ID)
 			if lv.Cylinder == p.valves[0].Cylinder {
-				in.Valves = append(in.Valves, engine.ValveChange{Head: lv.Head, RecessionChange: f.After - f.Now + out.FaceCut})
+				in.Valves = append(in.Valves, engine.ValveChange{Head: lv.Head, RecessionChange: (f.After - f.Now).Length() + out.FaceCut})
 			}
 		}
 	}
@@ -397,7 +441,7 @@ func (p *problem) restoring(want length.Length) string {
 	}
 	name := best.Name
 	if name == "" {
-		name = best.Size.String()
+		name = p.text(best.Size)
 	}
 	if best.Size < want {
 		return name + ", the thickest there is: the ratio stays higher"
@@ -406,7 +450,11 @@ func (p *problem) restoring(want length.Length) string {
 }
 
 // Findings whose figures a plan moves: they are answered when the plan is feasible.
-var movedBy = []string{trade.Recession.Code, trade.StemHeight.Code, trade.SpringHeight.Code, trade.ValveMargin.Code, trade.GuideClearance.Code, trade.GuidePlay.Code, trade.Lash.Code, trade.LashDry.Code, trade.Taper.Code, trade.RecessionRow.Code, trade.PadSpread.Code, trade.FaceLine.Code, trade.FaceFlatness.Code, trade.FaceFinish.Code}
+var movedBy = []string{
+	trade.Recession.Code, trade.StemHeight.Code, trade.SpringHeight.Code, trade.ValveMargin.Code, trade.GuideClearance.Code,
+	trade.GuidePlay.Code, trade.Lash.Code, trade.LashDry.Code, trade.Taper.Code, trade.RecessionRow.Code, trade.PadSpread.Code,
+	trade.FaceLine.Code, trade.FaceFlatness.Code, trade.FaceFinish.Code,
+}
 
 // decide collects everything that is done: the plan's choices, for every other finding the
 // cheapest repair that is allowed and works no metal twice, and what is always renewed.
@@ -479,7 +527,10 @@ func renewed(h *head.Head) []route.Decision { return route.Renewals(h) }
 func (p *problem) answer(out *Plan, f judge.Feature, add func(code, position string)) {
 	offers := p.j.Offers(f)
 	done := func(code string) bool {
-		return slices.Contains(out.Decisions, route.Decision{Code: code, Position: f.Position}) || slices.Contains(out.Decisions, route.Decision{Code: code})
+		both := p.h.Model.Layout.ValvesAt(f.Position)
+		return !slices.ContainsFunc(both, func(id string) bool {
+			return !slices.Contains(out.Decisions, route.Decision{Code: code, Position: id})
+		}) || slices.Contains(out.Decisions, route.Decision{Code: code})
 	}
 	for _, o := range offers {
 		if done(o.Code) {

@@ -10,6 +10,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
 )
@@ -50,7 +51,8 @@ var figureOf = [figures]*trade.Characteristic{trade.Recession, trade.StemHeight,
 // valve is one valve of the head with everything planning needs.
 type valve struct {
 	layout.Valve
-	index   int // in the head's order
+	index   int    // in the head's order
+	row     string // whose final depths are kept together: its role, where heads are planned as one its head too
 	now     [figures]known
 	windows [figures]window
 	targets [figures]window // the shop's
@@ -90,8 +92,8 @@ type need struct {
 
 // spring is a spring's line: load falls by rate with height.
 type spring struct {
-	seat, rate float64 // N, N/mm
-	low, high  *length.Length
+	seat, rate float64     // N, N/mm
+	limit      gauge.Limit // of the load installed, in newtons
 }
 
 // problem is a head being planned.
@@ -100,14 +102,16 @@ type problem struct {
 	j       judge.Judgement
 	valves  []*valve
 	face    judge.FaceNeed
+	tilt    *judge.Tilt // the head is tilted so while it is faced; nil when held level
 	cuts    []length.Length
 	gaskets []gasket
 	ratio   float64
 	moving  []mover
 	scatter struct{ seat, grind, face, tip float64 }
 	costs   costs
-	spread  map[layout.Role]*length.Length // largest difference in final recession
-	travel  length.Length                  // what an adjuster can still give, either way
+	spread  map[string]*length.Length // by row: largest difference in final recession
+	beside  []*problem                // heads that are planned with this one as if they were one
+	travel  length.Length             // what an adjuster can still give, either way
 	rods    []rod
 	shims   []length.Length // spring shims to be had
 	ask     head.Ask
@@ -130,6 +134,9 @@ type rod struct {
 	stock bool
 }
 
+// text writes a length in the unit of the head's sheet.
+func (p *problem) text(l length.Length) string { return p.h.Unit.Text(l) }
+
 // note adds a line once.
 func note(to *[]string, line string) {
 	if !slices.Contains(*to, line) {
@@ -137,21 +144,29 @@ func note(to *[]string, line string) {
 	}
 }
 
-// pose collects what planning a head needs from its judgement.
-func pose(h *head.Head, j judge.Judgement, ask head.Ask) *problem {
-	p := &problem{h: h, j: j, ask: ask, face: j.FaceNeed(), spread: map[layout.Role]*length.Length{}}
+// pose collects what planning a head needs from its judgement, the head held level while it is
+// faced.
+func pose(h *head.Head, j judge.Judgement, ask head.Ask) *problem { return posed(h, j, ask, false) }
+
+// posed is pose with the head tilted to the best plane of its face where that is worth anything.
+func posed(h *head.Head, j judge.Judgement, ask head.Ask, tilted bool) *problem {
+	p := &problem{h: h, j: j, ask: ask, face: j.FaceNeed(), spread: map[string]*length.Length{}}
+	if tilted && p.face.Tilted != nil {
+		p.tilt = p.face.Tilted
+		p.face.Cut, p.face.Says = p.tilt.Cut, p.tilt.Says
+	}
 	sd := func(name string) float64 {
 		l, _ := length.Parse(h.Setting(name), length.None)
 		return float64(l)
 	}
 	p.scatter.seat, p.scatter.grind, p.scatter.face, p.scatter.tip = sd("scatter.seat"), sd("scatter.grind"), sd("scatter.face"), sd("scatter.tip")
 	ratio := p.figure(trade.RockerRatio, "", h.Model.Kind.Pushrods())
-	p.ratio = ratio.Millimetres()
+	p.ratio = ratio.Float()
 	p.costs = costsOf(h, ask.Alternative)
 	p.drive()
 	for _, v := range h.Model.Layout.Valves {
 		x := p.valve(v)
-		x.index = len(p.valves)
+		x.index, x.row = len(p.valves), string(v.Role)
 		p.fittedNow(x)
 		p.valves = append(p.valves, x)
 	}
@@ -164,8 +179,13 @@ func pose(h *head.Head, j judge.Judgement, ask head.Ask) *problem {
 	return p
 }
 
+// size is figure of one that is a length.
+func (p *problem) size(f *trade.Figure, role layout.Role, matters bool) length.Length {
+	return p.figure(f, role, matters).Length()
+}
+
 // figure is a figure of the sheet; one that is supposed is noted when it matters.
-func (p *problem) figure(f *trade.Figure, role layout.Role, matters bool) length.Length {
+func (p *problem) figure(f *trade.Figure, role layout.Role, matters bool) quantity.Amount {
 	v, given, ok := p.h.Figure(f, role)
 	if !ok || given || !matters {
 		return v
@@ -184,10 +204,10 @@ func (p *problem) read(c *trade.Characteristic, id string) known {
 	var all []length.Length
 	for _, r := range rs {
 		if r.Value.Bracket {
-			all = append(all, (r.Value.Go+r.Value.NoGo)/2)
+			all = append(all, ((r.Value.Go + r.Value.NoGo) / 2).Length())
 			k.sd = max(k.sd, float64(r.Value.NoGo-r.Value.Go)/math.Sqrt(12))
 		} else {
-			all = append(all, r.Value.At)
+			all = append(all, r.Value.At.Length())
 			k.sd = max(k.sd, float64(r.U)/2)
 		}
 	}
@@ -204,15 +224,22 @@ func (p *problem) left(f judge.Feature) bool {
 }
 
 func (p *problem) windowOf(c *trade.Characteristic, role layout.Role) window {
-	l := p.h.Limit(c.Code, string(role))
+	return windowIn(p.h.Limit(c.Code, string(role)))
+}
+
+// windowIn is the window that a limit leaves; no limit, no bound.
+func windowIn(l *head.Limit) window {
 	if l == nil {
 		return window{}
 	}
-	return window{l.Low, l.High, l}
+	low, high := l.Lengths()
+	return window{low, high, l}
 }
 
 // moves are the findings that the figures of a plan answer or do not.
-var moves = []*trade.Characteristic{trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.GuideClearance, trade.Lash, trade.LashDry, trade.LoadSeat}
+var moves = []*trade.Characteristic{
+	trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.GuideClearance, trade.Lash, trade.LashDry, trade.LoadSeat,
+}
 
 // beside are findings at a valve that the plan's choices do not touch.
 var beside = []*trade.Part{trade.SpringSeen, trade.BucketSeen, trade.RockerSeen, trade.KeeperSeen, trade.RotatorSeen, trade.PortSeen}
@@ -233,7 +260,7 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		}
 	}
 	pos, _ := p.j.Position(lv.ID)
-	for _, f := range pos.Features {
+	for _, f := range slices.Concat(pos.Features, p.atPairs(lv.ID)) {
 		if f.Verdict < gauge.Out || p.left(f) {
 			continue
 		}
@@ -242,7 +269,8 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		for _, r := range trade.RepairsFor(f.Code, f.Side, p.h.Model.Kind) {
 			if slices.Contains(planned, r.Code) {
 				touched = true
-				if p.j.Permits(f, r).OK {
+				// at a pair no size is weighed by the plan: the repair's own rule is
+				if pair := f.Position != lv.ID; !pair && p.j.Permits(f, r).OK || pair && p.j.Allows(f, r.Code).OK {
 					n.answers = append(n.answers, r.Code)
 				}
 			}
@@ -274,14 +302,14 @@ func (p *problem) seat(v *valve) {
 	v.lap = v.asks("lap")
 	v.seatCut = p.permits(v.ID, "seat_cut")
 	v.insert = p.permits(v.ID, "seat_insert")
-	v.seatMin, v.seatMost = p.figure(trade.SeatClean, v.Role, false), p.figure(trade.SeatMost, v.Role, false)
+	v.seatMin, v.seatMost = p.size(trade.SeatClean, v.Role, false), p.size(trade.SeatMost, v.Role, false)
 	if room := p.read(trade.SeatRoom, v.ID); room.read && v.windows[recession].low != nil {
 		if l := p.windowOf(trade.SeatRoom, v.Role); l.low != nil { // the top cut eats the room as the seat goes down
-			angle := p.figure(trade.TopAngle, v.Role, false).Millimetres()
+			angle := p.figure(trade.TopAngle, v.Role, false).Float()
 			v.seatMost = min(v.seatMost, max(0, length.FromFloat(float64(room.at-*l.low)*math.Tan(angle*math.Pi/180))))
 		}
 	}
-	v.insertUp, v.insertDown = p.figure(trade.InsertUp, v.Role, false), p.figure(trade.InsertDown, v.Role, false)
+	v.insertUp, v.insertDown = p.size(trade.InsertUp, v.Role, false), p.size(trade.InsertDown, v.Role, false)
 	if in, ok := p.ring(v); ok { // the ring's own main cut cleans it up when that is more
 		v.seatMin = max(v.seatMin, in)
 	}
@@ -305,11 +333,12 @@ func (p *problem) ring(v *valve) (length.Length, bool) {
 // valveFace says what may be done to a valve's face and tip, and what a new valve is like.
 func (p *problem) valveFace(v *valve) {
 	v.grind = p.permits(v.ID, "valve_grind") && v.asks("valve_grind")
-	v.grindCut = p.figure(trade.ValveGrindCut, v.Role, v.grind)
+	v.grindCut = p.size(trade.ValveGrindCut, v.Role, v.grind)
 	v.renew = true
 	v.fresh, v.freshKnown = p.h.NewMargin(v.ID)
-	v.longer, v.groove = p.h.NewLength(v.ID)
-	v.tipMost, _, _ = p.h.Figure(trade.TipMost, v.Role)
+	longer, groove := p.h.NewLength(v.ID)
+	v.longer, v.groove = longer.Length(), groove.Length()
+	v.tipMost, _, _ = p.h.Size(trade.TipMost, v.Role)
 	if !p.permits(v.ID, "tip_grind") {
 		v.tipMost = 0
 	}
@@ -321,14 +350,14 @@ func (p *problem) guide(v *valve, pos judge.Position) {
 	bores, stems := p.h.Reads(trade.GuideBore.Code, v.ID), p.h.Reads(trade.Stem.Code, v.ID)
 	ends := func(rs []head.Reading) (lo, hi, u length.Length) {
 		for i, r := range rs {
-			a, b := r.Value.At, r.Value.At
+			a, b := r.Value.At.Length(), r.Value.At.Length()
 			if r.Value.Bracket {
-				a, b = r.Value.Go, r.Value.NoGo
+				a, b = r.Value.Go.Length(), r.Value.NoGo.Length()
 			}
 			if i == 0 {
 				lo, hi = a, b
 			}
-			lo, hi, u = min(lo, a), max(hi, b), max(u, r.U)
+			lo, hi, u = min(lo, a), max(hi, b), max(u, r.U.Length())
 		}
 		return lo, hi, u
 	}
@@ -338,9 +367,9 @@ func (p *problem) guide(v *valve, pos judge.Position) {
 	if !ok || len(f.From) == 0 {
 		return
 	}
-	v.now[clearance] = known{at: f.High, sd: float64(f.U) / 2, read: true, ok: f.Verdict < gauge.Out || p.left(f)}
+	v.now[clearance] = known{at: f.High.Length(), sd: float64(f.U) / 2, read: true, ok: f.Verdict < gauge.Out || p.left(f)}
 	if f.Limit != nil {
-		v.windows[clearance] = window{f.Limit.Low, f.Limit.High, f.Limit}
+		v.windows[clearance] = windowIn(f.Limit)
 	}
 	asked := v.asks("guide_new") || v.asks("guide_liner") || v.asks("guide_hone") || v.held["guide"] != ""
 	v.hone = asked && p.permits(v.ID, "guide_hone") && f.Side == trade.Low && f.Verdict >= gauge.Out
@@ -351,13 +380,30 @@ func (p *problem) guide(v *valve, pos judge.Position) {
 
 // springs says what is known of a valve's spring.
 func (p *problem) springs(v *valve, pos judge.Position) {
-	v.lift, _, _ = p.h.Figure(trade.Lift, v.Role)
-	v.solid, _, _ = p.h.Figure(trade.SpringSolid, v.Role)
-	seat, open := p.read(trade.LoadSeat, v.ID), p.read(trade.LoadOpen, v.ID)
-	l := p.windowOf(trade.LoadSeat, v.Role)
-	if seat.read && open.read && v.lift > 0 && l.limit != nil && open.at > seat.at && seat.ok {
-		v.loads = &spring{seat.at.Millimetres(), (open.at - seat.at).Millimetres() / v.lift.Millimetres(), l.low, l.high}
+	v.lift, _, _ = p.h.Size(trade.Lift, v.Role)
+	v.solid, _, _ = p.h.Size(trade.SpringSolid, v.Role)
+	seat, read := p.load(trade.LoadSeat, v.ID)
+	open, readOpen := p.load(trade.LoadOpen, v.ID)
+	l := p.h.Limit(trade.LoadSeat.Code, string(v.Role))
+	out := func() bool {
+		f, ok := pos.Feature(trade.LoadSeat.Code)
+		return ok && f.Verdict >= gauge.Out && !p.left(f)
 	}
+	if read && readOpen && v.lift > 0 && l != nil && open > seat && !out() {
+		v.loads = &spring{seat, (open - seat) / v.lift.Millimetres(), l.Gauge()}
+	}
+}
+
+// load is the mean of a spring's load as it stands, in newtons.
+func (p *problem) load(c *trade.Characteristic, id string) (n float64, read bool) {
+	var all []quantity.Amount
+	for _, r := range p.h.Reads(c.Code, id) {
+		all = append(all, r.Value.At)
+	}
+	if len(all) == 0 {
+		return 0, false
+	}
+	return length.Mean(all).Float(), true
 }
 
 // renewals marks what an alternative renews although it is inside: what has used up half of
@@ -376,13 +422,13 @@ func (p *problem) renewals(v *valve, pos judge.Position) {
 		if !ok || len(f.From) == 0 || f.Limit == nil || f.Limit.High == nil {
 			return false
 		}
-		low := length.Length(0)
+		low := quantity.Amount(0)
 		if f.Limit.Low != nil {
 			low = *f.Limit.Low
 		}
 		return f.High > (low+*f.Limit.High)/2+(*f.Limit.High-low)/4
 	}
-	if m := v.now[margin]; m.read && v.freshKnown && v.windows[margin].low != nil && m.at < (v.fresh.At+*v.windows[margin].low)/2 {
+	if m := v.now[margin]; m.read && v.freshKnown && v.windows[margin].low != nil && m.at < (v.fresh.At.Length()+*v.windows[margin].low)/2 {
 		v.wear["valve"] = true
 	}
 	if v.insert && half(trade.Recession) {
@@ -415,19 +461,22 @@ func (p *problem) pads() {
 	}
 }
 
-// alike is how far depths of a row may lie apart in the school that seats all alike: trade
+// within is how far depths of a row may lie apart in the school that seats all alike: trade
 // practice.
-const alike = 50 * length.Micrometre
+const within = 50 * length.Micrometre
+
+// allAlike tells whether the head's school seats all valves alike.
+func (p *problem) allAlike() bool { return p.h.Setting("school.depths") == "all alike" }
 
 // spreads says how far the final depths of a row may lie apart.
 func (p *problem) spreads() {
 	for _, role := range []layout.Role{layout.Intake, layout.Exhaust} {
 		if l := p.h.Limit(trade.RecessionRow.Code, string(role)); l != nil && l.High != nil {
-			p.spread[role] = l.High
+			_, p.spread[string(role)] = l.Lengths()
 		}
-		if p.h.Setting("school.depths") == "all alike" && (p.spread[role] == nil || *p.spread[role] > alike) {
-			some := alike
-			p.spread[role] = &some
+		if row := string(role); p.allAlike() && (p.spread[row] == nil || *p.spread[row] > within) {
+			some := within
+			p.spread[row] = &some
 		}
 	}
 }
@@ -436,7 +485,7 @@ func (p *problem) spreads() {
 func (p *problem) drive() {
 	k := p.h.Model.Kind
 	if k.Adjusters() {
-		p.travel = p.figure(trade.Adjuster, "", len(p.h.Ever(trade.Lash.Code)) > 0)
+		p.travel = p.size(trade.Adjuster, "", len(p.h.Ever(trade.Lash.Code)) > 0)
 	}
 	for _, s := range p.h.Stock {
 		var cents int64
@@ -461,7 +510,10 @@ func (p *problem) drive() {
 func (p *problem) faceCuts() {
 	if p.ask.FaceCut != nil {
 		if c := *p.ask.FaceCut; c < p.face.Cut {
-			p.blocked = append(p.blocked, Blocked{Limit: p.face.For, Why: "a cut of " + c.String() + " does not clean the face up: it needs " + p.face.Cut.String() + " (" + p.face.Says + ")"})
+			p.blocked = append(p.blocked, Blocked{
+				Limit: p.face.For,
+				Why:   "a cut of " + p.text(c) + " does not clean the face up: it needs " + p.text(p.face.Cut) + " (" + p.face.Says + ")",
+			})
 		} else if why := p.thin(c); why != "" {
 			p.blocked = append(p.blocked, Blocked{Limit: trade.Thickness.Code, Why: why})
 		} else {
@@ -472,17 +524,13 @@ func (p *problem) faceCuts() {
 	if p.face.Odd != "" {
 		note(&p.missing, p.face.Odd)
 	}
-	most, _, ok := p.h.Figure(trade.FaceMost, "")
-	if !ok {
-		most = p.face.Cut + reach
-	}
-	first := p.face.Cut
+	most, first := p.most(), p.face.Cut
 	if p.face.For == "" {
 		p.cuts = append(p.cuts, 0)
 		if !p.worthFacing() {
 			return
 		}
-		first, _, _ = p.h.Figure(trade.FaceClean, "")
+		first, _, _ = p.h.Size(trade.FaceClean, "")
 	}
 	why := ""
 	for c := ceil(first, grid); c <= most && len(p.cuts) < maxCuts; c += grid {
@@ -493,7 +541,7 @@ func (p *problem) faceCuts() {
 	}
 	if len(p.cuts) == 0 {
 		if why == "" {
-			why = "it needs " + first.String() + " and at most " + most.String() + " may come off"
+			why = "it needs " + p.text(first) + " and at most " + p.text(most) + " may come off"
 		}
 		p.blocked = append(p.blocked, Blocked{Limit: trade.Thickness.Code, Why: why})
 	}
@@ -518,20 +566,50 @@ func (p *problem) worthFacing() bool {
 // thin says why a cut leaves too little of the head, "" when it does not.
 func (p *problem) thin(c length.Length) string {
 	f, ok := p.j.Feature(trade.Thickness.Code)
-	if !ok || len(f.From) == 0 || f.Limit == nil || f.Limit.Low == nil {
+	if !ok || len(f.From) == 0 {
 		return ""
 	}
-	if left := f.Low - c; left < *f.Limit.Low {
-		return "a cut of " + c.String() + " leaves " + left.String() + ", and " + f.Limit.Low.String() + " is the least"
+	if thinnest, thickest := p.corners(f); p.tilt != nil {
+		f.Low = quantity.OfLength(thinnest)
+		if l := p.h.Limit(trade.Taper.Code, ""); l != nil && l.High != nil && thickest-thinnest > l.High.Length() {
+			return "tilted to the best plane its thickness differs by " + p.text(thickest-thinnest) + ", and " + p.text(l.High.Length()) + " is the most"
+		}
+	}
+	if f.Limit == nil || f.Limit.Low == nil {
+		return ""
+	}
+	if left, least := f.Low.Length()-c, f.Limit.Low.Length(); left < least {
+		return "a cut of " + p.text(c) + " leaves " + p.text(left) + ", and " + p.text(least) + " is the least"
 	}
 	return ""
+}
+
+// corners are the thinnest and the thickest place of the head as the cutter meets it, where the
+// thickness was read: at a place that lies below the plane of the cut less comes off, which counts as
+// so much more there.
+func (p *problem) corners(f judge.Feature) (thinnest, thickest length.Length) {
+	thinnest, thickest = f.Low.Length(), f.High.Length()
+	if p.tilt == nil {
+		return thinnest, thickest
+	}
+	points, first := p.faceHeights(), true
+	for _, at := range p.h.Model.Layout.Corners {
+		for _, r := range p.h.Reads(trade.Thickness.Code, at.Name) {
+			t := r.Value.At.Length() + hollow(points, at.X, at.Y)
+			if first {
+				thinnest, thickest, first = t, t, false
+			}
+			thinnest, thickest = min(thinnest, t), max(thickest, t)
+		}
+	}
+	return thinnest, thickest
 }
 
 // gasketChoices are the gaskets that can be fitted: as thick as now, and under pushrods the
 // grades of the stock, for they move the lash.
 func (p *problem) gasketChoices() []gasket {
 	out := []gasket{{name: ""}}
-	fitted, _, ok := p.h.Figure(trade.GasketFitted, "")
+	fitted, _, ok := p.h.Size(trade.GasketFitted, "")
 	if !ok || !p.h.Model.Kind.Pushrods() {
 		return out
 	}
@@ -558,17 +636,36 @@ func (v *valve) local(c length.Length) length.Length { return max(0, c-v.hollowH
 // hollows reads from the face's grid how far it lies below its highest point at each valve,
 // weighing the nearest points by the inverse fourth power of their distance.
 func (p *problem) hollows() {
-	in, _, _ := judge.Grid(p.h)
-	if len(in.Points) < 4 || p.face.For == "" {
+	points := p.faceHeights()
+	if len(points) < 4 || p.face.For == "" {
 		return
 	}
-	top := in.Points[0].Z
-	for _, q := range in.Points {
+	for _, v := range p.valves {
+		v.hollowHere = hollow(points, v.X, v.Y)
+	}
+}
+
+// faceHeights are the heights of the face's grid as the cutter meets them: over the plane the head is
+// tilted to.
+func (p *problem) faceHeights() []surface.Point {
+	in, _, _ := judge.Grid(p.h)
+	if p.tilt == nil {
+		return in.Points
+	}
+	out := slices.Clone(in.Points)
+	for i, q := range out {
+		out[i].Z -= length.FromFloat((float64(p.tilt.Along)*float64(q.X) + float64(p.tilt.Across)*float64(q.Y)) / 1e6)
+	}
+	return out
+}
+
+// hollow is how far the face lies below its highest point at a place.
+func hollow(points []surface.Point, x, y length.Length) length.Length {
+	top := points[0].Z
+	for _, q := range points {
 		top = max(top, q.Z)
 	}
-	for _, v := range p.valves {
-		v.hollowHere = top - heightAt(in.Points, v.X, v.Y)
-	}
+	return top - heightAt(points, x, y)
 }
 
 // heightAt is the face's height at a place between the grid's points.

@@ -39,7 +39,7 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 		}
 		var all []length.Length
 		for _, r := range rs {
-			all = append(all, r.Value.At)
+			all = append(all, r.Value.At.Length())
 		}
 		return length.Mean(all), true
 	}
@@ -49,8 +49,8 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 		return row
 	}
 	degrees := func(f *trade.Figure) *big.Rat {
-		l, _, _ := h.Figure(f, v.Role)
-		return big.NewRat(int64(l), int64(trade.Degree.Size))
+		a, _, _ := h.Figure(f, v.Role)
+		return a.Rat()
 	}
 	edge := v.Head
 	if m, ok := at(trade.ValveHead); ok {
@@ -60,7 +60,9 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 	if m, ok := at(trade.SeatPosition); ok {
 		place, row.Read = m, true
 	}
-	in := seating.SeatInput{Angle: degrees(trade.SeatAngle), Top: degrees(trade.TopAngle), Bottom: degrees(trade.BottomAngle), ValveHead: edge, Outer: edge - 2*place}
+	in := seating.SeatInput{
+		Angle: degrees(trade.SeatAngle), Top: degrees(trade.TopAngle), Bottom: degrees(trade.BottomAngle), ValveHead: edge, Outer: edge - 2*place,
+	}
 	in.Inner = in.Outer - 2*seating.Slope(in.Angle, now)
 	in.TargetWidth = middle(h.Limit(trade.SeatWidth.Code, string(v.Role)), now)
 	if width != nil {
@@ -80,7 +82,7 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 	row.Out = &out
 	if read, ok := at(trade.SeatRoom); ok {
 		row.Room = &read
-	} else if outer, _, ok := h.Figure(trade.InsertOuter, v.Role); ok {
+	} else if outer, _, ok := h.Size(trade.InsertOuter, v.Role); ok {
 		room := (outer - in.TargetOuter) / 2
 		row.Room = &room
 	}
@@ -92,5 +94,5 @@ func middle(l *head.Limit, usual length.Length) length.Length {
 	if l == nil || l.Low == nil || l.High == nil {
 		return usual
 	}
-	return (*l.Low + *l.High) / 2
+	return ((*l.Low + *l.High) / 2).Length()
 }

@@ -7,7 +7,6 @@ import (
 	"math/bits"
 	"slices"
 
-	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/trade"
 )
@@ -165,10 +164,17 @@ func (p *problem) headScore(c common) (score, bool) {
 			return s, false
 		}
 		if f.Known && f.SD > 0 && f.Changed {
-			if d, any := distance(float64(f.After), window{f.low(), f.high(), nil}); any {
+			if d, any := f.distance(); any {
 				s.z = min(s.z, d/f.SD)
 			}
 		}
+	}
+	for _, o := range p.beside {
+		other, fits := o.headScore(c)
+		if !fits {
+			return s, false
+		}
+		s = s.plus(other)
 	}
 	return s, true
 }
@@ -241,25 +247,25 @@ func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
 // bound. What costs more than least at best is passed over.
 func (p *problem) candidates(c common, head score, used mask, ways [][]way, pairs [][]pairing, least int64) []candidate {
 	windows := p.rowWindows(c, ways)
-	tables := map[string][][][]choice{} // by role, window, valve
+	tables := map[string][][][]choice{} // by row, window, valve
 	floor := head.cents
-	for role, rows := range windows {
+	for name, rows := range windows {
 		for _, row := range rows {
 			cr := c
 			cr.rows = map[string]window{}
 			if row.low != nil {
-				cr.rows[role] = row
+				cr.rows[name] = row
 			}
 			var table [][]choice
 			for i, v := range p.valves {
-				if string(v.Role) == role {
+				if v.row == name {
 					table = append(table, p.choices(v, pairs[i], cr))
 				}
 			}
-			tables[role] = append(tables[role], table)
+			tables[name] = append(tables[name], table)
 		}
 		best := int64(math.MaxInt64)
-		for _, table := range tables[role] {
+		for _, table := range tables[name] {
 			best = min(best, cheapest(table))
 		}
 		if best == math.MaxInt64 {
@@ -293,7 +299,7 @@ func (p *problem) candidates(c common, head score, used mask, ways [][]way, pair
 		}
 		cr := c
 		cr.rows = map[string]window{}
-		for role, rows := range tables {
+		for name, rows := range tables {
 			best, at := never, -1
 			for k, table := range rows {
 				if s := sum(table, set); s.less(best) {
@@ -301,8 +307,8 @@ func (p *problem) candidates(c common, head score, used mask, ways [][]way, pair
 				}
 			}
 			total = total.plus(best)
-			if at >= 0 && windows[role][at].low != nil {
-				cr.rows[role] = windows[role][at]
+			if at >= 0 && windows[name][at].low != nil {
+				cr.rows[name] = windows[name][at]
 			}
 		}
 		if total != never && total.cents <= least {
@@ -352,22 +358,23 @@ func sum(table [][]choice, set mask) score {
 // maxWindows bounds how many places of a row's depths are tried.
 const maxWindows = 400
 
-// rowWindows are the windows in which a row's final depths may lie, by role: one that does
+// rowWindows are the windows in which a row's final depths may lie, by row: one that does
 // not bind where nothing says how far they may lie apart.
 func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
 	out := map[string][]window{}
-	for _, role := range []layout.Role{layout.Intake, layout.Exhaust} {
-		if !slices.ContainsFunc(p.valves, func(v *valve) bool { return v.Role == role }) {
+	for _, first := range p.valves {
+		name := first.row
+		if out[name] != nil {
 			continue
 		}
-		spread := p.spread[role]
+		spread := p.spread[name]
 		if spread == nil {
-			out[string(role)] = []window{{}}
+			out[name] = []window{{}}
 			continue
 		}
 		var starts []length.Length
 		for i, v := range p.valves {
-			if v.Role != role || !v.now[recession].read {
+			if v.row != name || !v.now[recession].read {
 				continue
 			}
 			for _, w := range ways[i] {
@@ -392,10 +399,10 @@ func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
 		}
 		for _, low := range starts {
 			high := low + *spread
-			out[string(role)] = append(out[string(role)], window{&low, &high, nil})
+			out[name] = append(out[name], window{&low, &high, nil})
 		}
 		if len(starts) == 0 {
-			out[string(role)] = []window{{}}
+			out[name] = []window{{}}
 		}
 	}
 	return out

@@ -25,7 +25,10 @@ const (
 type mask uint16
 
 // ops are the operations whose setting-up is shared by the valves that need them.
-var ops = []*trade.Operation{trade.CutSeat, trade.FitInsert, trade.Lap, trade.GrindFace, trade.FitValve, trade.HoneGuide, trade.ReamGuide, trade.LineGuide, trade.FitGuide, trade.GrindTip, trade.ShimSpring, trade.SetLash, trade.NewPushrod}
+var ops = []*trade.Operation{
+	trade.CutSeat, trade.FitInsert, trade.Lap, trade.GrindFace, trade.FitValve, trade.HoneGuide, trade.ReamGuide, trade.LineGuide,
+	trade.FitGuide, trade.GrindTip, trade.ShimSpring, trade.SetLash, trade.NewPushrod,
+}
 
 func bit(o *trade.Operation) mask { return 1 << slices.Index(ops, o) }
 
@@ -109,12 +112,18 @@ func (p *problem) ways(v *valve) []way {
 		}
 		return slices.DeleteFunc(order, func(c string) bool { return !can[c] })
 	}
-	seats := pick("seat", map[string]bool{doKeep: !v.wear["seat"], doLap: v.lap && !v.wear["seat"], doCut: v.seatCut && v.seatMin <= v.seatMost && !v.wear["seat"], doInsert: v.insert}, doKeep, doLap, doCut, doInsert)
+	seats := pick("seat", map[string]bool{
+		doKeep: !v.wear["seat"], doLap: v.lap && !v.wear["seat"], doCut: v.seatCut && v.seatMin <= v.seatMost && !v.wear["seat"],
+		doInsert: v.insert,
+	}, doKeep, doLap, doCut, doInsert)
 	if v.held["seat"] == doKeep && v.lap {
 		seats = append(seats, doLap)
 	}
 	valves := pick("valve", map[string]bool{doKeep: !v.wear["valve"], doGrind: v.grind && !v.wear["valve"], doNew: v.renew}, doKeep, doGrind, doNew)
-	guides := pick("guide", map[string]bool{doKeep: !v.wear["guide"], doHone: v.hone, doReam: v.ream, doLiner: v.liner, doNew: v.new}, doKeep, doHone, doReam, doLiner, doNew)
+	guides := pick(
+		"guide", map[string]bool{doKeep: !v.wear["guide"], doHone: v.hone, doReam: v.ream, doLiner: v.liner, doNew: v.new}, doKeep, doHone,
+		doReam, doLiner, doNew,
+	)
 	var out []way
 	for _, s := range seats {
 		for _, g := range valves {
@@ -210,7 +219,7 @@ func (p *problem) heights(v *valve, w *way) {
 		w.sd[margin] = math.Hypot(w.sd[margin], p.scatter.grind)
 		w.changed[margin] = true
 	case doNew:
-		m := float64(v.fresh.At - v.now[margin].at)
+		m := float64(v.fresh.At.Length() - v.now[margin].at)
 		known := v.freshKnown && v.now[margin].read
 		sink -= m
 		if !known { // nothing is known of how the new one sits
@@ -261,10 +270,10 @@ func (p *problem) clear(v *valve, w *way) {
 	stemMost, stemLeast, stemSD, known := v.stemMost, v.stemLeast, float64(v.stemU)/2, v.stemMost > 0
 	switch {
 	case w.guide == doReam:
-		size, _ := p.h.Sheet.Figure(trade.OversizeStem.Code, string(v.Role))
+		size, _, _ := p.h.Size(trade.OversizeStem, v.Role)
 		stemMost, stemLeast, stemSD, known = size, size, 1000, true
 	case w.valve == doNew:
-		stemMost, stemLeast, stemSD, known = v.newStem.At, v.newStem.At, float64(v.newStem.U)/2, v.newStemKnown
+		stemMost, stemLeast, stemSD, known = v.newStem.At.Length(), v.newStem.At.Length(), float64(v.newStem.U)/2, v.newStemKnown
 	}
 	if w.guide == doKeep {
 		if w.valve == doNew {

@@ -34,7 +34,7 @@ func (p *problem) why(ctx context.Context) []Blocked {
 		if !all {
 			continue
 		}
-		if slices.ContainsFunc(p.valves, func(v *valve) bool { return p.spread[v.Role] != nil }) {
+		if slices.ContainsFunc(p.valves, func(v *valve) bool { return p.spread[v.row] != nil }) {
 			return []Blocked{{"", trade.RecessionRow.Code, "every valve fits alone; only their depths cannot be brought as near each other as they must be"}}
 		}
 		return []Blocked{{"", trade.ShimSize.Code, "each valve has a shim that fits, but there are not enough of them to go round"}}
@@ -85,7 +85,10 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		if i == lash {
 			return Blocked{v.ID, code, p.lashWhy(v, b)}
 		}
-		return Blocked{v.ID, code, fmt.Sprintf("no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), v.now[i].at, kept.limit.Text(p.h.Unit))}
+		return Blocked{
+			v.ID, code,
+			fmt.Sprintf("no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), p.text(v.now[i].at), kept.limit.Text(p.h.Unit)),
+		}
 	}
 	return Blocked{v.ID, "several", "more than one limit is in the way: no allowed set of actions meets them together"}
 }

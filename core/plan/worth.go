@@ -9,7 +9,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Worth is what reading something once more, with a tool that tells, is worth: on average so
@@ -94,7 +94,7 @@ func asIf(h *head.Head, f judge.Feature, inside bool) (*head.Head, bool) {
 			break
 		}
 	}
-	for _, sign := range []length.Length{1, -1} {
+	for _, sign := range []quantity.Amount{1, -1} {
 		g := *h
 		g.Readings = slices.Clone(h.Readings)
 		for i := range g.Readings {

@@ -16,7 +16,9 @@ import (
 // TestAReadingIsWorthWhatItSaves puts a guide into doubt: reading it with the finer tool saves the
 // new guide as often as it is inside. A head without a doubt has nothing worth reading again.
 func TestAReadingIsWorthWhatItSaves(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").All("guide.bore", "8.030").All("stem.dia", "7.970").Read("guide.bore", "1E1.top.A 8.0523").Head
+	h := headtest.New(t, 1, "IE").Both(
+		"guide.clearance", "0.02", "0.08",
+	).All("guide.bore", "8.030").All("stem.dia", "7.970").Read("guide.bore", "1E1.top.A 8.0523").Head
 	h.Tools = append(h.Tools, head.Tool{Name: "fine", Kind: "bore gauge", U: 100}, head.Tool{Name: "fine too", Kind: "micrometer", U: 100})
 	j := judge.Head(h)
 	x, ok := j.Feature("guide.clearance@1E1")

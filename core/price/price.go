@@ -162,7 +162,8 @@ func (p *Priced) use(h *head.Head, kind *trade.PartKind, position string, count 
 		u.Role = string(role)
 	}
 	i := slices.IndexFunc(p.Parts, func(x Use) bool {
-		return x.Kind == u.Kind && x.Size == u.Size && (x.Item != nil) == (u.Item != nil) && (u.Item == nil && x.Role == u.Role || u.Item != nil && x.Item != nil && x.Item.ID == u.Item.ID)
+		return x.Kind == u.Kind && x.Size == u.Size && (x.Item != nil) == (u.Item != nil) && (u.Item == nil && x.Role == u.Role ||
+			u.Item != nil && x.Item != nil && x.Item.ID == u.Item.ID)
 	})
 	if i >= 0 {
 		p.Parts[i].Count += count
@@ -219,10 +220,10 @@ func Find(h *head.Head, kind *trade.PartKind, position string, size length.Lengt
 // stemAt is the stem at a position, or of any that was read.
 func stemAt(h *head.Head, position string) (length.Length, bool) {
 	if rs := h.Reads(trade.Stem.Code, position); len(rs) > 0 {
-		return rs[0].Value.At, true
+		return rs[0].Value.At.Length(), true
 	}
 	if all := h.Ever(trade.Stem.Code); len(all) > 0 {
-		return all[0].Value.At, true
+		return all[0].Value.At.Length(), true
 	}
 	return 0, false
 }

@@ -43,7 +43,7 @@ func Derive(h *head.Head, decisions []Decision) []Operation {
 	}
 	for _, d := range decisions {
 		if o := trade.OperationNamed(d.Code); o != nil && !h.Inspection() {
-			r.add(o, d.Position)
+			r.addAt(o, d.Position)
 		}
 	}
 	return r.operations()
@@ -55,7 +55,7 @@ func Only(h *head.Head, decisions []Decision) []Operation {
 	r := routing{h, h.School(), map[*trade.Operation]map[string]bool{}}
 	for _, d := range decisions {
 		if o := trade.OperationNamed(d.Code); o != nil {
-			r.add(o, d.Position)
+			r.addAt(o, d.Position)
 		}
 	}
 	return r.operations()
@@ -88,6 +88,13 @@ type routing struct {
 	h      *head.Head
 	school trade.School
 	at     map[*trade.Operation]map[string]bool
+}
+
+// addAt adds an operation at a position; at a pair of valves at both.
+func (r *routing) addAt(o *trade.Operation, position string) {
+	for _, id := range r.h.Model.Layout.ValvesAt(position) {
+		r.add(o, id)
+	}
 }
 
 func (r *routing) add(o *trade.Operation, position string) {

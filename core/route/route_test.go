@@ -25,7 +25,10 @@ func TestDeriveKeepsPrecedence(t *testing.T) {
 	h := headtest.New(t, 1, "IE")
 	ops := route.Derive(h.Head, []route.Decision{at("face", ""), at("seat_insert", "1E1"), at("guide_new", "1I1")})
 	got := codes(ops)
-	assert.Subset(t, got, []string{"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble", "seal_test", "final_check"})
+	assert.Subset(t, got, []string{
+		"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble", "seal_test",
+		"final_check",
+	})
 	assert.Equal(t, "final_check", got[len(got)-1])
 	cut := ops[slices.Index(got, "seat_cut")]
 	assert.Equal(t, []string{"1I1", "1E1"}, cut.Positions, "a new guide and an insert both need their seat cut")

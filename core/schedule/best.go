@@ -12,12 +12,12 @@ const exactly = 12
 // Order is an order of jobs, with what it comes to.
 type Order struct {
 	Jobs   []string
-	Late   time.Duration // of all jobs together
+	Late   time.Duration // of all jobs together, each as often as it weighs
 	Proved bool          // no order of the jobs is less late in all
 	Plan   Result
 }
 
-// Best looks for the order of the jobs that is least late in all, and among those the one whose
+// Best looks for the order of the jobs that is least late in all, each job's lateness counted as often as it weighs, and among those the one whose
 // jobs are done soonest. It begins with the order given, so that it is never worse; up to a
 // dozen jobs every order is looked at or ruled out, as far as budget reaches; beyond that jobs
 // are moved as long as it helps. budget bounds the work, in placings of a task: a hundred
@@ -105,8 +105,8 @@ func newSearch(p Problem, budget int) (*search, error) {
 			return nil, err
 		}
 		s.lift(bars)
-		s.alone = append(s.alone, total{o.Late, o.Done.Sub(p.Now)})
-		s.floor += o.Late
+		s.alone = append(s.alone, total{o.Cost, o.Done.Sub(p.Now)})
+		s.floor += o.Cost
 	}
 	return s, nil
 }
@@ -128,7 +128,7 @@ func (s *search) push(i int) error {
 	if err != nil {
 		return err
 	}
-	sum := total{o.Late, o.Done.Sub(s.p.Now)}
+	sum := total{o.Cost, o.Done.Sub(s.p.Now)}
 	if n := len(s.sums); n > 0 {
 		sum.late, sum.long = sum.late+s.sums[n-1].late, sum.long+s.sums[n-1].long
 	}

@@ -183,6 +183,10 @@ func (b *board) place(job string, t Task, after time.Time) (Bar, error) {
 		bar.Waits = append(bar.Waits, Wait{t.ID, t.For, t.Why, nil, Span{from, t.Ready}})
 		from = t.Ready
 	}
+	if t.Hold.After(from) {
+		bar.Waits = append(bar.Waits, Wait{Task: t.ID, For: "hand", Why: "held back until " + t.Hold.Format("Mon 2 Jan 15:04"), Span: Span{from, t.Hold}})
+		from = t.Hold
+	}
 	crews := b.crewsFor(st, t)
 	if crews == nil {
 		bar.Nobody = len(b.hands) > 0 && t.first()+t.last() > 0

@@ -131,6 +131,9 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 			if t.Ready.After(at) && !t.Running {
 				at = t.Ready
 			}
+			if t.Hold.After(at) && !t.Running {
+				at = t.Hold
+			}
 			if m := r.minutes(t); m > 0 {
 				if first {
 					w.release, first = r.clock.worked(at), false
@@ -164,7 +167,7 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 		}
 		for k, c := range done {
 			end := anywhere.at(anywhere.worked(r.clock.at(c)) + time.Duration(w.after)*time.Minute)
-			cost[i][k] = int64(max(s.alone[w.job].late, end.Sub(j.Due)))
+			cost[i][k] = int64(max(s.alone[w.job].late, j.weighed(end.Sub(j.Due))))
 		}
 	}
 	sum := rest

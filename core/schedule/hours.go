@@ -92,7 +92,9 @@ func parseShift(text string) (Shift, error) {
 // parseClock reads a time of day, 24:00 being the end of the day.
 func parseClock(text string) (int, bool) {
 	var h, m int
-	if n, err := fmt.Sscanf(text, "%d:%d", &h, &m); err != nil || n != 2 || fmt.Sprintf("%d:%02d", h, m) != strings.TrimPrefix(text, "0") && fmt.Sprintf("%02d:%02d", h, m) != text {
+	if n, err := fmt.Sscanf(
+		text, "%d:%d", &h, &m,
+	); err != nil || n != 2 || fmt.Sprintf("%d:%02d", h, m) != strings.TrimPrefix(text, "0") && fmt.Sprintf("%02d:%02d", h, m) != text {
 		return 0, false
 	}
 	at := h*60 + m

@@ -80,11 +80,11 @@ func movedOrder(n, from, to int) []int {
 	return slices.Insert(slices.Delete(order, from, from+1), to, from)
 }
 
-// lateness is that of all jobs together.
+// lateness is that of all jobs together, each as often as it weighs.
 func lateness(r Result) time.Duration {
 	var sum time.Duration
 	for _, o := range r.Outcomes {
-		sum += o.Late
+		sum += o.Cost
 	}
 	return sum
 }

@@ -49,6 +49,7 @@ type Task struct {
 	Ready   time.Time // not before this; zero: at once
 	For     string    // what Ready waits for: "part", "approval", "lead"
 	Why     string    // in words: "8 exhaust valves, due 27 Nov"
+	Hold    time.Time // not before this, by somebody's hand; zero: at once
 	Whole   bool      // not left over night when it fits into a shift
 	Running bool      // it is on its station now
 	Skill   string    // what a person must be able to do
@@ -73,7 +74,12 @@ type Job struct {
 	Name  string
 	Due   time.Time // the promise: the end of that day; zero without one
 	Tasks []Task
+
+	Weight int // how many times its lateness counts; 0 is once
 }
+
+// weighed is what being late by so much counts.
+func (j Job) weighed(late time.Duration) time.Duration { return late * time.Duration(max(1, j.Weight)) }
 
 // Problem is what is to be planned. The jobs' order is their priority.
 type Problem struct {
@@ -118,6 +124,7 @@ type Outcome struct {
 	Due   time.Time
 	Done  time.Time
 	Late  time.Duration // past Due; 0 when in time or without a promise
+	Cost  time.Duration // what that counts: so many times as the job weighs
 	Waits []Wait        // the longest first
 }
 
@@ -215,6 +222,7 @@ func (b *board) job(now time.Time, j Job, running map[string]Bar) (Outcome, []Ba
 	}
 	if !j.Due.IsZero() {
 		o.Late = max(0, o.Done.Sub(j.Due))
+		o.Cost = j.weighed(o.Late)
 	}
 	return o, bars, nil
 }

@@ -37,7 +37,10 @@ func TestHoursAreReadAsTheyStandOnTheDoor(t *testing.T) {
 	assert.Len(t, weekend[time.Sunday], 1)
 	assert.Equal(t, "Sat-Sun 10:00-24:00", weekend.String())
 	assert.Empty(t, hours(t, "Mon-Fri 8:00-16:00; Wed")[time.Wednesday], "a day named without a shift is free")
-	for _, text := range []string{"", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00", "Mon 8:00-12:00 11:00-13:00", "Mon 8:00-25:00", "Mon 8:70-9:00", "Day 8:00-9:00", "Mon-Day 8:00-9:00", "Mon 8:00x-9:00", "Mon -1:00-9:00"} {
+	for _, text := range []string{
+		"", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00", "Mon 8:00-12:00 11:00-13:00", "Mon 8:00-25:00", "Mon 8:70-9:00", "Day 8:00-9:00",
+		"Mon-Day 8:00-9:00", "Mon 8:00x-9:00", "Mon -1:00-9:00",
+	} {
 		_, err := schedule.ParseHours(text)
 		assert.ErrorContains(t, err, "", text)
 		assert.Error(t, err, text)
@@ -61,11 +64,17 @@ func FuzzParseHours(f *testing.F) {
 
 // shop is two stations and their hours.
 func shop(t testing.TB) []schedule.Station {
-	return []schedule.Station{{Name: "surfacer", Capacity: 1, Hours: hours(t, "Mon-Fri 8:00-12:00 12:30-16:30")}, {Name: "bench", Capacity: 2, Hours: hours(t, "Mon-Fri 8:00-16:00")}}
+	return []schedule.Station{
+		{Name: "surfacer", Capacity: 1, Hours: hours(t, "Mon-Fri 8:00-12:00 12:30-16:30")},
+		{Name: "bench", Capacity: 2, Hours: hours(t, "Mon-Fri 8:00-16:00")},
+	}
 }
 
 func TestATaskIsLaidIntoWorkingTime(t *testing.T) {
-	p := schedule.Problem{Now: at(3, 11, 0), Stations: shop(t), Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 120}}}}}
+	p := schedule.Problem{
+		Now: at(3, 11, 0), Stations: shop(t),
+		Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 120}}}},
+	}
 	r, err := schedule.Plan(p)
 	require.NoError(t, err)
 	assert.Equal(t, []schedule.Span{{Start: at(3, 11, 0), End: at(3, 12, 0)}, {Start: at(3, 12, 30), End: at(3, 13, 30)}}, r.Bars[0].Pieces, "over the break")
@@ -86,7 +95,13 @@ func TestATaskIsLaidIntoWorkingTime(t *testing.T) {
 func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
 	p := schedule.Problem{Now: monday, Stations: shop(t), Jobs: []schedule.Job{
 		{Name: "T1", Due: at(5, 24, 0), Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 480}}},
-		{Name: "T2", Due: at(3, 24, 0), Tasks: []schedule.Task{{ID: "T2/1", Station: "surfacer", Minutes: 60}, {ID: "T2/2", Station: "bench", Minutes: 30, Ready: at(6, 9, 0), For: "part", Why: "8 valves"}}},
+		{
+			Name: "T2", Due: at(3, 24, 0),
+			Tasks: []schedule.Task{
+				{ID: "T2/1", Station: "surfacer", Minutes: 60},
+				{ID: "T2/2", Station: "bench", Minutes: 30, Ready: at(6, 9, 0), For: "part", Why: "8 valves"},
+			},
+		},
 	}}
 	r, err := schedule.Plan(p)
 	require.NoError(t, err)
@@ -145,10 +160,13 @@ func random(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
 	for j := range jobs {
 		job := schedule.Job{Name: fmt.Sprint("T", j)}
 		if r.IntN(3) > 0 {
-			job.Due = p.Now.Add(time.Duration(r.IntN(200)) * time.Hour)
+			job.Due, job.Weight = p.Now.Add(time.Duration(r.IntN(200))*time.Hour), r.IntN(4)
 		}
 		for k := range r.IntN(6) {
-			task := schedule.Task{ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: r.IntN(400), Whole: r.IntN(3) == 0, Running: k == 0 && r.IntN(4) == 0}
+			task := schedule.Task{
+				ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: r.IntN(400), Whole: r.IntN(3) == 0,
+				Running: k == 0 && r.IntN(4) == 0,
+			}
 			if !task.Running && r.IntN(5) == 0 {
 				task.Ready = p.Now.Add(time.Duration(r.IntN(100)) * time.Hour)
 			}
@@ -165,7 +183,10 @@ func peopled(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
 	p := random(t, r, jobs)
 	skills := []string{"wash", "cut", "face"}
 	for i := range 1 + r.IntN(3) {
-		h := schedule.Person{Name: fmt.Sprint("P", i), Hours: hours(t, []string{"Mon-Fri 8:00-16:00", "Mon-Fri 9:00-12:00 13:00-15:00", "Mon-Wed 7:00-15:00"}[r.IntN(3)])}
+		h := schedule.Person{
+			Name:  fmt.Sprint("P", i),
+			Hours: hours(t, []string{"Mon-Fri 8:00-16:00", "Mon-Fri 9:00-12:00 13:00-15:00", "Mon-Wed 7:00-15:00"}[r.IntN(3)]),
+		}
 		if r.IntN(2) == 0 {
 			h.Can = map[string]bool{}
 			for _, s := range skills {
@@ -223,7 +244,10 @@ func TestEveryPlanCanBeWorked(t *testing.T) {
 				worked += piece.End.Sub(piece.Start)
 				day := time.Date(piece.Start.Year(), piece.Start.Month(), piece.Start.Day(), 0, 0, 0, 0, time.UTC)
 				from, to := int(piece.Start.Sub(day).Minutes()), int(piece.End.Sub(day).Minutes())
-				require.True(t, slices.ContainsFunc(s.Hours[piece.Start.Weekday()], func(x schedule.Shift) bool { return x.From <= from && to <= x.To }), "%s outside hours", b.ID)
+				require.True(
+					t, slices.ContainsFunc(s.Hours[piece.Start.Weekday()], func(x schedule.Shift) bool { return x.From <= from && to <= x.To }),
+					"%s outside hours", b.ID,
+				)
 				require.False(t, p.Closed[piece.Start.Format(time.DateOnly)], "%s on a closed day", b.ID)
 			}
 			require.Equal(t, time.Duration(b.Minutes)*time.Minute, worked, b.ID)
@@ -280,7 +304,10 @@ func atWork(t *testing.T, p schedule.Problem, b schedule.Bar, busy map[string][]
 				}
 				minute := at.Hour()*60 + at.Minute()
 				require.False(t, h.Away[at.Format(time.DateOnly)], "%s is away", name)
-				require.True(t, slices.ContainsFunc(h.Hours[at.Weekday()], func(x schedule.Shift) bool { return x.From <= minute && minute < x.To }), "%s is not there at %s for %s", name, at, b.ID)
+				require.True(
+					t, slices.ContainsFunc(h.Hours[at.Weekday()], func(x schedule.Shift) bool { return x.From <= minute && minute < x.To }),
+					"%s is not there at %s for %s", name, at, b.ID,
+				)
 			}
 			for _, other := range busy[name] {
 				require.False(t, !b.Running && sp.Start.Before(other.End) && other.Start.Before(sp.End), "%s is at two things", name)
@@ -292,6 +319,12 @@ func atWork(t *testing.T, p schedule.Problem, b schedule.Bar, busy map[string][]
 
 func inPieces(b schedule.Bar, at time.Time) bool {
 	return slices.ContainsFunc(b.Pieces, func(s schedule.Span) bool { return !at.Before(s.Start) && at.Before(s.End) })
+}
+
+// weighed is what a job's lateness counts, by the problem.
+func weighed(p schedule.Problem, o schedule.Outcome) time.Duration {
+	i := slices.IndexFunc(p.Jobs, func(j schedule.Job) bool { return j.Name == o.Job })
+	return o.Late * time.Duration(max(1, p.Jobs[i].Weight))
 }
 
 // TestNoOrderIsBetterThanTheBest plans small shops in every order: Best finds the least late of
@@ -314,7 +347,7 @@ func TestNoOrderIsBetterThanTheBest(t *testing.T) {
 				require.NoError(t, err)
 				sum := time.Duration(0)
 				for _, o := range r.Outcomes {
-					sum += o.Late
+					sum += weighed(p, o)
 				}
 				least = min(least, sum)
 				return
@@ -330,7 +363,7 @@ func TestNoOrderIsBetterThanTheBest(t *testing.T) {
 		assert.True(t, best.Proved)
 		sum := time.Duration(0)
 		for _, o := range best.Plan.Outcomes {
-			sum += o.Late
+			sum += weighed(p, o)
 		}
 		assert.Equal(t, best.Late, sum, "the plan is the order's")
 		bound, err := schedule.Bound(p)
@@ -371,10 +404,10 @@ func TestTheFirstInOrderWaitsForNobody(t *testing.T) {
 // said; and where none is proposed, that no single move would have helped.
 func TestProposalsKeepTheirWord(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(8, 2))
-	total := func(r schedule.Result) (sum time.Duration, late map[string]bool) {
+	total := func(p schedule.Problem, r schedule.Result) (sum time.Duration, late map[string]bool) {
 		late = map[string]bool{}
 		for _, o := range r.Outcomes {
-			sum += o.Late
+			sum += weighed(p, o)
 			late[o.Job] = o.Late > 0
 		}
 		return sum, late
@@ -384,7 +417,7 @@ func TestProposalsKeepTheirWord(t *testing.T) {
 		p := random(t, rnd, 7)
 		r, err := schedule.Plan(p)
 		require.NoError(t, err)
-		before, wasLate := total(r)
+		before, wasLate := total(p, r)
 		move := func(from, to int) schedule.Result {
 			jobs := slices.Clone(p.Jobs)
 			j := jobs[from]
@@ -400,7 +433,7 @@ func TestProposalsKeepTheirWord(t *testing.T) {
 		said := map[string]time.Duration{}
 		for _, m := range moves {
 			proposed++
-			after, isLate := total(move(index(m.Job), index(m.Ahead)))
+			after, isLate := total(p, move(index(m.Job), index(m.Ahead)))
 			assert.Equal(t, m.Saved, before-after)
 			said[m.Job] = m.Saved
 			for job, late := range isLate {
@@ -409,7 +442,7 @@ func TestProposalsKeepTheirWord(t *testing.T) {
 		}
 		for from, j := range p.Jobs {
 			for to := range from {
-				after, isLate := total(move(from, to))
+				after, isLate := total(p, move(from, to))
 				harms := slices.ContainsFunc(p.Jobs, func(x schedule.Job) bool { return isLate[x.Name] && !wasLate[x.Name] })
 				if wasLate[j.Name] && !harms {
 					assert.LessOrEqual(t, before-after, said[j.Name], "%s to place %d saves more", j.Name, to)
@@ -443,7 +476,9 @@ func TestWhatIfLeavesTheQuestionAlone(t *testing.T) {
 	day := func(d int) map[string]bool { return map[string]bool{fmt.Sprintf("2031-03-%02d", d): true} }
 	p := schedule.Problem{
 		Now: monday, Stations: shop(t), People: []schedule.Person{{Name: "Ilka", Hours: hours(t, "Mon-Fri 8:00-16:00"), Away: day(20)}},
-		Jobs: []schedule.Job{{Name: "T1", Due: at(5, 24, 0), Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Ready: at(4, 8, 0), For: "part", Why: "valves"}}}},
+		Jobs: []schedule.Job{
+			{Name: "T1", Due: at(5, 24, 0), Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Ready: at(4, 8, 0), For: "part", Why: "valves"}}},
+		},
 	}
 	done := func(p schedule.Problem) time.Time {
 		r, err := schedule.Plan(p)

@@ -38,7 +38,7 @@ func Simulate(p Problem, s Spread, times int, seed uint64) (map[string][]time.Ti
 					t.Ready = p.Now.Add(time.Duration(float64(t.Ready.Sub(p.Now)) * waits))
 				}
 			}
-			q.Jobs[i] = Job{j.Name, j.Due, tasks}
+			q.Jobs[i] = Job{j.Name, j.Due, tasks, j.Weight}
 		}
 		b.clear()
 		running, err := b.begin(q)

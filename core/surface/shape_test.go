@@ -15,7 +15,10 @@ func plate(f func(x, y int) int) []surface.Point {
 	var out []surface.Point
 	for x := -2; x <= 2; x++ {
 		for y := -1; y <= 1; y++ {
-			out = append(out, surface.Point{X: length.Length(x) * 100 * length.Millimetre, Y: length.Length(y) * 60 * length.Millimetre, Z: length.Length(f(x, y)) * length.Micrometre})
+			out = append(out, surface.Point{
+				X: length.Length(x) * 100 * length.Millimetre, Y: length.Length(y) * 60 * length.Millimetre,
+				Z: length.Length(f(x, y)) * length.Micrometre,
+			})
 		}
 	}
 	return out

@@ -10,6 +10,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Line is a straightedge line with the feeler bracket of its largest gap.
@@ -70,7 +71,7 @@ func Warp(in WarpInput) (WarpOutput, error) {
 		out.Cut = max(out.Cut, l.NoGo+in.Allowance)
 	}
 	for kind, l := range worst {
-		r := gauge.Judge(gauge.Between(l.Go, l.NoGo), 0, gauge.Limit{High: in.Limits.Of(kind)})
+		r := gauge.Judge(gauge.Between(quantity.OfLength(l.Go), quantity.OfLength(l.NoGo)), 0, gauge.Limit{High: quantity.MaybeLength(in.Limits.Of(kind))})
 		out.Kinds[kind] = KindVerdict{l.Name, r.Verdict}
 	}
 	return out, nil

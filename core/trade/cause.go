@@ -37,45 +37,68 @@ const sunk = "sunk"
 
 // Signs are all of them.
 var Signs = []*Sign{
-	clearanceOver, clearanceIn, clearanceUnder, rockOver, portWet, portDry, oneWetter, carbonBack, smokeTold, oilTold, alongSweep, tipOff, tipDented, padWorn, adjusterOut, transfer, polished, scored, hungTold,
-	recessionOver, lashLow, lashLostTold, misfireTold, dryFuelTold, burnt, seatSunk, dished, ringGaps, ringEven, seatRunout, vacuumFixed, vacuumTurns, valveBent, thud, overspeedTold, rattleTold, lowPressureTold,
-	hollow, thicknessLow, thicknessIn, crackSeen, erosionSeen, ranHotTold, coolantTold, springsWeak, springsIn, floatsTold, stampSeen, proud, registerOut, wrongPart, noNameTold, corroded, stoodTold, rotatorSticks, mendedTold, shortSeal,
+	clearanceOver, clearanceIn, clearanceUnder, rockOver, portWet, portDry, oneWetter, carbonBack, smokeTold, oilTold, alongSweep, tipOff,
+	tipDented, padWorn, adjusterOut, transfer, polished, scored, hungTold,
+	recessionOver, lashLow, lashLostTold, misfireTold, dryFuelTold, burnt, seatSunk, dished, ringGaps, ringEven, seatRunout, vacuumFixed,
+	vacuumTurns, valveBent, thud, overspeedTold, rattleTold, lowPressureTold,
+	hollow, thicknessLow, thicknessIn, crackSeen, erosionSeen, ranHotTold, coolantTold, springsWeak, springsIn, floatsTold, stampSeen, proud,
+	registerOut, wrongPart, noNameTold, corroded, stoodTold, rotatorSticks, mendedTold, shortSeal,
 }
 
 var (
-	clearanceOver   = &Sign{Code: "clearance_over", Label: "guide clearance over its limit", Check: "read guides and stems", Of: GuideClearance, Side: High}
-	clearanceIn     = &Sign{Code: "clearance_in", Label: "guide clearances inside their limits", Check: "read guides and stems", Of: GuideClearance, Inside: true}
-	clearanceUnder  = &Sign{Code: "clearance_under", Label: "guide clearance under its limit", Check: "read the tightest place of guide and stem", Of: GuideClearance, Side: Low}
-	rockOver        = &Sign{Code: "rock_over", Label: "valve head rocks too far", Check: "rock the valve head, dial on it", Of: GuidePlay, Side: High, Fact: "worn"}
-	portWet         = &Sign{Code: "port_wet", Label: "oil-wet port and valve back", Check: "look at the ports and the valves' backs", Part: PortSeen, Grades: []string{"oily"}}
-	portDry         = &Sign{Code: "port_dry", Label: "dry ports", Check: "look at the ports and the valves' backs", Part: PortSeen, Grades: []string{"oily"}, Not: true}
-	oneWetter       = &Sign{Code: "one_wetter", Label: "one position wetter than its twin", Check: "look at the ports and the valves' backs", Special: OneWetter}
-	carbonBack      = &Sign{Code: "carbon_back", Label: "carbon on the valve's back", Check: "look at the valves' backs", Part: PortSeen, Grades: []string{"carbon"}}
-	smokeTold       = &Sign{Code: "smoke", Label: "smokes on overrun", Check: "ask how it smokes: on overrun or under load", Told: []*Symptom{Smoke}}
-	oilTold         = &Sign{Code: "oil_use", Label: "uses oil", Check: "ask how much oil it uses", Told: []*Symptom{OilUse}}
-	alongSweep      = &Sign{Code: "along_sweep", Label: "guide worn along the sweep", Check: "read the guides in both directions", Special: AlongSweep}
-	tipOff          = &Sign{Code: "tip_offcentre", Label: "tip worn off centre", Check: "look at the tips", Part: TipSeen, Grades: []string{"offcentre"}}
-	tipDented       = &Sign{Code: "tip_dented", Label: "bounce marks on tips", Check: "look at the tips", Part: TipSeen, Grades: []string{"dented", "mushroomed"}}
-	padWorn         = &Sign{Code: "pad_worn", Label: "rocker pad worn", Check: "look at the rockers", Part: RockerSeen, Grades: []string{"pad_worn", "pad_through"}}
-	adjusterOut     = &Sign{Code: "adjuster_out", Label: "adjuster out of its travel", Check: "measure how far the adjusters stand out", Of: RockerAdjuster}
-	transfer        = &Sign{Code: "transfer", Label: "metal transfer on the stem", Check: "look at the stems", Part: StemSeen, Grades: []string{"transfer"}}
-	polished        = &Sign{Code: "polished", Label: "polished even wear on the stem", Check: "look at the stems", Part: StemSeen, Grades: []string{"polished"}}
-	scored          = &Sign{Code: "scored", Label: "guide scored", Check: "look into the guides", Part: GuideSeen, Grades: []string{"scored"}}
-	hungTold        = &Sign{Code: "stuck", Label: "valve hung", Check: "ask whether it hung cold or hot", Told: []*Symptom{Hung}}
-	recessionOver   = &Sign{Code: "recession_over", Label: "valve sunk beyond its limit", Check: "read the recession", Of: Recession, Side: High, Fact: sunk}
-	lashLow         = &Sign{Code: "lash_low", Label: "lash short", Check: "read the lash", Of: Lash, Side: Low, Fact: sunk}
-	lashLostTold    = &Sign{Code: "lash_lost", Label: "lash lost again and again", Check: "ask how often the lash was set", Told: []*Symptom{LashLost}, Fact: sunk}
-	misfireTold     = &Sign{Code: "misfire", Label: "misfires", Check: "ask when it misfires", Told: []*Symptom{Misfire, MisfireHot, MisfireCold}}
-	dryFuelTold     = &Sign{Code: "dry_fuel", Label: "dry fuel", Check: "ask for the fuel", Told: []*Symptom{DryFuel}}
-	burnt           = &Sign{Code: "burnt", Label: "burnt sector on a valve", Check: "look at the valve faces", Part: FaceSeen, Grades: []string{"burnt"}}
-	seatSunk        = &Sign{Code: "seat_sunk", Label: "seat beaten below its land", Check: "look at the seats", Part: SeatSeen, Grades: []string{"sunk"}, Fact: sunk}
-	dished          = &Sign{Code: "dished", Label: "valve face dished", Check: "look at the valve faces", Part: FaceSeen, Grades: []string{"dished"}, Fact: sunk}
-	ringGaps        = &Sign{Code: "ring_gaps", Label: "ring with gaps", Check: "blue the seat", Part: SeatSeen, Grades: []string{"gaps", "burnt"}}
-	ringEven        = &Sign{Code: "ring_even", Label: "even ring", Check: "blue the seat", Part: SeatSeen, Grades: []string{"clean"}}
-	seatRunout      = &Sign{Code: "seat_runout", Label: "seat runs out", Check: "dial on a pilot in the guide", Of: SeatRunout, Side: High}
-	vacuumFixed     = &Sign{Code: "vacuum_fixed", Label: "vacuum fails at every turn", Check: "vacuum, the valve turned between readings", Special: LeakStays}
-	vacuumTurns     = &Sign{Code: "vacuum_turns", Label: "the leak moves with the valve", Check: "vacuum, the valve turned between readings", Special: LeakTurns}
-	valveBent       = &Sign{Code: "valve_runout", Label: "valve runs out or is bent", Check: "valve in the V-jig, dial on its face", Of: ValveRunout, Side: High, Or: stemBent}
+	clearanceOver  = &Sign{Code: "clearance_over", Label: "guide clearance over its limit", Check: "read guides and stems", Of: GuideClearance, Side: High}
+	clearanceIn    = &Sign{Code: "clearance_in", Label: "guide clearances inside their limits", Check: "read guides and stems", Of: GuideClearance, Inside: true}
+	clearanceUnder = &Sign{
+		Code: "clearance_under", Label: "guide clearance under its limit", Check: "read the tightest place of guide and stem", Of: GuideClearance,
+		Side: Low,
+	}
+	rockOver = &Sign{
+		Code: "rock_over", Label: "valve head rocks too far", Check: "rock the valve head, dial on it", Of: GuidePlay, Side: High, Fact: "worn",
+	}
+	portWet = &Sign{
+		Code: "port_wet", Label: "oil-wet port and valve back", Check: "look at the ports and the valves' backs", Part: PortSeen,
+		Grades: []string{"oily"},
+	}
+	portDry = &Sign{
+		Code: "port_dry", Label: "dry ports", Check: "look at the ports and the valves' backs", Part: PortSeen, Grades: []string{"oily"},
+		Not: true,
+	}
+	oneWetter  = &Sign{Code: "one_wetter", Label: "one position wetter than its twin", Check: "look at the ports and the valves' backs", Special: OneWetter}
+	carbonBack = &Sign{
+		Code: "carbon_back", Label: "carbon on the valve's back", Check: "look at the valves' backs", Part: PortSeen, Grades: []string{"carbon"},
+	}
+	smokeTold  = &Sign{Code: "smoke", Label: "smokes on overrun", Check: "ask how it smokes: on overrun or under load", Told: []*Symptom{Smoke}}
+	oilTold    = &Sign{Code: "oil_use", Label: "uses oil", Check: "ask how much oil it uses", Told: []*Symptom{OilUse}}
+	alongSweep = &Sign{Code: "along_sweep", Label: "guide worn along the sweep", Check: "read the guides in both directions", Special: AlongSweep}
+	tipOff     = &Sign{Code: "tip_offcentre", Label: "tip worn off centre", Check: "look at the tips", Part: TipSeen, Grades: []string{"offcentre"}}
+	tipDented  = &Sign{Code: "tip_dented", Label: "bounce marks on tips", Check: "look at the tips", Part: TipSeen, Grades: []string{"dented", "mushroomed"}}
+	padWorn    = &Sign{
+		Code: "pad_worn", Label: "rocker pad worn", Check: "look at the rockers", Part: RockerSeen, Grades: []string{"pad_worn", "pad_through"},
+	}
+	adjusterOut   = &Sign{Code: "adjuster_out", Label: "adjuster out of its travel", Check: "measure how far the adjusters stand out", Of: RockerAdjuster}
+	transfer      = &Sign{Code: "transfer", Label: "metal transfer on the stem", Check: "look at the stems", Part: StemSeen, Grades: []string{"transfer"}}
+	polished      = &Sign{Code: "polished", Label: "polished even wear on the stem", Check: "look at the stems", Part: StemSeen, Grades: []string{"polished"}}
+	scored        = &Sign{Code: "scored", Label: "guide scored", Check: "look into the guides", Part: GuideSeen, Grades: []string{"scored"}}
+	hungTold      = &Sign{Code: "stuck", Label: "valve hung", Check: "ask whether it hung cold or hot", Told: []*Symptom{Hung}}
+	recessionOver = &Sign{Code: "recession_over", Label: "valve sunk beyond its limit", Check: "read the recession", Of: Recession, Side: High, Fact: sunk}
+	lashLow       = &Sign{Code: "lash_low", Label: "lash short", Check: "read the lash", Of: Lash, Side: Low, Fact: sunk}
+	lashLostTold  = &Sign{Code: "lash_lost", Label: "lash lost again and again", Check: "ask how often the lash was set", Told: []*Symptom{LashLost}, Fact: sunk}
+	misfireTold   = &Sign{Code: "misfire", Label: "misfires", Check: "ask when it misfires", Told: []*Symptom{Misfire, MisfireHot, MisfireCold}}
+	dryFuelTold   = &Sign{Code: "dry_fuel", Label: "dry fuel", Check: "ask for the fuel", Told: []*Symptom{DryFuel}}
+	burnt         = &Sign{Code: "burnt", Label: "burnt sector on a valve", Check: "look at the valve faces", Part: FaceSeen, Grades: []string{"burnt"}}
+	seatSunk      = &Sign{
+		Code: "seat_sunk", Label: "seat beaten below its land", Check: "look at the seats", Part: SeatSeen, Grades: []string{"sunk"}, Fact: sunk,
+	}
+	dished      = &Sign{Code: "dished", Label: "valve face dished", Check: "look at the valve faces", Part: FaceSeen, Grades: []string{"dished"}, Fact: sunk}
+	ringGaps    = &Sign{Code: "ring_gaps", Label: "ring with gaps", Check: "blue the seat", Part: SeatSeen, Grades: []string{"gaps", "burnt"}}
+	ringEven    = &Sign{Code: "ring_even", Label: "even ring", Check: "blue the seat", Part: SeatSeen, Grades: []string{"clean"}}
+	seatRunout  = &Sign{Code: "seat_runout", Label: "seat runs out", Check: "dial on a pilot in the guide", Of: SeatRunout, Side: High}
+	vacuumFixed = &Sign{Code: "vacuum_fixed", Label: "vacuum fails at every turn", Check: "vacuum, the valve turned between readings", Special: LeakStays}
+	vacuumTurns = &Sign{Code: "vacuum_turns", Label: "the leak moves with the valve", Check: "vacuum, the valve turned between readings", Special: LeakTurns}
+	valveBent   = &Sign{
+		Code: "valve_runout", Label: "valve runs out or is bent", Check: "valve in the V-jig, dial on its face", Of: ValveRunout, Side: High,
+		Or: stemBent,
+	}
 	stemBent        = &Sign{Code: "stem_bent", Part: StemSeen, Grades: []string{"bent"}}
 	thud            = &Sign{Code: "thud", Label: "the dropped valve thuds", Check: "drop the valve into its seat", Of: Drop}
 	overspeedTold   = &Sign{Code: "overspeed", Label: "over-revved", Check: "ask for the speed and the timing", Told: []*Symptom{Overspeed}}
@@ -94,13 +117,15 @@ var (
 	stampSeen       = &Sign{Code: "stamps", Label: "stamps of earlier facings", Check: "look for stamps on the rail", Mark: "stamp"}
 	proud           = &Sign{Code: "proud", Label: "valves proud", Check: "read the recession", Of: Recession, Side: Low}
 	registerOut     = &Sign{Code: "register", Label: "barrel register out", Check: "read the register", Of: Register}
-	wrongPart       = &Sign{Code: "wrong_part", Label: "a new part is not to size", Check: "measure every new part and compare it with the old", Special: WrongPart}
-	noNameTold      = &Sign{Code: "no_name", Label: "parts without a name", Check: "compare the whole box with the old parts", Told: []*Symptom{NoName}}
-	corroded        = &Sign{Code: "corroded", Label: "stems pitted", Check: "look at the stems", Part: StemSeen, Grades: []string{"corroded"}}
-	stoodTold       = &Sign{Code: "stood", Label: "stood for long", Check: "ask how long it stood", Told: []*Symptom{Stood}}
-	rotatorSticks   = &Sign{Code: "rotator", Label: "rotator sticks", Check: "turn it by hand", Part: RotatorSeen, Grades: []string{"sticks"}}
-	mendedTold      = &Sign{Code: "mended_lately", Label: "mended lately", Check: "ask who had it open last", Told: []*Symptom{MendedLately}}
-	shortSeal       = &Sign{Code: "seal_loose", Label: "stem seal out of its size", Check: "measure the seals on stem and guide", Of: SealStem}
+	wrongPart       = &Sign{
+		Code: "wrong_part", Label: "a new part is not to size", Check: "measure every new part and compare it with the old", Special: WrongPart,
+	}
+	noNameTold    = &Sign{Code: "no_name", Label: "parts without a name", Check: "compare the whole box with the old parts", Told: []*Symptom{NoName}}
+	corroded      = &Sign{Code: "corroded", Label: "stems pitted", Check: "look at the stems", Part: StemSeen, Grades: []string{"corroded"}}
+	stoodTold     = &Sign{Code: "stood", Label: "stood for long", Check: "ask how long it stood", Told: []*Symptom{Stood}}
+	rotatorSticks = &Sign{Code: "rotator", Label: "rotator sticks", Check: "turn it by hand", Part: RotatorSeen, Grades: []string{"sticks"}}
+	mendedTold    = &Sign{Code: "mended_lately", Label: "mended lately", Check: "ask who had it open last", Told: []*Symptom{MendedLately}}
+	shortSeal     = &Sign{Code: "seal_loose", Label: "stem seal out of its size", Check: "measure the seals on stem and guide", Of: SealStem}
 )
 
 // Pull is a sign and what it weighs for a cause: negative speaks against it.
@@ -121,18 +146,55 @@ type Cause struct {
 
 // Causes are the causes with what points to them and what speaks against them.
 var Causes = []*Cause{
-	{"guide_worn", "guide worn, oil drawn in", nil, []Pull{{clearanceOver, 3}, {rockOver, 2}, {portWet, 2}, {carbonBack, 1}, {oneWetter, 1}, {smokeTold, 1}, {oilTold, 1}, {portDry, -2}}, "Seals and guides; look for what wore the guide."},
-	{"seals_gone", "stem seals gone", nil, []Pull{{portWet, 2}, {shortSeal, 2}, {carbonBack, 1}, {clearanceIn, 2}, {smokeTold, 1}, {oilTold, 1}, {clearanceOver, -2}, {portDry, -2}}, "New seals; crankcase breathing."},
-	{"geometry", "rocker geometry wrong", Kind.Rockers, []Pull{{alongSweep, 3}, {tipOff, 2}, {adjusterOut, 2}, {padWorn, 1}, {rattleTold, 1}, {clearanceOver, 1}}, "Pushrods, adjusters and rocker pads: set the geometry before the new guides run."},
-	{"too_tight", "clearance too tight", nil, []Pull{{transfer, 3}, {clearanceUnder, 3}, {hungTold, 2}, {scored, 1}, {polished, -2}}, "Hone size and guide material of the last repair."},
-	{"sinking", "seat recession", nil, []Pull{{recessionOver, 3}, {lashLostTold, 2}, {dryFuelTold, 2}, {lashLow, 1}, {misfireTold, 1}, {seatSunk, 1}, {dished, 1}}, "Hard inserts for this fuel; check the lash every season."},
-	{"tight_lash", "tight lash burnt the valve", Kind.Solid, []Pull{{burnt, 3}, {lashLow, 2}, {ringGaps, 1}, {lowPressureTold, 1}, {ringEven, -1}}, "Lash after the first hours; whether the adjuster holds."},
+	{
+		"guide_worn", "guide worn, oil drawn in", nil,
+		[]Pull{{clearanceOver, 3}, {rockOver, 2}, {portWet, 2}, {carbonBack, 1}, {oneWetter, 1}, {smokeTold, 1}, {oilTold, 1}, {portDry, -2}},
+		"Seals and guides; look for what wore the guide.",
+	},
+	{
+		"seals_gone", "stem seals gone", nil,
+		[]Pull{{portWet, 2}, {shortSeal, 2}, {carbonBack, 1}, {clearanceIn, 2}, {smokeTold, 1}, {oilTold, 1}, {clearanceOver, -2}, {portDry, -2}},
+		"New seals; crankcase breathing.",
+	},
+	{
+		"geometry", "rocker geometry wrong", Kind.Rockers,
+		[]Pull{{alongSweep, 3}, {tipOff, 2}, {adjusterOut, 2}, {padWorn, 1}, {rattleTold, 1}, {clearanceOver, 1}},
+		"Pushrods, adjusters and rocker pads: set the geometry before the new guides run.",
+	},
+	{
+		"too_tight", "clearance too tight", nil, []Pull{{transfer, 3}, {clearanceUnder, 3}, {hungTold, 2}, {scored, 1}, {polished, -2}},
+		"Hone size and guide material of the last repair.",
+	},
+	{
+		"sinking", "seat recession", nil,
+		[]Pull{{recessionOver, 3}, {lashLostTold, 2}, {dryFuelTold, 2}, {lashLow, 1}, {misfireTold, 1}, {seatSunk, 1}, {dished, 1}},
+		"Hard inserts for this fuel; check the lash every season.",
+	},
+	{
+		"tight_lash", "tight lash burnt the valve", Kind.Solid,
+		[]Pull{{burnt, 3}, {lashLow, 2}, {ringGaps, 1}, {lowPressureTold, 1}, {ringEven, -1}},
+		"Lash after the first hours; whether the adjuster holds.",
+	},
 	{"seat_out", "seat runs out", nil, []Pull{{seatRunout, 3}, {vacuumFixed, 2}, {ringGaps, 1}, {vacuumTurns, -2}}, "Guide first, then the seat."},
-	{"bent", "valve bent", nil, []Pull{{valveBent, 3}, {vacuumTurns, 3}, {thud, 1}, {overspeedTold, 2}, {vacuumFixed, -2}}, "Timing, governor, marks on the piston."},
-	{"overheated", "overheated", nil, []Pull{{hollow, 2}, {thicknessIn, 1}, {crackSeen, 2}, {ranHotTold, 3}, {coolantTold, 1}, {erosionSeen, -1}}, "Coolant level, thermostat, radiator, pump: before the head goes back."},
+	{
+		"bent", "valve bent", nil, []Pull{{valveBent, 3}, {vacuumTurns, 3}, {thud, 1}, {overspeedTold, 2}, {vacuumFixed, -2}},
+		"Timing, governor, marks on the piston.",
+	},
+	{
+		"overheated", "overheated", nil,
+		[]Pull{{hollow, 2}, {thicknessIn, 1}, {crackSeen, 2}, {ranHotTold, 3}, {coolantTold, 1}, {erosionSeen, -1}},
+		"Coolant level, thermostat, radiator, pump: before the head goes back.",
+	},
 	{"gasket", "gasket failed first", nil, []Pull{{erosionSeen, 3}, {coolantTold, 1}, {ranHotTold, 1}}, "Block deck, bolts and torque."},
-	{"weak_springs", "weak springs", nil, []Pull{{springsWeak, 3}, {floatsTold, 2}, {tipDented, 1}, {carbonBack, 1}, {springsIn, -3}}, "Springs as a set; installed heights."},
-	{"overfaced", "overfaced before", nil, []Pull{{thicknessLow, 3}, {stampSeen, 2}, {proud, 2}, {adjusterOut, 1}, {registerOut, 1}, {thicknessIn, -2}}, "Thicker gasket or a shim under the barrel; the next facing is the last or none."},
+	{
+		"weak_springs", "weak springs", nil, []Pull{{springsWeak, 3}, {floatsTold, 2}, {tipDented, 1}, {carbonBack, 1}, {springsIn, -3}},
+		"Springs as a set; installed heights.",
+	},
+	{
+		"overfaced", "overfaced before", nil,
+		[]Pull{{thicknessLow, 3}, {stampSeen, 2}, {proud, 2}, {adjusterOut, 1}, {registerOut, 1}, {thicknessIn, -2}},
+		"Thicker gasket or a shim under the barrel; the next facing is the last or none.",
+	},
 	{"wrong_part", "wrong part", nil, []Pull{{wrongPart, 3}, {noNameTold, 1}}, "Compare the whole box with the old parts before any is fitted."},
 	{"grit", "grit left in", nil, []Pull{{scored, 2}, {mendedTold, 2}}, "Cleaning record of the earlier job."},
 	{"corrosion", "corrosion", nil, []Pull{{corroded, 3}, {stoodTold, 2}}, "Fuel sulphur, coolant; how it is laid up."},

@@ -18,6 +18,7 @@ import (
 
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Where a characteristic is read.
@@ -52,7 +53,9 @@ const (
 	Own // the shop's own
 )
 
-var sectionNames = [...]string{"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers", "Cam bores", "Tests", "The shop's own"}
+var sectionNames = [...]string{
+	"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers", "Cam bores", "Tests", "The shop's own",
+}
 
 func (s Section) String() string { return sectionNames[s] }
 
@@ -69,12 +72,13 @@ type Characteristic struct {
 	Least    int      // how many of its places are enough; 0: all of them
 	Dirs     []string // A along the rocker's or cam's sweep, B across it
 	Bracket  bool     // read with feelers: two leaves
-	Low      length.Length
-	High     length.Length // no head has a reading outside Low..High
-	Tools    []string      // kinds of tools it is read with, the usual one first
-	OnSheet  bool          // wanted only where the model's sheet has a limit for it
-	Unit     length.Unit   // of what is not a length; zero for a length
-	Words    []string      // what fails, what passes: read as 0 and 1
+	Low      quantity.Amount
+	High     quantity.Amount // no head has a reading outside Low..High
+	Tools    []string        // kinds of tools it is read with, the usual one first
+	OnSheet  bool            // wanted only where the model's sheet has a limit for it
+	Unit     quantity.Unit   // of what is not a length; zero for a length
+	Kinds    bool            // it tells kinds apart: a new part is of the old one's kind
+	Words    []string        // what fails, what passes: read as 0 and 1
 	On       func(Kind) bool
 	NoLimit  bool     // it has none of its own: only what is derived from it is judged
 	Answers  []string // of a shop's own: codes of the repairs that answer it
@@ -103,32 +107,32 @@ func (c Characteristic) ToolKind() string {
 // Exists tells whether heads of kind k have it.
 func (c Characteristic) Exists(k Kind) bool { return c.On == nil || c.On(k) }
 
-const mm = length.Millimetre
+// A millimetre and a micrometre, for the tables here.
+const (
+	mm = quantity.One
+	um = mm / 1000
+)
 
 // The units of what is not a length. Their Size is what a whole one counts.
 var (
-	Newton   = length.Unit{Name: "N", Size: mm}
-	CC       = length.Unit{Name: "cc", Size: mm}
-	Degree   = length.Unit{Name: "deg", Size: mm}
-	KPa      = length.Unit{Name: "kPa", Size: mm}
-	Minute   = length.Unit{Name: "min", Size: mm}
-	Rough    = length.Unit{Name: "um Ra", Size: mm}
-	Passes   = length.Unit{Name: "passes", Size: mm}
-	PassFail = length.Unit{Name: "", Size: mm} // 1 when it passes, 0 when it does not
-	Ratio    = length.Unit{Name: "", Size: mm} // a bare number
-	SquareMM = length.Unit{Name: "mm2", Size: mm}
+	Newton   = quantity.Unit{Name: "N", Size: mm}
+	CC       = quantity.Unit{Name: "cc", Size: mm}
+	Degree   = quantity.Unit{Name: "deg", Size: mm}
+	KPa      = quantity.Unit{Name: "kPa", Size: mm}
+	Minute   = quantity.Unit{Name: "min", Size: mm, Digits: quantity.None}
+	Rough    = quantity.Unit{Name: "um Ra", Size: mm}
+	Passes   = quantity.Unit{Name: "passes", Size: mm, Digits: quantity.None}
+	PassFail = quantity.Unit{Name: "", Size: mm}            // 1 when it passes, 0 when it does not
+	Ratio    = quantity.Unit{Name: "", Size: mm, Digits: 2} // a bare number
+	Number   = quantity.Unit{Name: "", Size: mm, Digits: quantity.None}
+	SquareMM = quantity.Unit{Name: "mm2", Size: mm}
 )
 
 // Units are the units by name, for a shop's own characteristics; a length has none.
-var Units = map[string]length.Unit{"length": {}, "N": Newton, "cc": CC, "deg": Degree, "kPa": KPa, "min": Minute}
+var Units = map[string]quantity.Unit{"length": {}, "N": Newton, "cc": CC, "deg": Degree, "kPa": KPa, "min": Minute}
 
 // UnitFor is the unit c is read and shown in, u being the one for lengths.
-func (c Characteristic) UnitFor(u length.Unit) length.Unit {
-	if c.Unit.Size != 0 {
-		return c.Unit
-	}
-	return u
-}
+func (c Characteristic) UnitFor(u length.Unit) quantity.Unit { return c.Unit.Or(u) }
 
 var topMiddleBottom = []string{"top", "middle", "bottom"}
 

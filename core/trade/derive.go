@@ -2,11 +2,11 @@ package trade
 
 import (
 	"fmt"
-	"math/big"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 	"yatai/core/valvetrain"
 )
@@ -16,25 +16,28 @@ type Read struct {
 	ID    uint
 	Spot  Spot
 	Value gauge.Value
-	U     length.Length
+	U     quantity.Amount
 }
 
 // Place is one place of a head as a derivation sees it.
 type Place interface {
+	Position() string
+	At(position string) Place // another place of the same head
 	Role() layout.Role
+	Text(a quantity.Amount) string // a length in the unit of the head's sheet
 	Layout() layout.Layout
 	Reads(c *Characteristic) []Read // what stands at the place; of the head where c is read on the head
-	Figure(f *Figure) (length.Length, bool)
+	Figure(f *Figure) (quantity.Amount, bool)
 }
 
 // Derivation is what follows from readings: the least and the most of it, or two leaves
 // between which it lies. U is its expanded doubt, Rest the part of it that From[0] has no
 // share in: a better tool for From[0] leaves that.
 type Derivation struct {
-	Low, High length.Length
+	Low, High quantity.Amount
 	Bracket   bool
-	Mean      *length.Length
-	U, Rest   length.Length
+	Mean      *quantity.Amount
+	U, Rest   quantity.Amount
 	Note      string
 	Suspect   string    // of a seal test: seating.SuspectValve and so on
 	Instead   *Fallback // the limit where the sheet has none
@@ -44,8 +47,8 @@ type Derivation struct {
 
 // Fallback is a limit of the trade, for where a sheet has none.
 type Fallback struct {
-	Low, High *length.Length
-	Near      length.Length
+	Low, High *quantity.Amount
+	Near      quantity.Amount
 	Source    string
 }
 
@@ -53,7 +56,7 @@ type Fallback struct {
 type Work func(p Place) (d Derivation, ok bool)
 
 // Ends returns the least and the most of what was read, a bracket by its two leaves.
-func Ends(rs []Read) (lo, hi length.Length, bracket bool) {
+func Ends(rs []Read) (lo, hi quantity.Amount, bracket bool) {
 	for i, r := range rs {
 		a, b := r.Value.At, r.Value.At
 		if r.Value.Bracket {
@@ -68,8 +71,8 @@ func Ends(rs []Read) (lo, hi length.Length, bracket bool) {
 }
 
 // MaxU is the largest doubt of some readings.
-func MaxU(rs []Read) length.Length {
-	var u length.Length
+func MaxU(rs []Read) quantity.Amount {
+	var u quantity.Amount
 	for _, r := range rs {
 		u = max(u, r.U)
 	}
@@ -94,7 +97,7 @@ func byPlace(rs []Read) valvetrain.Places {
 		if place == nil { // a guide taken short: one figure for the whole of it
 			place = &p.Middle
 		}
-		*place = append(*place, r.Value.At)
+		*place = append(*place, r.Value.At.Length())
 	}
 	return p
 }
@@ -117,26 +120,27 @@ func clearance(p Place) (Derivation, bool) {
 		d.Low, d.High, d.Bracket = gLo-sHi, gHi-sLo, true
 		return d, true
 	}
-	ug, us := MaxU(guide), MaxU(stem)
+	ug, us := MaxU(guide).Length(), MaxU(stem).Length()
 	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(stem), FormLimit: FormLimit, UGuide: &ug, UStem: &us})
 	if err != nil {
 		return d, false
 	}
-	d.Low, d.High, d.U, d.Rest, d.Mean, d.Note = c.Min, c.Max, *c.U, us, &c.Mean, shape(c)
+	d.Low, d.High, d.Mean = quantity.OfLength(c.Min), quantity.OfLength(c.Max), quantity.MaybeLength(&c.Mean)
+	d.U, d.Rest, d.Note = quantity.OfLength(*c.U), MaxU(stem), shape(c)
 	return d, true
 }
 
 // generalClearance is the general table: guide clearance by stem diameter, in micrometres,
 // general trade values.
 var generalClearance = []struct {
-	upTo                         length.Length
-	inLow, inHigh, exLow, exHigh length.Length
+	upTo                         quantity.Amount
+	inLow, inHigh, exLow, exHigh quantity.Amount
 }{
 	{7 * mm, 15, 45, 25, 60}, {9 * mm, 20, 55, 35, 70}, {12 * mm, 30, 70, 50, 90}, {16 * mm, 45, 90, 70, 120},
 }
 
 // GeneralClearance is the general table's limit for a stem of 5 to 16 mm, nil outside that.
-func GeneralClearance(role layout.Role, stem length.Length) *Fallback {
+func GeneralClearance(role layout.Role, stem quantity.Amount) *Fallback {
 	if stem < 5*mm {
 		return nil
 	}
@@ -144,11 +148,11 @@ func GeneralClearance(role layout.Role, stem length.Length) *Fallback {
 		if stem > g.upTo {
 			continue
 		}
-		lo, hi := g.inLow*length.Micrometre, g.inHigh*length.Micrometre
+		lo, hi := g.inLow*um, g.inHigh*um
 		if role == layout.Exhaust {
-			lo, hi = g.exLow*length.Micrometre, g.exHigh*length.Micrometre
+			lo, hi = g.exLow*um, g.exHigh*um
 		}
-		return &Fallback{Low: &lo, High: &hi, Near: 5 * length.Micrometre, Source: "general table"}
+		return &Fallback{Low: &lo, High: &hi, Near: 5 * um, Source: "general table"}
 	}
 	return nil
 }
@@ -177,7 +181,7 @@ func form(p Place) (Derivation, bool) {
 	if _, _, bracket := Ends(guide); len(guide) < 2 || bracket {
 		return Derivation{}, false
 	}
-	u := MaxU(guide)
+	u := MaxU(guide).Length()
 	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(guide), FormLimit: FormLimit, UGuide: &u, UStem: &u})
 	if err != nil {
 		return Derivation{}, false
@@ -188,7 +192,8 @@ func form(p Place) (Derivation, bool) {
 			worst = max(worst, d.Abs())
 		}
 	}
-	return Derivation{Low: worst, High: worst, U: length.RSS(u, u), Note: shape(c), From: ids(guide)}, true
+	at := quantity.OfLength(worst)
+	return Derivation{Low: at, High: at, U: quantity.OfLength(length.RSS(u, u)), Note: shape(c), From: ids(guide)}, true
 }
 
 // play converts the rock of a valve's head to a clearance; the sheet must give the guide's
@@ -206,12 +211,15 @@ func play(p Place) (Derivation, bool) {
 		return d, true
 	}
 	lo, hi, _ := Ends(rock)
-	d.Low, d.High, d.U = valvetrain.Tilt(lo, g, l), valvetrain.Tilt(hi, g, l), valvetrain.Tilt(MaxU(rock), g, l)
-	d.Note = fmt.Sprintf("rock %s over %s of guide, dial %s beyond", hi, g, l)
+	tilt := func(a quantity.Amount) quantity.Amount {
+		return quantity.OfLength(valvetrain.Tilt(a.Length(), g.Length(), l.Length()))
+	}
+	d.Low, d.High, d.U = tilt(lo), tilt(hi), tilt(MaxU(rock))
+	d.Note = fmt.Sprintf("rock %s over %s of guide, dial %s beyond", p.Text(hi), p.Text(g), p.Text(l))
 	if guide, stem := p.Reads(GuideBore), p.Reads(Stem); len(guide) > 0 && len(stem) > 0 {
 		gLo, gHi, _ := Ends(guide)
 		sLo, sHi, _ := Ends(stem)
-		d.Note += fmt.Sprintf("; by gauges %s to %s", gLo-sHi, gHi-sLo)
+		d.Note += fmt.Sprintf("; by gauges %s to %s", p.Text(gLo-sHi), p.Text(gHi-sLo))
 	}
 	return d, true
 }
@@ -235,7 +243,7 @@ func less(first, second *Characteristic) Work {
 
 // GeneralDrop is how much vacuum a port may lose where neither sheet nor setting says: a
 // general trade value.
-var GeneralDrop = 5 * KPa.Size
+var GeneralDrop = KPa.Of(5)
 
 // lost is what a port loses from the day's own baseline, the valve turned between readings:
 // what turns with the valve is the valve's, what stays is the seat's.
@@ -253,7 +261,7 @@ func lost(p Place) (Derivation, bool) {
 }
 
 // baseline is what the tester showed blanked, last before the port was read.
-func baseline(turns, base []Read) length.Length {
+func baseline(turns, base []Read) quantity.Amount {
 	var last uint
 	for _, r := range turns {
 		last = max(last, r.ID)
@@ -268,14 +276,13 @@ func baseline(turns, base []Read) length.Length {
 }
 
 // SuspectOf says what a failed vacuum test points to, with the drop that judges it.
-func SuspectOf(turns, base []Read, drop length.Length) string {
-	kpa := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(mm)) }
+func SuspectOf(turns, base []Read, drop quantity.Amount) string {
 	if len(turns) == 0 || len(base) == 0 {
 		return ""
 	}
-	in := seating.VacuumInput{Baseline: kpa(baseline(turns, base)), Drop: kpa(drop), U: kpa(max(MaxU(turns), MaxU(base)))}
+	in := seating.VacuumInput{Baseline: baseline(turns, base).Rat(), Drop: drop.Rat(), U: max(MaxU(turns), MaxU(base)).Rat()}
 	for _, r := range turns {
-		in.Readings = append(in.Readings, kpa(r.Value.At))
+		in.Readings = append(in.Readings, r.Value.At.Rat())
 	}
 	out, err := seating.Vacuum(in)
 	if err != nil {
@@ -299,13 +306,13 @@ type Wear struct {
 	Says          string
 }
 
-// WearOf compares a guide's readings along the rocker's or cam's sweep with those across
+// WearOf compares, with lengths told in u, a guide's readings along the rocker's or cam's sweep with those across
 // it; ok is false without readings of both. Wear follows the push: more along than across
 // says that the sweep wore it, by bad rocker geometry when the ends differ too.
-func WearOf(guide []Read) (w Wear, ok bool) {
+func WearOf(guide []Read, u length.Unit) (w Wear, ok bool) {
 	by := map[string][]length.Length{}
 	for _, r := range guide {
-		by[r.Spot.Dir] = append(by[r.Spot.Dir], r.Value.At)
+		by[r.Spot.Dir] = append(by[r.Spot.Dir], r.Value.At.Length())
 	}
 	if by["A"] == nil || by["B"] == nil {
 		return w, false
@@ -313,9 +320,9 @@ func WearOf(guide []Read) (w Wear, ok bool) {
 	w.Along, w.Across = length.Mean(by["A"]), length.Mean(by["B"])
 	switch d := w.Along - w.Across; {
 	case d > FormLimit:
-		w.Sweep, w.Says = true, "worn along the sweep, by "+d.String()+": the push wore it"
+		w.Sweep, w.Says = true, "worn along the sweep, by "+u.Text(d)+": the push wore it"
 	case d < -FormLimit:
-		w.Says = "worn across the sweep, by " + (-d).String() + ": not by the push"
+		w.Says = "worn across the sweep, by " + u.Text(-d) + ": not by the push"
 	default:
 		w.Says = "worn evenly round"
 	}

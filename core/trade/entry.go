@@ -8,6 +8,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 )
 
@@ -16,8 +17,8 @@ import (
 // is worth.
 type Entry struct {
 	Mode     string
-	Set      length.Length
-	Division length.Length
+	Set      quantity.Amount
+	Division quantity.Amount
 	Warm     *big.Rat // how warm the part is, degrees C; nil: it is at 20, or nobody says
 	Made     string   // what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
 }
@@ -34,18 +35,26 @@ var Modes = []Mode{
 	{"direct", "as it reads", "", "the size itself", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
 		return c.exact(text, unit)
 	}},
-	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(_ Characteristic, e Entry, text string, _ length.Unit) (gauge.Value, error) {
-		d, err := length.Parse(text, length.Unit{Name: "div", Size: e.Division})
+	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(
+		_ Characteristic, e Entry, text string, _ length.Unit,
+	) (gauge.Value, error) {
+		d, err := quantity.ParseIn(text, quantity.Unit{Name: "div", Size: e.Division})
 		if bare, _ := length.Parse(text, length.None); err == nil && bare == 0 && d != 0 && d.Abs() < e.Division/4 {
-			return gauge.Value{}, field.Errorf("", "that is a small part of one division: write the unit, like %smm, if it is none of the dial's", strings.TrimSpace(text))
+			return gauge.Value{}, field.Errorf(
+				"", "that is a small part of one division: write the unit, like %smm, if it is none of the dial's", strings.TrimSpace(text),
+			)
 		}
 		return gauge.Exact(e.Set + d), err
 	}},
-	{"offset", "over a bar", "bar", "the depth with the bar, which is taken off", func(c Characteristic, e Entry, text string, unit length.Unit) (gauge.Value, error) {
+	{"offset", "over a bar", "bar", "the depth with the bar, which is taken off", func(
+		c Characteristic, e Entry, text string, unit length.Unit,
+	) (gauge.Value, error) {
 		v, err := c.exact(text, unit)
 		return gauge.Exact(v.At - e.Set), err
 	}},
-	{"two sides", "two sides", "", "both ends of the rock, apart by a space: their mean counts", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+	{"two sides", "two sides", "", "both ends of the rock, apart by a space: their mean counts", func(
+		c Characteristic, _ Entry, text string, unit length.Unit,
+	) (gauge.Value, error) {
 		one, other, ok := cutBracket(text)
 		if !ok {
 			return gauge.Value{}, field.Errorf("", "type both sides, apart by a space")
@@ -55,12 +64,16 @@ var Modes = []Mode{
 			return a, err
 		}
 		b, err := c.exact(other, unit)
-		return gauge.Exact(length.Mean([]length.Length{a.At, b.At})), err
+		return gauge.Exact(length.Mean([]quantity.Amount{a.At, b.At})), err
 	}},
-	{"pilot", "by a pilot's mark", "", "the tapered pilot measured at the mark where it stopped", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+	{"pilot", "by a pilot's mark", "", "the tapered pilot measured at the mark where it stopped", func(
+		c Characteristic, _ Entry, text string, unit length.Unit,
+	) (gauge.Value, error) {
 		return c.exact(text, unit)
 	}},
-	{"go gauges", "go and no-go", "", "the largest gauge that goes, the smallest that does not: 8.03 8.06", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+	{"go gauges", "go and no-go", "", "the largest gauge that goes, the smallest that does not: 8.03 8.06", func(
+		c Characteristic, _ Entry, text string, unit length.Unit,
+	) (gauge.Value, error) {
 		goes, nogo, ok := cutBracket(text)
 		if !ok {
 			return gauge.Value{}, field.Errorf("", "type both gauges, apart by a space")
@@ -75,7 +88,9 @@ var Modes = []Mode{
 		}
 		return gauge.Between(a.At, b.At), err
 	}},
-	{"pass or fail", "pass or fail", "gauge's size", "+ when the gauge goes, - when it does not", func(c Characteristic, e Entry, text string, _ length.Unit) (gauge.Value, error) {
+	{"pass or fail", "pass or fail", "gauge's size", "+ when the gauge goes, - when it does not", func(
+		c Characteristic, e Entry, text string, _ length.Unit,
+	) (gauge.Value, error) {
 		switch strings.ToLower(strings.TrimSpace(text)) {
 		case "+", "g", "go", "goes", "1":
 			return gauge.Between(e.Set, c.High+1), nil
@@ -111,8 +126,10 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 	if err != nil || e.Warm == nil || e.Made == "" || c.Unit.Size != 0 || v.Bracket || c.Words != nil {
 		return v, err
 	}
-	out, err := seating.Temperature(seating.TemperatureInput{Length: v.At, Material: e.Made, PartTemp: e.Warm, ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1)})
-	return gauge.Exact(out.At20), err
+	out, err := seating.Temperature(seating.TemperatureInput{
+		Length: v.At.Length(), Material: e.Made, PartTemp: e.Warm, ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1),
+	})
+	return gauge.Exact(quantity.OfLength(out.At20)), err
 }
 
 func (c Characteristic) readAs(e Entry, text string, unit length.Unit) (gauge.Value, error) {
@@ -120,7 +137,6 @@ func (c Characteristic) readAs(e Entry, text string, unit length.Unit) (gauge.Va
 	if !ok || c.Bracket || c.Words != nil || m.Code == "direct" {
 		return c.Read(text, unit)
 	}
-	unit = c.UnitFor(unit)
 	v, err := m.read(c, e, text, unit)
 	if err != nil {
 		return gauge.Value{}, field.Under("", err)
@@ -130,7 +146,7 @@ func (c Characteristic) readAs(e Entry, text string, unit length.Unit) (gauge.Va
 		at = max(v.Go, min(c.Low, v.NoGo))
 	}
 	if at < c.Low || at > c.High || v.Bracket && v.NoGo <= v.Go {
-		return gauge.Value{}, field.Errorf("", "that makes %s, which is no size for this", unit.Text(at))
+		return gauge.Value{}, field.Errorf("", "that makes %s, which is no size for this", c.UnitFor(unit).Text(at))
 	}
 	return v, nil
 }
@@ -153,7 +169,7 @@ func (c Characteristic) MadeOf(k Kind, v Valve) string {
 }
 
 // Worked writes how a mode comes to its size: "ring 7 mm + 36 divisions of 0.001 mm".
-func (e Entry) Worked(text string, at length.Length, unit length.Unit) string {
+func (e Entry) Worked(text string, at quantity.Amount, unit quantity.Unit) string {
 	said := e.worked(text, at, unit)
 	if e.Warm == nil || e.Made == "" {
 		return said
@@ -165,7 +181,7 @@ func (e Entry) Worked(text string, at length.Length, unit length.Unit) string {
 	return said + " at " + strconv.FormatFloat(warm, 'f', -1, 64) + " C, at 20 C " + unit.Text(at)
 }
 
-func (e Entry) worked(text string, at length.Length, unit length.Unit) string {
+func (e Entry) worked(text string, at quantity.Amount, unit quantity.Unit) string {
 	switch e.Mode {
 	case "deviation":
 		return unit.Text(e.Set) + " " + signed(text) + " divisions of " + unit.Text(e.Division) + " = " + unit.Text(at)

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Figure is a figure of the engine that a sheet gives: not a limit, but what plans, records
@@ -15,18 +16,15 @@ type Figure struct {
 	Label   string
 	PerRole bool // given for intake and exhaust
 	ByRole  bool // given for all valves, or for intake and exhaust where they differ
-	Unit    length.Unit
+	Unit    quantity.Unit
 	Signed  bool
-	Usual   *length.Length
+	Usual   *quantity.Amount
 	Why     string // where Usual comes from
 }
 
 // UnitText writes a value of the figure with its unit, u being the one for lengths.
-func (f Figure) UnitText(v length.Length, u length.Unit) string {
-	if f.Unit.Size != 0 {
-		u = f.Unit
-	}
-	return strings.TrimSpace(u.Text(v))
+func (f Figure) UnitText(v quantity.Amount, u length.Unit) string {
+	return strings.TrimSpace(f.Unit.Or(u).Text(v))
 }
 
 var figures []*Figure
@@ -36,7 +34,7 @@ func figure(f Figure) *Figure {
 	return &f
 }
 
-func usual(l length.Length) *length.Length { return &l }
+func usual(l quantity.Amount) *quantity.Amount { return &l }
 
 // The figures a sheet can give.
 var (
@@ -48,28 +46,33 @@ var (
 	TopAngle    = figure(Figure{Code: "top_angle", Label: "Top cut", ByRole: true, Unit: Degree, Usual: usual(30 * mm), Why: "shop practice"})
 	BottomAngle = figure(Figure{Code: "bottom_angle", Label: "Bottom cut", ByRole: true, Unit: Degree, Usual: usual(60 * mm), Why: "shop practice"})
 	InsertOuter = figure(Figure{Code: "insert_outer", Label: "Insert outside diameter", PerRole: true})
-	SeatClean   = figure(Figure{Code: "seat_clean", Label: "Cut that cleans a seat up", PerRole: true, Usual: usual(60 * length.Micrometre), Why: "shop practice"})
-	SeatMost    = figure(Figure{Code: "seat_most", Label: "Most a seat may be cut", PerRole: true, Usual: usual(300 * length.Micrometre), Why: "shop practice"})
-	InsertUp    = figure(Figure{Code: "insert_up", Label: "New insert: seat set up to", ByRole: true, Usual: usual(800 * length.Micrometre), Why: "shop practice"})
-	InsertDown  = figure(Figure{Code: "insert_down", Label: "New insert: seat set down to", ByRole: true, Usual: usual(300 * length.Micrometre), Why: "shop practice"})
+	SeatClean   = figure(Figure{Code: "seat_clean", Label: "Cut that cleans a seat up", PerRole: true, Usual: usual(60 * um), Why: "shop practice"})
+	SeatMost    = figure(Figure{Code: "seat_most", Label: "Most a seat may be cut", PerRole: true, Usual: usual(300 * um), Why: "shop practice"})
+	InsertUp    = figure(Figure{Code: "insert_up", Label: "New insert: seat set up to", ByRole: true, Usual: usual(800 * um), Why: "shop practice"})
+	InsertDown  = figure(Figure{Code: "insert_down", Label: "New insert: seat set down to", ByRole: true, Usual: usual(300 * um), Why: "shop practice"})
 
-	ValveGrindCut = figure(Figure{Code: "valve_grind", Label: "Grind that cleans a valve face", PerRole: true, Usual: usual(100 * length.Micrometre), Why: "shop practice"})
-	GrindRunout   = figure(Figure{Code: "grind_runout", Label: "Valve runout that refacing still takes out", PerRole: true, Usual: usual(50 * length.Micrometre), Why: "shop practice"})
-	NewMargin     = figure(Figure{Code: "new_margin", Label: "New valve's margin", PerRole: true})
-	NewLength     = figure(Figure{Code: "new_tip", Label: "New valve longer than the one fitted, by", PerRole: true, Signed: true})
-	NewGroove     = figure(Figure{Code: "new_groove", Label: "New valve's groove further from its head, by", PerRole: true, Signed: true})
-	NewStem       = figure(Figure{Code: "new_stem", Label: "New valve's stem", PerRole: true})
-	OversizeStem  = figure(Figure{Code: "oversize_stem", Label: "Oversize stem to be had", PerRole: true})
-	TipMost       = figure(Figure{Code: "tip_most", Label: "Most a tip may be ground", ByRole: true})
-	Lift          = figure(Figure{Code: "lift", Label: "Valve lift", PerRole: true})
-	SpringSolid   = figure(Figure{Code: "spring_solid", Label: "Spring, coils closed", ByRole: true})
-	TargetLoad    = figure(Figure{Code: "target_load", Label: "Spring load aimed at, installed", ByRole: true, Unit: Newton})
-	Adjuster      = figure(Figure{Code: "adjuster", Label: "Adjuster: lash it can still give, either way", Usual: usual(mm), Why: "an adjuster with its usual travel is supposed"})
-	ShimStep      = figure(Figure{Code: "shim_step", Label: "Lash shims to be ordered, step"})
+	ValveGrindCut = figure(Figure{Code: "valve_grind", Label: "Grind that cleans a valve face", PerRole: true, Usual: usual(100 * um), Why: "shop practice"})
+	GrindRunout   = figure(Figure{
+		Code: "grind_runout", Label: "Valve runout that refacing still takes out", PerRole: true, Usual: usual(50 * um), Why: "shop practice",
+	})
+	NewMargin    = figure(Figure{Code: "new_margin", Label: "New valve's margin", PerRole: true})
+	NewLength    = figure(Figure{Code: "new_tip", Label: "New valve longer than the one fitted, by", PerRole: true, Signed: true})
+	NewGroove    = figure(Figure{Code: "new_groove", Label: "New valve's groove further from its head, by", PerRole: true, Signed: true})
+	NewStem      = figure(Figure{Code: "new_stem", Label: "New valve's stem", PerRole: true})
+	OversizeStem = figure(Figure{Code: "oversize_stem", Label: "Oversize stem to be had", PerRole: true})
+	TipMost      = figure(Figure{Code: "tip_most", Label: "Most a tip may be ground", ByRole: true})
+	Lift         = figure(Figure{Code: "lift", Label: "Valve lift", PerRole: true})
+	SpringSolid  = figure(Figure{Code: "spring_solid", Label: "Spring, coils closed", ByRole: true})
+	TargetLoad   = figure(Figure{Code: "target_load", Label: "Spring load aimed at, installed", ByRole: true, Unit: Newton})
+	Adjuster     = figure(Figure{
+		Code: "adjuster", Label: "Adjuster: lash it can still give, either way", Usual: usual(mm),
+		Why: "an adjuster with its usual travel is supposed",
+	})
+	ShimStep = figure(Figure{Code: "shim_step", Label: "Lash shims to be ordered, step"})
 
 	FaceMost  = figure(Figure{Code: "face_most", Label: "Most the face may be cut"})
-	FaceAllow = figure(Figure{Code: "face_allow", Label: "Facing: allowance over the gap", Usual: usual(30 * length.Micrometre), Why: "shop practice"})
-	FaceClean = figure(Figure{Code: "face_clean", Label: "Least cut that makes a new surface", Usual: usual(50 * length.Micrometre), Why: "shop practice"})
+	FaceAllow = figure(Figure{Code: "face_allow", Label: "Facing: allowance over the gap", Usual: usual(30 * um), Why: "shop practice"})
+	FaceClean = figure(Figure{Code: "face_clean", Label: "Least cut that makes a new surface", Usual: usual(50 * um), Why: "shop practice"})
 
 	RegisterDiscard = figure(Figure{Code: "register_discard", Label: "Barrel register: discard above"})
 	InjectorWasher  = figure(Figure{Code: "injector_washer", Label: "Injector washer fitted"})

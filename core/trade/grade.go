@@ -40,7 +40,10 @@ func part(p Part) *Part {
 func (p Part) Exists(k Kind) bool { return p.On == nil || p.On(k) }
 
 // lookedAt is the order in which parts are looked at.
-var lookedAt = []string{"valve.face", "stem.condition", "tip.condition", "groove.condition", "seat.condition", "guide.condition", "spring.condition", "bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition", "cam.condition", MarkCode}
+var lookedAt = []string{
+	"valve.face", "stem.condition", "tip.condition", "groove.condition", "seat.condition", "guide.condition", "spring.condition",
+	"bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition", "cam.condition", MarkCode,
+}
 
 // Parts are the parts that are graded, in the order they are looked at.
 var Parts []Part

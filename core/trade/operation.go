@@ -2,8 +2,7 @@ package trade
 
 import (
 	"slices"
-
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // The stations of a new shop, and of every shop that lacks one of them.
@@ -53,7 +52,7 @@ type Operation struct {
 	Proof   *Proof            // the one reading that proves it
 	Fit     *Characteristic   // the interference its parts are pressed with
 	Marks   bool              // it answers marks on the map
-	Scatter length.Length     // standard deviation of the size it makes
+	Scatter quantity.Amount   // standard deviation of the size it makes
 }
 
 // Exists tells whether heads of kind k can have it.
@@ -119,13 +118,14 @@ func Precedes(a, b *Operation) (string, bool) {
 	return why, true
 }
 
-// PartKind is a kind of part the shop keeps or buys. Dims are what a new one is measured for
-// before it is trusted. Usual is a price in cents to weigh plans by where none is known: it is
+// PartKind is a kind of part the shop keeps or buys. Dims are what a new one is measured for,
+// First what of them has to be read before it is trusted. Usual is a price in cents to weigh plans by where none is known: it is
 // never shown or charged.
 type PartKind struct {
 	Code  string
 	Name  string
 	Dims  []*Characteristic
+	First []*Characteristic
 	Usual int64
 	Sized bool // kept by size
 }

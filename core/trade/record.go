@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"yatai/core/field"
-	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/seating"
 )
@@ -38,8 +37,8 @@ type RecordCase interface {
 	Kind() Kind
 	Valve() Valve
 	Setting(name string) string
-	Limit(c *Characteristic) (low, high *length.Length) // the sheet's, for the position
-	ToolU(kind string) length.Length                    // doubt of the shop's tool of that kind
+	Limit(c *Characteristic) (low, high *quantity.Amount) // the sheet's, for the position
+	ToolU(kind string) quantity.Amount                    // doubt of the shop's tool of that kind
 }
 
 // Judged is what a record comes to.
@@ -131,8 +130,12 @@ var (
 		{Name: "paste", Label: "Paste", Kind: "text", Hint: "coarse, then fine"}, {Name: "passes", Label: "Passes", Kind: "count"},
 		{Name: "ring", Label: "Ring full and matte all round", Kind: "yes", Reads: LapRing}}}
 	sealRecord = &Record{Each: true, Judge: judgeSeal, Fields: []Field{
-		{Name: "baseline", Label: "Cup blanked, today", Kind: "pressure", Hint: "84kPa", Reads: VacuumBlanked}, {Name: "vacuum", Label: "Vacuum, turned between", Kind: "pressures", Hint: "82 82 81 82 kPa", Reads: VacuumTurned},
-		{Name: "liquid", Label: "Liquid held, minutes", Kind: "count", Reads: Liquid}, {Name: "drop", Label: "Dropped valve bounces", Kind: "yes", Hint: "no: it thuds", Reads: Drop}}}
+		{Name: "baseline", Label: "Cup blanked, today", Kind: "pressure", Hint: "84kPa", Reads: VacuumBlanked}, {
+			Name: "vacuum", Label: "Vacuum, turned between", Kind: "pressures", Hint: "82 82 81 82 kPa", Reads: VacuumTurned,
+		},
+		{Name: "liquid", Label: "Liquid held, minutes", Kind: "count", Reads: Liquid}, {
+			Name: "drop", Label: "Dropped valve bounces", Kind: "yes", Hint: "no: it thuds", Reads: Drop,
+		}}}
 )
 
 // MostPressure is the highest pressure a head is tested at, kPa: trade practice, for safety.
@@ -239,7 +242,7 @@ func judgeSeal(v Values, c RecordCase) (Judged, error) {
 		}
 		least, _ := strconv.Atoi(c.Setting("seal_liquid"))
 		if low, _ := c.Limit(Liquid); low != nil {
-			least = int(*low / Minute.Size)
+			least = low.Whole()
 		}
 		did["liquid"], out.OK = true, out.OK && n >= least
 		said = append(said, fmt.Sprintf("liquid held %d min of %d", n, least))
@@ -280,15 +283,14 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says string, err error) {
 	if len(turns) < leastTurns {
 		return false, "", field.Errorf("vacuum", "turn the valve and read again: two readings at least")
 	}
-	kpa := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(KPa.Size)) }
 	drop, err := quantity.Parse(c.Setting("seal_drop"), quantity.Pressure)
 	if err != nil {
-		drop = kpa(GeneralDrop)
+		drop = GeneralDrop.Rat()
 	}
 	if _, high := c.Limit(VacuumLost); high != nil {
-		drop = kpa(*high)
+		drop = high.Rat()
 	}
-	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: kpa(c.ToolU("vacuum tester")), Readings: turns})
+	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").Rat(), Readings: turns})
 	if err != nil {
 		return false, "", err
 	}
@@ -313,7 +315,7 @@ func plural(n int, word string) string {
 }
 
 // Show writes a reading of the field as the record has it.
-func (f Field) Show(at length.Length) string {
+func (f Field) Show(at quantity.Amount) string {
 	switch f.Kind {
 	case "yes":
 		if at > 0 {
@@ -321,7 +323,7 @@ func (f Field) Show(at length.Length) string {
 		}
 		return "no"
 	case "count":
-		return fmt.Sprint(int64(at / mm))
+		return fmt.Sprint(at.Whole())
 	}
 	return strings.TrimSpace(f.Reads.Unit.In(at, 3)) + f.Reads.Unit.Name
 }

@@ -88,7 +88,10 @@ func TestPressureIsForTheMaterial(t *testing.T) {
 	for _, c := range []struct {
 		material, pressure, minutes, leaks string
 		ok                                 bool
-	}{{"iron", "2bar", "10", "0", true}, {"iron", "2.5bar", "30", "0", true}, {"iron", "1.5bar", "30", "0", false}, {"aluminium", "1.5bar", "10", "0", true}, {"iron", "2bar", "9", "0", false}, {"iron", "2bar", "10", "1", false}} {
+	}{
+		{"iron", "2bar", "10", "0", true}, {"iron", "2.5bar", "30", "0", true}, {"iron", "1.5bar", "30", "0", false},
+		{"aluminium", "1.5bar", "10", "0", true}, {"iron", "2bar", "9", "0", false}, {"iron", "2bar", "10", "1", false},
+	} {
 		said, err := test(c.material, c.pressure, c.minutes, c.leaks)
 		require.NoError(t, err)
 		assert.Equal(t, c.ok, said.OK, "%+v: %s", c, said.Says)

@@ -3,8 +3,7 @@ package trade
 import (
 	"fmt"
 	"slices"
-
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Leave is the code of the decision to leave a finding as it is, with a reason.
@@ -62,18 +61,19 @@ func No(format string, args ...any) Ruling { return Ruling{Why: fmt.Sprintf(form
 
 // Case is a finding on a head, with what a repair's permission may hang on.
 type Case interface {
-	Finding() string // code of what is out
+	Finding() string               // code of what is out
+	Text(a quantity.Amount) string // a length in the unit of the head's sheet
 	Kind() Kind
-	Valve() Valve                                              // of the finding's position
-	Out() (side string, by length.Length)                      // how the finding is out
-	Grade(p *Part) string                                      // what stands of a part here, "" when it was not looked at
-	Read(c *Characteristic) (lo, hi, u length.Length, ok bool) // what stands here, derived or read
-	Limit(c *Characteristic) (low, high *length.Length)        // that judges it here
-	Figure(f *Figure) (length.Length, bool)                    // of the sheet or as usual
-	NewStem() (stem, u length.Length, ok bool)                 // of the new valve for here
-	Listed(k *PartKind) bool                                   // parts of the kind are on the shop's list, or it has no list
-	FaceCut() length.Length                                    // what the face will need at least
-	Passed() (passes int, full, known bool)                    // lapping that was recorded here
+	Valve() Valve                                                // of the finding's position
+	Out() (side string, by quantity.Amount)                      // how the finding is out
+	Grade(p *Part) string                                        // what stands of a part here, "" when it was not looked at
+	Read(c *Characteristic) (lo, hi, u quantity.Amount, ok bool) // what stands here, derived or read
+	Limit(c *Characteristic) (low, high *quantity.Amount)        // that judges it here
+	Figure(f *Figure) (quantity.Amount, bool)                    // of the sheet or as usual
+	NewStem() (stem, u quantity.Amount, ok bool)                 // of the new valve for here
+	Listed(k *PartKind) bool                                     // parts of the kind are on the shop's list, or it has no list
+	FaceCut() quantity.Amount                                    // what the face will need at least
+	Passed() (passes int, full, known bool)                      // lapping that was recorded here
 }
 
 // Repair is something that can be done about a finding. Its Code is also the operation's.

@@ -2,22 +2,55 @@ package trade
 
 import (
 	"yatai/core/gauge"
-	"yatai/core/length"
 )
 
 // What is read of seats, and of how deep valves lie in them.
 var (
-	SeatWidth    = characteristic(Characteristic{Code: "seat.width", Label: "Seat width", Line: "contact ring, measured along the slope", Section: Seats, Where: AtPosition, Low: mm / 10, High: 20 * mm, Tools: []string{"caliper"}})
-	SeatRunout   = characteristic(Characteristic{Code: "seat.runout", Label: "Seat runout", Line: "seat against its guide, dial on a pilot", Section: Seats, Where: AtPosition, Low: 0, High: 2 * mm, Tools: []string{"dial on pilot"}})
-	Recession    = characteristic(Characteristic{Code: "valve.recession", Label: "Valve recession", Line: "valve head below the face; above it, negative", Section: Seats, Where: AtPosition, Low: -10 * mm, High: 20 * mm, Tools: []string{"dial on bridge", "depth micrometer", "caliper"}})
-	RecessionRow = characteristic(Characteristic{Code: "recession.spread", Label: "Recession, spread of the row", Line: "deepest less shallowest valve of a role", Section: Seats, Where: AtPosition, Of: Recession})
-	SeatAngleAt  = characteristic(Characteristic{Code: "seat.angle", Label: "Seat angle", Line: "degrees from the face", Section: Seats, Where: AtPosition, Low: 10 * mm, High: 80 * mm, Tools: []string{"protractor"}, OnSheet: true, Unit: Degree})
-	SeatPosition = characteristic(Characteristic{Code: "seat.position", Label: "Ring inside the valve's edge", Line: "outer edge of the contact ring to the valve's edge", Section: Seats, Where: AtPosition, Low: -5 * mm, High: 10 * mm, Tools: []string{"caliper"}, OnSheet: true})
-	SeatRoom     = characteristic(Characteristic{Code: "seat.room", Label: "Room to the insert's edge", Line: "top cut's outer edge to the insert's outer edge", Section: Seats, Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"caliper"}, OnSheet: true})
-	SeatHole     = characteristic(Characteristic{Code: "seat.hole", Label: "Hole for the insert", Line: "counterbore, insert out", Section: Seats, Where: AtPosition, Low: 8 * mm, High: 250 * mm, Tools: []string{"bore gauge"}, OnSheet: true, NoLimit: true})
-	SeatOuter    = characteristic(Characteristic{Code: "seat.outer", Label: "Insert outside", Line: "of the insert that goes in", Section: Seats, Where: AtPosition, Low: 8 * mm, High: 250 * mm, Tools: []string{"micrometer"}, OnSheet: true, NoLimit: true})
-	SeatFit      = characteristic(Characteristic{Code: "seat.fit", Label: "Insert interference", Line: "insert outside less its hole", Section: Seats, Where: AtPosition, From: []*Characteristic{SeatOuter, SeatHole}, Work: less(SeatOuter, SeatHole)})
-	PortDepth    = characteristic(Characteristic{Code: "port.depth", Label: "Port depth from the face", Line: "from the face over a bar, for class rules", Section: Seats, Where: AtPosition, Low: 0, High: 300 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, NoAnswer: "metal that is gone is not put back: the class rule decides"})
+	SeatWidth = characteristic(Characteristic{
+		Code: "seat.width", Label: "Seat width", Line: "contact ring, measured along the slope", Section: Seats, Where: AtPosition, Low: mm / 10,
+		High: 20 * mm, Tools: []string{"caliper"},
+	})
+	SeatRunout = characteristic(Characteristic{
+		Code: "seat.runout", Label: "Seat runout", Line: "seat against its guide, dial on a pilot", Section: Seats, Where: AtPosition, Low: 0,
+		High: 2 * mm, Tools: []string{"dial on pilot"},
+	})
+	Recession = characteristic(Characteristic{
+		Code: "valve.recession", Label: "Valve recession", Line: "valve head below the face; above it, negative", Section: Seats,
+		Where: AtPosition, Low: -10 * mm, High: 20 * mm, Tools: []string{"dial on bridge", "depth micrometer", "caliper"},
+	})
+	RecessionRow = characteristic(Characteristic{
+		Code: "recession.spread", Label: "Recession, spread of the row", Line: "deepest less shallowest valve of a role", Section: Seats,
+		Where: AtPosition, Of: Recession,
+	})
+	SeatAngleAt = characteristic(Characteristic{
+		Code: "seat.angle", Label: "Seat angle", Line: "degrees from the face", Section: Seats, Where: AtPosition, Low: 10 * mm, High: 80 * mm,
+		Tools: []string{"protractor"}, OnSheet: true, Unit: Degree,
+	})
+	SeatPosition = characteristic(Characteristic{
+		Code: "seat.position", Label: "Ring inside the valve's edge", Line: "outer edge of the contact ring to the valve's edge", Section: Seats,
+		Where: AtPosition, Low: -5 * mm, High: 10 * mm, Tools: []string{"caliper"}, OnSheet: true,
+	})
+	SeatRoom = characteristic(Characteristic{
+		Code: "seat.room", Label: "Room to the insert's edge", Line: "top cut's outer edge to the insert's outer edge", Section: Seats,
+		Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"caliper"}, OnSheet: true,
+	})
+	SeatHole = characteristic(Characteristic{
+		Code: "seat.hole", Label: "Hole for the insert", Line: "counterbore, insert out", Section: Seats, Where: AtPosition, Low: 8 * mm,
+		High: 250 * mm, Tools: []string{"bore gauge"}, OnSheet: true, NoLimit: true,
+	})
+	SeatOuter = characteristic(Characteristic{
+		Code: "seat.outer", Label: "Insert outside", Line: "of the insert that goes in", Section: Seats, Where: AtPosition, Low: 8 * mm,
+		High: 250 * mm, Tools: []string{"micrometer"}, OnSheet: true, NoLimit: true,
+	})
+	SeatFit = characteristic(Characteristic{
+		Code: "seat.fit", Label: "Insert interference", Line: "insert outside less its hole", Section: Seats, Where: AtPosition,
+		From: []*Characteristic{SeatOuter, SeatHole}, Work: less(SeatOuter, SeatHole),
+	})
+	PortDepth = characteristic(Characteristic{
+		Code: "port.depth", Label: "Port depth from the face", Line: "from the face over a bar, for class rules", Section: Seats,
+		Where: AtPosition, Low: 0, High: 300 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
+		NoAnswer: "metal that is gone is not put back: the class rule decides",
+	})
 )
 
 // SeatSeen is what eyes see of a seat.
@@ -40,12 +73,22 @@ var seatMoves = []*Characteristic{SeatWidth, SeatRunout, SeatAngleAt, SeatPositi
 
 // The work on seats.
 var (
-	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12, Scatter: 10 * length.Micrometre,
-		Voids: seatMoves, Looks: []*Part{SeatSeen}, Because: "a seat is only as true as its guide: cut after the guide", Caution: "Eye protection. The seat is only as true as its guide.",
+	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12, Scatter: 10 * um,
+		Voids: seatMoves, Looks: []*Part{
+			SeatSeen,
+		}, Because: "a seat is only as true as its guide: cut after the guide", Caution: "Eye protection. The seat is only as true as its guide.",
 		Proof: &Proof{Of: Recession, Datum: "the face as it is at this moment", Tool: "cutter of the seat's three angles, pilot in the guide"}})
-	FitInsert = operation(Operation{Code: "seat_insert", Name: "New inserts", Station: SeatBench, Stage: Inserting, Setup: 20, Each: 35, Implies: []*Operation{CutSeat}, Needs: []*Operation{Retest}, Whole: true,
-		Voids: append([]*Characteristic{SeatOuter, SeatHole}, seatMoves...), Looks: []*Part{SeatSeen}, Uses: InsertPart, Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container.", Fit: SeatFit})
-	Lap = operation(Operation{Code: "lap", Name: "Lap", Station: Press, Stage: Lapping, Setup: 5, Each: 6, Voids: []*Characteristic{SeatWidth, VacuumTurned, Liquid, Drop}, Looks: []*Part{SeatSeen, FaceSeen},
+	FitInsert = operation(Operation{Code: "seat_insert", Name: "New inserts", Station: SeatBench, Stage: Inserting, Setup: 20, Each: 35, Implies: []*Operation{
+		CutSeat,
+	}, Needs: []*Operation{Retest}, Whole: true,
+		Voids: append(
+			[]*Characteristic{SeatOuter, SeatHole}, seatMoves...,
+		), Looks: []*Part{
+			SeatSeen,
+		}, Uses: InsertPart, Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container.", Fit: SeatFit})
+	Lap = operation(Operation{Code: "lap", Name: "Lap", Station: Press, Stage: Lapping, Setup: 5, Each: 6, Voids: []*Characteristic{
+		SeatWidth, VacuumTurned, Liquid, Drop,
+	}, Looks: []*Part{SeatSeen, FaceSeen},
 		Because: "a finish and a test", Caution: "No paste near a guide. Wash out everything.", Record: lapRecord})
 )
 
@@ -63,21 +106,28 @@ var (
 			grades(SeatSeen, "pits that break the ring are cut, not lapped", "heavy_pits"),
 			grades(SeatSeen, "a sunk, loose, cracked or burnt seat is not lapped", "sunk", "loose", "cracked", "burnt"),
 			littleWidth, trueSeat, ringFilled)})
-	_ = repair(Repair{Code: "seat_cut", Name: "Cut main, top and bottom", Changes: "recession, stem and spring height, lash", Works: SeatMetal, Does: CutSeat, Order: 20,
-		Answers: []Answer{{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow}, {Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen}},
-		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft),
-		Fits:    depthLeft})
+	_ = repair(Repair{
+		Code: "seat_cut", Name: "Cut main, top and bottom", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
+		Does: CutSeat, Order: 20, Answers: []Answer{
+			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
+			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen},
+		},
+		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,
+	})
 	_ = repair(Repair{Code: "seat_insert", Name: "New insert", Changes: "restores depth; pressure test after", Works: SeatMetal, Does: FitInsert, Order: 40,
-		Answers: []Answer{{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession}, {Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen}}})
+		Answers: []Answer{
+			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession},
+			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen},
+		}})
 )
 
 // lapTakes is how much over its limit a ring may be and still be lapped: trade practice.
-const lapTakes = 100 * length.Micrometre
+const lapTakes = 100 * um
 
 // littleWidth allows lapping a ring that is nearly wide or narrow enough.
 func littleWidth(c Case) Ruling {
 	if side, by := c.Out(); c.Finding() == SeatWidth.Code && side == High && by > lapTakes {
-		return No("the ring is %s too wide: it is cut, not lapped", by)
+		return No("the ring is %s too wide: it is cut, not lapped", c.Text(by))
 	}
 	return Yes
 }
@@ -86,7 +136,7 @@ func littleWidth(c Case) Ruling {
 func trueSeat(c Case) Ruling {
 	lo, _, u, read := c.Read(SeatRunout)
 	if _, high := c.Limit(SeatRunout); read && high != nil && lo-u > *high {
-		return No("the seat runs out by %s: lapping does not make it true", lo)
+		return No("the seat runs out by %s: lapping does not make it true", c.Text(lo))
 	}
 	return Yes
 }
@@ -103,7 +153,7 @@ func ringFilled(c Case) Ruling {
 func roomLeft(c Case) Ruling {
 	_, hi, _, read := c.Read(SeatRoom)
 	if low, _ := c.Limit(SeatRoom); read && low != nil && hi < *low {
-		return No("only %s is left to the insert's edge, and %s is the least", hi, *low)
+		return No("only %s is left to the insert's edge, and %s is the least", c.Text(hi), c.Text(*low))
 	}
 	return Yes
 }
@@ -118,7 +168,7 @@ func depthLeft(c Case) Ruling {
 		return Yes
 	}
 	if read && high != nil && lo+clean-c.FaceCut() > *high {
-		return No("cutting it clean by %s would sink the valve to %s, and %s is the most", clean, lo+clean-c.FaceCut(), *high)
+		return No("cutting it clean by %s would sink the valve to %s, and %s is the most", c.Text(clean), c.Text(lo+clean-c.FaceCut()), c.Text(*high))
 	}
 	return Yes
 }

@@ -45,13 +45,28 @@ var Settings = []Setting{
 	{"scatter.tip", "Tip grinder: scatter of a cut", "0.005mm", "length", nil, false, "standard deviation of what it makes"},
 	{"robust", "A robust plan ends inside in, percent", "95", "percent", nil, false, ""},
 
-	{"school.face", "Face the head", "last", "choice", []string{"last", "first"}, true, "last: seats and guides first, their targets are larger by the cut. First: depths are measured from a finished face."},
-	{"school.angle", "Seat and valve angle", "same", "choice", []string{"same", "interference"}, true, "interference: the valve face half a degree flatter, contact at the outer edge; lapping rounds that line away."},
+	{
+		"school.face", "Face the head", "last", "choice", []string{"last", "first"}, true,
+		"last: seats and guides first, their targets are larger by the cut. First: depths are measured from a finished face.",
+	},
+	{
+		"school.angle", "Seat and valve angle", "same", "choice", []string{"same", "interference"}, true,
+		"interference: the valve face half a degree flatter, contact at the outer edge; lapping rounds that line away.",
+	},
 	{"school.lapping", "Lapping", "as a test", "choice", []string{"as a test", "always"}, true, "always: every cut seat is lapped as a finish."},
-	{"school.clearance", "Guide clearance aimed at", "maker's middle", "choice", []string{"maker's middle", "tight intake, loose exhaust"}, true, "looser still when air-cooled."},
-	{"school.averaging", "Shown beside the worst reading", "worst only", "choice", []string{"worst only", "mean as well"}, true, "limits are held against the worst reading either way."},
+	{
+		"school.clearance", "Guide clearance aimed at", "maker's middle", "choice", []string{"maker's middle", "tight intake, loose exhaust"},
+		true, "looser still when air-cooled.",
+	},
+	{
+		"school.averaging", "Shown beside the worst reading", "worst only", "choice", []string{"worst only", "mean as well"}, true,
+		"limits are held against the worst reading either way.",
+	},
 	{"school.seal", "Seal test", "vacuum", "choice", []string{"vacuum", "liquid", "both", "drop"}, true, "one at least is required before hand-over."},
-	{"school.seal_when", "Seal test on", "bare valves", "choice", []string{"bare valves", "assembled valves"}, true, "bare valves: before the springs go in. Assembled: with the springs in."},
+	{
+		"school.seal_when", "Seal test on", "bare valves", "choice", []string{"bare valves", "assembled valves"}, true,
+		"bare valves: before the springs go in. Assembled: with the springs in.",
+	},
 	{"school.depths", "Seat depths", "each its own", "choice", []string{"each its own", "all alike"}, true, "all alike: the plan keeps a row within 0.05 mm."},
 	{"school.springs", "Springs", "as a set", "choice", []string{"as a set", "the weak ones"}, true, ""},
 }
@@ -91,7 +106,7 @@ func (s Setting) Check(v string) error {
 		return err
 	case "length":
 		l, err := length.Parse(v, length.None)
-		if err == nil && (l < 0 || l > mm) {
+		if err == nil && (l < 0 || l > length.Millimetre) {
 			err = field.Errorf("", "between 0 and 1 mm")
 		}
 		return err

@@ -2,19 +2,41 @@ package trade
 
 import (
 	"yatai/core/gauge"
-	"yatai/core/length"
 )
 
 // What is read of springs and where they stand.
 var (
-	SpringHeight = characteristic(Characteristic{Code: "spring.height", Label: "Spring installed height", Line: "retainer's underside to the pad, installed", Section: Springs, Where: AtPosition, Low: 5 * mm, High: 150 * mm, Tools: []string{"caliper", "height micrometer", "height gauge"}, OnSheet: true})
-	SpringPad    = characteristic(Characteristic{Code: "spring.pad", Label: "Spring pad depth", Line: "from the cover's rail; deeper is lower", Section: Springs, Where: AtPosition, Low: 0, High: 200 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, NoLimit: true})
-	PadSpread    = characteristic(Characteristic{Code: "pad.spread", Label: "Spring pads, spread", Line: "deepest less shallowest pad", Section: Springs, Where: AtPosition, Of: SpringPad})
-	SpringFree   = characteristic(Characteristic{Code: "spring.free", Label: "Spring free length", Line: "on the plate", Section: Springs, Where: AtPosition, Low: 10 * mm, High: 200 * mm, Tools: []string{"caliper"}, OnSheet: true})
-	SpringSquare = characteristic(Characteristic{Code: "spring.square", Label: "Spring lean", Line: "over its length, against a square", Section: Springs, Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"square and feeler"}, OnSheet: true})
-	LoadSeat     = characteristic(Characteristic{Code: "spring.load_seat", Label: "Spring load, installed", Line: "at the installed height", Section: Springs, Where: AtPosition, Low: mm, High: 9000 * mm, Tools: []string{"spring tester"}, OnSheet: true, Unit: Newton})
-	LoadOpen     = characteristic(Characteristic{Code: "spring.load_open", Label: "Spring load, open", Line: "at the installed height less the lift", Section: Springs, Where: AtPosition, Low: mm, High: 9000 * mm, Tools: []string{"spring tester"}, OnSheet: true, Unit: Newton})
-	LoadSpread   = characteristic(Characteristic{Code: "spring.spread", Label: "Spring load, spread of the set", Line: "strongest less weakest", Section: Springs, Where: AtPosition, Of: LoadSeat, Unit: Newton})
+	SpringHeight = characteristic(Characteristic{
+		Code: "spring.height", Label: "Spring installed height", Line: "retainer's underside to the pad, installed", Section: Springs,
+		Where: AtPosition, Low: 5 * mm, High: 150 * mm, Tools: []string{"caliper", "height micrometer", "height gauge"}, OnSheet: true,
+	})
+	SpringPad = characteristic(Characteristic{
+		Code: "spring.pad", Label: "Spring pad depth", Line: "from the cover's rail; deeper is lower", Section: Springs, Where: AtPosition,
+		Low: 0, High: 200 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, NoLimit: true,
+	})
+	PadSpread = characteristic(Characteristic{
+		Code: "pad.spread", Label: "Spring pads, spread", Line: "deepest less shallowest pad", Section: Springs, Where: AtPosition, Of: SpringPad,
+	})
+	SpringFree = characteristic(Characteristic{
+		Code: "spring.free", Label: "Spring free length", Line: "on the plate", Section: Springs, Where: AtPosition, Low: 10 * mm, High: 200 * mm,
+		Tools: []string{"caliper"}, OnSheet: true,
+	})
+	SpringSquare = characteristic(Characteristic{
+		Code: "spring.square", Label: "Spring lean", Line: "over its length, against a square", Section: Springs, Where: AtPosition, Low: 0,
+		High: 20 * mm, Tools: []string{"square and feeler"}, OnSheet: true,
+	})
+	LoadSeat = characteristic(Characteristic{
+		Code: "spring.load_seat", Label: "Spring load, installed", Line: "at the installed height", Section: Springs, Where: AtPosition, Low: mm,
+		High: 9000 * mm, Tools: []string{"spring tester"}, OnSheet: true, Unit: Newton,
+	})
+	LoadOpen = characteristic(Characteristic{
+		Code: "spring.load_open", Label: "Spring load, open", Line: "at the installed height less the lift", Section: Springs, Where: AtPosition,
+		Low: mm, High: 9000 * mm, Tools: []string{"spring tester"}, OnSheet: true, Unit: Newton,
+	})
+	LoadSpread = characteristic(Characteristic{
+		Code: "spring.spread", Label: "Spring load, spread of the set", Line: "strongest less weakest", Section: Springs, Where: AtPosition,
+		Of: LoadSeat, Unit: Newton,
+	})
 )
 
 // SpringSeen is what eyes see of a spring.
@@ -28,15 +50,27 @@ var SpringSeen = part(Part{Code: "spring.condition", Label: "Spring", Grades: []
 
 // The parts under a valve's retainer.
 var (
-	SpringPart = partKind(PartKind{Code: "spring", Name: "spring", Dims: []*Characteristic{SpringFree, LoadSeat}, Usual: 950})
+	SpringPart = partKind(PartKind{Code: "spring", Name: "spring", Dims: []*Characteristic{SpringFree, LoadSeat}, First: []*Characteristic{SpringFree}, Usual: 950})
 	ShimPart   = partKind(PartKind{Code: "spring shim", Name: "spring shim", Usual: 60, Sized: true})
 )
 
 // The work on springs and their pads.
 var (
-	LevelPads  = operation(Operation{Code: "pad_cut", Name: "Level the spring pads", Station: SeatBench, Stage: Padding, Setup: 15, Each: 8, Scatter: 10 * length.Micrometre, Voids: []*Characteristic{SpringPad, SpringHeight, GuideHeight}, Caution: "Eye protection. Never into a water or oil way.", Proof: &Proof{Of: SpringPad, Datum: "the cover's rail", Tool: "pad cutter on a pilot in the guide, depth micrometer"}})
-	ShimSpring = operation(Operation{Code: "spring_shim", Name: "Shim springs", Station: Assembly, Stage: Springing, Setup: 5, Each: 3, Voids: []*Characteristic{SpringHeight, LoadSeat}, Because: "the work moves the spring's height", Caution: springCaution, Uses: ShimPart, Proof: &Proof{Of: SpringHeight, Datum: "the spring's pad", Tool: "height micrometer"}})
-	NewSprings = operation(Operation{Code: "spring_new", Name: "New springs", Station: Assembly, Stage: Springing, Setup: 5, Each: 2, Voids: []*Characteristic{SpringFree, SpringHeight, LoadSeat, LoadOpen, SpringSquare}, Looks: []*Part{SpringSeen}, Because: "renewed as a set", Caution: springCaution, Uses: SpringPart})
+	LevelPads = operation(Operation{
+		Code: "pad_cut", Name: "Level the spring pads", Station: SeatBench, Stage: Padding, Setup: 15, Each: 8, Scatter: 10 * um,
+		Voids: []*Characteristic{SpringPad, SpringHeight, GuideHeight}, Caution: "Eye protection. Never into a water or oil way.",
+		Proof: &Proof{Of: SpringPad, Datum: "the cover's rail", Tool: "pad cutter on a pilot in the guide, depth micrometer"},
+	})
+	ShimSpring = operation(Operation{
+		Code: "spring_shim", Name: "Shim springs", Station: Assembly, Stage: Springing, Setup: 5, Each: 3,
+		Voids: []*Characteristic{SpringHeight, LoadSeat}, Because: "the work moves the spring's height", Caution: springCaution, Uses: ShimPart,
+		Proof: &Proof{Of: SpringHeight, Datum: "the spring's pad", Tool: "height micrometer"},
+	})
+	NewSprings = operation(Operation{
+		Code: "spring_new", Name: "New springs", Station: Assembly, Stage: Springing, Setup: 5, Each: 2,
+		Voids: []*Characteristic{SpringFree, SpringHeight, LoadSeat, LoadOpen, SpringSquare}, Looks: []*Part{SpringSeen},
+		Because: "renewed as a set", Caution: springCaution, Uses: SpringPart,
+	})
 )
 
 // What can be done about springs.
@@ -61,7 +95,7 @@ func coilsOpen(c Case) Ruling {
 		by = 0 // a load: how thick the shim is the plan says
 	}
 	if read && liftKnown && solidKnown && hi-by-lift <= solid {
-		return No("the coils would close: %s installed less %s of lift, %s solid", hi-by, lift, solid)
+		return No("the coils would close: %s installed less %s of lift, %s solid", c.Text(hi-by), c.Text(lift), c.Text(solid))
 	}
 	return Yes
 }

@@ -16,12 +16,15 @@ type Symptom struct {
 
 // The symptoms that can be ticked, in the order they are asked.
 var (
-	Smoke        = &Symptom{"smoke", "smokes on overrun", []string{"smokes", "smoke", "smoked", "smoking", "blue smoke"}}
-	OilUse       = &Symptom{"oil_use", "uses oil", []string{"uses oil", "used oil", "burns oil", "oil use", "uses a little oil"}}
-	Misfire      = &Symptom{"misfire", "misfires", []string{"misfire", "misfires", "misfired", "misfiring"}}
-	MisfireHot   = &Symptom{"misfire_hot", "misfires hot", []string{"misfires hot", "misfire hot", "misfires when hot"}}
-	MisfireCold  = &Symptom{"misfire_cold", "misfires cold", []string{"misfires cold", "misfire cold", "misfires when cold"}}
-	LashLost     = &Symptom{"lash_lost", "lash lost again", []string{"lost its lash", "lash lost", "lash was lost", "no lash", "lash vanished", "lash gone", "thinner shims"}}
+	Smoke       = &Symptom{"smoke", "smokes on overrun", []string{"smokes", "smoke", "smoked", "smoking", "blue smoke"}}
+	OilUse      = &Symptom{"oil_use", "uses oil", []string{"uses oil", "used oil", "burns oil", "oil use", "uses a little oil"}}
+	Misfire     = &Symptom{"misfire", "misfires", []string{"misfire", "misfires", "misfired", "misfiring"}}
+	MisfireHot  = &Symptom{"misfire_hot", "misfires hot", []string{"misfires hot", "misfire hot", "misfires when hot"}}
+	MisfireCold = &Symptom{"misfire_cold", "misfires cold", []string{"misfires cold", "misfire cold", "misfires when cold"}}
+	LashLost    = &Symptom{
+		"lash_lost", "lash lost again",
+		[]string{"lost its lash", "lash lost", "lash was lost", "no lash", "lash vanished", "lash gone", "thinner shims"},
+	}
 	RanHot       = &Symptom{"ran_hot", "ran hot", []string{"ran hot", "overheated", "overheats", "boiled", "went hot"}}
 	LostCoolant  = &Symptom{"lost_coolant", "lost coolant", []string{"lost coolant", "lost its coolant", "loses coolant", "lost water", "loses water"}}
 	Rattle       = &Symptom{"rattle", "noise or rattle", []string{"rattle", "rattles", "rattled", "knocks", "noise", "noisy", "ticks"}}
@@ -36,7 +39,10 @@ var (
 )
 
 // Symptoms lists them in the order they are asked.
-var Symptoms = []*Symptom{Smoke, OilUse, Misfire, MisfireHot, MisfireCold, LashLost, RanHot, LostCoolant, Rattle, LowPressure, Stood, Overspeed, Hung, Floats, DryFuel, MendedLately, NoName}
+var Symptoms = []*Symptom{
+	Smoke, OilUse, Misfire, MisfireHot, MisfireCold, LashLost, RanHot, LostCoolant, Rattle, LowPressure, Stood, Overspeed, Hung, Floats,
+	DryFuel, MendedLately, NoName,
+}
 
 // SymptomNamed returns the symptom with that code, nil when there is none.
 func SymptomNamed(code string) *Symptom {

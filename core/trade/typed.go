@@ -15,7 +15,6 @@ import (
 // not go and none thinner does. A value no head can have is refused; one that would
 // make sense in the other unit is questioned.
 func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error) {
-	unit = c.UnitFor(unit)
 	if c.Words != nil {
 		return c.word(text)
 	}
@@ -50,7 +49,7 @@ func (c Characteristic) word(text string) (gauge.Value, error) {
 	text = strings.ToLower(strings.TrimSpace(text))
 	for i, w := range c.Words {
 		if text == w || text == w[:1] || text == []string{"-", "+"}[i] || text == []string{"0", "1"}[i] {
-			return gauge.Exact(length.Length(i) * mm), nil
+			return gauge.Exact(quantity.Amount(i) * mm), nil
 		}
 	}
 	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not", c.Words[1], c.Words[0])
@@ -60,9 +59,10 @@ func (c Characteristic) word(text string) (gauge.Value, error) {
 var quantities = map[string]quantity.Kind{"N": quantity.Force, "cc": quantity.Volume, "kPa": quantity.Pressure, "deg": quantity.Angle}
 
 // Parse reads one number of c's unit; bare is what a number without a unit means.
-func (c Characteristic) Parse(text string, bare length.Unit) (length.Length, error) {
+func (c Characteristic) Parse(text string, bare length.Unit) (quantity.Amount, error) {
 	if c.Unit.Size == 0 {
-		return length.Parse(text, bare)
+		l, err := length.Parse(text, bare)
+		return quantity.OfLength(l), err
 	}
 	if bare, ok := strings.CutSuffix(strings.TrimSpace(text), c.Unit.Name); ok && c.Unit.Name != "" {
 		text = bare // "5200mm2": a unit may have digits
@@ -81,32 +81,32 @@ func (c Characteristic) Parse(text string, bare length.Unit) (length.Length, err
 	if limit := new(big.Rat).SetInt64(1_000_000); new(big.Rat).Abs(n).Cmp(limit) > 0 {
 		return 0, field.Errorf("", "no head has that")
 	}
-	return length.Round(n.Mul(n, c.Unit.Size.Rat())), nil
+	return quantity.OfRat(n), nil
 }
 
-func (c Characteristic) one(text string, unit length.Unit) (length.Length, error) {
-	l, err := c.Parse(text, unit)
+func (c Characteristic) one(text string, unit length.Unit) (quantity.Amount, error) {
+	a, err := c.Parse(text, unit)
 	if err != nil {
 		return 0, field.Under("", err)
 	}
-	if l >= c.Low && l <= c.High {
-		return l, nil
+	if a >= c.Low && a <= c.High {
+		return a, nil
 	}
-	other := length.In
+	other, in := length.In, c.UnitFor(unit)
 	if unit == length.In {
 		other = length.MM
 	}
-	if o, err := length.Parse(text, other); err == nil && c.Unit.Size == 0 && o >= c.Low && o <= c.High && o != l {
-		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", unit.Text(l), text, other.Name)
+	if o, err := c.Parse(text, other); err == nil && o >= c.Low && o <= c.High && o != a {
+		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", in.Text(a), text, other.Name)
 	}
-	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", unit.Text(l), unit.Text(c.Low), unit.Text(c.High))
+	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", in.Text(a), in.Text(c.Low), in.Text(c.High))
 }
 
 // Show writes a value of c in a unit for lengths, without the unit: "0.034", "bounces".
-func (c Characteristic) Show(l length.Length, u length.Unit) string {
+func (c Characteristic) Show(a quantity.Amount, in length.Unit) string {
 	if c.Words != nil {
-		return c.Words[min(1, max(0, int(l/mm)))]
+		return c.Words[min(1, max(0, a.Whole()))]
 	}
-	u = c.UnitFor(u)
-	return u.In(l, u.Places())
+	u := c.UnitFor(in)
+	return u.In(a, u.Places())
 }

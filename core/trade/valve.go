@@ -2,19 +2,42 @@ package trade
 
 import (
 	"yatai/core/gauge"
-	"yatai/core/length"
 )
 
 // What is read of a valve.
 var (
-	ValveMargin = characteristic(Characteristic{Code: "valve.margin", Label: "Margin", Line: "thickness of the rim between face and head", Section: Valves, Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"caliper"}})
-	ValveHead   = characteristic(Characteristic{Code: "valve.head", Label: "Valve head", Line: "head diameter", Section: Valves, Where: AtPosition, Low: 8 * mm, High: 200 * mm, Tools: []string{"caliper"}, OnSheet: true})
-	ValveLength = characteristic(Characteristic{Code: "valve.length", Label: "Valve length", Line: "overall", Section: Valves, Where: AtPosition, Low: 30 * mm, High: 500 * mm, Tools: []string{"caliper"}, OnSheet: true})
-	ValveTip    = characteristic(Characteristic{Code: "valve.tip", Label: "Groove to tip", Line: "keeper groove to the stem's tip", Section: Valves, Where: AtPosition, Low: 0, High: 60 * mm, Tools: []string{"caliper", "micrometer"}, OnSheet: true})
-	ValveRunout = characteristic(Characteristic{Code: "valve.runout", Label: "Valve runout", Line: "face against the stem, in the V-jig", Section: Valves, Where: AtPosition, Low: 0, High: 5 * mm, Tools: []string{"dial on pilot", "dial indicator"}, OnSheet: true})
-	FaceAngle   = characteristic(Characteristic{Code: "valve.face_angle", Label: "Valve face angle", Line: "degrees from the head's plane", Section: Valves, Where: AtPosition, Low: 10 * mm, High: 80 * mm, Tools: []string{"protractor"}, OnSheet: true, Unit: Degree})
-	StemHeight  = characteristic(Characteristic{Code: "stem.height", Label: "Stem height", Line: "stem tip above its datum, valve seated", Section: Valves, Where: AtPosition, Low: mm / 2, High: 300 * mm, Tools: []string{"height gauge", "depth micrometer"}})
-	ValveGap    = characteristic(Characteristic{Code: "valve.gap", Label: "Gap between valve heads", Line: "least distance between neighbouring valve heads", Section: Valves, Where: AtPair, Bracket: true, Low: 0, High: 50 * mm, Tools: []string{"feelers"}, OnSheet: true})
+	ValveMargin = characteristic(Characteristic{
+		Code: "valve.margin", Label: "Margin", Line: "thickness of the rim between face and head", Section: Valves, Where: AtPosition, Low: 0,
+		High: 20 * mm, Tools: []string{"caliper"},
+	})
+	ValveHead = characteristic(Characteristic{
+		Code: "valve.head", Label: "Valve head", Line: "head diameter", Section: Valves, Where: AtPosition, Low: 8 * mm, High: 200 * mm,
+		Tools: []string{"caliper"}, OnSheet: true,
+	})
+	ValveLength = characteristic(Characteristic{
+		Code: "valve.length", Label: "Valve length", Line: "overall", Section: Valves, Where: AtPosition, Low: 30 * mm, High: 500 * mm,
+		Tools: []string{"caliper"}, OnSheet: true,
+	})
+	ValveTip = characteristic(Characteristic{
+		Code: "valve.tip", Label: "Groove to tip", Line: "keeper groove to the stem's tip", Section: Valves, Where: AtPosition, Low: 0,
+		High: 60 * mm, Tools: []string{"caliper", "micrometer"}, OnSheet: true,
+	})
+	ValveRunout = characteristic(Characteristic{
+		Code: "valve.runout", Label: "Valve runout", Line: "face against the stem, in the V-jig", Section: Valves, Where: AtPosition, Low: 0,
+		High: 5 * mm, Tools: []string{"dial on pilot", "dial indicator"}, OnSheet: true,
+	})
+	FaceAngle = characteristic(Characteristic{
+		Code: "valve.face_angle", Label: "Valve face angle", Line: "degrees from the head's plane", Section: Valves, Where: AtPosition,
+		Low: 10 * mm, High: 80 * mm, Tools: []string{"protractor"}, OnSheet: true, Unit: Degree,
+	})
+	StemHeight = characteristic(Characteristic{
+		Code: "stem.height", Label: "Stem height", Line: "stem tip above its datum, valve seated", Section: Valves, Where: AtPosition,
+		Low: mm / 2, High: 300 * mm, Tools: []string{"height gauge", "depth micrometer"},
+	})
+	ValveGap = characteristic(Characteristic{
+		Code: "valve.gap", Label: "Gap between valve heads", Line: "least distance between neighbouring valve heads", Section: Valves,
+		Where: AtPair, Bracket: true, Low: 0, High: 50 * mm, Tools: []string{"feelers"}, OnSheet: true,
+	})
 )
 
 // What eyes see of a valve.
@@ -62,7 +85,9 @@ var (
 
 // The parts of a valve.
 var (
-	ValvePart   = partKind(PartKind{Code: "valve", Name: "valve", Dims: []*Characteristic{Stem, ValveMargin, ValveHead, ValveLength, ValveTip, FaceAngle}, Usual: 2800})
+	ValvePart = partKind(PartKind{
+		Code: "valve", Name: "valve", Dims: []*Characteristic{Stem, ValveMargin, ValveHead, ValveLength, ValveTip, FaceAngle}, First: []*Characteristic{Stem, ValveMargin}, Usual: 2800,
+	})
 	KeeperPart  = partKind(PartKind{Code: "keepers", Name: "keepers", Usual: 180})
 	RotatorPart = partKind(PartKind{Code: "rotator", Name: "rotator", Usual: 2600})
 )
@@ -70,50 +95,71 @@ var (
 // The work on valves.
 var (
 	FitValve = operation(Operation{Code: "valve_new", Name: "New valves, measured", Station: Press, Stage: Receiving, Setup: 5, Each: 6,
-		Voids: []*Characteristic{Stem, ValveMargin, ValveRunout, ValveHead, ValveLength, ValveTip, FaceAngle, Recession, SeatWidth, StemHeight, SpringHeight, Lash, LashDry, VacuumTurned, Liquid, Drop},
+		Voids: []*Characteristic{
+			Stem, ValveMargin, ValveRunout, ValveHead, ValveLength, ValveTip, FaceAngle, Recession, SeatWidth, StemHeight, SpringHeight, Lash,
+			LashDry, VacuumTurned, Liquid, Drop,
+		},
 		Looks: []*Part{FaceSeen, StemSeen, TipSeen, GrooveSeen}, Caution: "Sodium-filled valves: never cut, weld, crush or machine through.", Uses: ValvePart,
 		Proof: &Proof{Of: Stem, Place: "middle", Datum: "the new valve's stem", Tool: "micrometer"}})
-	GrindFace = operation(Operation{Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Scatter: 5 * length.Micrometre,
+	GrindFace = operation(Operation{Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Scatter: 5 * um,
 		Voids: []*Characteristic{ValveMargin, FaceAngle, ValveRunout, Recession, StemHeight, SpringHeight, Lash, LashDry}, Looks: []*Part{FaceSeen},
-		Because: "the plan refaces them to bring the depth right", Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground.",
-		Proof: &Proof{Of: ValveMargin, Datum: "the valve's rim", Tool: "valve grinder, chuck on the stem's unworn part"}})
-	GrindTip = operation(Operation{Code: "tip_grind", Name: "Grind tips", Station: Grinder, Stage: Refacing, Setup: 10, Each: 4, Scatter: 5 * length.Micrometre,
+		Because: "the plan refaces them to bring the depth right",
+		Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground.",
+		Proof:   &Proof{Of: ValveMargin, Datum: "the valve's rim", Tool: "valve grinder, chuck on the stem's unworn part"}})
+	GrindTip = operation(Operation{Code: "tip_grind", Name: "Grind tips", Station: Grinder, Stage: Refacing, Setup: 10, Each: 4, Scatter: 5 * um,
 		Voids: []*Characteristic{StemHeight, Lash, LashDry, ValveTip}, Looks: []*Part{TipSeen},
 		Because: "the plan brings the stem heights right", Caution: "Eye protection. Stay within the hardening.",
 		Proof: &Proof{Of: StemHeight, Datum: "the spring's pad, valve seated", Tool: "tip grinder, height gauge"}})
-	NewKeepers  = operation(Operation{Code: "keeper_new", Name: "New keepers", Station: Assembly, Stage: Springing, Setup: 2, Each: 1, Looks: []*Part{KeeperSeen}, Caution: springCaution, Because: "renewed as a rule of the shop", Uses: KeeperPart})
-	NewRotators = operation(Operation{Code: "rotator_new", Name: "New rotators", Station: Assembly, Stage: Springing, Setup: 2, Each: 2, Voids: []*Characteristic{SpringHeight}, Looks: []*Part{RotatorSeen}, Caution: springCaution, Because: "renewed whatever they measure, by the sheet", Uses: RotatorPart})
+	NewKeepers = operation(Operation{
+		Code: "keeper_new", Name: "New keepers", Station: Assembly, Stage: Springing, Setup: 2, Each: 1, Looks: []*Part{KeeperSeen},
+		Caution: springCaution, Because: "renewed as a rule of the shop", Uses: KeeperPart,
+	})
+	NewRotators = operation(Operation{
+		Code: "rotator_new", Name: "New rotators", Station: Assembly, Stage: Springing, Setup: 2, Each: 2, Voids: []*Characteristic{SpringHeight},
+		Looks: []*Part{RotatorSeen}, Caution: springCaution, Because: "renewed whatever they measure, by the sheet", Uses: RotatorPart,
+	})
 )
 
 const springCaution = "Springs: eye protection, compressor seated, hands clear."
 
 // What can be done about valves.
 var (
-	_ = repair(Repair{Code: "valve_grind", Name: "Reface the valve", Changes: "margin, recession, stem and spring height", Works: ValveMetal, Does: GrindFace, Order: 20,
-		Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: ValveRunout, Side: High}},
-		Allowed: all(
+	_ = repair(Repair{
+		Code: "valve_grind", Name: "Reface the valve", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
+		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: ValveRunout, Side: High}}, Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never ground"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never ground"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),
 			grades(StemSeen, "a bent valve, or one with metal transfer, is renewed", "bent", "transfer"),
 			grindableRunout),
-		Fits: marginLeft})
-	_ = repair(Repair{Code: "valve_new", Name: "New valve", Changes: "clearance, margin, recession, heights: measure it before it is trusted", Works: ValveMetal, Does: FitValve, Order: 30,
-		Answers: []Answer{{Of: Stem}, {Of: GuideClearance, Side: High}, {Of: GuidePlay, Side: High}, {Of: ValveMargin}, {Of: ValveRunout}, {Of: ValveHead}, {Of: ValveLength}, {Of: ValveTip}, {Of: FaceAngle}, {Of: Recession, Side: High}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight, Side: High}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Of: ValveGap}, {Part: FaceSeen}, {Part: StemSeen}, {Part: TipSeen}, {Part: GrooveSeen}},
-		Fits:    newValveHelps})
+		Fits: marginLeft,
+	})
+	_ = repair(Repair{
+		Code: "valve_new", Name: "New valve", Changes: "clearance, margin, recession, heights: measure it before it is trusted",
+		Works: ValveMetal, Does: FitValve, Order: 30, Answers: []Answer{
+			{Of: Stem}, {Of: GuideClearance, Side: High}, {Of: GuidePlay, Side: High}, {Of: ValveMargin}, {Of: ValveRunout}, {Of: ValveHead},
+			{Of: ValveLength}, {Of: ValveTip}, {Of: FaceAngle}, {Of: Recession, Side: High}, {Of: StemHeight}, {Of: LashDry},
+			{Of: SpringHeight, Side: High}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Of: ValveGap}, {Part: FaceSeen},
+			{Part: StemSeen}, {Part: TipSeen}, {Part: GrooveSeen},
+		},
+		Fits: newValveHelps,
+	})
 	_ = repair(Repair{Code: "tip_grind", Name: "Grind the tip", Changes: "stem height, lash", Works: "tip", Does: GrindTip, Order: 10,
 		Answers: []Answer{{Of: StemHeight, Side: High}, {Of: LashDry, Side: Low}, {Part: TipSeen}},
 		Allowed: all(grades(TipSeen, "a mushroomed tip has lost its hardening: new valve", "mushroomed")),
 		Fits:    withinHardening})
 	_ = repair(Repair{Code: "keeper_new", Name: "New keepers", Changes: "nothing else", Works: "keeper", Does: NewKeepers, Answers: []Answer{{Part: KeeperSeen}}})
-	_ = repair(Repair{Code: "rotator_new", Name: "New rotator", Changes: "spring height", Works: "rotator", Does: NewRotators, Answers: []Answer{{Part: RotatorSeen}}})
+	_ = repair(Repair{
+		Code: "rotator_new", Name: "New rotator", Changes: "spring height", Works: "rotator", Does: NewRotators,
+		Answers: []Answer{{Part: RotatorSeen}},
+	})
 )
 
 // grindableRunout allows refacing a valve that runs out while that is little.
 func grindableRunout(c Case) Ruling {
 	_, hi, _, read := c.Read(ValveRunout)
 	if most, ok := c.Figure(GrindRunout); read && ok && hi > most {
-		return No("it runs out by %s, more than refacing takes out (%s): the valve is bent", hi, most)
+		return No("it runs out by %s, more than refacing takes out (%s): the valve is bent", c.Text(hi), c.Text(most))
 	}
 	return Yes
 }
@@ -129,7 +175,7 @@ func marginLeft(c Case) Ruling {
 	case !read:
 		return Ruling{OK: true, Why: "the margin was not read: read it before it is ground"}
 	case lo-grind-u < *low:
-		return No("it would leave a margin of %s with a doubt of %s, and %s is the least", lo-grind, u, *low)
+		return No("it would leave a margin of %s with a doubt of %s, and %s is the least", c.Text(lo-grind), c.Text(u), c.Text(*low))
 	}
 	return Yes
 }
@@ -141,7 +187,7 @@ func withinHardening(c Case) Ruling {
 		return No("the sheet does not say how much of a tip may be ground")
 	}
 	if side, by := c.Out(); side == High && by > most {
-		return No("%s would have to come off, and its hardening allows %s", by, most)
+		return No("%s would have to come off, and its hardening allows %s", c.Text(by), c.Text(most))
 	}
 	return Yes
 }
@@ -164,14 +210,14 @@ func newValveHelps(c Case) Ruling {
 		case !read || !known:
 			return No("margin or the new valve's margin is not known: nothing says that it would sit higher")
 		case gain < by:
-			return No("its margin gives %s of the %s that are missing: the seat is sunk", max(0, gain), by)
+			return No("its margin gives %s of the %s that are missing: the seat is sunk", c.Text(max(0, gain)), c.Text(by))
 		}
 	case StemHeight.Code:
 		side, by := c.Out()
 		if side == High && read && known && gain < by {
-			return No("a new margin gives %s of the %s that are missing", max(0, gain), by)
+			return No("a new margin gives %s of the %s that are missing", c.Text(max(0, gain)), c.Text(by))
 		}
-	case ValveGap.Code:
+	case ValveGap.Code, GapOpen.Code:
 		return No("a new valve's head is as large")
 	}
 	return Yes
@@ -184,7 +230,7 @@ func stemIsWorn(c Case) Ruling {
 	stem, _, known := c.NewStem()
 	if read && high != nil && known {
 		if bore-stem > *high {
-			return No("the guide is over its limit with a new stem too: %s", bore-stem)
+			return No("the guide is over its limit with a new stem too: %s", c.Text(bore-stem))
 		}
 		if lo, _, _, ok := c.Read(Stem); ok && lo >= stem {
 			return No("the stem is as new: the guide is worn")

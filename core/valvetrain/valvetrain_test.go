@@ -150,7 +150,9 @@ func TestClearanceEnds(t *testing.T) {
 		assert.Nil(t, c.U, "no doubt was given")
 		assert.NotNil(t, c.Shape)
 	}
-	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: valvetrain.Places{Top: []length.Length{8 * mm}}, Stem: valvetrain.Places{Top: []length.Length{7 * mm}}})
+	c, err := valvetrain.Clear(valvetrain.ClearanceInput{
+		Guide: valvetrain.Places{Top: []length.Length{8 * mm}}, Stem: valvetrain.Places{Top: []length.Length{7 * mm}},
+	})
 	require.NoError(t, err)
 	assert.Nil(t, c.Taper)
 	assert.Nil(t, c.Shape)

@@ -12,7 +12,6 @@ import (
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -108,14 +107,14 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 		errs.Addf("tool", "it is retired: take another")
 	}
 	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
-		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", z.OffNM)
+		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", rec.tool.Text(z.OffNM))
 	}
 	rec.entry = trade.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
 	if m, ok := trade.ModeNamed(form.Mode); form.Mode != "" && !ok {
 		errs.Addf("mode", "choose how it is read")
 	} else if m.SetLabel != "" {
 		var err error
-		rec.entry.Set, err = c.Parse(form.Set, c.UnitFor(rec.unit))
+		rec.entry.Set, err = c.Parse(form.Set, rec.unit)
 		errs.Add("set", err)
 	}
 	if warm := strings.TrimSpace(form.Warm); warm != "" {
@@ -189,7 +188,7 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
 	}
 	if !v.Bracket { // the bracket itself is the doubt
-		r.U = head.Tool{U: rec.tool.U, PPM: rec.tool.UPPM}.Doubt(v.At)
+		r.U = rec.tool.Doubt(v.At)
 	}
 	if v.Bracket && rec.c.Bracket {
 		r.Method = "bracket"

@@ -40,7 +40,10 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 				errs.Addf(position, "choose a grade")
 				continue
 			}
-			x := store.Finding{HeadID: f.ID, Part: part, Grade: code, Position: position, Note: shop.Optional(errs, position, notes[position], 200), Stage: stage, PersonID: a.ID, At: s.Now()}
+			x := store.Finding{
+				HeadID: f.ID, Part: part, Grade: code, Position: position, Note: shop.Optional(errs, position, notes[position], 200), Stage: stage,
+				PersonID: a.ID, At: s.Now(),
+			}
 			if old, there := f.Graded(part, position, stage); there {
 				if old.Grade == code && old.Note == x.Note {
 					continue
@@ -72,7 +75,10 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 	p, _ := trade.PartNamed(trade.MarkCode)
 	return headfile.OnHead(ctx, s, m.WriteID, tag, func(tx store.DB, f *headfile.File) error {
 		errs := field.Errors{}
-		x := store.Finding{HeadID: f.ID, Part: trade.MarkCode, Grade: m.Grade, Stage: m.Stage, Note: shop.Optional(errs, "note", m.Note, 200), PersonID: a.ID, At: s.Now()}
+		x := store.Finding{
+			HeadID: f.ID, Part: trade.MarkCode, Grade: m.Grade, Stage: m.Stage, Note: shop.Optional(errs, "note", m.Note, 200), PersonID: a.ID,
+			At: s.Now(),
+		}
 		if _, ok := p.Grade(m.Grade); !ok {
 			errs.Addf("grade", "what is it?")
 		}

@@ -64,7 +64,9 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 			if !okay {
 				bad = append(bad, strings.TrimSpace(position+" "+say))
 			}
-			if err := tx.Add(&store.OpRecord{OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), OK: okay, PersonID: a.ID, At: s.Now()}); err != nil {
+			if err := tx.Add(&store.OpRecord{
+				OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), OK: okay, PersonID: a.ID, At: s.Now(),
+			}); err != nil {
 				return err
 			}
 		}
@@ -83,7 +85,7 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 				return err
 			}
 		}
-		return s.Note(tx, a, f.ID, "recorded", o.Code)
+		return s.Note(tx, a, f.ID, "recorded", headfile.OperationName(o.Code))
 	})
 }
 
@@ -98,8 +100,9 @@ func recordReadings(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, f
 		}
 		t := f.Tools[i]
 		row := store.Reading{
-			ClientID: shop.HashToken(fmt.Sprint(writeID, "/", position, "/", n))[:40], HeadID: f.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: headfile.AfterRepair,
-			Typed: r.Typed, NM: r.Value.At, U: head.Tool{U: t.U, PPM: t.UPPM}.Doubt(r.Value.At), ToolID: t.ID, Method: "record", PersonID: a.ID, At: s.Now(),
+			ClientID: shop.HashToken(fmt.Sprint(writeID, "/", position, "/", n))[:40], HeadID: f.ID, Characteristic: r.Of, Position: r.Spot.Position,
+			Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: headfile.AfterRepair,
+			Typed: r.Typed, NM: r.Value.At, U: t.Doubt(r.Value.At), ToolID: t.ID, Method: "record", PersonID: a.ID, At: s.Now(),
 		}
 		if old, ok := f.Standing(headfile.AfterRepair)[headfile.SpotKey(row)]; ok {
 			if old.NM == row.NM {

@@ -8,14 +8,14 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/store"
 )
 
 // StudyForm is a crossed study as typed: two or three people, five to ten parts, two or
-// three trials. Cells are keyed "person.part.trial", counted from 0; bare lengths are
-// millimetres.
+// three trials. Cells are keyed "person.part.trial", counted from 0; bare numbers are in the
+// unit the tool reads in.
 type StudyForm struct {
 	WriteID, What string
 	People        []string
@@ -30,9 +30,18 @@ type StudyData struct {
 	gauge.StudyInput
 }
 
+// StudyResult is what a study says of a tool.
+type StudyResult struct {
+	gauge.StudyOutput
+	Tool store.Tool
+}
+
+// Text writes a figure of the study in the unit the tool reads in.
+func (r StudyResult) Text(a quantity.Amount) string { return r.Tool.Text(a) }
+
 // StudyOf reads a study's form and works it out. Errors are keyed by cell, "person/0",
 // "what", "parts" or "trials".
-func StudyOf(f StudyForm) (StudyData, gauge.StudyOutput, error) {
+func StudyOf(tool store.Tool, f StudyForm) (StudyData, StudyResult, error) {
 	errs := field.Errors{}
 	shop.Required(errs, "what", f.What, "what was read, and how?", 100)
 	var in StudyData
@@ -52,24 +61,24 @@ func StudyOf(f StudyForm) (StudyData, gauge.StudyOutput, error) {
 		in.Parts = append(in.Parts, fmt.Sprint(k+1))
 	}
 	for _, i := range rows {
-		var parts [][]length.Length
+		var parts [][]quantity.Amount
 		for k := range f.Parts {
-			var trials []length.Length
+			var trials []quantity.Amount
 			for r := range f.Trials {
 				key := fmt.Sprintf("%d.%d.%d", i, k, r)
-				l, err := length.Parse(f.Cells[key], length.MM)
+				a, err := tool.Parse(f.Cells[key])
 				errs.Add(key, err)
-				trials = append(trials, l)
+				trials = append(trials, a)
 			}
 			parts = append(parts, trials)
 		}
 		in.Readings = append(in.Readings, parts)
 	}
 	if err := errs.Err(); err != nil {
-		return in, gauge.StudyOutput{}, err
+		return in, StudyResult{}, err
 	}
 	out, err := gauge.Study(in.StudyInput)
-	return in, out, err
+	return in, StudyResult{out, tool}, err
 }
 
 // KeepStudy keeps a study of a tool, worked out by analysis of variance.
@@ -77,7 +86,11 @@ func KeepStudy(ctx context.Context, s *shop.Shop, a shop.Actor, tool uint, f Stu
 	if err := a.Must("check a tool"); err != nil {
 		return err
 	}
-	in, out, err := StudyOf(f)
+	t, err := s.Store.Read(ctx).Tool(tool)
+	if err != nil {
+		return err
+	}
+	in, out, err := StudyOf(t, f)
 	if err != nil {
 		return err
 	}
@@ -86,15 +99,11 @@ func KeepStudy(ctx context.Context, s *shop.Shop, a shop.Actor, tool uint, f Stu
 		return err
 	}
 	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
-		t, err := tx.Tool(tool)
-		if err != nil {
-			return "", err
-		}
 		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.U(), PersonID: a.ID, At: s.Now()}
 		if err := tx.Add(&st); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "study kept", fmt.Sprintf("%s: U %s", t.Name, out.U()))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "study kept", fmt.Sprintf("%s: U %s", t.Name, t.Text(out.U())))
 	})
 	return err
 }
@@ -125,7 +134,7 @@ func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool
 			if err := tx.TakeStudy(study, s.Now()); err != nil {
 				return "", err
 			}
-			return "", s.Note(tx, a, 0, "doubt taken from a study", fmt.Sprintf("%s: study %s, U %s", t.Name, st.UNM, t.U))
+			return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "doubt taken from a study", fmt.Sprintf("%s: study %s, U %s", t.Name, t.Text(st.UNM), t.Text(t.U)))
 		}
 		return "", shop.ErrNotFound
 	})
@@ -136,20 +145,21 @@ func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool
 type Studied struct {
 	store.Study
 	In  StudyData
-	Out gauge.StudyOutput
+	Out StudyResult
 }
 
-func studied(all []store.Study) ([]Studied, error) {
+func studied(tool store.Tool, all []store.Study) ([]Studied, error) {
 	var out []Studied
 	for _, st := range all {
 		x := Studied{Study: st}
 		if err := json.Unmarshal([]byte(st.Data), &x.In); err != nil {
 			return nil, err
 		}
-		var err error
-		if x.Out, err = gauge.Study(x.In.StudyInput); err != nil {
+		res, err := gauge.Study(x.In.StudyInput)
+		if err != nil {
 			return nil, err
 		}
+		x.Out = StudyResult{res, tool}
 		out = append(out, x)
 	}
 	return out, nil

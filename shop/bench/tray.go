@@ -92,7 +92,7 @@ func Sort(f *headfile.File, forms []LooseForm) ([]tray.Guess, error) {
 	for _, v := range f.Layout.Valves {
 		p := tray.Place{ID: v.ID, Head: v.Head}
 		if m := f.Mean("seat.width", v.ID, ""); m != nil {
-			p.Ring = *m
+			p.Ring = m.Length()
 		}
 		if x, ok := f.Graded("port.condition", v.ID, headfile.Stages...); ok {
 			p.State = x.Grade

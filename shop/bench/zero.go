@@ -9,7 +9,7 @@ import (
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -29,20 +29,32 @@ type ToolPage struct {
 func (t ToolPage) Label() string { return headfile.ToolLabel(t.ID) }
 
 // Relative is the tool's doubt as a share of the reading.
-func (t ToolPage) Relative() string { return "±" + length.Length(t.UPPM*100).MM() + " %" }
+func (t ToolPage) Relative() string { return "±" + t.percent() + " %" }
 
-// bare writes a length in millimetres for a field, empty for none.
-func bare(l length.Length) string {
-	if l == 0 {
+// bare writes a figure of the tool for a field, empty for none.
+func (t ToolPage) bare(a quantity.Amount) string {
+	if a == 0 {
 		return ""
 	}
-	return l.MM()
+	return t.Reads().Bare(a)
 }
 
-// StandardText, ToleranceText, Percent and DueText are the tool's figures as they are typed.
-func (t ToolPage) StandardText() string  { return bare(t.Standard) }
-func (t ToolPage) ToleranceText() string { return bare(t.Tolerance) }
-func (t ToolPage) Percent() string       { return bare(length.Length(t.UPPM * 100)) }
+// ResolutionText, CertificateText, StandardText, ToleranceText, Percent and DueText are the
+// tool's figures as they are typed.
+func (t ToolPage) ResolutionText() string  { return t.bare(t.Resolution) }
+func (t ToolPage) CertificateText() string { return t.bare(t.CalU) }
+func (t ToolPage) StandardText() string    { return t.bare(t.Standard) }
+func (t ToolPage) ToleranceText() string   { return t.bare(t.Tolerance) }
+func (t ToolPage) Percent() string {
+	if t.UPPM == 0 {
+		return ""
+	}
+	return t.percent()
+}
+
+// percent is the tool's share of doubt without its sign.
+func (t ToolPage) percent() string { return strconv.FormatFloat(float64(t.UPPM)/10_000, 'f', -1, 64) }
+
 func (t ToolPage) DueText() string {
 	if t.CalibrationDue == nil {
 		return ""
@@ -77,7 +89,7 @@ func Tool(ctx context.Context, s *shop.Shop, id uint) (ToolPage, error) {
 	if err != nil {
 		return ToolPage{}, err
 	}
-	st, err := studied(kept)
+	st, err := studied(t, kept)
 	return ToolPage{t, checks, st, Overdue(s, t)}, err
 }
 
@@ -101,23 +113,26 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if t.Standard == 0 {
 			return "", field.Errors{"read": "this tool has no standard in the register"}
 		}
-		read, err := length.Parse(typed, length.MM)
+		read, err := t.Parse(typed)
 		if err != nil {
 			return "", field.Under("read", err)
 		}
 		off := read - t.Standard
 		if off.Abs() > t.Standard/2 {
-			return "", field.Errors{"read": fmt.Sprintf("its standard is %s: type the whole size the tool shows", t.Standard)}
+			return "", field.Errors{"read": fmt.Sprintf("its standard is %s: type the whole size the tool shows", t.Text(t.Standard))}
 		}
 		last, err := tx.LastReading()
 		if err != nil {
 			return "", err
 		}
-		z := store.ZeroCheck{AfterReading: last, ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance, PersonID: a.ID, At: s.Now()}
+		z := store.ZeroCheck{
+			AfterReading: last, ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance,
+			PersonID: a.ID, At: s.Now(),
+		}
 		if err := tx.Add(&z); err != nil {
 			return "", err
 		}
-		return strconv.FormatBool(z.Passed), s.Note(tx, a, 0, "zero check", fmt.Sprintf("%s off by %s, passed %t", t.Name, off, z.Passed))
+		return strconv.FormatBool(z.Passed), s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "zero check", fmt.Sprintf("%s off by %s: %s", t.Name, t.Text(off), map[bool]string{true: "passed", false: "failed"}[z.Passed]))
 	})
 	return answer == "true", err
 }

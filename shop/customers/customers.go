@@ -6,6 +6,7 @@ import (
 	"context"
 	"net/mail"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -54,6 +55,14 @@ type Page struct {
 	Open     int   // heads in the shop
 	Cents    int64 // approved in all, with tax
 	Waiting  int   // quotes that wait for an answer
+	Due      []Due // what is to be done about heads that have left
+	Old      []store.OldJob
+}
+
+// Due is a reminder with the head it is about.
+type Due struct {
+	store.Reminder
+	Tag string
 }
 
 // Machine is a machine with its heads.
@@ -115,12 +124,65 @@ func Open(ctx context.Context, s *shop.Shop, id uint) (Page, error) {
 		p.Cents += approved[h.ID]
 		p.Heads = append(p.Heads, Head{h, approved[h.ID], waiting[h.ID]})
 	}
-	return p, nil
+	due, err := db.RemindersOf(id)
+	if err != nil {
+		return p, err
+	}
+	for _, d := range due {
+		i := slices.IndexFunc(heads, func(h store.Head) bool { return h.ID == d.HeadID })
+		if i >= 0 {
+			p.Due = append(p.Due, Due{d, heads[i].Tag})
+		}
+	}
+	p.Old, err = db.OldJobsOf(id, mostHeads)
+	return p, err
 }
 
-// Form is a customer as typed. Discount is in percent, empty for the shop's.
+// MachinePage is everything about a machine: its heads, each with its hours and what it came for,
+// what is due about them, and jobs of before the program.
+type MachinePage struct {
+	store.Machine
+	Of    store.Customer
+	Heads []Head
+	Due   []Due
+	Old   []store.OldJob
+	Cents int64 // approved for it in all, with tax
+}
+
+// OpenMachine returns a machine's page, of a customer's.
+func OpenMachine(ctx context.Context, s *shop.Shop, customer, machine uint) (MachinePage, error) {
+	p, err := Open(ctx, s, customer)
+	if err != nil {
+		return MachinePage{}, err
+	}
+	i := slices.IndexFunc(p.Machines, func(m Machine) bool { return m.ID == machine })
+	if i < 0 {
+		return MachinePage{}, shop.ErrNotFound
+	}
+	m := MachinePage{Machine: p.Machines[i].Machine, Of: p.Customer}
+	for _, h := range p.Heads {
+		if h.Job.MachineID == machine {
+			m.Heads = append(m.Heads, h)
+			m.Cents += h.Cents
+		}
+	}
+	for _, d := range p.Due {
+		if slices.ContainsFunc(m.Heads, func(h Head) bool { return h.ID == d.HeadID }) {
+			m.Due = append(m.Due, d)
+		}
+	}
+	for _, o := range p.Old {
+		if strings.EqualFold(o.OfMachine, m.Name) {
+			m.Old = append(m.Old, o)
+		}
+	}
+	return m, nil
+}
+
+// Form is a customer as typed. Discount is in percent, empty for the shop's; an empty weight stays
+// what it is.
 type Form struct {
-	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount string
+	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, Weight string
 }
 
 // Read checks a form and puts it into a customer.
@@ -131,7 +193,10 @@ func (f Form) Read(c *store.Customer) error {
 		name, text string
 		to         *string
 		most       int
-	}{{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400}, {"telephone", f.Telephone, &c.Telephone, 60}, {"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000}} {
+	}{
+		{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400}, {"telephone", f.Telephone, &c.Telephone, 60},
+		{"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000},
+	} {
 		*x.to = shop.Optional(errs, x.name, x.text, x.most)
 	}
 	if c.Email != "" {
@@ -147,7 +212,36 @@ func (f Form) Read(c *store.Customer) error {
 		errs.Add("discount", err)
 		c.DiscountPPM = cents * 100
 	}
+	if w := strings.TrimSpace(f.Weight); w != "" {
+		n, err := strconv.Atoi(w)
+		if err != nil || n < 1 || n > mostWeight {
+			errs.Addf("weight", "from 1 to %d", mostWeight)
+		}
+		c.Weight = n
+	}
 	return errs.Err()
+}
+
+// mostWeight bounds how many times a day late can count.
+const mostWeight = 9
+
+// changes says what was changed of a customer.
+func changes(was, is store.Customer) string {
+	return shop.Changes(
+		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "contact", Was: was.Contact, Is: is.Contact},
+		shop.Change{What: "telephone", Was: was.Telephone, Is: is.Telephone}, shop.Change{What: "mail", Was: was.Email, Is: is.Email},
+		shop.Change{What: "address", Was: was.Address, Is: is.Address}, shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
+		shop.Change{What: "note", Was: was.Note, Is: is.Note},
+		shop.Change{What: "a day late counts", Was: strconv.Itoa(was.Weight), Is: strconv.Itoa(is.Weight)},
+	)
+}
+
+// discount writes a customer's own discount in percent; "" for the shop's.
+func discount(c store.Customer) string {
+	if c.DiscountPPM == 0 {
+		return ""
+	}
+	return shop.Cash(c.DiscountPPM/100) + " %"
 }
 
 // Change keeps what is known of a customer.
@@ -160,14 +254,14 @@ func Change(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Form) er
 		if err != nil {
 			return "", err
 		}
-		was := c.Name
-		if err := f.Read(&c); err != nil {
+		was := c
+		if err := f.Read(&c); err != nil || c == was {
 			return "", err
 		}
 		if err := tx.ChangeCustomer(c); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "customer changed", was+" > "+c.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, id), "customer changed", c.Name+": "+changes(was, c))
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "somebody of that name is there already: merge the two below"}
@@ -200,13 +294,13 @@ func RenameMachine(ctx context.Context, s *shop.Shop, a shop.Actor, writeID stri
 				if err := tx.MergeMachine(machine, m.ID, customer); err != nil {
 					return "", err
 				}
-				return "", s.Note(tx, a, 0, "machines merged", all[i].Name+" > "+m.Name)
+				return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machines merged", all[i].Name+" > "+m.Name)
 			}
 		}
 		if err := tx.RenameMachine(machine, name); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "machine renamed", all[i].Name+" > "+name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machine renamed", all[i].Name+" > "+name)
 	})
 	return err
 }
@@ -247,10 +341,13 @@ func Merge(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from
 				return "", err
 			}
 		}
+		if err := tx.GiveOldJobs(from, to.ID); err != nil {
+			return "", err
+		}
 		if err := tx.RemoveCustomer(from); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "customers merged", c.Name+" > "+to.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, to.ID), "customers merged", c.Name+" > "+to.Name)
 	})
 	return kept, err
 }

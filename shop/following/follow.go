@@ -6,6 +6,7 @@ import (
 	"context"
 	"crypto/rand"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -16,6 +17,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/parts"
@@ -37,7 +39,11 @@ func FollowUps(ctx context.Context, s *shop.Shop) ([]Due, error) {
 	if err != nil {
 		return nil, err
 	}
-	tags, err := db.Tags()
+	var ids []uint
+	for _, r := range rows {
+		ids = append(ids, r.HeadID)
+	}
+	tags, err := db.TagsOf(ids)
 	var out []Due
 	for _, r := range rows {
 		out = append(out, Due{r, tags[r.HeadID], s.Now().After(r.Due)})
@@ -92,17 +98,17 @@ func CalendarKey(ctx context.Context, s *shop.Shop, a shop.Actor) (string, error
 }
 
 // Calendar writes promises, when heads will be ready by the week's plan, reminders and
-// parts to come as iCalendar. A wrong key is
+// parts to come as iCalendar; of somebody's own key, what they do by the plan. A wrong key is
 // ErrNotFound.
 func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 	set, err := s.Settings(ctx, "")
 	if err != nil {
 		return "", err
 	}
-	if key == "" || set.Get(shop.CalendarKey) != key {
-		return "", shop.ErrNotFound
-	}
 	db := s.Store.Read(ctx)
+	if key == "" || set.Get(shop.CalendarKey) != key {
+		return ownCalendar(s, db, set, key)
+	}
 	heads, err := db.OpenHeads()
 	if err != nil {
 		return "", err
@@ -149,13 +155,69 @@ func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 	return cal.Serialize(), nil
 }
 
+// OwnCalendarKey returns the secret in the address of somebody's own calendar, "" until it is made.
+func OwnCalendarKey(ctx context.Context, s *shop.Shop, a shop.Actor) (string, error) {
+	u, err := s.Store.Read(ctx).User(a.ID)
+	return u.CalendarKey, err
+}
+
+// MakeOwnCalendar makes the secret of somebody's own calendar, a new one where there is one.
+func MakeOwnCalendar(ctx context.Context, s *shop.Shop, a shop.Actor) error {
+	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetCalendarKey(a.ID, rand.Text()) })
+}
+
+// ownCalendar writes what somebody does by the week's plan as iCalendar.
+func ownCalendar(s *shop.Shop, db store.DB, set shop.Settings, key string) (string, error) {
+	u, ok, err := db.UserByCalendarKey(key)
+	if err != nil {
+		return "", err
+	}
+	if !ok {
+		return "", shop.ErrNotFound
+	}
+	w, err := week.ReckonIn(s, db)
+	if err != nil {
+		return "", err
+	}
+	cal := ics.NewCalendarFor(set.Get("shop_name"))
+	cal.SetMethod(ics.MethodPublish)
+	_, bars := w.ByPerson()
+	for _, b := range bars {
+		if b.Station != u.Name {
+			continue
+		}
+		for i, p := range b.Pieces {
+			e := cal.AddEvent(fmt.Sprintf("%s-%d-%d@yatai", strings.NewReplacer("/", "-", " ", "-").Replace(b.ID), u.ID, i))
+			e.SetDtStampTime(s.Now())
+			e.SetStartAt(p.Start)
+			e.SetEndAt(p.End)
+			e.SetSummary(w.Task(b.ID))
+		}
+	}
+	return cal.Serialize(), nil
+}
+
 // Wear is a characteristic at a position as it left here, and as it came back.
 type Wear struct {
 	Position, Label string
 	Then, Now       judge.Feature
-	Change          length.Length // of the highest reading
-	PerThousand     length.Length // in 1000 hours; 0 when the hours are not known
-	Left            string        // hours until the limit, in words
+	Change          quantity.Amount // of the highest reading
+	PerThousand     quantity.Amount // in 1000 hours; 0 when the hours are not known
+	Left            string          // hours until the limit, in words
+}
+
+// Show writes a change of the characteristic without its unit, lengths in u.
+func (w Wear) Show(a quantity.Amount, u length.Unit) string {
+	in := w.Now.Unit.Or(u)
+	return in.In(a, in.Places())
+}
+
+// mostBefore bounds the jobs of before the program that are shown of a head.
+const mostBefore = 20
+
+// Before lists the jobs of before the program on a head with the same marks, the newest first.
+func Before(ctx context.Context, s *shop.Shop, f *headfile.File) ([]store.OldJob, error) {
+	return s.Store.Read(ctx).OldJobsMarked(f.Marks, mostBefore)
 }
 
 // Earlier opens the earlier visit of a comeback and compares what it left with against what
@@ -179,7 +241,7 @@ func Earlier(ctx context.Context, s *shop.Shop, f *headfile.File) (*headfile.Fil
 		}
 		w := Wear{Position: x.Position, Label: x.Label, Then: was, Now: x, Change: x.High - was.High}
 		if e1 == nil && e2 == nil && hours > 0 {
-			w.PerThousand = length.FromFloat(float64(w.Change) * 1000 / hours)
+			w.PerThousand = quantity.Amount(math.Round(float64(w.Change) * 1000 / hours))
 			if x.Limit != nil && x.Limit.High != nil && w.Change > 0 {
 				w.Left = fmt.Sprintf("%.0f h to its limit", float64(*x.Limit.High-x.High)/float64(w.Change)*hours)
 			}

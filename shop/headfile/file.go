@@ -8,11 +8,13 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
@@ -274,8 +276,8 @@ func (f *File) Counting(code, position string) []head.Reading { return f.Subject
 
 // Mean returns the mean of what now counts for a characteristic at a place of a position,
 // nil when nothing was read there.
-func (f *File) Mean(code, position, place string) *length.Length {
-	var all []length.Length
+func (f *File) Mean(code, position, place string) *quantity.Amount {
+	var all []quantity.Amount
 	for _, r := range f.Subject.Reads(code, position) {
 		if r.Spot.Place == place {
 			all = append(all, r.Value.At)
@@ -328,7 +330,8 @@ func Wants(c trade.Characteristic, has map[string]bool) bool {
 	}
 	for code := range has {
 		d, ok := trade.ByCode(code)
-		if ok && (d.Of != nil && d.Of.Code == c.Code || len(d.Tools) == 0 && slices.ContainsFunc(d.From, func(from *trade.Characteristic) bool { return from.Code == c.Code })) {
+		if ok && (d.Of != nil && d.Of.Code == c.Code || len(d.Tools) == 0 &&
+			slices.ContainsFunc(d.From, func(from *trade.Characteristic) bool { return from.Code == c.Code })) {
 			return true
 		}
 	}
@@ -350,6 +353,39 @@ func (f *File) NewestDecision() uint {
 		return 0
 	}
 	return f.Decisions[len(f.Decisions)-1].ID
+}
+
+// AllOf writes positions as people read them: "all 24" for every valve of a head, "all 12 exhaust" for
+// every one of a role, else as they are.
+func AllOf(l layout.Layout, positions string) string {
+	at := strings.Fields(positions)
+	if len(at) < 4 {
+		return positions
+	}
+	byRole, all := map[layout.Role]int{}, map[layout.Role]int{}
+	for _, v := range l.Valves {
+		all[v.Role]++
+		if slices.Contains(at, v.ID) {
+			byRole[v.Role]++
+		}
+	}
+	if len(at) == len(l.Valves) {
+		return fmt.Sprintf("all %d", len(at))
+	}
+	for role, n := range byRole {
+		if n == len(at) && n == all[role] {
+			return fmt.Sprintf("all %d %s", n, role)
+		}
+	}
+	return positions
+}
+
+// OperationName is an operation's name by its code; the code of one there is no more.
+func OperationName(code string) string {
+	if o := trade.OperationNamed(code); o != nil {
+		return o.Name
+	}
+	return code
 }
 
 // DecisionText is what was decided, in words: a repair's name, or why none.

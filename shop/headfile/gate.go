@@ -25,7 +25,10 @@ func (f *File) Gate() []GateLine {
 		lines = append(lines, GateLine{Key: "order", What: "Work order", Why: "no work has been ordered yet"})
 	}
 	if f.Job.Regulated != "" && f.Sheet.ConfirmedBy == nil {
-		lines = append(lines, GateLine{Key: "sheet", What: "Limit sheet", Why: "regulated work (" + f.Job.Regulated + "): a second person has to confirm the sheet it was judged by"})
+		lines = append(lines, GateLine{
+			Key: "sheet", What: "Limit sheet",
+			Why: "regulated work (" + f.Job.Regulated + "): a second person has to confirm the sheet it was judged by",
+		})
 	}
 	for _, l := range gate.Judged(f.Subject, f.Now).Lines {
 		if l.Key == "release" { // who releases it, and with which licence, is asked for when it is closed

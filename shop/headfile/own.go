@@ -3,6 +3,7 @@ package headfile
 import (
 	"strings"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/store"
 )
@@ -16,15 +17,20 @@ func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
 	var out []trade.Characteristic
 	for _, o := range own {
 		u := trade.Units[o.Unit]
-		c := trade.Characteristic{Code: o.Code, Label: o.Label, Where: o.Spot, Low: -length.Metre, High: length.Metre, Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u, Answers: strings.Fields(o.Repairs)}
+		c := trade.Characteristic{
+			Code: o.Code, Label: o.Label, Where: o.Spot, Low: -quantity.OfLength(length.Metre), High: quantity.OfLength(length.Metre),
+			Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u, Answers: strings.Fields(o.Repairs),
+		}
 		if u.Size != 0 {
-			c.Low, c.High = 0, 1_000_000*length.Millimetre
+			c.Low, c.High = 0, u.Of(1_000_000)
 		}
 		out = append(out, c)
 		if o.Stat == OwnStats[1] {
 			c.NoLimit = true
 			out[len(out)-1] = c
-			out = append(out, trade.Characteristic{Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u, Answers: c.Answers})
+			out = append(out, trade.Characteristic{
+				Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u, Answers: c.Answers,
+			})
 		}
 	}
 	return out

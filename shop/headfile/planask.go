@@ -13,16 +13,19 @@ import (
 type PlanAsk struct {
 	Alternative        string
 	Cut                *length.Length
+	Tilt               string `json:",omitempty"` // head.Level, head.Tilted, or "" for what is cheaper
 	Seat, Valve, Guide map[string]string
 	Brief              bool `json:"-"` // without what a little more off the face would change
 }
 
 // Held tells whether anything is held fast.
-func (a PlanAsk) Held() bool { return a.Cut != nil || len(a.Seat)+len(a.Valve)+len(a.Guide) > 0 }
+func (a PlanAsk) Held() bool {
+	return a.Cut != nil || a.Tilt != "" || len(a.Seat)+len(a.Valve)+len(a.Guide) > 0
+}
 
 // Core is the question as the core takes it.
 func (a PlanAsk) Core() head.Ask {
-	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Hold: map[string]map[string]string{}}
+	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Tilt: a.Tilt, Hold: map[string]map[string]string{}}
 	if !slices.ContainsFunc(plan.Alternatives, func(x plan.Alternative) bool { return x.Code == a.Alternative }) {
 		out.Alternative = plan.Balanced
 	}

@@ -1,6 +1,7 @@
 package headfile
 
 import (
+	"cmp"
 	"strings"
 	"time"
 
@@ -37,7 +38,7 @@ func (s Stock) Free(item uint) int { return s.Count[item] - s.Reserved[item] }
 
 // of is the stock that a model can use, as the core takes it: what is free of it, at its
 // price or at its cost with the markup, and how long the supplier takes.
-func (s Stock) of(model uint, markup int64, lead func(store.StockItem) (days int, known bool)) []head.Stock {
+func (s Stock) of(model uint, markup int64) []head.Stock {
 	var out []head.Stock
 	for _, it := range s.Items {
 		if it.ModelID != 0 && it.ModelID != model {
@@ -46,12 +47,12 @@ func (s Stock) of(model uint, markup int64, lead func(store.StockItem) (days int
 		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
 		cents := it.PriceCents
 		if cents == 0 {
-			cents = money.Div(it.CostCents*(1_000_000+markup), 1_000_000)
+			cents = money.Div(cmp.Or(it.CostCents, it.OfferCents)*(1_000_000+markup), 1_000_000)
 		}
 		if cents > 0 {
 			x.Price = &cents
 		}
-		if days, known := lead(it); known {
+		if days, known := Supply(it); known {
 			x.Lead = days
 		}
 		if it.ModelID == model { // the model's own before one for all
@@ -64,14 +65,12 @@ func (s Stock) of(model uint, markup int64, lead func(store.StockItem) (days int
 }
 
 // Supply is how many days an item takes to come, and whether anybody knows.
-func Supply(s *shop.Shop, it store.StockItem) (days int, known bool) {
+func Supply(it store.StockItem) (days int, known bool) {
 	if it.LeadDays > 0 { // typed here, it goes before what the supplier's list says
 		return it.LeadDays, true
 	}
-	if s.Ask != nil {
-		if _, days, _, ok := s.Ask(it.Kind, it.Name); ok {
-			return days, true
-		}
+	if it.OfferDays > 0 {
+		return it.OfferDays, true
 	}
 	return price.UsualLead, false
 }
@@ -89,7 +88,7 @@ func stocked(s *shop.Shop, db store.DB, f *File) error {
 	for item, n := range own { // what is set aside for this head is there for it
 		st.Reserved[item] -= n
 	}
-	f.stock = st.of(f.ModelID, shop.SettingsFor(f.settings, "").PPM("markup"), func(it store.StockItem) (int, bool) { return Supply(s, it) })
+	f.stock = st.of(f.ModelID, shop.SettingsFor(f.settings, "").PPM("markup"))
 	return nil
 }
 
@@ -125,7 +124,7 @@ func Needs(st Stock, model uint, l layout.Layout, code string, at []string) map[
 	if k == nil || k.Uses == nil {
 		return nil
 	}
-	h := &head.Head{Model: head.Model{Layout: l}, Stock: st.of(model, 0, func(store.StockItem) (int, bool) { return 0, false })}
+	h := &head.Head{Model: head.Model{Layout: l}, Stock: st.of(model, 0)}
 	return Counted(price.Operations(h, []route.Operation{{Operation: k, Positions: at}}, nil))
 }
 

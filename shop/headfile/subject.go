@@ -8,7 +8,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/layout"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/store"
 )
@@ -55,8 +55,12 @@ func ValveText(v trade.Valve) string {
 // subject is the head as the core works on it: everything the file knows.
 func (f *File) subject() *head.Head {
 	h := &head.Head{
-		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.Unit, Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms), Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: f.Releaser != "",
-		Model: head.Model{Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout, Valves: map[layout.Role]trade.Valve{layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve)}},
+		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.Unit, Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
+		Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: f.Releaser != "",
+		Model: head.Model{
+			Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout,
+			Valves: map[layout.Role]trade.Valve{layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve)},
+		},
 		Sheet: f.sheet(), Settings: f.settings,
 	}
 	for _, t := range f.Tools {
@@ -119,7 +123,7 @@ func (f *File) reading(r store.Reading) head.Reading {
 
 // sheet is the limit sheet as the core takes it; of a sweep, what it judges alone.
 func (f *File) sheet() head.Sheet {
-	s := head.Sheet{Own: f.Own, Figures: map[string]length.Length{}}
+	s := head.Sheet{Own: f.Own, Figures: map[string]quantity.Amount{}}
 	for _, l := range f.Sheet.Limits {
 		switch {
 		case l.Kind == SetGiven:
@@ -129,7 +133,9 @@ func (f *File) sheet() head.Sheet {
 		case l.Kind == SetRenew:
 			s.Renew = append(s.Renew, strings.TrimPrefix(l.Characteristic, RenewPrefix))
 		case f.only == nil || f.judgesHere(l.Characteristic):
-			s.Limits = append(s.Limits, head.Limit{Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
+			s.Limits = append(s.Limits, head.Limit{
+				Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source,
+			})
 		}
 	}
 	return s.Indexed()
@@ -151,7 +157,9 @@ func (f *File) judgesHere(code string) bool {
 		if d.Code != code && (d.LimitOf == nil || d.LimitOf.Code != code) {
 			continue
 		}
-		if d.Of != nil && slices.Contains(f.only, d.Of.Code) || slices.ContainsFunc(d.From, func(c *trade.Characteristic) bool { return slices.Contains(f.only, c.Code) }) {
+		if d.Of != nil && slices.Contains(f.only, d.Of.Code) || slices.ContainsFunc(
+			d.From, func(c *trade.Characteristic) bool { return slices.Contains(f.only, c.Code) },
+		) {
 			return true
 		}
 	}
@@ -161,13 +169,14 @@ func (f *File) judgesHere(code string) bool {
 // parts are the parts of the tray that are missing or new, as the core takes them.
 func (f *File) parts() []head.Part {
 	var out []head.Part
+	kinds := trade.TrayParts(f.Model.Drive)
 	for _, v := range f.Layout.Valves {
-		for _, c := range f.Tray(v.ID) {
-			switch {
-			case c.State == "missing":
-				out = append(out, head.Part{Part: c.Part, Position: v.ID, Missing: true})
-			case c.State == "new" && c.Part == trade.ValvePart.Code:
-				out = append(out, head.Part{Part: c.Part, Position: v.ID, New: true, Is: f.measuredNew(trade.ValvePart, v.ID)})
+		for i, place := range f.tray(v.ID) {
+			switch kind := kinds[i].Kind; {
+			case place.State == "missing":
+				out = append(out, head.Part{Part: place.Part, Position: v.ID, Missing: true})
+			case place.State == "new" && kind != nil && kind.Dims != nil:
+				out = append(out, head.Part{Part: kind.Code, Position: v.ID, New: true, Is: f.measuredNew(kind, v.ID)})
 			}
 		}
 	}
@@ -175,8 +184,8 @@ func (f *File) parts() []head.Part {
 }
 
 // measuredNew is what a new part measures: what was read of it since the head came in.
-func (f *File) measuredNew(kind *trade.PartKind, position string) map[string]length.Length {
-	is := map[string]length.Length{}
+func (f *File) measuredNew(kind *trade.PartKind, position string) map[string]quantity.Amount {
+	is := map[string]quantity.Amount{}
 	for _, c := range kind.Dims {
 		for _, r := range f.Subject.Reads(c.Code, position) {
 			if r.Stage != AsReceived && !r.Value.Bracket {

@@ -6,7 +6,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/judge"
 	"yatai/core/layout"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/store"
 )
@@ -101,7 +101,7 @@ func (f *File) Shown(r store.Reading) string {
 
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of
 // the stage), worth reading once more; ok is false when none does.
-func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away length.Length, ok bool) {
+func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away quantity.Amount, ok bool) {
 	if c.Where != trade.AtPosition {
 		return r, 0, false
 	}
@@ -114,7 +114,7 @@ func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, a
 		}
 	}
 	for _, row := range rows {
-		var ls []length.Length
+		var ls []quantity.Amount
 		for _, rd := range row {
 			ls = append(ls, rd.NM)
 		}

@@ -1,4 +1,5 @@
-// Package inout takes tables in, of customers, machines, stock and prices, and lets the whole
+// Package inout takes tables in, of customers, machines, stock, prices and jobs of
+// before the program, and lets the whole
 // shop out. A table is looked at first: Look says what would become of each row, and writes
 // nothing; Take writes all of it or none; Undo takes it back as far as nothing has been done with
 // it since.
@@ -69,7 +70,14 @@ type Kind struct {
 var Kinds = []Kind{
 	{"customers", "Customers", []string{"name", "contact", "telephone", "email", "address", "note", "discount"}, []string{"name"}, (*taking).customer},
 	{"machines", "Machines", []string{"customer", "machine"}, []string{"customer", "machine"}, (*taking).machine},
-	{"stock", "Stock", []string{"kind", "name", "size", "model", "role", "price", "cost", "count", "least", "supplier", "days", "measures"}, []string{"kind", "name"}, (*taking).stock},
+	{
+		"stock", "Stock", []string{"kind", "name", "size", "model", "role", "price", "cost", "count", "least", "supplier", "days", "measures"},
+		[]string{"kind", "name"}, (*taking).stock,
+	},
+	{
+		"jobs", "Jobs of before the program", []string{"number", "customer", "machine", "model", "marks", "date", "work", "total"},
+		[]string{"number", "customer", "date"}, (*taking).oldJob,
+	},
 	{"prices", "Prices of parts", []string{"name", "price", "cost", "supplier", "days"}, []string{"name"}, (*taking).price},
 }
 
@@ -87,6 +95,7 @@ type back struct {
 	Customers []uint            `json:"customers,omitempty"`
 	Machines  []uint            `json:"machines,omitempty"`
 	Items     []uint            `json:"items,omitempty"`
+	OldJobs   []uint            `json:"old_jobs,omitempty"`
 	Was       []store.Customer  `json:"was,omitempty"`
 	WasItems  []store.StockItem `json:"was_items,omitempty"`
 }
@@ -99,16 +108,61 @@ type taking struct {
 	tx   store.DB
 	dry  bool
 	back back
+	add  added
 
 	customers map[string]store.Customer // by name in lower case
 	machines  map[string]bool           // by customer's id and name
 	items     map[string]store.StockItem
 	models    map[string]uint
-	seen      map[string]int // the line a name stood in before
+	oldJobs   map[string]store.OldJob // by customer's id and number
+	seen      map[string]int          // the line a name stood in before
 }
 
-// errDry ends a transaction in which nothing was to be written.
-var errDry = errors.New("only looked at")
+// added are the rows that are new, written all at once in the end.
+type added struct {
+	customers []*store.Customer
+	machines  []*store.Machine
+	items     []*store.StockItem
+	counts    []int // of items, how many are there
+	oldJobs   []*store.OldJob
+}
+
+// batch is how many rows are written at a time.
+const batch = 500
+
+// inBatches writes rows and calls each with every one of them, its id known by then.
+func inBatches[T any](tx store.DB, rows []T, each func(i int, row T)) error {
+	for at := 0; at < len(rows); at += batch {
+		some := rows[at:min(at+batch, len(rows))]
+		if err := tx.Add(some); err != nil {
+			return err
+		}
+		for i, r := range some {
+			each(at+i, r)
+		}
+	}
+	return nil
+}
+
+// write writes what is new, and notes it for taking it back.
+func (t *taking) write() error {
+	var moved []*store.Movement
+	err := errors.Join(
+		inBatches(t.tx, t.add.customers, func(_ int, c *store.Customer) { t.back.Customers = append(t.back.Customers, c.ID) }),
+		inBatches(t.tx, t.add.machines, func(_ int, m *store.Machine) { t.back.Machines = append(t.back.Machines, m.ID) }),
+		inBatches(t.tx, t.add.oldJobs, func(_ int, j *store.OldJob) { t.back.OldJobs = append(t.back.OldJobs, j.ID) }),
+		inBatches(t.tx, t.add.items, func(i int, it *store.StockItem) {
+			t.back.Items = append(t.back.Items, it.ID)
+			if n := t.add.counts[i]; n > 0 {
+				moved = append(moved, &store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "taken in with a table", PersonID: t.a.ID, At: t.s.Now()})
+			}
+		}),
+	)
+	if err != nil {
+		return err
+	}
+	return inBatches(t.tx, moved, func(int, *store.Movement) {})
+}
 
 // Look says what would become of a table, and writes nothing.
 func Look(ctx context.Context, s *shop.Shop, a shop.Actor, kind, name string, file io.Reader) (Fate, error) {
@@ -159,10 +213,13 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 			f.Rows = append(f.Rows, r)
 		}
 		if in.dry {
-			return "", errDry
+			return "", nil
 		}
 		if n := f.Count(Refused); n > 0 {
 			return "", field.Errors{"file": shop.Plural(n, "row") + " would be refused: put them right in the file, nothing was written"}
+		}
+		if err := in.write(); err != nil {
+			return "", err
 		}
 		said := itoa(f.Count(New)) + " new, " + itoa(f.Count(Changed)) + " changed"
 		b, err := json.Marshal(in.back)
@@ -175,12 +232,9 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 		return said, s.Note(tx, a, 0, "table taken in", kind+" "+name+": "+said)
 	}
 	if in.dry {
-		err = s.Store.Write(ctx, func(tx store.DB) error { _, err := write(tx); return err })
+		_, err = write(s.Store.Read(ctx))
 	} else {
 		_, err = s.Once(ctx, writeID, write)
-	}
-	if errors.Is(err, errDry) {
-		err = nil
 	}
 	return f, err
 }
@@ -208,6 +262,14 @@ func (t *taking) known() error {
 	}
 	for _, it := range items {
 		t.items[strings.ToLower(it.Name)] = it
+	}
+	old, err := t.tx.OldJobs()
+	if err != nil {
+		return err
+	}
+	t.oldJobs = map[string]store.OldJob{}
+	for _, j := range old {
+		t.oldJobs[machineKey(j.CustomerID, j.Number)] = j
 	}
 	models, err := t.tx.Models()
 	for _, m := range models {
@@ -245,6 +307,14 @@ func keysOf(m field.Errors) func(func(string) bool) {
 			}
 		}
 	}
+}
+
+// change writes a row that is there already otherwise; a look writes nothing.
+func (t *taking) change(write func() error) error {
+	if t.dry {
+		return nil
+	}
+	return write()
 }
 
 // twice refuses a name that stood in an earlier row.
@@ -288,17 +358,13 @@ func (t *taking) customer(row int) (Row, error) {
 	switch {
 	case !there:
 		c.CreatedAt = t.s.Now()
-		if err := t.tx.Add(&c); err != nil {
-			return Row{}, err
-		}
-		t.back.Customers = append(t.back.Customers, c.ID)
-		t.customers[key] = c
+		t.add.customers = append(t.add.customers, &c)
 		return Row{Name: c.Name, Fate: New}, nil
 	case c == was:
 		return Row{Name: c.Name, Fate: Same}, nil
 	}
 	t.back.Was = append(t.back.Was, was)
-	return Row{Name: c.Name, Fate: Changed}, t.tx.ChangeCustomer(c)
+	return Row{Name: c.Name, Fate: Changed}, t.change(func() error { return t.tx.ChangeCustomer(c) })
 }
 
 func (t *taking) machine(row int) (Row, error) {
@@ -315,18 +381,15 @@ func (t *taking) machine(row int) (Row, error) {
 	if t.machines[key] {
 		return Row{Name: show, Fate: Same}, nil
 	}
-	m := store.Machine{CustomerID: c.ID, Name: name}
-	if err := t.tx.Add(&m); err != nil {
-		return Row{}, err
-	}
+	t.add.machines = append(t.add.machines, &store.Machine{CustomerID: c.ID, Name: name})
 	t.machines[key] = true
-	t.back.Machines = append(t.back.Machines, m.ID)
 	return Row{Name: show, Fate: New}, nil
 }
 
 func (t *taking) stock(row int) (Row, error) {
 	f := parts.StockForm{
-		Kind: t.get(row, "kind"), Name: t.get(row, "name"), Size: t.get(row, "size"), Role: strings.ToLower(t.get(row, "role")), Price: t.get(row, "price"), Cost: t.get(row, "cost"),
+		Kind: t.get(row, "kind"), Name: t.get(row, "name"), Size: t.get(row, "size"), Role: strings.ToLower(t.get(row, "role")),
+		Price: t.get(row, "price"), Cost: t.get(row, "cost"),
 		Count: t.get(row, "count"), Least: t.get(row, "least"), Supplier: t.get(row, "supplier"), Lead: t.get(row, "days"), Dims: t.get(row, "measures"),
 	}
 	if model := t.get(row, "model"); model != "" {
@@ -348,15 +411,7 @@ func (t *taking) stock(row int) (Row, error) {
 	if err != nil {
 		return refused(f.Name, err)
 	}
-	if err := t.tx.Add(&it); err != nil {
-		return Row{}, err
-	}
-	if n > 0 {
-		if err := t.tx.Add(&store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "taken in with a table", PersonID: t.a.ID, At: t.s.Now()}); err != nil {
-			return Row{}, err
-		}
-	}
-	t.back.Items = append(t.back.Items, it.ID)
+	t.add.items, t.add.counts = append(t.add.items, &it), append(t.add.counts, n)
 	return Row{Name: it.Name, Fate: New}, nil
 }
 
@@ -369,7 +424,10 @@ func (t *taking) price(row int) (Row, error) {
 	if err := t.twice(strings.ToLower(name), row); err != nil {
 		return refused(name, err)
 	}
-	f := parts.StockForm{Kind: was.Kind, Name: was.Name, Role: was.Role, Dims: was.Dims, Least: itoa(was.Least), Supplier: was.Supplier, Price: t.get(row, "price"), Cost: t.get(row, "cost"), Lead: t.get(row, "days")}
+	f := parts.StockForm{
+		Kind: was.Kind, Name: was.Name, Role: was.Role, Dims: was.Dims, Least: itoa(was.Least), Supplier: was.Supplier,
+		Price: t.get(row, "price"), Cost: t.get(row, "cost"), Lead: t.get(row, "days"),
+	}
 	if s := t.get(row, "supplier"); s != "" {
 		f.Supplier = s
 	}
@@ -391,7 +449,7 @@ func (t *taking) price(row int) (Row, error) {
 		return Row{Name: it.Name, Fate: Same}, nil
 	}
 	t.back.WasItems = append(t.back.WasItems, was)
-	return Row{Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents)}, t.tx.ChangeStock(it)
+	return Row{Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents)}, t.change(func() error { return t.tx.ChangeStock(it) })
 }
 
 // Imports lists the tables that were taken in, the newest first.
@@ -435,7 +493,7 @@ func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id ui
 			ids    []uint
 			remove func(uint) error
 			what   string
-		}{{b.Machines, tx.RemoveMachine, "machine"}, {b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"}} {
+		}{{b.OldJobs, tx.RemoveOldJob, "job"}, {b.Machines, tx.RemoveMachine, "machine"}, {b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"}} {
 			for _, id := range step.ids {
 				if err := step.remove(id); err != nil {
 					return "", field.Errors{"undo": "a " + step.what + " of it is in use by now: it cannot be taken back"}

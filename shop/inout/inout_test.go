@@ -3,6 +3,7 @@ package inout_test
 import (
 	"bytes"
 	"context"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -134,7 +135,10 @@ func TestPricesComeFromASpreadsheet(t *testing.T) {
 	assert.Equal(t, int64(3125), got.PriceCents)
 	assert.Equal(t, 9, got.Lead)
 	assert.Equal(t, before["Brindlow guide"].Count, got.Count)
-	_, err = inout.Take(ctx, s, owner, "stock-from-a-book1", "stock", "stock.xlsx", book([]any{"kind", "name", "size", "count"}, []any{"lash shim", "Shim 3.333", 3.333, 4}))
+	_, err = inout.Take(
+		ctx, s, owner, "stock-from-a-book1", "stock", "stock.xlsx",
+		book([]any{"kind", "name", "size", "count"}, []any{"lash shim", "Shim 3.333", 3.333, 4}),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, 4, stock()["Shim 3.333"].Count)
 	assert.Empty(t, stock()["Shim 3.333"].PriceText(), "nobody knows its price")
@@ -159,4 +163,106 @@ func FuzzLook(f *testing.F) {
 	f.Fuzz(func(t *testing.T, kind, text string) {
 		_, _ = inout.Look(context.Background(), s, owner, kind, "x", strings.NewReader(text))
 	})
+}
+
+// TestJobsOfBeforeTheProgram takes old jobs in with the days spreadsheets make of them, shows them
+// on the customer's page, moves them when customers are merged, and takes them back.
+func TestJobsOfBeforeTheProgram(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	all, err := customers.List(ctx, s, "")
+	require.NoError(t, err)
+	whose, other := all[0], all[1]
+	bad := "number,customer,date,total\nA1," + whose.Name + ",5/6/2019,1\nA2,Nobody,2019-06-05,1\nA3," + whose.Name + ",2019-06-05,x\n"
+	look, err := inout.Look(ctx, s, owner, "jobs", "old.csv", strings.NewReader(bad))
+	require.NoError(t, err)
+	assert.Equal(t, 3, look.Count(inout.Refused), "a date read two ways, an unknown customer, no sum")
+	file := "Number;Customer;Date;Machine;Marks;Work;Total\n" +
+		"A1;" + whose.Name + ";5.6.2019;Loader;77-K;new guides;412,50\nA2;" + whose.Name + ";43621;;;faced;\n"
+	_, err = inout.Take(ctx, s, owner, "take-old-jobs", "jobs", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	page, err := customers.Open(ctx, s, whose.ID)
+	require.NoError(t, err)
+	require.Len(t, page.Old, 2)
+	for _, j := range page.Old {
+		assert.Equal(t, "2019-06-05", j.Day)
+	}
+	again, err := inout.Look(ctx, s, owner, "jobs", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	assert.Equal(t, 2, again.Count(inout.Same))
+	made, err := inout.Imports(ctx, s)
+	require.NoError(t, err)
+	require.NoError(t, inout.Undo(ctx, s, owner, "undo-old-jobs", made[0].ID))
+	page, err = customers.Open(ctx, s, whose.ID)
+	require.NoError(t, err)
+	assert.Empty(t, page.Old)
+	_, err = inout.Take(ctx, s, owner, "take-old-jobs-2", "jobs", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	_, err = customers.Merge(ctx, s, owner, "merge-with-old", whose.ID, other.Name)
+	require.NoError(t, err)
+	page, err = customers.Open(ctx, s, other.ID)
+	require.NoError(t, err)
+	assert.Len(t, page.Old, 2)
+}
+
+// TestAMachineHasItsOwnPage shows of a machine its heads, and the old jobs told of it by name.
+func TestAMachineHasItsOwnPage(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	all, err := customers.List(ctx, s, "Mossfield")
+	require.NoError(t, err)
+	p, err := customers.Open(ctx, s, all[0].ID)
+	require.NoError(t, err)
+	first := p.Machines[0]
+	file := "number,customer,date,machine\nB1," + p.Name + ",2020-01-02," + strings.ToUpper(first.Name) + "\nB2," + p.Name + ",2020-01-03,another\n"
+	_, err = inout.Take(ctx, s, owner, "take-machine-jobs", "jobs", "old.csv", strings.NewReader(file))
+	require.NoError(t, err)
+	m, err := customers.OpenMachine(ctx, s, p.ID, first.ID)
+	require.NoError(t, err)
+	assert.Len(t, m.Heads, first.Heads)
+	for _, h := range m.Heads {
+		assert.Equal(t, first.ID, h.Job.MachineID)
+	}
+	require.Len(t, m.Old, 1)
+	assert.Equal(t, "B1", m.Old[0].Number)
+	_, err = customers.OpenMachine(ctx, s, p.ID, 9999)
+	assert.ErrorIs(t, err, shop.ErrNotFound)
+}
+
+// BenchmarkLargestTable takes the largest table there can be in.
+func BenchmarkLargestTable(b *testing.B) {
+	st, err := store.Open(demofile.Path(b))
+	require.NoError(b, err)
+	b.Cleanup(func() { _ = st.Close() })
+	s := shop.New(st, time.Now)
+	var file strings.Builder
+	file.WriteString("name,telephone\n")
+	for i := range 20_000 {
+		file.WriteString("Customer " + strconv.Itoa(i) + ",0123\n")
+	}
+	for b.Loop() {
+		if _, err := inout.Look(b.Context(), s, owner, "customers", "all.csv", strings.NewReader(file.String())); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+// BenchmarkLargestTableTaken writes the largest table there can be, each time into another shop.
+func BenchmarkLargestTableTaken(b *testing.B) {
+	for b.Loop() {
+		b.StopTimer()
+		st, err := store.Open(demofile.Path(b))
+		require.NoError(b, err)
+		s := shop.New(st, time.Now)
+		var file strings.Builder
+		file.WriteString("name,telephone\n")
+		for i := range 20_000 {
+			file.WriteString("Customer " + strconv.Itoa(i) + ",0123\n")
+		}
+		b.StartTimer()
+		if _, err := inout.Take(b.Context(), s, owner, "take-the-largest", "customers", "all.csv", strings.NewReader(file.String())); err != nil {
+			b.Fatal(err)
+		}
+		b.StopTimer()
+		require.NoError(b, st.Close())
+		b.StartTimer()
+	}
 }

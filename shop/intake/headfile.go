@@ -3,8 +3,6 @@ package intake
 import (
 	"context"
 	"crypto/subtle"
-	"maps"
-	"slices"
 	"time"
 
 	"yatai/core/head"
@@ -40,15 +38,7 @@ func HeadFile(f *headfile.File) head.File {
 
 // Tags lists the tags of all heads, oldest first.
 func Tags(ctx context.Context, s *shop.Shop) ([]string, error) {
-	by, err := s.Store.Read(ctx).Tags()
-	if err != nil {
-		return nil, err
-	}
-	var out []string
-	for _, id := range slices.Sorted(maps.Keys(by)) {
-		out = append(out, by[id])
-	}
-	return out, nil
+	return s.Store.Read(ctx).Tags()
 }
 
 // leastToken is how long a program's token is at least.

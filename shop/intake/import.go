@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -13,7 +14,7 @@ import (
 	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/core/judge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -129,8 +130,11 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 	if err != nil {
 		return 0, 0, err
 	}
-	row := store.HeadModel{Name: m.Name, About: m.About, Material: m.Kind.Material, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter, Cooling: m.Kind.Cooling, Ignition: m.Kind.Ignition, Unit: im.h.Unit.Name, Layout: string(layout), CreatedAt: im.s.Now(),
-		IntakeValve: headfile.ValveText(m.Valves["intake"]), ExhaustValve: headfile.ValveText(m.Valves["exhaust"])}
+	row := store.HeadModel{
+		Name: m.Name, About: m.About, Material: m.Kind.Material, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter, Cooling: m.Kind.Cooling,
+		Ignition: m.Kind.Ignition, Unit: im.h.Unit.Name, Layout: string(layout), CreatedAt: im.s.Now(),
+		IntakeValve: headfile.ValveText(m.Valves["intake"]), ExhaustValve: headfile.ValveText(m.Valves["exhaust"]),
+	}
 	models, err := tx.Models()
 	if err != nil {
 		return 0, 0, err
@@ -138,7 +142,8 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 	taken := map[string]bool{}
 	for _, have := range models {
 		taken[have.Name] = true
-		if have.Name == row.Name && headfile.KindOf(have) == m.Kind && have.Unit == row.Unit && have.IntakeValve == row.IntakeValve && have.ExhaustValve == row.ExhaustValve && have.Layout == row.Layout {
+		if have.Name == row.Name && headfile.KindOf(have) == m.Kind && have.Unit == row.Unit && have.IntakeValve == row.IntakeValve &&
+			have.ExhaustValve == row.ExhaustValve && have.Layout == row.Layout {
 			row.ID = have.ID
 		}
 	}
@@ -202,11 +207,11 @@ func (im *importing) lines() []store.Limit {
 // sameLines tells whether two sheets say the same, whatever their order and sources.
 func sameLines(a, b []store.Limit) bool {
 	text := func(ls []store.Limit) []string {
-		at := func(l *length.Length) string {
+		at := func(l *quantity.Amount) string {
 			if l == nil {
 				return "-"
 			}
-			return l.String()
+			return strconv.FormatInt(int64(*l), 10)
 		}
 		var out []string
 		for _, l := range ls {
@@ -266,8 +271,10 @@ func (im *importing) readings(tx store.DB) ([]uint, error) {
 			return nil, err
 		}
 		row := store.Reading{
-			ClientID: shop.HashToken(fmt.Sprint("file/", im.head.ID, "/", i))[:40], HeadID: im.head.ID, Characteristic: r.Of, Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: r.Stage,
-			Typed: r.Typed, NM: r.Value.At, GoNM: r.Value.Go, NoGoNM: r.Value.NoGo, Bracket: r.Value.Bracket, U: r.U, ToolID: tool, Method: "file", PersonID: im.a.ID, At: im.s.Now(),
+			ClientID: shop.HashToken(fmt.Sprint("file/", im.head.ID, "/", i))[:40], HeadID: im.head.ID, Characteristic: r.Of,
+			Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: r.Stage,
+			Typed: r.Typed, NM: r.Value.At, GoNM: r.Value.Go, NoGoNM: r.Value.NoGo, Bracket: r.Value.Bracket, U: r.U, ToolID: tool, Method: "file",
+			PersonID: im.a.ID, At: im.s.Now(),
 		}
 		if i < len(im.file.Readings) {
 			x := im.file.Readings[i]
@@ -293,7 +300,10 @@ func (im *importing) findings(tx store.DB) error {
 	im.seen = map[uint]uint{}
 	stands := map[string]uint{}
 	for _, x := range im.h.Findings {
-		row := store.Finding{HeadID: im.head.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage, PersonID: im.a.ID, At: im.s.Now()}
+		row := store.Finding{
+			HeadID: im.head.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage, PersonID: im.a.ID,
+			At: im.s.Now(),
+		}
 		key := x.Stage + " " + x.Part + " " + x.Position
 		if old, again := stands[key]; again && x.Part != trade.MarkCode {
 			row.Supersedes = &old
@@ -324,7 +334,9 @@ func (im *importing) places(tx store.DB) error {
 		if len(p.Is) > 0 {
 			im.left = append(im.left, fmt.Sprintf("sizes of the new %s at %s: measure it here", p.Part, p.Position))
 		}
-		if err := tx.Add(&store.Place{HeadID: im.head.ID, Position: p.Position, Part: p.Part, State: state, Evidence: "head file", PersonID: im.a.ID, At: im.s.Now()}); err != nil {
+		if err := tx.Add(&store.Place{
+			HeadID: im.head.ID, Position: p.Position, Part: p.Part, State: state, Evidence: "head file", PersonID: im.a.ID, At: im.s.Now(),
+		}); err != nil {
 			return err
 		}
 	}
@@ -338,7 +350,10 @@ func (im *importing) decisions(tx store.DB) error {
 		if !ok {
 			continue // of the plan, or of a finding that is none by this sheet
 		}
-		if err := tx.Add(&store.Decision{HeadID: im.head.ID, Feature: head.MarkKey(d.Finding, im.seen), Position: x.Position, Choice: d.Choice, Reason: d.Reason, Figure: gate.Figure(x, im.h.Unit), PersonID: im.a.ID, At: im.s.Now()}); err != nil {
+		if err := tx.Add(&store.Decision{
+			HeadID: im.head.ID, Feature: head.MarkKey(d.Finding, im.seen), Position: x.Position, Choice: d.Choice, Reason: d.Reason,
+			Figure: gate.Figure(x, im.h.Unit), PersonID: im.a.ID, At: im.s.Now(),
+		}); err != nil {
 			return err
 		}
 	}
@@ -351,7 +366,10 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 	rows := map[string]uint{}
 	for i, o := range im.h.Operations {
 		k := trade.OperationNamed(o.Code)
-		row := store.Operation{HeadID: im.head.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.At, " "), Minutes: im.h.Labour(k).Minutes(len(o.At)), State: o.State, SkipReason: o.Why, BegunAfter: o.Begun}
+		row := store.Operation{
+			HeadID: im.head.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.At, " "), Minutes: im.h.Labour(k).Minutes(len(o.At)),
+			State: o.State, SkipReason: o.Why, BegunAfter: o.Begun,
+		}
 		if o.Begun > 0 && len(ids) > 0 {
 			row.BegunAfter = int(ids[min(o.Begun, len(ids))-1])
 		}
@@ -389,7 +407,9 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 		if err != nil {
 			return err
 		}
-		if err := tx.Add(&store.OpRecord{OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), OK: said.OK, PersonID: im.a.ID, At: im.s.Now()}); err != nil {
+		if err := tx.Add(&store.OpRecord{
+			OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), OK: said.OK, PersonID: im.a.ID, At: im.s.Now(),
+		}); err != nil {
 			return err
 		}
 	}

@@ -3,6 +3,7 @@
 package intake
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -51,12 +52,16 @@ type IntakeForm struct {
 
 	Regulated string // one of Regulations, may be empty
 	With      string // tag of a head it came with, of a pair or a set: they share the order
+	Heads     string // how many of the model came, "" for one; their marks are apart by ";"
 }
 
 // Regulations are the kinds of work a licensed person has to release.
 var Regulations = []string{"aircraft", "vessel in class", "emergency plant", "road-legal emissions"}
 
-// TakeIn takes in a head and returns its tag.
+// MostHeads bounds how many heads are taken in at once.
+const MostHeads = 24
+
+// TakeIn takes in a head, or the heads of a set, and returns the tag, of a set the first's.
 func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (string, error) {
 	if err := a.Must("take in a head"); err != nil {
 		return "", err
@@ -85,6 +90,12 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 		errs.Addf("regulated", "choose one")
 	}
 	f.With = strings.ToUpper(shop.Optional(errs, "with", f.With, 20))
+	set := 1
+	if f.Heads != "" {
+		if set, _ = strconv.Atoi(f.Heads); set < 1 || set > MostHeads {
+			errs.Addf("heads", "from 1 to %d", MostHeads)
+		}
+	}
 	symptoms := ticked(errs, f.Symptoms)
 	model, err := strconv.ParseUint(f.Model, 10, 32)
 	if err != nil {
@@ -109,7 +120,10 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 			return "", err
 		}
 		if job.ID == 0 {
-			job = store.Job{Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated, CreatedAt: s.Now()}
+			job = store.Job{
+				Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated,
+				CreatedAt: s.Now(),
+			}
 			if job.CustomerID, job.MachineID, err = customerAndMachine(s, tx, f); err != nil {
 				return "", err
 			}
@@ -117,19 +131,34 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 				return "", err
 			}
 		}
-		tag, err := nextTag(s, tx)
-		if err != nil {
-			return "", err
+		first := ""
+		for n := range set {
+			h := store.Head{JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID, Bank: f.Bank, Marks: f.Marks, CreatedAt: s.Now()}
+			if set > 1 {
+				h.Bank, h.Marks = fmt.Sprintf("%d of %d", n+1, set), marksOf(f.Marks, n, set)
+			}
+			if h.Tag, err = nextTag(s, tx); err != nil {
+				return "", err
+			}
+			if err := tx.Add(&h); err != nil {
+				return "", err
+			}
+			if err := s.Note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer); err != nil {
+				return "", err
+			}
+			first = cmp.Or(first, h.Tag)
 		}
-		h := store.Head{
-			Tag: tag, JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID,
-			Bank: f.Bank, Marks: f.Marks, CreatedAt: s.Now(),
-		}
-		if err := tx.Add(&h); err != nil {
-			return "", err
-		}
-		return h.Tag, s.Note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer)
+		return first, nil
 	})
+}
+
+// marksOf are the marks of the n-th head of a set: what stands at its place where there are as
+// many apart by ";" as heads, else all.
+func marksOf(marks string, n, set int) string {
+	if each := strings.Split(marks, ";"); len(each) == set {
+		return strings.TrimSpace(each[n])
+	}
+	return marks
 }
 
 // ticked are the symptoms that were ticked, as they are kept.

@@ -67,7 +67,10 @@ func orientation(raw []byte) int {
 
 // turns are how the eight orientations put a picture's x and y: x' = a x + b y + c (of the
 // width or height), y' = d x + e y + f.
-var turns = [9]f64.Aff3{{}, {1, 0, 0, 0, 1, 0}, {-1, 0, 1, 0, 1, 0}, {-1, 0, 1, 0, -1, 1}, {1, 0, 0, 0, -1, 1}, {0, 1, 0, 1, 0, 0}, {0, -1, 1, 1, 0, 0}, {0, -1, 1, -1, 0, 1}, {0, 1, 0, -1, 0, 1}}
+var turns = [9]f64.Aff3{
+	{}, {1, 0, 0, 0, 1, 0}, {-1, 0, 1, 0, 1, 0}, {-1, 0, 1, 0, -1, 1}, {1, 0, 0, 0, -1, 1}, {0, 1, 0, 1, 0, 0}, {0, -1, 1, 1, 0, 0},
+	{0, -1, 1, -1, 0, 1}, {0, 1, 0, -1, 0, 1},
+}
 
 // upright turns a picture by its orientation and makes it fit a square; a smaller one keeps
 // its size.

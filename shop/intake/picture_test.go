@@ -22,7 +22,9 @@ func TestAPictureIsTurnedUpright(t *testing.T) {
 			}
 		}
 	}
-	corners := map[int]string{1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right", 8: "bottom left"}
+	corners := map[int]string{
+		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right", 8: "bottom left",
+	}
 	for turn, where := range corners {
 		out := upright(img, turn, 30)
 		b := out.Bounds()

@@ -41,7 +41,9 @@ func KeepPlan(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag stri
 			return err
 		}
 		row := store.Plan{HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID, At: s.Now()}
-		for to, v := range map[*string]any{&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.Prints()} {
+		for to, v := range map[*string]any{
+			&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.Prints(),
+		} {
 			b, err := json.Marshal(v)
 			if err != nil {
 				return err
@@ -64,7 +66,10 @@ func decideBy(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Pla
 		if err := tx.ReplaceDecision(f.ID, feature, s.Now()); err != nil {
 			return err
 		}
-		return tx.Add(&store.Decision{HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: fmt.Sprintf("plan %d", version), Figure: figure, PersonID: a.ID, At: s.Now()})
+		return tx.Add(&store.Decision{
+			HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: fmt.Sprintf("plan %d", version), Figure: figure,
+			PersonID: a.ID, At: s.Now(),
+		})
 	}
 	for _, d := range f.Decisions {
 		if strings.HasPrefix(d.Feature, headfile.PlanKey) {
@@ -110,7 +115,10 @@ func Scrap(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, reason
 			if err := tx.ReplaceDecision(f.ID, feature, s.Now()); err != nil {
 				return err
 			}
-			return tx.Add(&store.Decision{HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: "scrapped: " + reason, Figure: figure, PersonID: a.ID, At: s.Now()})
+			return tx.Add(&store.Decision{
+				HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: "scrapped: " + reason, Figure: figure, PersonID: a.ID,
+				At: s.Now(),
+			})
 		}
 		for _, x := range f.Received.Findings() {
 			if err := decide(x.Key(), x.Position, trade.Leave, f.Figure(x)); err != nil {
@@ -176,6 +184,6 @@ func CallCause(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, co
 		if err := tx.Add(&store.CauseCall{HeadID: f.ID, Cause: code, State: state, Note: note, PersonID: a.ID, At: s.Now()}); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "cause "+state, code)
+		return s.Note(tx, a, f.ID, "cause "+state, trade.CauseNamed(code).Name)
 	})
 }

@@ -78,10 +78,14 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 			if err := tx.ReplaceDecision(file.ID, key, s.Now()); err != nil {
 				return err
 			}
-			if err := tx.Add(&store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID, At: s.Now()}); err != nil {
+			made := store.Decision{
+				HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID,
+				At: s.Now(),
+			}
+			if err := tx.Add(&made); err != nil {
 				return err
 			}
-			if err := s.Note(tx, a, file.ID, "decided", key+": "+c.Choice); err != nil {
+			if err := s.Note(tx, a, file.ID, "decided", strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(made)); err != nil {
 				return err
 			}
 		}
@@ -107,7 +111,10 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return field.Errors{"work_order": "nothing of this head has been read yet: measure it first"}
 		}
 		for i, o := range route.Derive(file.Subject, slices.Concat(file.Decided(), file.Approved.Extra(), route.Renewals(file.Subject))) {
-			op := store.Operation{HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"}
+			op := store.Operation{
+				HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes,
+				State: "waiting",
+			}
 			if who, no := headfile.Declined(file.Approved.Quotes, o.Code, o.Positions); no {
 				now := s.Now()
 				op.State, op.SkipReason, op.FinishedAt, op.FinishedBy = "skipped", "declined by "+who, &now, &a.ID

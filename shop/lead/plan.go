@@ -13,6 +13,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -40,6 +41,9 @@ type Planned struct {
 	Pair    []string // the other heads of the order
 	School  []string
 }
+
+// CanTilt tells whether less would come off the face with the head tilted to its best plane.
+func (p Planned) CanTilt() bool { return p.Tilt != nil || p.Face.Tilted != nil }
 
 // LashRow is how a position's lash is set by the plan.
 type LashRow struct {
@@ -110,16 +114,16 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 			x = v.Figure(trade.LashDry.Code)
 		}
 		if x != nil && x.Limit != nil && x.Read {
-			row := LashRow{ID: v.ID, From: v.From, Before: x.Now, After: x.After, Size: v.Size}
+			row := LashRow{ID: v.ID, From: v.From, Before: x.Now.Length(), After: x.After.Length(), Size: v.Size}
 			for _, c := range []*trade.Characteristic{trade.ShimSize, trade.PushrodLength} {
 				if m := f.Mean(c.Code, v.ID, ""); m != nil {
-					row.Present = m
+					row.Present = quantity.AsLength(m)
 				}
 			}
 			out.Lash = append(out.Lash, row)
 		}
 	}
-	out.Life = life(p)
+	out.Life = life(p, f.Unit)
 	if !ask.Brief && p.Feasible {
 		out.Changes, err = sensitivity(ctx, s, f, out)
 	}
@@ -157,21 +161,21 @@ func offers(p plan.Plan) ([]CutOffer, length.Length) {
 }
 
 // life names where the least room is left after the plan.
-func life(p plan.Plan) string {
+func life(p plan.Plan, u length.Unit) string {
 	least, where := length.Max, ""
 	for _, v := range p.Valves {
 		x := v.Figure(trade.Recession.Code)
 		if x == nil || !x.Known || x.Limit == nil || x.Limit.High == nil {
 			continue
 		}
-		if room := *x.Limit.High - x.After; room < least {
+		if room := (*x.Limit.High - x.After).Length(); room < least {
 			least, where = room, v.ID
 		}
 	}
 	if where == "" {
 		return ""
 	}
-	return fmt.Sprintf("%s to sink before %s reaches its limit", least, where)
+	return fmt.Sprintf("%s to sink before %s reaches its limit", u.Text(least), where)
 }
 
 // more is how much more off the face is tried, in steps, to say what it would change.
@@ -257,14 +261,14 @@ func pair(s *shop.Shop, db store.DB, f *headfile.File, cut length.Length) ([]str
 		if h.ID == f.ID {
 			continue
 		}
-		said := h.Tag + " " + h.Bank + ": no plan yet"
+		said := strings.TrimSpace(h.Tag+" "+h.Which()) + ": no plan yet"
 		plans, err := db.Plans(h.ID)
 		if err != nil {
 			return nil, err
 		}
 		var a answer.PlanAnswer
 		if len(plans) > 0 && json.Unmarshal([]byte(plans[0].Answer), &a) == nil {
-			said = h.Tag + " " + h.Bank + ": its plan faces it by " + a.FaceCut.String()
+			said = strings.TrimSpace(h.Tag+" "+h.Which()) + ": its plan faces it by " + a.FaceCut.String()
 			if (a.FaceCut - cut).Abs() > apart {
 				said += ", a pair is faced alike"
 			}
@@ -340,7 +344,7 @@ func Replacements(ctx context.Context, s *shop.Shop, f *headfile.File, cents int
 			continue
 		}
 		r := Replacement{StockItem: it, Share: cents * 100 / it.PriceCents}
-		r.Days, r.Known = headfile.Supply(s, it)
+		r.Days, r.Known = headfile.Supply(it)
 		r.Asks = it.Kind == "exchange head" && cents*1_000_000 > it.PriceCents*set.PPM("threshold")
 		out = append(out, r)
 	}

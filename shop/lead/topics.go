@@ -10,6 +10,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
 	"yatai/core/valvetrain"
@@ -42,7 +43,7 @@ type Corner struct {
 // Face works out the face with a cut, or with the least that cleans it up when cut is nil.
 func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Length) (FacePage, error) {
 	h := f.Subject
-	allow, _, _ := h.Figure(trade.FaceAllow, "")
+	allow, _, _ := h.Size(trade.FaceAllow, "")
 	page := FacePage{Need: f.Now.FaceNeed()}
 	page.Grid, _, _ = judge.Grid(h)
 	page.Grid.Allowance = allow
@@ -56,12 +57,12 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 	lines.Allowance = allow
 	for _, l := range f.Layout.Lines {
 		for _, r := range f.Counting(trade.FaceLine.Code, l.Name) {
-			lines.Lines = append(lines.Lines, surface.Line{Name: l.Name, Kind: l.Kind, Go: r.Value.Go, NoGo: r.Value.NoGo})
+			lines.Lines = append(lines.Lines, surface.Line{Name: l.Name, Kind: l.Kind, Go: r.Value.Go.Length(), NoGo: r.Value.NoGo.Length()})
 		}
 	}
 	for kind, to := range map[string]**length.Length{"long": &lines.Limits.Long, "cross": &lines.Limits.Cross, "diagonal": &lines.Limits.Diagonal} {
 		if l := h.Limit(trade.FaceLine.Code, kind); l != nil {
-			*to = l.High
+			_, *to = l.Lengths()
 		}
 	}
 	if out, err := surface.Warp(lines); err == nil {
@@ -90,7 +91,7 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 	}
 	for _, c := range f.Layout.Corners {
 		for _, r := range f.Counting(trade.Thickness.Code, c.Name) {
-			page.Corners = append(page.Corners, Corner{c.Name, r.Value.At, r.Value.At - page.Cut, h.Limit(trade.Thickness.Code, "")})
+			page.Corners = append(page.Corners, Corner{c.Name, r.Value.At.Length(), r.Value.At.Length() - page.Cut, h.Limit(trade.Thickness.Code, "")})
 		}
 	}
 	return page, nil
@@ -147,7 +148,7 @@ func Guides(s *shop.Shop, f *headfile.File) []GuideRow {
 		row := GuideRow{ID: v.ID, Feature: x}
 		stems := f.Counting(trade.Stem.Code, v.ID)
 		for _, r := range stems {
-			row.Stem = max(row.Stem, r.Value.At)
+			row.Stem = max(row.Stem, r.Value.At.Length())
 			row.New = row.New || r.Stage != headfile.AsReceived
 		}
 		aim := plan.Aim(f.Subject, v)
@@ -158,7 +159,7 @@ func Guides(s *shop.Shop, f *headfile.File) []GuideRow {
 			row.Note = "no limit for its clearance"
 		default:
 			row.Target = *aim
-			row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+*x.Limit.Low, row.Stem+*x.Limit.High
+			row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+x.Limit.Low.Length(), row.Stem+x.Limit.High.Length()
 			row.Oversize = oversize(f, v, x, row.Target)
 			if f.Subject.Limit(trade.GuideClearance.Code, string(v.Role)) == nil {
 				row.Note = "by the general table: the sheet has no limit"
@@ -179,7 +180,7 @@ func oversize(f *headfile.File, v layout.Valve, x judge.Feature, target length.L
 	var least length.Length
 	for _, r := range f.Counting(trade.GuideBore.Code, v.ID) {
 		for _, over := range oversizes {
-			if over *= length.Micrometre; *fresh.High+over+target >= r.Value.At {
+			if over *= length.Micrometre; fresh.High.Length()+over+target >= r.Value.At.Length() {
 				least = max(least, over)
 				break
 			}
@@ -204,13 +205,13 @@ type SpringRow struct {
 // the seat was read, the row shows that alone.
 func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 	give := func(x *trade.Figure, v layout.Valve) length.Length {
-		l, _, _ := f.Subject.Figure(x, v.Role)
+		l, _, _ := f.Subject.Size(x, v.Role)
 		return l
 	}
 	var out []SpringRow
 	for _, v := range f.Layout.Valves {
 		j, _ := f.Now.Position(v.ID)
-		row := SpringRow{ID: v.ID, Role: v.Role, Height: f.Mean("spring.height", v.ID, ""), Lift: give(trade.Lift, v)}
+		row := SpringRow{ID: v.ID, Role: v.Role, Height: quantity.AsLength(f.Mean("spring.height", v.ID, "")), Lift: give(trade.Lift, v)}
 		row.Seat, _ = j.Feature("spring.load_seat")
 		seat, open := f.Mean("spring.load_seat", v.ID, ""), f.Mean("spring.load_open", v.ID, "")
 		solid := give(trade.SpringSolid, v)
@@ -222,10 +223,12 @@ func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 		case open == nil:
 			row.Why = "the load when open was not read: no rate"
 		default:
-			newton := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(trade.Newton.Size)) }
-			row.In = valvetrain.SpringInput{Readings: []valvetrain.SpringReading{{Length: *row.Height, Load: newton(*seat)}, {Length: *row.Height - row.Lift, Load: newton(*open)}}, Installed: *row.Height, Lift: row.Lift, Solid: max(solid, length.Nanometre)}
-			if t := give(trade.TargetLoad, v); t > 0 {
-				row.In.TargetSeat = newton(t)
+			row.In = valvetrain.SpringInput{
+				Readings:  []valvetrain.SpringReading{{Length: *row.Height, Load: seat.Rat()}, {Length: *row.Height - row.Lift, Load: open.Rat()}},
+				Installed: *row.Height, Lift: row.Lift, Solid: max(solid, length.Nanometre),
+			}
+			if t, _, _ := f.Subject.Figure(trade.TargetLoad, v.Role); t > 0 {
+				row.In.TargetSeat = t.Rat()
 			}
 			if res, err := valvetrain.Spring(row.In); err != nil {
 				row.Why = err.Error()

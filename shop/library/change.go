@@ -15,7 +15,10 @@ import (
 )
 
 // onModel changes a model within a transaction and writes it down.
-func onModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, do func(tx store.DB, m *store.HeadModel) (said string, err error)) error {
+func onModel(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint,
+	do func(tx store.DB, m *store.HeadModel) (said string, err error),
+) error {
 	if err := a.Must("edit limits"); err != nil {
 		return err
 	}
@@ -31,7 +34,7 @@ func onModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id
 		if err := tx.ChangeModel(m); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "model changed", m.Name+": "+said)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, id), "model changed", m.Name+": "+said)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a model of that name is there already"}
@@ -43,11 +46,14 @@ func onModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id
 // and how it is driven stays: a head of another kind is another model.
 func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
 	return onModel(ctx, s, a, f.WriteID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
-		errs := field.Errors{}
+		was, errs := *m, field.Errors{}
 		m.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
 		m.About = shop.Optional(errs, "about", f.About, 200)
 		m.IntakeValve, m.ExhaustValve = headfile.ValveText(headfile.ValveOf(f.IntakeValve)), headfile.ValveText(headfile.ValveOf(f.ExhaustValve))
-		return "name and valves", errs.Err()
+		return shop.Changes(
+			shop.Change{What: "name", Was: was.Name, Is: m.Name}, shop.Change{What: "about", Was: was.About, Is: m.About},
+			shop.Change{What: "intake valve", Was: was.IntakeValve, Is: m.IntakeValve}, shop.Change{What: "exhaust valve", Was: was.ExhaustValve, Is: m.ExhaustValve},
+		), errs.Err()
 	})
 }
 
@@ -137,7 +143,9 @@ func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 				return "", err
 			}
 		}
-		sheet := store.LimitSheet{ModelID: m.ID, Version: 1, Note: fmt.Sprintf("copied from %s, version %d", from, sheets[0].Version), PersonID: a.ID, CreatedAt: s.Now()}
+		sheet := store.LimitSheet{
+			ModelID: m.ID, Version: 1, Note: fmt.Sprintf("copied from %s, version %d", from, sheets[0].Version), PersonID: a.ID, CreatedAt: s.Now(),
+		}
 		if err := tx.Add(&sheet); err != nil {
 			return "", err
 		}
@@ -156,7 +164,7 @@ func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 				return "", err
 			}
 		}
-		return fmt.Sprint(m.ID), s.Note(tx, a, 0, "model copied", from+" > "+name)
+		return fmt.Sprint(m.ID), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model copied", from+" > "+name)
 	})
 	if store.IsDuplicate(err) {
 		return 0, field.Errors{"copy": "a model of that name is there already"}

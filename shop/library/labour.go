@@ -62,7 +62,7 @@ func SetLabour(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 					errs.Add(name, err)
 					continue
 				}
-				changed = append(changed, name+" "+was[name]+" > "+v)
+				changed = append(changed, shop.Changes(shop.Change{What: set.Label + ", " + set.Kind, Was: was[name], Is: v}))
 				if v == "" {
 					err = tx.Unset(name)
 				} else {
@@ -76,7 +76,7 @@ func SetLabour(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if err := errs.Err(); err != nil || len(changed) == 0 {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "minutes and prices changed", strings.Join(changed, "; "))
+		return "", s.NoteAbout(tx, a, shop.OfSettings, "minutes and prices changed", strings.Join(changed, "; "))
 	})
 	return err
 }

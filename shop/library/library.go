@@ -87,7 +87,10 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	f.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
 	f.About = shop.Optional(errs, "about", f.About, 200)
 	f.Lifter = cmp.Or(f.Lifter, trade.Lifters[0])
-	for name, value := range map[string]string{"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling, "first_at": f.FirstAt} {
+	for name, value := range map[string]string{
+		"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling,
+		"first_at": f.FirstAt,
+	} {
 		if !slices.Contains(ModelChoices[name], value) {
 			errs.Addf(name, "choose one")
 		}
@@ -100,7 +103,9 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	if len(patterns) == 0 {
 		patterns = []string{""}
 	}
-	spec := layout.InlineSpec{Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right"}
+	spec := layout.InlineSpec{
+		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
+	}
 	if len(patterns) > 1 {
 		if spec.Patterns = patterns; len(patterns) != n {
 			errs.Addf("pattern", "one for every cylinder, or one for each of them: %d are here", len(patterns))
@@ -109,7 +114,10 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	for _, l := range []struct {
 		name, text string
 		to         *length.Length
-	}{{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width}, {"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead}} {
+	}{
+		{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width},
+		{"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead},
+	} {
 		var err error
 		*l.to, err = length.Parse(l.text, shop.UnitOf(f.Unit))
 		errs.Add(l.name, err)
@@ -133,8 +141,11 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	if err != nil {
 		return 0, err
 	}
-	m := store.HeadModel{Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Lifter: f.Lifter, Cooling: f.Cooling, Ignition: f.Ignition, Unit: f.Unit, Layout: string(text), CreatedAt: s.Now(),
-		IntakeValve: headfile.ValveText(headfile.ValveOf(f.IntakeValve)), ExhaustValve: headfile.ValveText(headfile.ValveOf(f.ExhaustValve))}
+	m := store.HeadModel{
+		Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Lifter: f.Lifter, Cooling: f.Cooling, Ignition: f.Ignition,
+		Unit: f.Unit, Layout: string(text), CreatedAt: s.Now(), IntakeValve: headfile.ValveText(headfile.ValveOf(f.IntakeValve)),
+		ExhaustValve: headfile.ValveText(headfile.ValveOf(f.ExhaustValve)),
+	}
 	answer, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
 		if err := tx.Add(&m); err != nil {
 			return "", err
@@ -143,7 +154,7 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		if err := tx.Add(&sheet); err != nil {
 			return "", err
 		}
-		return strconv.FormatUint(uint64(m.ID), 10), s.Note(tx, a, 0, "model added", m.Name)
+		return strconv.FormatUint(uint64(m.ID), 10), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model added", m.Name)
 	})
 	if store.IsDuplicate(err) {
 		return 0, field.Errors{"name": "a model of that name is there already"}

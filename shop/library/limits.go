@@ -10,6 +10,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -30,8 +31,8 @@ var SetLabels = func() []LimitRow {
 type LimitRow struct {
 	Code, Label, Role string
 	Section           string // the part of the sheet it stands in; empty for figures and renewals
-	Unit              length.Unit
-	parse             func(text string, unit length.Unit) (length.Length, error)
+	Unit              quantity.Unit
+	parse             func(text string, unit length.Unit) (quantity.Amount, error)
 }
 
 // Key names the row's fields in a form.
@@ -99,7 +100,9 @@ type LimitEntry struct{ Low, High, Near, Source string }
 // LimitRow key, the others as they were. Heads taken in before keep theirs. version is the
 // version that was edited: when somebody else has written a newer one meanwhile, nothing is
 // written and the error says so. It returns the new version.
-func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int, set, note string, rows map[string]LimitEntry) (int, error) {
+func EditSheet(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int, set, note string, rows map[string]LimitEntry,
+) (int, error) {
 	if err := a.Must("edit limits"); err != nil {
 		return 0, err
 	}
@@ -127,7 +130,9 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 			return "", err
 		}
 		if sheets[0].Version != version {
-			return "", field.Errors{"note": fmt.Sprintf("somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)}
+			return "", field.Errors{
+				"note": fmt.Sprintf("somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note),
+			}
 		}
 		sheet.Version = version + 1
 		for _, l := range sheets[0].Limits {
@@ -139,7 +144,7 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if err := tx.Add(&sheet); err != nil {
 			return "", err
 		}
-		return strconv.Itoa(sheet.Version), s.Note(tx, a, 0, "sheet edited", fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
+		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited", fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
 	})
 	if err != nil {
 		return 0, err
@@ -170,7 +175,7 @@ func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID strin
 		if err := tx.ConfirmSheet(sheets[0].ID, a.ID, s.Now()); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "sheet confirmed", fmt.Sprintf("model %d version %d", model, version))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet confirmed", fmt.Sprintf("model %d version %d", model, version))
 	})
 	return err
 }
@@ -184,7 +189,7 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit lengt
 		}
 		return l, l.Source != ""
 	}
-	one := func(name, text string) *length.Length {
+	one := func(name, text string) *quantity.Amount {
 		if strings.TrimSpace(text) == "" {
 			return nil
 		}

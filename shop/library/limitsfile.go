@@ -11,6 +11,8 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
 )
@@ -20,14 +22,12 @@ import (
 var limitColumns = []string{"set", "characteristic", "role", "unit", "low", "high", "near", "source"}
 
 // LimitsCSV writes a model's sheet as a CSV file that ReadLimits reads.
-func LimitsCSV(m Model) ([]byte, error) {
-	var b bytes.Buffer
-	w := csv.NewWriter(&b)
+func LimitsCSV(m Model, set shop.Settings) ([]byte, error) {
 	rows := [][]string{limitColumns}
-	for _, set := range SetLabels {
-		for _, row := range RowsOf(set.Code, m) {
+	for _, label := range SetLabels {
+		for _, row := range RowsOf(label.Code, m) {
 			i := slices.IndexFunc(m.Sheet.Limits, func(l store.Limit) bool {
-				return l.Kind == set.Code && l.Characteristic == row.Code && l.Role == row.Role
+				return l.Kind == label.Code && l.Characteristic == row.Code && l.Role == row.Role
 			})
 			var l store.Limit // of an empty sheet every line it could have is written, to be filled in
 			switch {
@@ -36,32 +36,25 @@ func LimitsCSV(m Model) ([]byte, error) {
 			case len(m.Sheet.Limits) > 0:
 				continue
 			}
-			unit := m.SheetUnit()
-			if row.Unit.Size != 0 {
-				unit = row.Unit
-			}
-			show := func(x *length.Length) string {
-				switch {
-				case x == nil || set.Code == headfile.SetRenew:
+			unit := row.Unit.Or(m.SheetUnit())
+			show := func(x *quantity.Amount) string {
+				if x == nil || label.Code == headfile.SetRenew {
 					return ""
-				case unit == length.In:
-					return x.In()
 				}
-				return x.MM()
+				return unit.Bare(*x)
 			}
 			near := ""
 			if l.Near != 0 {
 				near = show(&l.Near)
 			}
 			name := unit.Name
-			if set.Code == headfile.SetRenew {
+			if label.Code == headfile.SetRenew {
 				name = ""
 			}
-			rows = append(rows, []string{set.Code, row.Code, row.Role, name, show(l.Low), show(l.High), near, l.Source})
+			rows = append(rows, []string{label.Code, row.Code, row.Role, name, show(l.Low), show(l.High), near, l.Source})
 		}
 	}
-	err := w.WriteAll(rows)
-	return b.Bytes(), err
+	return shop.CSV(set, rows)
 }
 
 // mostLimits bounds a file of limits.

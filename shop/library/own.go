@@ -26,7 +26,10 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 		return err
 	}
 	errs := field.Errors{}
-	o := store.OwnCharacteristic{ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit, Stat: f.Stat, ToolKind: f.ToolKind, Repairs: strings.Join(f.Repairs, " ")}
+	o := store.OwnCharacteristic{
+		ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit,
+		Stat: f.Stat, ToolKind: f.ToolKind, Repairs: strings.Join(f.Repairs, " "),
+	}
 	if !slices.Contains(trade.Wheres, f.Spot) {
 		errs.Addf("spot", "choose where it is read")
 	}
@@ -59,7 +62,7 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 		if err := tx.Add(&o); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "characteristic added", o.Label)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "characteristic added", o.Label)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"label": "this model has one of that name"}

@@ -9,7 +9,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/week"
@@ -48,23 +48,26 @@ func (f ToolForm) read(t *store.Tool) error {
 	}
 	for _, l := range []struct {
 		name, text string
-		to         *length.Length
+		to         *quantity.Amount
 		optional   bool
-	}{{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, false}, {"standard", f.Standard, &t.Standard, true}, {"tolerance", f.Tolerance, &t.Tolerance, true}} {
+	}{
+		{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, false}, {"standard", f.Standard, &t.Standard, true},
+		{"tolerance", f.Tolerance, &t.Tolerance, true},
+	} {
 		if l.optional && strings.TrimSpace(l.text) == "" {
 			*l.to = 0
 			continue
 		}
 		var err error
-		*l.to, err = length.Parse(l.text, length.MM)
+		*l.to, err = t.Parse(l.text)
 		errs.Add(l.name, err)
-		if *l.to < 0 || *l.to > length.Metre {
+		if *l.to < 0 || *l.to > quantity.Max/10 {
 			errs.Addf(l.name, "no tool has that")
 		}
 	}
 	t.UPPM = 0
 	if strings.TrimSpace(f.Percent) != "" {
-		p, err := length.Parse(f.Percent, length.Unit{Name: "%", Size: 10_000})
+		p, err := quantity.ParseIn(f.Percent, quantity.Unit{Name: "%", Size: 10_000})
 		errs.Add("percent", err)
 		if t.UPPM = int64(p); p < 0 || p > 500_000 {
 			errs.Addf("percent", "no tool has that")
@@ -102,12 +105,29 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 		if err := tx.Add(&t); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "tool added", t.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "tool added", t.Name)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a tool of that name is there already"}
 	}
 	return err
+}
+
+// toolChanges says what was changed of a tool.
+func toolChanges(was, is store.Tool) string {
+	due := func(t store.Tool) string {
+		if t.CalibrationDue == nil {
+			return ""
+		}
+		return t.CalibrationDue.Format(time.DateOnly)
+	}
+	ppm := func(t store.Tool) string { return fmt.Sprintf("%d millionths", t.UPPM) }
+	return shop.Changes(
+		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "reads to", Was: was.Text(was.Resolution), Is: is.Text(is.Resolution)},
+		shop.Change{What: "U", Was: was.Text(was.U), Is: is.Text(is.U)}, shop.Change{What: "U grows by", Was: ppm(was), Is: ppm(is)},
+		shop.Change{What: "calibration due", Was: due(was), Is: due(is)}, shop.Change{What: "standard", Was: was.Text(was.Standard), Is: is.Text(is.Standard)},
+		shop.Change{What: "may be off by", Was: was.Text(was.Tolerance), Is: is.Text(is.Tolerance)},
+	)
 }
 
 // ChangeTool keeps what is known of a tool: a new certificate, a new date, another doubt.
@@ -128,7 +148,7 @@ func ChangeTool(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Tool
 		if err := tx.ChangeTool(t); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "tool changed", fmt.Sprintf("%s: U %s, was %s", t.Name, t.U, was.U))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, id), "tool changed", t.Name+": "+toolChanges(was, t))
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a tool of that name is there already"}
@@ -154,7 +174,7 @@ func RetireTool(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 		if err := tx.ChangeTool(t); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, map[bool]string{true: "tool retired", false: "tool in use again"}[retire], t.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, id), map[bool]string{true: "tool retired", false: "tool in use again"}[retire], t.Name)
 	})
 	return err
 }

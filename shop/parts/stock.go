@@ -43,8 +43,6 @@ type StockRow struct {
 	For                      []Reservation
 	Lead                     int // days, as the supplier says
 	LeadKnown                bool
-	Note                     string
-	Cost                     int64
 }
 
 // Need is how many to order to be at the least again.
@@ -102,11 +100,18 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 	if err != nil {
 		return StockPage{}, err
 	}
-	tags, err := db.Tags()
+	reserved, err := db.ReservedFor()
 	if err != nil {
 		return StockPage{}, err
 	}
-	reserved, err := db.ReservedFor()
+	var ids []uint
+	for _, o := range orders {
+		ids = append(ids, o.HeadID)
+	}
+	for _, r := range reserved {
+		ids = append(ids, r.HeadID)
+	}
+	tags, err := db.TagsOf(ids)
 	if err != nil {
 		return StockPage{}, err
 	}
@@ -127,11 +132,8 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 	}
 	for _, it := range st.Items {
 		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], For: sides[it.ID]}
-		r.Lead, r.LeadKnown = headfile.Supply(s, it)
+		r.Lead, r.LeadKnown = headfile.Supply(it)
 		r.Short = r.Count-r.Reserved+r.Ordered < it.Least
-		if s.Ask != nil {
-			r.Cost, _, r.Note, _ = s.Ask(it.Kind, it.Name)
-		}
 		p.Rows = append(p.Rows, r)
 	}
 	return p, nil
@@ -184,6 +186,30 @@ func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 	return count, errs.Err()
 }
 
+// changes says what was changed of a part.
+func changes(was, is store.StockItem) string {
+	size := func(it store.StockItem) string {
+		if it.SizeNM == 0 {
+			return ""
+		}
+		return it.SizeNM.String()
+	}
+	days := func(n int) string {
+		if n == 0 {
+			return ""
+		}
+		return shop.Plural(n, "day")
+	}
+	return shop.Changes(
+		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "size", Was: size(was), Is: size(is)},
+		shop.Change{What: "price", Was: shop.Cash(was.PriceCents), Is: shop.Cash(is.PriceCents)},
+		shop.Change{What: "cost", Was: shop.Cash(was.CostCents), Is: shop.Cash(is.CostCents)},
+		shop.Change{What: "least", Was: strconv.Itoa(was.Least), Is: strconv.Itoa(is.Least)},
+		shop.Change{What: "supplier", Was: was.Supplier, Is: is.Supplier}, shop.Change{What: "takes", Was: days(was.LeadDays), Is: days(is.LeadDays)},
+		shop.Change{What: "role", Was: was.Role, Is: is.Role}, shop.Change{What: "measures", Was: was.Dims, Is: is.Dims},
+	)
+}
+
 // ChangeStock keeps what is known of an item: name, price, cost, least, supplier and lead time.
 // Its kind stays, and how many are there is counted.
 func ChangeStock(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f StockForm) error {
@@ -202,13 +228,13 @@ func ChangeStock(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Sto
 		was := items[i]
 		it := was
 		f.Kind = was.Kind
-		if _, err := f.Read(&it); err != nil {
+		if _, err := f.Read(&it); err != nil || it == was {
 			return "", err
 		}
 		if err := tx.ChangeStock(it); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "stock item changed", fmt.Sprintf("%s: price %s, was %s", it.Name, shop.Cash(it.PriceCents), shop.Cash(was.PriceCents)))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPart, id), "part changed", it.Name+": "+changes(was, it))
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a part of that name is on the list already"}
@@ -235,7 +261,7 @@ func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) erro
 				return "", err
 			}
 		}
-		return "", s.Note(tx, a, 0, "stock item added", it.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPart, it.ID), "part added", it.Name)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "a part of that name is on the list already"}
@@ -295,7 +321,7 @@ func Order(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item
 		if i < 0 {
 			return "", shop.ErrNotFound
 		}
-		days, _ := headfile.Supply(s, items[i])
+		days, _ := headfile.Supply(items[i])
 		o := store.PartOrder{ItemID: item, Count: n, Due: s.Now().AddDate(0, 0, days), PersonID: a.ID, At: s.Now()}
 		if tag = strings.ToUpper(strings.TrimSpace(tag)); tag != "" {
 			h, err := tx.Head(tag)
@@ -359,7 +385,9 @@ func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, or
 		if !ok {
 			return "", s.Note(tx, a, o.HeadID, "part refused", it.Name+": "+measured)
 		}
-		if err := tx.Add(&store.Movement{ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: measured, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Movement{
+			ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: measured, PersonID: a.ID, At: s.Now(),
+		}); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, o.HeadID, "part received", it.Name+": "+measured)

@@ -53,12 +53,18 @@ func FirstSteps(ctx context.Context, s *shop.Shop) ([]FirstStep, error) {
 		FirstStep
 		open bool
 	}{
-		{FirstStep{"shop", "Name, address and telephone of the shop", "they stand on quotes and reports", "/settings"}, missing("shop_name", "shop_address", "shop_phone")},
+		{
+			FirstStep{"shop", "Name, address and telephone of the shop", "they stand on quotes and reports", "/settings"},
+			missing("shop_name", "shop_address", "shop_phone"),
+		},
 		{FirstStep{"money", "Hourly rate, tax, currency", "quotes are made with them; until then with usual ones", "/settings"}, missing("rate", "tax", "currency")},
 		{FirstStep{"hours", "Working hours", "the week is planned with them", "/settings"}, missing("hours")},
 		{FirstStep{"people", "The people who work here", "who reads, decides and quotes is written with everything", "/people"}, len(users) < 2},
 		{FirstStep{"station", "The first bench tablet", "on it a PIN is enough", "/people"}, len(stations) == 0},
-		{FirstStep{"tools", "The tools, with their doubts", "a usual set is there: put your own figures to it", "/reference"}, !slices.ContainsFunc(tools, func(t store.Tool) bool { return t.CalibrationDue != nil })},
+		{
+			FirstStep{"tools", "The tools, with their doubts", "a usual set is there: put your own figures to it", "/reference"},
+			!slices.ContainsFunc(tools, func(t store.Tool) bool { return t.CalibrationDue != nil }),
+		},
 		{FirstStep{"model", "The first head model", "a head is taken in by its model", "/reference/models/new"}, len(models) == 0},
 		{FirstStep{"limits", "Limits of the first model", "what is read is held against them", "/reference"}, len(models) > 0 && len(limits) == 0},
 		{FirstStep{"backup", "A first backup", "the whole shop is one file", "/settings#backup"}, saved[backedUp] == ""},

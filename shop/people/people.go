@@ -5,7 +5,6 @@ package people
 import (
 	"context"
 	"errors"
-	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -96,12 +95,23 @@ func AddPerson(ctx context.Context, s *shop.Shop, a shop.Actor, f PersonForm) er
 		if err := tx.Add(&u); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "person added", u.Name+", "+u.Role)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, u.ID), "person added", u.Name+", "+u.Role)
 	})
 	if store.IsDuplicate(err) {
 		return field.Errors{"name": "somebody of that name is there already"}
 	}
 	return err
+}
+
+// yes says whether something is so.
+func yes(so bool) string { return map[bool]string{true: "yes", false: "no"}[so] }
+
+// secret is the change of a secret: that it was changed, and not to what.
+func secret(what, typed string) shop.Change {
+	if typed == "" {
+		return shop.Change{}
+	}
+	return shop.Change{What: what, Was: "the old one", Is: "another"}
 }
 
 // ChangePerson gives somebody a new password or PIN, where one is typed, and lets them in
@@ -129,7 +139,10 @@ func ChangePerson(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, acti
 		if err := set(tx, id); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "person changed", fmt.Sprintf("%s, active %t, new password %t, new PIN %t", u.Name, active, f.Password != "", f.PIN != ""))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "person changed", u.Name+": "+shop.Changes(
+			shop.Change{What: "may sign in", Was: yes(u.Active), Is: yes(active)}, secret("password", f.Password),
+			secret("PIN", f.PIN),
+		))
 	})
 	return err
 }
@@ -186,7 +199,7 @@ func ChangeOwn(ctx context.Context, s *shop.Shop, a shop.Actor, now string, f Pe
 		if err := set(tx, a.ID); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "own password changed", fmt.Sprintf("new password %t, new PIN %t", f.Password != "", f.PIN != ""))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "own password changed", shop.Changes(secret("password", f.Password), secret("PIN", f.PIN)))
 	})
 	return err
 }
@@ -263,7 +276,10 @@ func SetWork(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkFor
 		if err := tx.SetWork(id, skills, hours, strings.Join(days, " ")); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "work of a person changed", u.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "work of a person changed", u.Name+": "+shop.Changes(
+			shop.Change{What: "skills", Was: u.Skills, Is: skills}, shop.Change{What: "hours", Was: u.Hours, Is: hours},
+			shop.Change{What: "days off", Was: u.DaysOff, Is: strings.Join(days, " ")},
+		))
 	})
 	return err
 }

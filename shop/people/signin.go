@@ -39,7 +39,7 @@ func UnlockPIN(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if err := tx.UnlockPIN(id); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "PIN unlocked", u.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, u.ID), "PIN unlocked", u.Name)
 	})
 	return err
 }

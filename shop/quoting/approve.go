@@ -110,7 +110,9 @@ func approve(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 		if err != nil {
 			return err
 		}
-		if err := tx.Add(&store.Approval{QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Approval{
+			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now(),
+		}); err != nil {
 			return err
 		}
 		said := map[bool]string{true: "approved", false: "declined: the head goes back"}[ans.Must]

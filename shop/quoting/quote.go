@@ -7,6 +7,7 @@ import (
 	"crypto/rand"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"yatai/core/field"
@@ -21,18 +22,24 @@ import (
 	"yatai/store"
 )
 
+// Draft is what somebody puts into a quote: a word to the customer, and lines of the shop's own, one to
+// a line of text (see freeLines). Seen is how many quotes they saw; nil for whatever stands.
+type Draft struct {
+	Note, Free string
+	Seen       *int
+}
+
 // MakeQuote writes the next version of a head's quote from its decisions: what they need as
 // must, the repairs of what is near its limit as should, what the plan's richer alternative
 // would renew as could. When a quote was approved already, what it does not cover becomes a
-// supplement. free are lines of the shop's own words, one to a line of text: see freeLines. It
-// returns the version.
-func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, note, free string) (int, error) {
+// supplement. It returns the version.
+func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, d Draft) (int, error) {
 	if err := a.Must("quote"); err != nil {
 		return 0, err
 	}
 	errs := field.Errors{}
-	note = shop.Optional(errs, "note", note, 500)
-	own := freeLines(errs, free)
+	note := shop.Optional(errs, "note", d.Note, 500)
+	own := freeLines(errs, d.Free)
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
@@ -41,6 +48,11 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 		have, err := headfile.Quotes(s, tx, f.ID)
 		if err != nil {
 			return err
+		}
+		if n := len(have); d.Seen != nil && n > *d.Seen {
+			return field.Errors{"quote": fmt.Sprintf(
+				"%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n,
+			)}
 		}
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Errors{"quote": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
@@ -53,7 +65,10 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 		if err != nil {
 			return err
 		}
-		q := store.Quote{HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum, DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now()}
+		q := store.Quote{
+			HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum,
+			DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now(),
+		}
 		var done []route.Operation
 		if slices.ContainsFunc(have, func(q headfile.QuotePage) bool { return q.Approval != nil }) {
 			q.Kind, q.MinimumCents = "supplement", 0
@@ -72,7 +87,10 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, no
 			if l.Group == headfile.Must {
 				ops = append(ops, l.Priced)
 			}
-			lines = append(lines, store.QuoteLine{Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents()})
+			lines = append(lines, store.QuoteLine{
+				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes,
+				LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
+			})
 		}
 		lines = append(lines, own...)
 		due, err := week.CouldBeReady(s, tx, f.Tag, headfile.Ready(s.Now(), ops))
@@ -178,8 +196,15 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until); err != nil {
 			return err
 		}
-		body := fmt.Sprintf("Your %s, our tag %s: we have looked at it and written down what it needs and why.\n\nSee it, and say yes or no line by line, until %s:\n%s/q/%s\n\n%s", f.Model.Name, f.Tag, parts.Due(until), strings.TrimRight(cmp.Or(set.Get("public"), here), "/"), token, set.Get("shop_name"))
-		if err := tx.Add(&store.Mail{HeadID: f.ID, Recipient: to, Subject: fmt.Sprintf("%s %d for tag %s", strings.ToUpper(q.Kind[:1])+q.Kind[1:], q.Version, f.Tag), Body: body, At: s.Now()}); err != nil {
+		words := map[string]string{
+			"kind": strings.ToUpper(q.Kind[:1]) + q.Kind[1:], "version": strconv.Itoa(q.Version), "tag": f.Tag, "model": f.Model.Name,
+			"customer": f.Job.Customer.Name, "until": parts.Due(until), "shop": set.Get("shop_name"),
+			"link": strings.TrimRight(cmp.Or(set.Get("public"), here), "/") + "/q/" + token,
+		}
+		if err := tx.Add(&store.Mail{
+			HeadID: f.ID, Recipient: to, Subject: shop.Filled(set.Get("mail_subject"), words), Body: shop.Filled(set.Get("mail_text"), words),
+			At: s.Now(),
+		}); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "quote sent", fmt.Sprintf("%s %d to %s", q.Kind, q.Version, to))

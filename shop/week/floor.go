@@ -3,6 +3,7 @@ package week
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"strings"
 	"time"
 
@@ -28,7 +29,10 @@ type Card struct {
 }
 
 // FloorStations lists the places a head can be, in the order of the work.
-var FloorStations = []string{"inspection bench", "lead", "wash", "test tank", "guide bench", "seat machine", "valve grinder", "press and fitting bench", "surfacer", "assembly bench", "final check", "counter", "dispatch"}
+var FloorStations = []string{
+	"inspection bench", "lead", "wash", "test tank", "guide bench", "seat machine", "valve grinder", "press and fitting bench", "surfacer",
+	"assembly bench", "final check", "counter", "dispatch",
+}
 
 // Floor returns the heads in the shop by where they are and what they wait for.
 func Floor(ctx context.Context, s *shop.Shop) ([]Card, error) {
@@ -138,6 +142,12 @@ func Search(ctx context.Context, s *shop.Shop, text string) ([]store.Head, error
 // Trail lists a head's audit trail, the newest first.
 func Trail(ctx context.Context, s *shop.Shop, head uint) ([]store.Event, error) {
 	return s.Store.Read(ctx).Events(head)
+}
+
+// Others are the other heads of a head's order: a pair, or a set.
+func Others(ctx context.Context, s *shop.Shop, f *headfile.File) ([]store.Head, error) {
+	heads, err := s.Store.Read(ctx).HeadsOfJob(f.JobID)
+	return slices.DeleteFunc(heads, func(h store.Head) bool { return h.ID == f.ID }), err
 }
 
 // KeepCalc runs a calculation again and keeps it on a head as a note with its input.

@@ -17,7 +17,7 @@ import (
 // Better is a better order of the heads, proposed: what it gains and whom it costs, and how
 // good any order could be.
 type Better struct {
-	Late    time.Duration // of all heads together, as they are planned now
+	Late    time.Duration // of all heads together, as they are planned now, each as often as its customer weighs
 	Order   schedule.Order
 	Bound   time.Duration     // no plan is less late in all
 	Moved   []string          // the heads that would be taken sooner than now, in their new order
@@ -42,7 +42,7 @@ func (b Better) Least() time.Duration {
 func (w Week) Better() (Better, error) {
 	b := Better{}
 	for _, o := range w.Outcomes {
-		b.Late += o.Late
+		b.Late += o.Cost
 	}
 	var err error
 	if b.Order, err = schedule.Best(w.Problem, orderBudget); err != nil {
@@ -94,7 +94,7 @@ func TakeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if err := keepOrder(tx, order); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "order of the week taken", strings.Join(tags, " "))
+		return "", s.NoteAbout(tx, a, shop.OfWeek, "order of the week taken", strings.Join(tags, " "))
 	})
 	return err
 }
@@ -402,3 +402,15 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 
 // Hours writes a time in hours: "12.5 h".
 func Hours(d time.Duration) string { return fmt.Sprintf("%.1f h", d.Hours()) }
+
+// Weighed says whose lateness counts more than once, in words; "" where everybody's counts once.
+func (w Week) Weighed() string {
+	var said []string
+	for _, h := range w.Heads {
+		c := h.Job.Customer
+		if line := fmt.Sprintf("a day late of %s counts %d times", c.Name, c.Weight); c.Weight > 1 && !slices.Contains(said, line) {
+			said = append(said, line)
+		}
+	}
+	return strings.Join(said, ", ")
+}

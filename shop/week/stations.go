@@ -69,11 +69,18 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		if err != nil {
 			return "", err
 		}
+		set, err := tx.Settings()
+		if err != nil {
+			return "", err
+		}
+		changed := []shop.Change{{What: "days closed", Was: set[closedDays], Is: strings.Join(days, " ")}}
 		for _, id := range slices.Sorted(maps.Keys(forms)) {
 			f := forms[id]
-			if !slices.ContainsFunc(rows, func(r store.WorkStation) bool { return r.ID == id }) {
+			i := slices.IndexFunc(rows, func(r store.WorkStation) bool { return r.ID == id })
+			if i < 0 {
 				return "", shop.ErrNotFound
 			}
+			was := rows[i]
 			n, err := strconv.Atoi(strings.TrimSpace(f.Capacity))
 			if err != nil || n < 1 || n > 20 {
 				errs.Addf(fmt.Sprintf("capacity/%d", id), "from 1 to 20 heads at a time")
@@ -88,6 +95,10 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 			if err := tx.SetWorkStation(id, n, h.String()); err != nil {
 				return "", err
 			}
+			changed = append(changed,
+				shop.Change{What: was.Name + ", heads at a time", Was: strconv.Itoa(was.Capacity), Is: strconv.Itoa(n)},
+				shop.Change{What: was.Name + ", hours", Was: was.Hours, Is: h.String()},
+			)
 		}
 		if err := errs.Err(); err != nil {
 			return "", err
@@ -95,7 +106,11 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		if err := tx.Set(closedDays, strings.Join(days, " ")); err != nil {
 			return "", err
 		}
-		return "", s.Note(tx, a, 0, "stations changed", "")
+		said := shop.Changes(changed...)
+		if said == "" {
+			return "", nil
+		}
+		return "", s.NoteAbout(tx, a, shop.OfWeek, "stations changed", said)
 	})
 	return err
 }

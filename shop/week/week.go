@@ -82,7 +82,9 @@ func ReckonIn(s *shop.Shop, db store.DB) (Week, error) {
 
 // because writes a wait in words: "2 days 3 h for a part: 8 valves, due Fri 28 Nov".
 func (w Week) because(x schedule.Wait) string {
-	said := map[string]string{"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind", "people": "for hands, which are at"}[x.For]
+	said := map[string]string{
+		"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind", "people": "for hands, which are at", "hand": "by hand",
+	}[x.For]
 	why := x.Why
 	if x.For == "station" || x.For == "people" {
 		why = w.Task(x.Behind[0])
@@ -218,7 +220,7 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 		if err != nil {
 			return w, q, err
 		}
-		job := schedule.Job{Name: h.Tag, Tasks: tasks}
+		job := schedule.Job{Name: h.Tag, Tasks: tasks, Weight: h.Job.Customer.Weight}
 		if h.Job.Promise != nil {
 			job.Due = promised(h)
 		}
@@ -282,10 +284,15 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 	}
 	if h.WorkOrderAt == nil {
 		if read, of := wanted(l, q.counts[h.ID], q.limits[h.SheetID]); read < of {
-			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: int(float64(of-read)*readMinutes) + 10})
+			tasks = append(tasks, schedule.Task{
+				ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: int(float64(of-read)*readMinutes) + 10,
+			})
 		}
 		if !q.asked[h.ID] && !q.answered[h.ID] {
-			tasks = append(tasks, schedule.Task{ID: taskID(h.Tag, "judge"), Station: "lead", Skill: Judging, Minutes: judgeMinutes}, schedule.Task{ID: taskID(h.Tag, "quote"), Station: "counter", Skill: Quoting, Minutes: quoteMinutes})
+			tasks = append(
+				tasks, schedule.Task{ID: taskID(h.Tag, "judge"), Station: "lead", Skill: Judging, Minutes: judgeMinutes},
+				schedule.Task{ID: taskID(h.Tag, "quote"), Station: "counter", Skill: Quoting, Minutes: quoteMinutes},
+			)
 		}
 		if len(decided) == 0 {
 			return tasks, false, nil
@@ -344,6 +351,9 @@ func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedu
 		}
 		return t
 	}
+	if o.NotBefore != nil {
+		t.Hold = o.NotBefore.Local()
+	}
 	counts := headfile.Needs(q.stock, h.ModelID, l, o.Code, o.At())
 	for _, item := range slices.Sorted(maps.Keys(counts)) {
 		if ready, why := q.part(h, item, counts[item]); ready.After(t.Ready) {
@@ -378,7 +388,7 @@ func (q *question) part(h store.Head, item uint, n int) (ready time.Time, why st
 		ready = later(ready, due)
 	}
 	if n > 0 {
-		days, known := headfile.Supply(q.s, q.stock.Items[i])
+		days, known := headfile.Supply(q.stock.Items[i])
 		takes := shop.Plural(days, "day") + " to come"
 		if !known {
 			takes = "time to come not known, " + shop.Plural(days, "day") + " reckoned with"

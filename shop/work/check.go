@@ -94,7 +94,10 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 			return err
 		}
 		set := shop.SettingsFor(values, tag)
-		remind := store.Reminder{HeadID: file.ID, Due: s.Now().AddDate(0, 0, set.Int("recheck_days")), What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name, file.Job.Customer.Name)}
+		remind := store.Reminder{
+			HeadID: file.ID, Due: s.Now().AddDate(0, 0, set.Int("recheck_days")),
+			What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name, file.Job.Customer.Name),
+		}
 		if err := tx.Add(&remind); err != nil {
 			return err
 		}

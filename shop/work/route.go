@@ -53,7 +53,10 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := errs.Err(); err != nil {
 			return err
 		}
-		o := store.Operation{HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: f.Subject.Labour(k).Minutes(len(at)), State: "waiting", BegunAfter: -1, Added: a.Name + ": " + reason}
+		o := store.Operation{
+			HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: f.Subject.Labour(k).Minutes(len(at)), State: "waiting",
+			BegunAfter: -1, Added: a.Name + ": " + reason,
+		}
 		place, school := len(f.Operations), f.Subject.School()
 		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
 			xk := trade.OperationNamed(x.Code)
@@ -71,7 +74,7 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := renumber(s, tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "operation added", code+": "+reason)
+		return s.Note(tx, a, f.ID, "operation added", headfile.OperationName(code)+": "+reason)
 	})
 }
 
@@ -123,6 +126,6 @@ func MoveUp(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		if err := renumber(s, tx, ops); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "route changed", o.Code+" before "+before.Code)
+		return s.Note(tx, a, f.ID, "route changed", headfile.OperationName(o.Code)+" before "+headfile.OperationName(before.Code))
 	})
 }

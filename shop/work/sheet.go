@@ -11,6 +11,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/plan"
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/bench"
@@ -23,12 +24,12 @@ import (
 // limits at that moment, before what is still to come.
 type SheetRow struct {
 	ID       string
-	Pilot    *length.Length // of a seat's cutter: the guide's bore as it is now
-	Do       string         // "cut 0.07", "insert, seat 0.51 up"
-	Cuts     string         // of a seat: its main, top and bottom cut, as on the Seats page
-	Target   *length.Length // of the proof reading
-	Low      *length.Length
-	High     *length.Length
+	Pilot    *length.Length   // of a seat's cutter: the guide's bore as it is now
+	Do       string           // "cut 0.07", "insert, seat 0.51 up"
+	Cuts     string           // of a seat: its main, top and bottom cut, as on the Seats page
+	Target   *quantity.Amount // of the proof reading
+	Low      *quantity.Amount
+	High     *quantity.Amount
 	Proof    *store.Reading // read since the operation started
 	Recorded *store.OpRecord
 }
@@ -53,6 +54,9 @@ type Sheet struct {
 	Tools    []store.Tool
 	Once     SheetRow // of an operation on the whole head
 }
+
+// Unit is the unit the proof of the operation is read in, lengths in u.
+func (sh Sheet) Unit(u length.Unit) quantity.Unit { return sh.Proof.UnitFor(u) }
 
 // SheetOf works out an operation's work sheet.
 func SheetOf(ctx context.Context, s *shop.Shop, f *headfile.File, seq int) (Sheet, error) {
@@ -96,7 +100,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	coming := facingToCome(f, o, kept)
 	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
-		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", coming)
+		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", f.Unit.Text(coming))
 	}
 	at := o.At()
 	if k.Uses != nil {
@@ -132,7 +136,9 @@ func facingToCome(f *headfile.File, o store.Operation, kept headfile.KeptPlan) l
 // provenBy notes the reading and the record of a row made since the operation started.
 func provenBy(f *headfile.File, sh *Sheet, row *SheetRow) {
 	if pr := sh.Kind.Proof; pr != nil {
-		if r, ok := f.Standing(headfile.AfterRepair)[pr.Of.Code+" "+trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}.Key()]; ok && sh.BegunAfter >= 0 && int(r.ID) > sh.BegunAfter {
+		if r, ok := f.Standing(headfile.AfterRepair)[pr.Of.Code+" "+trade.Spot{
+			Position: row.ID, Place: pr.Place, Dir: pr.Dir,
+		}.Key()]; ok && sh.BegunAfter >= 0 && int(r.ID) > sh.BegunAfter {
 			row.Proof = &r
 		}
 	}
@@ -145,7 +151,7 @@ func provenBy(f *headfile.File, sh *Sheet, row *SheetRow) {
 
 // limits puts the limits of a characteristic at a position into a row, the shop's target
 // before the limit, both moved by what is still to come.
-func (row *SheetRow) limits(h *head.Head, c *trade.Characteristic, role string, shift length.Length) {
+func (row *SheetRow) limits(h *head.Head, c *trade.Characteristic, role string, shift quantity.Amount) {
 	l := h.Limit(c.Code, role)
 	if t := h.Sheet.LimitOf(head.Target, c.Code, role); t != nil {
 		l = t
@@ -170,9 +176,9 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	v, planned := kept.Valve(id)
 	mm := func(l length.Length) string { return f.Unit.In(l, f.Unit.Places()) + " " + f.Unit.Name }
 	if k.Proof != nil && k.Proof.Of != trade.GuideBore && k.Proof.Of != trade.Stem {
-		shift := length.Length(0)
+		shift := quantity.Amount(0)
 		if k.Proof.Of == trade.Recession {
-			shift = coming
+			shift = quantity.OfLength(coming)
 		}
 		row.limits(h, k.Proof.Of, role, shift)
 	}
@@ -182,8 +188,8 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	case trade.CutSeat, trade.FitInsert:
 		seatRow(f, &row, id, planned, kept, coming)
 	case trade.GrindFace:
-		grind, _, _ := h.Figure(trade.ValveGrindCut, h.Role(id))
-		row.Do, row.Target = "reface "+mm(grind)+" along the stem", v.Margin
+		grind, _, _ := h.Size(trade.ValveGrindCut, h.Role(id))
+		row.Do, row.Target = "reface "+mm(grind)+" along the stem", quantity.MaybeLength(v.Margin)
 	case trade.FitValve:
 		if l := h.Sheet.LimitOf(head.New, trade.Stem.Code, role); l != nil {
 			row.Low, row.High = l.Low, l.High
@@ -191,17 +197,17 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 		row.Do = "measure stem, head, margin, length and groove before it is trusted"
 	case trade.GrindTip:
 		if planned {
-			row.Do, row.Target = "grind "+mm(v.Tip), v.StemH
+			row.Do, row.Target = "grind "+mm(v.Tip), quantity.MaybeLength(v.StemH)
 		}
 	case trade.ShimSpring:
 		if planned {
-			row.Do, row.Target = "shim "+mm(v.Shim), v.SpringH
+			row.Do, row.Target = "shim "+mm(v.Shim), quantity.MaybeLength(v.SpringH)
 		}
 	case trade.LevelPads:
 		if planned {
 			row.Do = "cut " + mm(v.Pad)
 			if m := f.Mean(trade.SpringPad.Code, id, ""); m != nil {
-				x := *m + v.Pad
+				x := *m + quantity.OfLength(v.Pad)
 				row.Target = &x
 			}
 		}
@@ -216,7 +222,7 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 		case v.Pushrod != nil && k == trade.NewPushrod:
 			row.Do = "pushrod " + mm(*v.Pushrod)
 		}
-		row.Target = v.Lash
+		row.Target = quantity.MaybeLength(v.Lash)
 	}
 	return row
 }
@@ -226,10 +232,10 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 	lv, _ := f.Layout.Valve(id)
 	var fitted length.Length
 	for _, r := range f.Subject.Reads(trade.Stem.Code, id) {
-		fitted = max(fitted, r.Value.At)
+		fitted = max(fitted, r.Value.At.Length())
 	}
 	if fresh, ok := f.Subject.NewPart(trade.ValvePart.Code, id); ok && fresh.Is[trade.Stem.Code] > 0 {
-		fitted = fresh.Is[trade.Stem.Code] // the stem that will run in it is here
+		fitted = fresh.Is[trade.Stem.Code].Length() // the stem that will run in it is here
 		stem = nil
 	}
 	if stem == nil {
@@ -241,9 +247,9 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 		x := fitted + *aim
 		stem, bore = &fitted, &x
 	}
-	row.Target = bore
+	row.Target = quantity.MaybeLength(bore)
 	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
-		lo, hi := *stem+*l.Low, *stem+*l.High
+		lo, hi := quantity.OfLength(*stem)+*l.Low, quantity.OfLength(*stem)+*l.High
 		row.Low, row.High = &lo, &hi
 	}
 	u := f.Unit
@@ -253,7 +259,7 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 // seatRow is the depth to make for a seat and its three cuts.
 func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept headfile.KeptPlan, coming length.Length) {
 	for _, r := range f.Subject.Reads(trade.GuideBore.Code, id) {
-		if b := r.Value.At; row.Pilot == nil || b < *row.Pilot {
+		if b := r.Value.At.Length(); row.Pilot == nil || b < *row.Pilot {
 			row.Pilot = &b
 		}
 	}
@@ -268,7 +274,7 @@ func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept head
 		return
 	}
 	target := *v.Recession + coming
-	row.Target = &target
+	row.Target = quantity.MaybeLength(&target)
 	switch {
 	case v.Seat == "insert":
 		row.Do = "new insert, seat at " + u.Text(target)
@@ -290,14 +296,26 @@ func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) Sheet
 		cut = f.Received.FaceNeed().Cut
 	}
 	row.Do = "cut " + f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
-	if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
-		t := x.Low - cut
+	if t := kept.Out.Tilt; t != nil {
+		row.Do += fmt.Sprintf(
+			", the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", f.Unit.Text(rise(t.Along)),
+			f.Unit.Text(metre/10), f.Unit.Text(rise(t.Across)),
+		)
+	} else if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
+		t := x.Low - quantity.OfLength(cut)
 		row.Target = &t
 	}
 	if l := f.Subject.Limit(trade.Thickness.Code, ""); l != nil {
 		row.Low, row.High = l.Low, l.High
 	}
 	return row
+}
+
+// metre and rise say a slope in micrometres a metre as an indicator shows it over a tenth of one.
+const metre = 1000 * length.Millimetre
+
+func rise(perMetre quantity.Decimal) length.Length {
+	return length.FromFloat(float64(perMetre) * float64(length.Micrometre) / 10)
 }
 
 // blocks says why a waiting operation may not start, "" when it may.
@@ -315,7 +333,9 @@ func blocks(f *headfile.File, o store.Operation) string {
 // Prove records the proof readings typed on a work sheet, by position, with a tool, and, when
 // ends says so, finishes the operation: all of it or none. A reading outside its limits of the
 // moment stops the operation and asks the lead; held tells.
-func Prove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, ends bool) (held bool, err error) {
+func Prove(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, ends bool,
+) (held bool, err error) {
 	if err := a.Must("work an operation"); err != nil {
 		return false, err
 	}
@@ -350,7 +370,7 @@ func Prove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
 				return err
 			}
-			return s.Note(tx, a, f.ID, "held", o.Code+": "+strings.Join(bad, "; "))
+			return s.Note(tx, a, f.ID, "held", headfile.OperationName(o.Code)+": "+strings.Join(bad, "; "))
 		}
 		if !ends {
 			return nil
@@ -362,7 +382,7 @@ func Prove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		if err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, said, o.Code)
+		return s.Note(tx, a, f.ID, said, headfile.OperationName(o.Code))
 	})
 	return held, err
 }
@@ -388,16 +408,18 @@ func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[st
 			errs.Add(row.ID, err)
 			continue
 		}
-		form.Entries = append(form.Entries, bench.Entry{ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}, Text: text})
+		form.Entries = append(form.Entries, bench.Entry{
+			ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}, Text: text,
+		})
 		if row.Low == nil && row.High == nil {
 			continue
 		}
-		if r := gauge.Judge(v, t.U, gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
+		if r := gauge.Judge(v, t.Doubt(v.At), gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
 			word := "over"
 			if r.Side == trade.Low {
 				word = "under"
 			}
-			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, (-r.Distance).String(), word))
+			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, sh.Proof.UnitFor(f.Unit).Text(-r.Distance), word))
 		}
 	}
 	if len(form.Entries) == 0 && len(errs) == 0 {

@@ -81,7 +81,7 @@ func ForgottenBy(ctx context.Context, s *shop.Shop, person uint) ([]Forgotten, e
 			return nil, err
 		}
 		f := Forgotten{Stint: st, Tag: tag, Name: o.Code, Seq: o.Seq}
-		if k := trade.OperationNamed(o.Code); k != nil {
+		if k := trade.OperationNamed(headfile.OperationName(o.Code)); k != nil {
 			f.Name = k.Name
 		}
 		out = append(out, f)
@@ -121,7 +121,7 @@ func Stopped(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, st
 			if err != nil {
 				return "", err
 			}
-			return "", s.Note(tx, a, o.HeadID, "stopped on "+end.Format("2 Jan 15:04"), o.Code)
+			return "", s.Note(tx, a, o.HeadID, "stopped on "+end.Format("2 Jan 15:04"), headfile.OperationName(o.Code))
 		})
 		return err
 	}

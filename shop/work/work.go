@@ -14,7 +14,10 @@ import (
 
 // change moves an operation from one state to another and writes it down. It returns what the
 // trail calls it, and whether the operation was still in the state that was seen.
-func change(ctx context.Context, s *shop.Shop, a shop.Actor, what shop.Action, writeID, tag string, seq int, change func(store.DB, *headfile.File, store.Operation) (said string, moved bool, err error)) error {
+func change(
+	ctx context.Context, s *shop.Shop, a shop.Actor, what shop.Action, writeID, tag string, seq int,
+	change func(store.DB, *headfile.File, store.Operation) (said string, moved bool, err error),
+) error {
 	if err := a.Must(what); err != nil {
 		return err
 	}
@@ -30,7 +33,7 @@ func change(ctx context.Context, s *shop.Shop, a shop.Actor, what shop.Action, w
 		if !moved {
 			return shop.ErrStale
 		}
-		return s.Note(tx, a, file.ID, said, o.Code)
+		return s.Note(tx, a, file.ID, said, headfile.OperationName(o.Code))
 	})
 }
 

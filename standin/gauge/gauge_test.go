@@ -1,9 +1,10 @@
 package gauge_test
 
 import (
-	"github.com/stretchr/testify/require"
 	"strings"
 	"testing"
+
+	"github.com/stretchr/testify/require"
 
 	"github.com/stretchr/testify/assert"
 
@@ -26,7 +27,10 @@ func TestSameSeedSameReadings(t *testing.T) {
 }
 
 func TestGaugeOnAnExportedHead(t *testing.T) {
-	const file = `{"readings":[{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8012000},{"characteristic":"stem.dia","position":"1I1","value_nm":7960000},{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"B","value_nm":8014000},{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8020000}]}`
+	const file = `{"readings":[{"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8012000},
+	 {"characteristic":"stem.dia","position":"1I1","value_nm":7960000},
+	 {"characteristic":"guide.bore","position":"1I1","place":"top","direction":"B","value_nm":8014000},
+	 {"characteristic":"guide.bore","position":"1I1","place":"top","direction":"A","value_nm":8020000}]}`
 	truth, err := gauge.Head(strings.NewReader(file), "guide.bore")
 	require.NoError(t, err)
 	assert.Equal(t, []length.Length{8_020_000, 8_014_000}, truth, "a correction counts, at its place")

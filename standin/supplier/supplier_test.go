@@ -1,6 +1,9 @@
 package supplier_test
 
 import (
+	"net/http"
+	"net/http/httptest"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,15 +11,18 @@ import (
 	"yatai/standin/supplier"
 )
 
+func post(body string) *httptest.ResponseRecorder {
+	w := httptest.NewRecorder()
+	supplier.Handler().ServeHTTP(w, httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body)))
+	return w
+}
+
 func TestSupplierAnswersTheSame(t *testing.T) {
-	for _, kind := range []string{"valve", "guide", "lash shim", "exchange head"} {
-		one, ok := supplier.Ask(kind, "a part")
-		again, _ := supplier.Ask(kind, "a part")
-		assert.True(t, ok)
-		assert.Equal(t, one, again)
-		assert.Positive(t, one.CostCents)
-		assert.Positive(t, one.LeadDays)
-	}
-	_, ok := supplier.Ask("moon rock", "x")
-	assert.False(t, ok)
+	ask := `{"format":"yatai-ask/1","parts":[{"kind":"valve","name":"a valve"},{"kind":"exchange head","name":"x"},{"kind":"moon rock","name":"x"}]}`
+	one, again := post(ask), post(ask)
+	assert.Equal(t, http.StatusOK, one.Code)
+	assert.Equal(t, one.Body.String(), again.Body.String())
+	assert.Contains(t, one.Body.String(), `"a valve"`)
+	assert.NotContains(t, one.Body.String(), "moon rock")
+	assert.Equal(t, http.StatusBadRequest, post(`{"format":"other"}`).Code)
 }

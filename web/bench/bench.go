@@ -3,9 +3,9 @@ package bench
 
 import (
 	"crypto/rand"
-	"html/template"
 	"math/big"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -75,11 +75,13 @@ func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string 
 	largest := length.Length(0)
 	for _, r := range f.Readings {
 		if r.Characteristic == c.Code {
-			largest = max(largest, r.NM)
+			largest = max(largest, r.NM.Length())
 		}
 	}
-	out, err := seating.Temperature(seating.TemperatureInput{Length: largest, Material: made, PartTemp: big.NewRat(30, 1), ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1)})
-	if by := largest - out.At20; err == nil && by > tools[0].U/2 {
+	out, err := seating.Temperature(seating.TemperatureInput{
+		Length: largest, Material: made, PartTemp: big.NewRat(30, 1), ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1),
+	})
+	if by := largest - out.At20; err == nil && by > tools[0].U.Length()/2 {
 		return f.Unit.In(by, f.Unit.Places()) + " " + f.Unit.Name
 	}
 	return ""
@@ -226,7 +228,14 @@ func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	return s.Show(w, req, "sweep", page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.Form, Data: d})
+	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.Form, Data: d}
+	if r.Header.Get("HX-Request") != "" { // somebody else has read: what stands now
+		d.Partial = true
+		p.Data = d
+		s.Write(w, req, http.StatusOK, "sweep", "sweep-fresh", p)
+		return nil
+	}
+	return s.Show(w, req, "sweep", p)
 }
 
 // Sweep writes what was typed: one reading when the page sends them as they are typed, or
@@ -235,7 +244,10 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
-	form := bench.SweepForm{Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"), Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit"), Warm: r.PostForm.Get("warm")}
+	form := bench.SweepForm{
+		Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"),
+		Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit"), Warm: r.PostForm.Get("warm"),
+	}
 	entry := func(spot trade.Spot) bench.Entry {
 		return bench.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
 	}
@@ -269,7 +281,10 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return err
 	}
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
-		return page.Redirect(w, r, r.URL.Path+"?stage="+template.URLQueryEscaper(form.Stage)+"&tool="+strconv.Itoa(int(form.Tool))+"&mode="+template.URLQueryEscaper(form.Mode)+"&set="+template.URLQueryEscaper(form.Set)+"&unit="+template.URLQueryEscaper(form.Unit)+"&warm="+template.URLQueryEscaper(form.Warm))
+		back := url.Values{
+			"stage": {form.Stage}, "tool": {strconv.Itoa(int(form.Tool))}, "mode": {form.Mode}, "set": {form.Set}, "unit": {form.Unit}, "warm": {form.Warm},
+		}
+		return page.Redirect(w, r, r.URL.Path+"?"+back.Encode())
 	}
 	d.keepTyped(r, one, errs)
 	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
@@ -341,4 +356,4 @@ type partRow struct {
 func (d sweepData) With(c cell) partCell { return partCell{sweepData: d, Cell: c} }
 
 // WithRow puts a row beside the sweep, for the row's template.
-func (d sweepData) WithRow(r sweepRow) partRow { return partRow{Row: r} }
+func (d sweepData) WithRow(r sweepRow) partRow { return partRow{Row: r, Partial: d.Partial} }

@@ -155,7 +155,10 @@ func showMap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	if !slices.Contains(zooms, d.Zoom) {
 		d.Zoom = "1"
 	}
-	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Marks: headpage.Marks(f), Cover: d.Side == "cover", Tap: d.Side == "face" && f.ClosedAt == nil && req.Actor.May("record a reading")}
+	m := draw.Map{
+		Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Marks: headpage.Marks(f), Cover: d.Side == "cover",
+		Tap: d.Side == "face" && f.ClosedAt == nil && req.Actor.May("record a reading"),
+	}
 	if m.Tap {
 		m.Link = "" // a tap places a mark; the table leads to the positions
 	}
@@ -195,7 +198,9 @@ func PlaceMark(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		return page.Redirect(w, r, "/heads/"+tag+"/map")
 	}
 	replaces, _ := strconv.ParseUint(g("replaces"), 10, 32)
-	err := bench.Mark(r.Context(), s.Shop, req.Actor, tag, bench.MarkForm{WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Replaces: uint(replaces)})
+	err := bench.Mark(r.Context(), s.Shop, req.Actor, tag, bench.MarkForm{
+		WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Replaces: uint(replaces),
+	})
 	if errs, err := page.Wrong(err); errs != nil {
 		return showMap(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

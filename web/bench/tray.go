@@ -106,7 +106,9 @@ func SortParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			if !g.Sure {
 				why += "; could be at " + strings.Join(g.Rivals, ", ") + " as well"
 			}
-			if err = bench.PlaceParts(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+g.Place, f.Tag, map[string]string{g.Place + "/valve": "inferred"}, why); err != nil {
+			if err = bench.PlaceParts(
+				r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+g.Place, f.Tag, map[string]string{g.Place + "/valve": "inferred"}, why,
+			); err != nil {
 				break
 			}
 		}

@@ -68,9 +68,27 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	g := r.PostForm.Get
 	return on(s, w, r, req, func(id uint) (uint, error) {
 		return id, customers.Change(r.Context(), s.Shop, req.Actor, id, customers.Form{
-			WriteID: g("write_id"), Name: g("name"), Contact: g("contact"), Address: g("address"), Telephone: g("telephone"), Email: g("email"), Note: g("note"), Discount: g("discount"),
+			WriteID: g("write_id"), Name: g("name"), Contact: g("contact"), Address: g("address"), Telephone: g("telephone"), Email: g("email"),
+			Note: g("note"), Discount: g("discount"), Weight: g("weight"),
 		})
 	})
+}
+
+// OneMachine answers GET /customers/{id}/machines/{machine}.
+func OneMachine(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r, "id")
+	if err != nil {
+		return err
+	}
+	machine, err := idIn(r, "machine")
+	if err != nil {
+		return err
+	}
+	m, err := customers.OpenMachine(r.Context(), s.Shop, id, machine)
+	if err != nil {
+		return err
+	}
+	return s.Show(w, req, "machine", page.Page{Title: m.Name, Place: "customers", Data: m})
 }
 
 // Machine answers POST /customers/{id}/machines/{machine}.

@@ -96,19 +96,25 @@ func guideSection(s *svg, in valvetrain.ClearanceInput, out valvetrain.Clearance
 
 // verdictWindow draws the reading between its limits.
 func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.VerdictOutput) {
-	f := judge.Feature{Verdict: out.Verdict, Low: in.Value.At, High: in.Value.At, U: in.U, From: []uint{1}, Limit: &head.Limit{Low: in.Low, High: in.High, Near: in.Near}}
+	f := judge.Feature{
+		Verdict: out.Verdict, Low: in.Value.At, High: in.Value.At, U: quantity.OfLength(in.U), From: []uint{1},
+		Limit: &head.Limit{Low: quantity.MaybeLength(in.Low), High: quantity.MaybeLength(in.High), Near: quantity.OfLength(in.Near)},
+	}
 	if in.Value.Bracket {
 		f.Low, f.High, f.Bracket = in.Value.Go, in.Value.NoGo, true
 	}
 	from, to := span(f)
-	at := func(l length.Length) float64 { return 30 + 420*min(1, max(0, (l.Millimetres()-from)/(to-from))) }
+	at := func(a quantity.Amount) float64 { return 30 + 420*min(1, max(0, (a.Float()-from)/(to-from))) }
 	s.add(`<path d="M20 120H460"/>`)
 	for _, l := range []*length.Length{in.Low, in.High} {
 		if l != nil {
-			s.add(`<path stroke-width="3" d="M%.1f 70V170"/><text x="%.1f" y="188" text-anchor="middle">%s</text>`, at(*l), at(*l), l.String())
+			s.add(
+				`<path stroke-width="3" d="M%.1f 70V170"/><text x="%.1f" y="188" text-anchor="middle">%s</text>`, at(quantity.OfLength(*l)),
+				at(quantity.OfLength(*l)), l.String(),
+			)
 		}
 	}
-	u := in.U
+	u := f.U
 	if f.Bracket {
 		u = 0
 	}
@@ -132,7 +138,10 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 	y := func(n float64) float64 { return 200 - 170*n/(top*1.1) }
 	load := func(mm float64) float64 { return float64(out.Seat) + float64(out.Rate)*(in.Installed.Millimetres()-mm) }
 	s.add(`<path d="M50 20V200H460"/><text x="54" y="18">N</text><text x="400" y="232">shorter</text>`)
-	s.add(`<path class="hatch" d="M%.1f 200V24H456V200Z"/><text x="%.1f" y="36">solid</text>`, x(in.Solid.Millimetres())-0.5, max(60, x(in.Solid.Millimetres())-44))
+	s.add(
+		`<path class="hatch" d="M%.1f 200V24H456V200Z"/><text x="%.1f" y="36">solid</text>`, x(in.Solid.Millimetres())-0.5,
+		max(60, x(in.Solid.Millimetres())-44),
+	)
 	s.add(`<path class="blue" d="M%.1f %.1fL%.1f %.1f"/>`, x(hi), y(load(hi)), x(lo), y(load(lo)))
 	for _, r := range in.Readings {
 		s.add(`<circle cx="%.1f" cy="%.1f" r="4"/>`, x((r.Length - in.RetainerStep).Millimetres()), y(quantity.Float(r.Load)))
@@ -143,7 +152,11 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 		n    quantity.Decimal
 	}{{"seat", in.Installed, out.Seat}, {"open", in.Installed - in.Lift, out.Open}} {
 		px, py := x(p.l.Millimetres()), y(float64(p.n))
-		s.add(`<path class="dim" stroke-dasharray="3 3" d="M%.1f 200V%.1fH50"/><circle class="fillblue" cx="%.1f" cy="%.1f" r="4"/><text x="%.1f" y="216" text-anchor="middle">%s</text><text x="%.1f" y="%.1f" text-anchor="end">%s N</text>`, px, py, px, py, px, p.name, px-6, py-6, p.n.String())
+		s.add(
+			`<path class="dim" stroke-dasharray="3 3" d="M%.1f 200V%.1fH50"/><circle class="fillblue" cx="%.1f" cy="%.1f" r="4"/>`+
+				`<text x="%.1f" y="216" text-anchor="middle">%s</text><text x="%.1f" y="%.1f" text-anchor="end">%s N</text>`,
+			px, py, px, py, px, p.name, px-6, py-6, p.n.String(),
+		)
 	}
 }
 
@@ -229,7 +242,8 @@ func shimBox(s *svg, _ valvetrain.ShimsInput, out valvetrain.ShimsOutput) {
 		}
 		x, y := 12+float64(i%cols)*76, 10+float64(i/cols)*56
 		class := map[string]string{"kept": "", "order": "high"}[c.Source]
-		s.add(`<rect class="%s" x="%.1f" y="%.1f" width="72" height="52"/><text x="%.1f" y="%.1f">%s</text><text x="%.1f" y="%.1f" font-weight="700">%s</text><text x="%.1f" y="%.1f">%s</text>`,
+		s.add(`<rect class="%s" x="%.1f" y="%.1f" width="72" height="52"/>`+
+			`<text x="%.1f" y="%.1f">%s</text><text x="%.1f" y="%.1f" font-weight="700">%s</text><text x="%.1f" y="%.1f">%s</text>`,
 			class, x, y, x+5, y+14, c.ID, x+5, y+30, c.Shim.MM(), x+5, y+46, c.Source)
 	}
 }

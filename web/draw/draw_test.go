@@ -16,6 +16,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/web/draw"
 )
 
@@ -23,7 +24,9 @@ const mm = length.Millimetre
 
 func face(t testing.TB, cylinders int, pattern string) layout.Layout {
 	t.Helper()
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: cylinders, Pattern: pattern, Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 34 * mm, ExhaustHead: 30 * mm})
+	l, err := layout.Inline(layout.InlineSpec{
+		Cylinders: cylinders, Pattern: pattern, Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 34 * mm, ExhaustHead: 30 * mm,
+	})
 	require.NoError(t, err)
 	return l
 }
@@ -60,15 +63,21 @@ func TestHeadMapShowsEveryValve(t *testing.T) {
 }
 
 func TestWindowsAndSectionsOfOddFeatures(t *testing.T) {
-	low, high := length.Length(0), length.Length(50_000)
+	low, high := quantity.Amount(0), quantity.Amount(50_000)
 	for name, f := range map[string]judge.Feature{
-		"nothing": {}, "no reading": {Limit: &head.Limit{Low: &low, High: &high}}, "far out": {Limit: &head.Limit{High: &high}, Low: mm, High: 2 * mm, From: []uint{1}, Verdict: gauge.Out},
+		"nothing": {}, "no reading": {Limit: &head.Limit{Low: &low, High: &high}}, "far out": {
+			Limit: &head.Limit{High: &high}, Low: quantity.One, High: 2 * quantity.One, From: []uint{1}, Verdict: gauge.Out,
+		},
 		"no width": {Limit: &head.Limit{Low: &low, High: &low}, From: []uint{1}}, "at zero": {Limit: &head.Limit{Low: &low}, From: []uint{1}},
 	} {
 		wellFormed(t, name, string(draw.Window(f)))
 	}
-	d := 8 * mm
-	for name, s := range map[string]draw.Section{"empty": {Unit: length.MM}, "stem only": {Stem: [3]*length.Length{&d, nil, &d}, Head: 40 * mm, Unit: length.In}, "guide only": {Guide: [3]*length.Length{&d, &d, nil}, Head: 40 * mm, Unit: length.MM}, "tight": {Guide: [3]*length.Length{&low, &low, &low}, Stem: [3]*length.Length{&d, &d, &d}, Head: 40 * mm, Unit: length.MM}} {
+	d, tight := 8*mm, length.Length(0)
+	for name, s := range map[string]draw.Section{
+		"empty": {Unit: length.MM}, "stem only": {Stem: [3]*length.Length{&d, nil, &d}, Head: 40 * mm, Unit: length.In},
+		"guide only": {Guide: [3]*length.Length{&d, &d, nil}, Head: 40 * mm, Unit: length.MM},
+		"tight":      {Guide: [3]*length.Length{&tight, &tight, &tight}, Stem: [3]*length.Length{&d, &d, &d}, Head: 40 * mm, Unit: length.MM},
+	} {
 		wellFormed(t, name, string(s.Draw()))
 	}
 }

@@ -11,7 +11,10 @@ import (
 func FaceToMove(l layout.Layout) template.HTML {
 	var s svg
 	h := l.Width.Millimetres()
-	s.add(`<svg class="headmap move" viewBox="-4 -4 %.2f %.2f" role="group" aria-label="the face, to be moved on" data-width="%.3f">`, l.Length.Millimetres()+8, h+8, h)
+	s.add(
+		`<svg class="headmap move" viewBox="-4 -4 %.2f %.2f" role="group" aria-label="the face, to be moved on" data-width="%.3f">`,
+		l.Length.Millimetres()+8, h+8, h,
+	)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, l.Length.Millimetres(), h)
 	spot := func(what, class string, sp layout.Spot) {
 		s.add(`<circle class="%s" data-what="%s" data-name="%s" tabindex="0" role="button" aria-label="%s %s" cx="%.3f" cy="%.3f" r="%.3f"/>`,
@@ -28,7 +31,10 @@ func FaceToMove(l layout.Layout) template.HTML {
 	}
 	for _, v := range l.Valves {
 		spot("valve", "valve "+string(v.Role), layout.Spot{Name: v.ID, X: v.X, Y: v.Y, D: v.Head})
-		s.add(`<text class="cyl" text-anchor="middle" pointer-events="none" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, v.X.Millimetres(), h-v.Y.Millimetres()+v.Head.Millimetres()*0.1, v.Head.Millimetres()*0.28, v.ID)
+		s.add(
+			`<text class="cyl" text-anchor="middle" pointer-events="none" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, v.X.Millimetres(),
+			h-v.Y.Millimetres()+v.Head.Millimetres()*0.1, v.Head.Millimetres()*0.28, v.ID,
+		)
 	}
 	for _, c := range l.Plugs {
 		spot("plug", "plug", c)

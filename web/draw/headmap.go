@@ -57,7 +57,10 @@ func HeadMap(m Map) template.HTML {
 	if m.Tap {
 		tap = " tap"
 	}
-	s.add(`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap, -side, x(l.Length)+2*side, h+4+foot, role, name, h)
+	s.add(
+		`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap, -side, x(l.Length)+2*side,
+		h+4+foot, role, name, h,
+	)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), h)
 	for _, c := range l.Water {
 		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)
@@ -172,5 +175,8 @@ func (s *svg) mark(k MapMark, x, y float64) {
 	default:
 		s.add(`<rect x="%.2f" y="%.2f" width="7" height="7"/>`, x-3.5, y-3.5)
 	}
-	s.add(`<circle class="flag" cx="%.2f" cy="%.2f" r="5"/><text class="markname" text-anchor="middle" x="%.2f" y="%.2f" font-size="7">%s</text></g>`, x+10, y-9, x+10, y-6.5, k.Name)
+	s.add(
+		`<circle class="flag" cx="%.2f" cy="%.2f" r="5"/><text class="markname" text-anchor="middle" x="%.2f" y="%.2f" font-size="7">%s</text></g>`,
+		x+10, y-9, x+10, y-6.5, k.Name,
+	)
 }

@@ -15,6 +15,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
 	"yatai/web/draw"
@@ -46,9 +47,14 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 		}
 	}
 	mm := length.Millimetre
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: 4, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm})
+	l, err := layout.Inline(layout.InlineSpec{
+		Cylinders: 4, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm,
+	})
 	require.NoError(t, err)
-	marks := []draw.MapMark{{Name: "1", Grade: "crack", Label: `between "2I1" & <2E1>`, X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm}, {Name: "3", Grade: "stamp"}, {Name: "4", Grade: "erosion"}}
+	marks := []draw.MapMark{
+		{Name: "1", Grade: "crack", Label: `between "2I1" & <2E1>`, X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm},
+		{Name: "3", Grade: "stamp"}, {Name: "4", Grade: "erosion"},
+	}
 	face := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Tap: true}))
 	cover := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Cover: true}))
 	whole(t, "face", face)
@@ -82,8 +88,11 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	assert.Equal(t, len(l.Valves), strings.Count(tray, `class="bay"`))
 	assert.Less(t, strings.Index(tray, ">1I1<"), strings.Index(tray, ">4I1<"), "in the head's order")
 
-	low, high := 500*length.Micrometre, mm
-	move := &plan.Figure{Label: "Recession", Now: 900 * length.Micrometre, After: 600 * length.Micrometre, Known: true, Read: true, SD: 4000, Limit: &head.Limit{Low: &low, High: &high, Near: 50 * length.Micrometre}}
+	low, high := quantity.One/2, quantity.One
+	move := &plan.Figure{
+		Label: "Recession", Now: 900_000, After: 600_000, Known: true, Read: true, SD: 4000,
+		Limit: &head.Limit{Low: &low, High: &high, Near: 50_000},
+	}
 	shift := string(draw.Shift(move, length.MM))
 	whole(t, "shift", shift)
 	assert.Contains(t, shift, "Recession from 0.900 to 0.600 mm, sound")
@@ -92,13 +101,18 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	assert.NotContains(t, string(draw.Shift(move, length.MM)), "arrow")
 	assert.Empty(t, draw.Shift(&plan.Figure{}, length.MM))
 
-	guide := []head.Reading{{Spot: trade.Spot{Place: "top", Dir: "A"}, Value: gauge.Exact(9 * mm)}, {Spot: trade.Spot{Place: "bottom", Dir: "B"}, Value: gauge.Exact(9*mm + 40*length.Micrometre)}}
+	guide := []head.Reading{
+		{Spot: trade.Spot{Place: "top", Dir: "A"}, Value: gauge.Exact(9_000_000)},
+		{Spot: trade.Spot{Place: "bottom", Dir: "B"}, Value: gauge.Exact(9_040_000)},
+	}
 	whole(t, "rose", string(draw.Rose(guide, length.MM)))
 }
 
 func BenchmarkHeadMapOf32Valves(b *testing.B) {
 	mm := length.Millimetre
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: 8, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm})
+	l, err := layout.Inline(layout.InlineSpec{
+		Cylinders: 8, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm,
+	})
 	if err != nil {
 		b.Fatal(err)
 	}

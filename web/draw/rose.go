@@ -18,8 +18,8 @@ func Rose(guide []head.Reading, u length.Unit) template.HTML {
 		if size[r.Spot.Place] == nil {
 			size[r.Spot.Place] = map[string]length.Length{}
 		}
-		size[r.Spot.Place][r.Spot.Dir] = r.Value.At
-		least, most = min(least, r.Value.At), max(most, r.Value.At)
+		size[r.Spot.Place][r.Spot.Dir] = r.Value.At.Length()
+		least, most = min(least, r.Value.At.Length()), max(most, r.Value.At.Length())
 	}
 	const mid, base, room = 80.0, 45.0, 25.0
 	var s svg
@@ -45,6 +45,9 @@ func Rose(guide []head.Reading, u length.Unit) template.HTML {
 		}
 		s.add(`<ellipse class="r-%s" cx="%.0f" cy="%.0f" rx="%.2f" ry="%.2f"/>`, place, mid, mid, at(a), at(b))
 	}
-	s.add(`<text x="128" y="74">A</text><text x="86" y="14">B</text><text class="note" x="2" y="169">top solid, middle dotted, bottom blue; %s to %s %s</text></svg>`, u.In(least, u.Places()), u.In(most, u.Places()), u.Name)
+	s.add(
+		`<text x="128" y="74">A</text><text x="86" y="14">B</text><text class="note" x="2" y="169">top solid, middle dotted, bottom blue; %s to %s %s</text></svg>`,
+		u.In(least, u.Places()), u.In(most, u.Places()), u.Name,
+	)
 	return s.html()
 }

@@ -105,7 +105,10 @@ func (c Section) guide(s *svg, stem, wear float64) {
 			continue
 		}
 		y, h := guideY(i), c.half(g, stem, wear)
-		s.add(`<path class="dim %s" d="M%.1f %.1fH%.1fm-7 -4l7 4l-7 4M%.1f %.1fl7 -4m-7 4l7 4"/>`, c.class("guide.clearance"), sectionMid-h, y, sectionMid+h, sectionMid-h, y)
+		s.add(
+			`<path class="dim %s" d="M%.1f %.1fH%.1fm-7 -4l7 4l-7 4M%.1f %.1fl7 -4m-7 4l7 4"/>`, c.class("guide.clearance"), sectionMid-h, y,
+			sectionMid+h, sectionMid-h, y,
+		)
 		s.add(`<text class="%s" x="%.1f" y="%.1f">%s</text>`, c.class("guide.clearance"), sectionMid+stem+42, y+4, c.text(g))
 		if d := c.Stem[i]; d != nil {
 			s.add(`<text class="note" x="%.1f" y="%.1f">stem %s</text>`, sectionMid+stem+42, y+18, c.text(d))
@@ -127,7 +130,10 @@ func (c Section) valve(s *svg, k, stem, wear float64) {
 	top := bottom - margin
 	neck := stem * 0.92
 	for _, side := range []float64{-1, 1} {
-		s.add(`<path class="insert" d="M%.1f %.1fV%.1fH%.1fL%.1f %.1fL%.1f %.1fV%.1fZ"/>`, sectionMid+side*(r+18), sectionFace, top-34, sectionMid+side*(r-20), sectionMid+side*(r-20), top-20, sectionMid+side*(r+1), top+1, sectionFace)
+		s.add(
+			`<path class="insert" d="M%.1f %.1fV%.1fH%.1fL%.1f %.1fL%.1f %.1fV%.1fZ"/>`, sectionMid+side*(r+18), sectionFace, top-34,
+			sectionMid+side*(r-20), sectionMid+side*(r-20), top-20, sectionMid+side*(r+1), top+1, sectionFace,
+		)
 	}
 	s.add(`<path class="valvebody" d="M%.1f %.1fV40H%.1fV%.1f`, sectionMid-neck, guideBottom+10, sectionMid+neck, guideBottom+10)
 	s.add(`Q%.1f %.1f %.1f %.1fL%.1f %.1fV%.1fH%.1fV%.1f`, sectionMid+neck, top-26, sectionMid+r-24, top-24, sectionMid+r, top, bottom, sectionMid-r, top)
@@ -137,7 +143,10 @@ func (c Section) valve(s *svg, k, stem, wear float64) {
 	}
 	label := func(code, name string, l *length.Length, x, y, toX, toY float64, anchor string) {
 		if l != nil {
-			s.add(`<path class="dim %s" d="M%.1f %.1fL%.1f %.1f"/><text class="%s" text-anchor="%s" x="%.1f" y="%.1f">%s %s</text>`, c.class(code), x, y-4, toX, toY, c.class(code), anchor, x, y, name, c.text(l))
+			s.add(
+				`<path class="dim %s" d="M%.1f %.1fL%.1f %.1f"/><text class="%s" text-anchor="%s" x="%.1f" y="%.1f">%s %s</text>`, c.class(code), x,
+				y-4, toX, toY, c.class(code), anchor, x, y, name, c.text(l),
+			)
 		}
 	}
 	label("seat.width", "ring", c.SeatWidth, sectionMid+r+34, sectionFace-64, sectionMid+r-8, top-10, "start")
@@ -151,6 +160,9 @@ func (c Section) text(l *length.Length) string { return c.Unit.In(*l, c.Unit.Pla
 
 // dimension draws an upright dimension line with its figure.
 func (s *svg) dimension(c Section, code string, x, from, to float64, l *length.Length) {
-	s.add(`<path class="dim %s" d="M%.1f %.1fV%.1fm-4 7l4 -7l4 7M%.1f %.1fm-4 -7l4 7l4 -7M%.1f %.1fH%.1f"/>`, c.class(code), x, from, to, x, from, x-14, to, sectionMid-20)
+	s.add(
+		`<path class="dim %s" d="M%.1f %.1fV%.1fm-4 7l4 -7l4 7M%.1f %.1fm-4 -7l4 7l4 -7M%.1f %.1fH%.1f"/>`, c.class(code), x, from, to, x, from,
+		x-14, to, sectionMid-20,
+	)
 	s.add(`<text class="%s" text-anchor="end" x="%.1f" y="%.1f">%s</text>`, c.class(code), x-8, (from+to)/2+4, c.text(l))
 }

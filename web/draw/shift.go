@@ -7,6 +7,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 )
 
 // Shift draws a figure before and after between its limits: posts, near zone hatched, the
@@ -17,18 +18,21 @@ func Shift(m *plan.Figure, u length.Unit) template.HTML {
 	if !m.Known {
 		return ""
 	}
-	now := m.Now
+	now, in := m.Now, m.Unit(u)
 	if !m.Read {
 		now = m.After
 	}
-	doubt := length.FromFloat(2 * m.SD)
-	s.add(`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w, m.Label, u.In(now, u.Places()), u.In(m.After, u.Places()), u.Name, m.Verdict().Label())
+	doubt := quantity.Amount(math.Round(2 * m.SD))
+	s.add(
+		`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w, m.Label, in.In(now, in.Places()),
+		in.In(m.After, in.Places()), in.Name, m.Verdict().Label(),
+	)
 	s.add(`<path class="scale" d="M0 %.0fH%.0f"/>`, mid, w)
 	if m.Limit != nil {
 		f := judge.Feature{Limit: m.Limit, Low: min(now, m.After), High: max(now, m.After), From: []uint{0}}
 		from, to := span(f)
-		at := func(l length.Length) float64 {
-			return math.Min(w-4, math.Max(4, (l.Millimetres()-from)/(to-from)*w))
+		at := func(l quantity.Amount) float64 {
+			return math.Min(w-4, math.Max(4, (l.Float()-from)/(to-from)*w))
 		}
 		if l := m.Limit.Low; l != nil {
 			s.hatch(at(*l), at(*l+m.Limit.Near), mid)
@@ -45,7 +49,10 @@ func Shift(m *plan.Figure, u length.Unit) template.HTML {
 		}
 		if math.Abs(a-b) > 2 {
 			tip := math.Copysign(4, b-a)
-			s.add(`<circle class="was" cx="%.2f" cy="%.0f" r="3.4"/><path class="arrow" d="M%.2f %.0fH%.2fM%.2f %.0fl%.1f -3.5M%.2f %.0fl%.1f 3.5"/>`, a, mid, a+tip*0.8, mid, b-tip, b-tip*0.9, mid, -tip, b-tip*0.9, mid, -tip)
+			s.add(
+				`<circle class="was" cx="%.2f" cy="%.0f" r="3.4"/><path class="arrow" d="M%.2f %.0fH%.2fM%.2f %.0fl%.1f -3.5M%.2f %.0fl%.1f 3.5"/>`, a,
+				mid, a+tip*0.8, mid, b-tip, b-tip*0.9, mid, -tip, b-tip*0.9, mid, -tip,
+			)
 		}
 		if m.Target != nil {
 			s.add(`<path class="notch" d="M%.2f 25l-3.5 -5h7z"/>`, at(*m.Target))

@@ -16,7 +16,10 @@ import (
 func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u length.Unit) template.HTML {
 	var s svg
 	h := l.Width.Millimetres()
-	s.add(`<svg class="relief" viewBox="-22 -12 %.1f %.1f" role="img" aria-label="heights of the face; the figures are in the table">`, l.Length.Millimetres()+44, h+44)
+	s.add(
+		`<svg class="relief" viewBox="-22 -12 %.1f %.1f" role="img" aria-label="heights of the face; the figures are in the table">`,
+		l.Length.Millimetres()+44, h+44,
+	)
 	lo, hi := math.Inf(1), math.Inf(-1)
 	for _, p := range in.Points {
 		lo, hi = math.Min(lo, p.Z.Millimetres()), math.Max(hi, p.Z.Millimetres())
@@ -38,7 +41,10 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 			if level != nil && v <= level.Millimetres() {
 				class += " stays"
 			}
-			s.add(`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2, math.Max(0, h-y-cell/2), math.Min(cell, l.Length.Millimetres()-x+cell/2)+0.3, h-y+cell/2-math.Max(0, h-y-cell/2)+0.3)
+			s.add(
+				`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2, math.Max(0, h-y-cell/2),
+				math.Min(cell, l.Length.Millimetres()-x+cell/2)+0.3, h-y+cell/2-math.Max(0, h-y-cell/2)+0.3,
+			)
 		}
 	}
 	for b := 1; b < bands; b++ {
@@ -48,13 +54,19 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 		s.add(`<circle class="chamber" cx="%.1f" cy="%.1f" r="%.1f"/>`, c.X.Millimetres(), h-c.Y.Millimetres(), c.D.Millimetres()/2)
 	}
 	for i, p := range in.Points {
-		s.add(`<circle class="pt" cx="%.1f" cy="%.1f" r="2"/><text text-anchor="middle" x="%.1f" y="%.1f">%s</text>`, p.X.Millimetres(), h-p.Y.Millimetres(), p.X.Millimetres(), h-p.Y.Millimetres()-4+float64(i%2)*13, u.In(p.Z, u.Places()))
+		s.add(
+			`<circle class="pt" cx="%.1f" cy="%.1f" r="2"/><text text-anchor="middle" x="%.1f" y="%.1f">%s</text>`, p.X.Millimetres(),
+			h-p.Y.Millimetres(), p.X.Millimetres(), h-p.Y.Millimetres()-4+float64(i%2)*13, u.In(p.Z, u.Places()),
+		)
 	}
 	s.add(`<rect class="casting" x="0" y="0" width="%.1f" height="%.1f" rx="4"/>`, l.Length.Millimetres(), h)
 	for b := range bands {
 		s.add(`<rect class="b%d" x="%.1f" y="%.1f" width="22" height="9"/>`, b, float64(b)*22, h+8)
 	}
-	s.add(`<text x="0" y="%.1f">%s</text><text x="%.1f" y="%.1f">%s %s, proud</text></svg>`, h+26, u.In(length.FromFloat(lo*1e6), u.Places()), 22.0*bands-18, h+26, u.In(length.FromFloat(hi*1e6), u.Places()), u.Name)
+	s.add(
+		`<text x="0" y="%.1f">%s</text><text x="%.1f" y="%.1f">%s %s, proud</text></svg>`, h+26, u.In(length.FromFloat(lo*1e6), u.Places()),
+		22.0*bands-18, h+26, u.In(length.FromFloat(hi*1e6), u.Places()), u.Name,
+	)
 	return s.html()
 }
 

@@ -50,7 +50,10 @@ func Tray(l layout.Layout, parts func(position string) []TrayPart, link string) 
 	}
 	bayHigh := bayHead + lane*float64(lanes) + 4
 	var s svg
-	s.add(`<svg class="traymap" preserveAspectRatio="xMinYMid" viewBox="-3 -3 %.0f %.0f" role="group" aria-label="numbered tray, in the head's order">`, float64(most)*bayWide+6, float64(len(rows))*bayHigh+6)
+	s.add(
+		`<svg class="traymap" preserveAspectRatio="xMinYMid" viewBox="-3 -3 %.0f %.0f" role="group" aria-label="numbered tray, in the head's order">`,
+		float64(most)*bayWide+6, float64(len(rows))*bayHigh+6,
+	)
 	s.add(`<rect class="board" x="-2" y="-2" width="%.0f" height="%.0f"/>`, float64(most)*bayWide+4, float64(len(rows))*bayHigh+4)
 	for r, row := range rows {
 		for c, v := range row {

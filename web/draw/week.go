@@ -17,6 +17,7 @@ type WeekBar struct {
 	Link  string
 	Late  bool // of a head that will be late
 	Firm  bool // of ordered work
+	Moves bool // it may be put to another time
 }
 
 // WeekFlag is something that happens at a time: a promise, a part that comes.
@@ -73,13 +74,19 @@ func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, most int, s
 	}
 	high := weekHead + float64(lanes+len(rows))*weekLane + 3*float64(len(stations)+len(rows))
 	var s svg
-	s.add(`<svg class="week" viewBox="0 0 %.0f %.0f" role="group" aria-label="stations over the days, from %s">`, weekWide, high+2, now.Format("Mon 2 Jan"))
+	s.add(
+		`<svg class="week" viewBox="0 0 %.0f %.0f" role="group" aria-label="stations over the days, from %s" data-days="%s">`, weekWide, high+2,
+		now.Format("Mon 2 Jan"), columns(days),
+	)
 	for i, d := range days {
 		class := "dayline"
 		if i == 0 {
 			class = "dayline today"
 		}
-		s.add(`<path class="%s" d="M%.1f 0V%.1f"/><text class="dayname" x="%.1f" y="14" font-size="13">%s</text>`, class, d.x, high, d.x+5, d.open.Format("Mon 2 Jan"))
+		s.add(
+			`<path class="%s" d="M%.1f 0V%.1f"/><text class="dayname" x="%.1f" y="14" font-size="13">%s</text>`, class, d.x, high, d.x+5,
+			d.open.Format("Mon 2 Jan"),
+		)
 	}
 	y := weekHead
 	for _, row := range rows {
@@ -145,6 +152,16 @@ func dayColumns(p schedule.Problem, bars []schedule.Bar, most int) []dayColumn {
 	return days
 }
 
+// columns writes where the days lie, for what moves a bar: for each its x and width in the
+// drawing, its opening and closing in seconds.
+func columns(days []dayColumn) string {
+	var out []string
+	for _, d := range days {
+		out = append(out, fmt.Sprintf("%.1f %.1f %d %d", d.x, d.wide, d.open.Unix(), d.shut.Unix()))
+	}
+	return strings.Join(out, ";")
+}
+
 // at is where a time of the day lies, kept within the column.
 func (d dayColumn) at(t time.Time) float64 {
 	part := float64(t.Sub(d.open)) / float64(d.shut.Sub(d.open))
@@ -190,7 +207,11 @@ func weekBar(s *svg, days []dayColumn, b schedule.Bar, w WeekBar, y float64) {
 		label = label[max(0, len(label)-2):]
 		name = label + ": " + name // what is seen is in what is said
 	}
-	s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title>`, w.Link, strings.Join(class, " "), name, w.Says+", "+barTimes(b))
+	s.add(`<a href="%s" class="%s" aria-label="%s"`, w.Link, strings.Join(class, " "), name)
+	if w.Moves {
+		s.add(` data-bar="%s" data-start="%d"`, b.ID, b.Start.Unix())
+	}
+	s.add(`><title>%s</title>`, w.Says+", "+barTimes(b))
 	for _, x := range boxes {
 		s.add(`<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, x.x, y, x.wide, weekLane-3)
 	}
@@ -217,7 +238,11 @@ func weekFlags(s *svg, days []dayColumn, flags []WeekFlag, row string, y float64
 		if f.Late {
 			class = "flag late"
 		}
-		s.add(`<a href="%s" class="%s" aria-label="%s"><title>%s</title><path d="M%.1f %.1fl7 0l-3.500 8z"/><text aria-hidden="true" x="%.1f" y="%.1f" font-size="11.500">%s</text></a>`, f.Link, class, f.Says, f.Says, x, y+5, x+9, y+14, f.Tag)
+		s.add(
+			`<a href="%s" class="%s" aria-label="%s"><title>%s</title><path d="M%.1f %.1fl7 0l-3.500 8z"/>`+
+				`<text aria-hidden="true" x="%.1f" y="%.1f" font-size="11.500">%s</text></a>`,
+			f.Link, class, f.Says, f.Says, x, y+5, x+9, y+14, f.Tag,
+		)
 	}
 }
 

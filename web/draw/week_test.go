@@ -58,7 +58,9 @@ func TestFlagsOfTheWeekDoNotLieOnEachOther(t *testing.T) {
 	p, r := weekOf(t, schedule.Job{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 900}}})
 	var flags []draw.WeekFlag
 	for i := range 4 {
-		flags = append(flags, draw.WeekFlag{Row: "promised", At: time.Date(2031, 3, 4, 23, 59, 0, 0, time.UTC), Tag: fmt.Sprint("T", i), Says: "promised", Late: i == 0})
+		flags = append(flags, draw.WeekFlag{
+			Row: "promised", At: time.Date(2031, 3, 4, 23, 59, 0, 0, time.UTC), Tag: fmt.Sprint("T", i), Says: "promised", Late: i == 0,
+		})
 	}
 	flags = append(flags, draw.WeekFlag{Row: "parts come", At: time.Date(2032, 1, 1, 0, 0, 0, 0, time.UTC), Tag: "T9", Says: "far away"})
 	svg := string(draw.Week(p, r.Bars, flags, 0, plain))

@@ -6,7 +6,7 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/core/judge"
-	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Window draws where a feature lies between its limits: limits as posts, the near zone
@@ -19,8 +19,8 @@ func Window(f judge.Feature) template.HTML {
 	s.add(`<path class="scale" d="M0 %.0fH%.0f"/>`, mid, w)
 	if f.Limit != nil && (f.Limit.Low != nil || f.Limit.High != nil) {
 		from, to := span(f)
-		at := func(l length.Length) float64 {
-			x := (l.Millimetres() - from) / (to - from) * w
+		at := func(l quantity.Amount) float64 {
+			x := (l.Float() - from) / (to - from) * w
 			return math.Min(w-3, math.Max(3, x))
 		}
 		if f.Limit.Low != nil {
@@ -47,12 +47,12 @@ func Window(f judge.Feature) template.HTML {
 	return s.html()
 }
 
-// span returns the ends of the window's scale in millimetres: the limits with room on
+// span returns the ends of the window's scale in base units: the limits with room on
 // both sides, or round a single limit as far as the reading needs.
 func span(f judge.Feature) (from, to float64) {
 	lim := f.Limit
 	if lim.Low != nil && lim.High != nil {
-		lo, hi := lim.Low.Millimetres(), lim.High.Millimetres()
+		lo, hi := lim.Low.Float(), lim.High.Float()
 		room := (hi-lo)/2 + 1e-6
 		return lo - room, hi + room
 	}
@@ -60,11 +60,11 @@ func span(f judge.Feature) (from, to float64) {
 	if post == nil {
 		post = lim.High
 	}
-	p := post.Millimetres()
-	reach := math.Max(4*lim.Near.Millimetres(), math.Abs(p)*0.1)
+	p := post.Float()
+	reach := math.Max(4*lim.Near.Float(), math.Abs(p)*0.1)
 	reach = math.Max(reach, 0.01)
 	if len(f.From) > 0 {
-		far := math.Max(math.Abs(f.Low.Millimetres()-p), math.Abs(f.High.Millimetres()-p))
+		far := math.Max(math.Abs(f.Low.Float()-p), math.Abs(f.High.Float()-p))
 		reach = math.Max(reach, math.Min(far*1.2, reach*6))
 	}
 	return p - reach, p + reach

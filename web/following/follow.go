@@ -11,6 +11,7 @@ import (
 	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
+	"yatai/store"
 	"yatai/web/headpage"
 	"yatai/web/page"
 	"yatai/web/paper"
@@ -72,9 +73,11 @@ func EarlierPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	return showEarlier(s, w, r, req, page.Page{})
 }
 
+// earlierData is the earlier visit of a head, what changed since, and jobs of before the program.
 type earlierData struct {
 	Then *headfile.File
 	Wear []following.Wear
+	Old  []store.OldJob
 }
 
 func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -86,7 +89,11 @@ func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	if err != nil {
 		return err
 	}
-	return headpage.ShowHead(s, w, req, f, "earlier", earlierData{then, wear}, p)
+	old, err := following.Before(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	return headpage.ShowHead(s, w, req, f, "earlier", earlierData{then, wear, old}, p)
 }
 
 // LinkEarlier links a head to its earlier visit.
@@ -121,12 +128,14 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			if err != nil {
 				return nil, err
 			}
-			return paper.Report(f, causes, set.Get("shop_name"), req.Actor.Unit)
+			return paper.Report(f, causes, paper.HouseOf(set), req.Actor.Unit)
 		}},
-		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f) }},
+		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f, set) }},
 		"readings.json": {"application/json", func() ([]byte, error) { return paper.JSON(f) }},
 		"readings.xlsx": {"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", func() ([]byte, error) { return paper.XLSX(f) }},
-		"labels.pdf":    {"application/pdf", func() ([]byte, error) { return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public")))) }},
+		"labels.pdf": {"application/pdf", func() ([]byte, error) {
+			return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public"))), paper.HouseOf(set))
+		}},
 	}
 	name := chi.URLParam(r, "file")
 	if i, ok := map[string]int{"label-head.svg": 0, "label-tray.svg": 1, "label-bin.svg": 2}[name]; ok {

@@ -18,6 +18,8 @@ import (
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/newpart"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -60,7 +62,7 @@ func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfil
 }
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
-var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "position": "measure",
+var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "newparts": "measure", "position": "measure",
 	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
 	"sheet": "work", "earlier": "intake"}
 
@@ -84,10 +86,10 @@ func Gaps(f *headfile.File, u length.Unit) (map[string]string, map[string]gauge.
 	for _, stage := range headfile.Stages {
 		for _, r := range f.Standing(stage) {
 			if r.Characteristic == line.Code {
-				text[r.Position] = u.In(r.NoGoNM, 2)
+				text[r.Position] = u.In(r.NoGoNM.Length(), 2)
 				says[r.Position] = f.SpotVerdict(line, r)
 				if u == length.In {
-					text[r.Position] = u.In(r.NoGoNM, 4)
+					text[r.Position] = u.In(r.NoGoNM.Length(), 4)
 				}
 			}
 		}
@@ -125,9 +127,23 @@ func Step(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	return ShowHead(s, w, req, f, name, m, page.Page{})
 }
 
+// intakeData is what the intake step shows beside the head: what happened, and the heads that came
+// with it.
+type intakeData struct {
+	Trail  []store.Event
+	Others []store.Head
+}
+
 // IntakeStep answers GET /heads/{tag}/intake.
 func IntakeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return Step(s, w, r, req, "intake", func(f *headfile.File) (any, error) { return week.Trail(r.Context(), s.Shop, f.ID) })
+	return Step(s, w, r, req, "intake", func(f *headfile.File) (any, error) {
+		trail, err := week.Trail(r.Context(), s.Shop, f.ID)
+		if err != nil {
+			return nil, err
+		}
+		others, err := week.Others(r.Context(), s.Shop, f)
+		return intakeData{trail, others}, err
+	})
 }
 
 // MeasureStep answers GET /heads/{tag}/measure.
@@ -239,7 +255,10 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if err != nil {
 		return err
 	}
-	d := reportData{HeadData: HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})}, Operations: ops, Deviations: f.Signoffs, Today: s.Shop.Now().Local().Format("2 January 2006")}
+	d := reportData{
+		HeadData:   HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})},
+		Operations: ops, Deviations: f.Signoffs, Today: s.Shop.Now().Local().Format("2 January 2006"),
+	}
 	if d.Causes, err = Confirmed(s, r, f); err != nil {
 		return err
 	}
@@ -282,8 +301,9 @@ type positionData struct {
 	Readings []store.Reading
 	Findings []store.Finding
 	Tray     []headfile.TrayCell
-	Means    bool        // the shop's school shows the mean beside the worst
-	Wear     *trade.Wear // which way the guide is worn, when it was read both ways
+	New      []newpart.Part // parts that replace what was here
+	Means    bool           // the shop's school shows the mean beside the worst
+	Wear     *trade.Wear    // which way the guide is worn, when it was read both ways
 	Rose     template.HTML
 	Prev     string
 	Next     string
@@ -316,13 +336,14 @@ func Position(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			}
 		}
 		d.Tray = f.Tray(id)
+		d.New = slices.DeleteFunc(newpart.Compare(f.Subject), func(p newpart.Part) bool { return p.Position != id })
 		set, err := s.Shop.Settings(r.Context(), f.Tag)
 		if err != nil {
 			return nil, err
 		}
 		d.Means = set.Get("school.averaging") == "mean as well"
 		guide := f.Counting(trade.GuideBore.Code, id)
-		if w, ok := trade.WearOf(head.ReadsOf(guide)); ok {
+		if w, ok := trade.WearOf(head.ReadsOf(guide), req.Actor.Unit); ok {
 			d.Wear = &w
 			d.Rose = draw.Rose(guide, req.Actor.Unit)
 		}
@@ -343,10 +364,12 @@ func section(f *headfile.File, p judge.Position, u length.Unit) draw.Section {
 		c.Head = v.Head
 	}
 	for i, place := range []string{"top", "middle", "bottom"} {
-		c.Guide[i], c.Stem[i] = f.Mean("guide.bore", p.ID, place), f.Mean("stem.dia", p.ID, place)
+		c.Guide[i], c.Stem[i] = quantity.AsLength(f.Mean("guide.bore", p.ID, place)), quantity.AsLength(f.Mean("stem.dia", p.ID, place))
 	}
-	for code, to := range map[string]**length.Length{"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin, "seat.width": &c.SeatWidth} {
-		*to = f.Mean(code, p.ID, "")
+	for code, to := range map[string]**length.Length{
+		"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin, "seat.width": &c.SeatWidth,
+	} {
+		*to = quantity.AsLength(f.Mean(code, p.ID, ""))
 	}
 	for _, x := range p.Features {
 		c.Says[x.Code] = x.Verdict

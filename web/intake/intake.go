@@ -38,7 +38,9 @@ func showTakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{intake.IntakeKinds, models, customers, intake.Regulations, headpage.Ticks(p.Val("story"), p.Values["symptom"])}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{
+		intake.IntakeKinds, models, customers, intake.Regulations, headpage.Ticks(p.Val("story"), p.Values["symptom"]),
+	}
 	return s.Show(w, req, "takein", p)
 }
 
@@ -81,7 +83,8 @@ func TakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	g := r.PostForm.Get
 	tag, err := intake.TakeIn(r.Context(), s.Shop, req.Actor, intake.IntakeForm{
 		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
-		Regulated: g("regulated"), With: g("with"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"), Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
+		Regulated: g("regulated"), With: g("with"), Heads: g("heads"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"),
+		Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
 	})
 	if errs, err := page.Wrong(err); errs != nil {
 		return showTakeIn(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})

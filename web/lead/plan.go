@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/plan"
 	"yatai/shop/headfile"
@@ -21,6 +22,7 @@ type planData struct {
 	Plans        []headfile.KeptPlan
 	Others       []lead.Planned // the alternatives, side by side; nil until they are asked for
 	Alternatives []plan.Alternative
+	Together     *lead.Together     // with the other heads of its order; nil where there is none to plan
 	Worths       []plan.Worth       // what would be worth reading once more
 	Changes      []string           // what a little more off the face would change
 	Ask          string             // the page's own query, to ask for them with
@@ -45,6 +47,9 @@ func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, map[string]string)
 			c = c / (10 * length.Micrometre) * (10 * length.Micrometre)
 			ask.Cut = &c
 		}
+	}
+	if t := q.Get("tilt"); t == head.Level || t == head.Tilted {
+		ask.Tilt = t
 	}
 	for _, v := range f.Layout.Valves {
 		if s := q.Get("seat." + v.ID); slices.Contains([]string{"keep", "cut", "insert"}, s) {
@@ -82,12 +87,22 @@ func showPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			return err
 		}
 	}
+	if r.Form.Get("worth") != "" { // the measuring page asks for these alone
+		if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
+			return err
+		}
+	}
 	if r.Form.Get("ways") != "" { // a browser asks for them when the page is there
 		if d.Others, d.Changes, err = lead.Ways(r.Context(), s.Shop, f, d.P); err != nil {
 			return err
 		}
 		if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
 			return err
+		}
+		if all, ok, err := lead.Set(r.Context(), s.Shop, f, ask); err != nil {
+			return err
+		} else if ok {
+			d.Together = &all
 		}
 		if d.Instead, err = lead.Replacements(r.Context(), s.Shop, f, d.P.Cents); err != nil {
 			return err

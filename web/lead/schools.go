@@ -14,13 +14,16 @@ import (
 // Schools keeps a head's own schools.
 func Schools(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag := chi.URLParam(r, "tag")
-	values := map[string]string{}
+	values, seen := map[string]string{}, map[string]string{}
 	for _, d := range shop.SettingDefs {
 		if v, ok := r.PostForm[d.Name]; ok && d.School {
 			values[d.Name] = v[0]
 		}
+		if v, ok := r.PostForm["seen/"+d.Name]; ok {
+			seen[d.Name] = v[0]
+		}
 	}
-	err := lead.SetSchools(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, values)
+	err := lead.SetSchools(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, values, seen)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showSchools(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -31,7 +34,7 @@ func Schools(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 
 type schoolRow struct {
 	shop.SettingDef
-	Shop, Own string
+	Shop, Own, Seen string
 }
 
 func showSchools(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -50,9 +53,12 @@ func showSchools(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	var rows []schoolRow
 	for _, d := range shop.SettingDefs {
 		if d.School {
-			row := schoolRow{d, general.Get(d.Name), ""}
+			row := schoolRow{SettingDef: d, Shop: general.Get(d.Name)}
 			if own.Overridden(d.Name) {
 				row.Own = own.Get(d.Name)
+			}
+			if row.Seen = row.Own; p.Values.Has(d.Name) {
+				row.Own = p.Values.Get(d.Name)
 			}
 			rows = append(rows, row)
 		}

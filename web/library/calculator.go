@@ -2,10 +2,12 @@ package library
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -14,7 +16,10 @@ import (
 
 	"yatai/core/calc"
 	"yatai/core/field"
+	"yatai/core/length"
 	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 	"yatai/shop/week"
 	"yatai/web/draw"
 	"yatai/web/page"
@@ -41,6 +46,7 @@ type calcData struct {
 	Input   string
 	Say     string // an error that belongs to no field
 	Drawing template.HTML
+	Fills   bool // it can take its figures from a head
 }
 
 // maxRows bounds the rows of a table on a page; longer lists go through the API.
@@ -94,8 +100,9 @@ func flat(ns []node, prefix string) []node {
 	return out
 }
 
-// typedJSON builds the calculation's input from a form. What is empty is left out.
-func typedJSON(fs []calc.Field, path string, v url.Values) map[string]any {
+// typedJSON builds the calculation's input from a form, bare lengths in unit. What is empty is
+// left out.
+func typedJSON(fs []calc.Field, path string, v url.Values, unit string) map[string]any {
 	out := map[string]any{}
 	for _, f := range fs {
 		at := field.Join(path, f.Name)
@@ -105,7 +112,7 @@ func typedJSON(fs []calc.Field, path string, v url.Values) map[string]any {
 			rows, _ := strconv.Atoi(v.Get("rows." + at))
 			list := []any{}
 			for i := range min(rows, maxRows) {
-				if row := typedJSON(f.Fields, fmt.Sprintf("%s[%d]", at, i), v); filled(row) {
+				if row := typedJSON(f.Fields, fmt.Sprintf("%s[%d]", at, i), v, unit); filled(row) {
 					list = append(list, row)
 				}
 			}
@@ -113,11 +120,11 @@ func typedJSON(fs []calc.Field, path string, v url.Values) map[string]any {
 				val = list
 			}
 		case f.Fields != nil:
-			if m := typedJSON(f.Fields, at, v); filled(m) || !f.Optional {
+			if m := typedJSON(f.Fields, at, v, unit); filled(m) || !f.Optional {
 				val = m
 			}
 		default:
-			val = leafJSON(f, strings.TrimSpace(v.Get(at)))
+			val = leafJSON(f, strings.TrimSpace(v.Get(at)), unit)
 		}
 		if val != nil {
 			out[f.Name] = val
@@ -145,19 +152,35 @@ func filled(m map[string]any) bool {
 	return false
 }
 
-func leafJSON(f calc.Field, text string) any {
+func leafJSON(f calc.Field, text, unit string) any {
+	if f.Type != "length" && f.Type != "value" {
+		unit = ""
+		if len(f.Units) > 0 {
+			unit = f.Units[0]
+		}
+	}
 	switch {
 	case f.Type == "yes/no":
 		return text != ""
 	case text == "":
 		return nil
 	case f.List:
-		return listOf(text, separators[f.Depth])
+		return listOf(text, separators[f.Depth], unit)
 	case f.Type == "value" && strings.Contains(text, ";"):
 		goes, nogo, _ := strings.Cut(text, ";")
-		return map[string]any{"go": strings.TrimSpace(goes), "nogo": strings.TrimSpace(nogo)}
+		return map[string]any{"go": withUnit(goes, unit), "nogo": withUnit(nogo, unit)}
 	case (f.Type == "number" || f.Type == "integer") && json.Valid([]byte(text)):
 		return json.RawMessage(text)
+	}
+	return withUnit(text, unit)
+}
+
+// withUnit gives a bare number its unit, which the page shows beside it; what is no number stays
+// as it was typed.
+func withUnit(text, unit string) string {
+	text = strings.TrimSpace(text)
+	if _, rest, err := length.Number(text); err == nil && rest == "" && unit != "" {
+		return text + " " + unit
 	}
 	return text
 }
@@ -167,13 +190,13 @@ func leafJSON(f calc.Field, text string) any {
 var separators = map[int][]string{1: {";"}, 2: {"\n", ";"}, 3: {"\n", ";", "/"}}
 
 // listOf cuts text into lists in lists.
-func listOf(text string, by []string) []any {
+func listOf(text string, by []string, unit string) []any {
 	var list []any
 	for t := range strings.SplitSeq(strings.TrimSpace(text), by[0]) {
 		if len(by) > 1 {
-			list = append(list, listOf(t, by[1:]))
+			list = append(list, listOf(t, by[1:], unit))
 		} else {
-			list = append(list, strings.TrimSpace(t))
+			list = append(list, withUnit(t, unit))
 		}
 	}
 	return list
@@ -244,6 +267,9 @@ func CalcPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		return shop.ErrNotFound
 	}
 	v := url.Values{}
+	if tag := strings.ToUpper(strings.TrimSpace(r.Form.Get("head"))); tag != "" {
+		return fillFrom(s, w, r, req, c, tag)
+	}
 	if r.Form.Get("example") != "" {
 		var x any
 		d := json.NewDecoder(strings.NewReader(c.Example))
@@ -256,8 +282,28 @@ func CalcPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	return showCalc(s, w, req, c, page.Page{Values: v}, calcData{})
 }
 
+// fillFrom shows a calculator with what a head has of its figures.
+func fillFrom(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, c calc.Calc, tag string) error {
+	at := strings.ToUpper(strings.TrimSpace(r.Form.Get("at")))
+	p := page.Page{Values: url.Values{"head": {tag}, "at": {at}, "keep_tag": {tag}}, Errors: field.Errors{}}
+	f, err := headfile.Open(r.Context(), s.Shop, tag)
+	switch {
+	case errors.Is(err, shop.ErrNotFound):
+		p.Errors.Addf("head", "no head has that tag")
+	case err != nil:
+		return err
+	default:
+		in := lead.Fill(f, c.Name, at)
+		if !filled(in) {
+			p.Errors.Addf("at", "nothing of it was read there")
+		}
+		spread(p.Values, "", in)
+	}
+	return showCalc(s, w, req, c, p, calcData{})
+}
+
 func showCalc(s *page.Site, w http.ResponseWriter, req *page.Request, c calc.Calc, p page.Page, d calcData) error {
-	d.Calc = c
+	d.Calc, d.Fills = c, slices.Contains(lead.Fills, c.Name)
 	d.Nodes = nodes(c.Fields(), "", p.Values, p.Errors)
 	p.Title, p.Place, p.Data = c.Title, "reference", d
 	return s.Show(w, req, "calc", p)
@@ -272,7 +318,7 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if r.PostForm.Get("add") != "" {
 		return showCalc(s, w, req, c, page.Page{Values: r.PostForm}, calcData{})
 	}
-	input, err := json.Marshal(typedJSON(c.Fields(), "", r.PostForm))
+	input, err := json.Marshal(typedJSON(c.Fields(), "", r.PostForm, req.Actor.Unit.Name))
 	if err != nil {
 		return err
 	}

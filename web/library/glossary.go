@@ -54,7 +54,10 @@ func sampleDrawings(u length.Unit) map[trade.Section]template.HTML {
 		Recession: l(900), StemHeight: l(44_600), Margin: l(1500), SeatWidth: l(1600), Unit: u,
 	}.Draw()
 	out := map[trade.Section]template.HTML{trade.Guides: valve}
-	if face, err := layout.Inline(layout.InlineSpec{Cylinders: 2, Pattern: "IE", Pitch: 110 * length.Millimetre, Bore: 96 * length.Millimetre, Width: 160 * length.Millimetre, IntakeHead: 42 * length.Millimetre, ExhaustHead: 37 * length.Millimetre}); err == nil {
+	if face, err := layout.Inline(layout.InlineSpec{
+		Cylinders: 2, Pattern: "IE", Pitch: 110 * length.Millimetre, Bore: 96 * length.Millimetre, Width: 160 * length.Millimetre,
+		IntakeHead: 42 * length.Millimetre, ExhaustHead: 37 * length.Millimetre,
+	}); err == nil {
 		out[trade.Face] = draw.HeadMap(draw.Map{Layout: face, Lines: map[string]string{}})
 	}
 	return out

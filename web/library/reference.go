@@ -18,6 +18,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -59,7 +60,10 @@ func showReference(s *page.Site, w http.ResponseWriter, r *http.Request, req *pa
 }
 
 // modelLabels name the choices of a new model.
-var modelLabels = map[string]string{"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber", "cooling": "Cooled by", "first_at": "Cylinder 1 lies at the"}
+var modelLabels = map[string]string{
+	"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber",
+	"cooling": "Cooled by", "first_at": "Cylinder 1 lies at the",
+}
 
 type newModelData struct {
 	Choices   map[string][]string
@@ -69,7 +73,10 @@ type newModelData struct {
 
 // NewModelPage answers GET /reference/models/new.
 func NewModelPage(s *page.Site, w http.ResponseWriter, _ *http.Request, req *page.Request) error {
-	v := url.Values{"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"}, "cooling": {"water"}, "first_at": {"left"}}
+	v := url.Values{
+		"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"}, "cooling": {"water"},
+		"first_at": {"left"},
+	}
 	return showNewModel(s, w, req, page.Page{Values: v})
 }
 
@@ -87,7 +94,11 @@ func NewModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, library.ModelForm{
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
 		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
-		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(
+			r.PostForm["intake_valve"], " ",
+		), ExhaustValve: strings.Join(
+			r.PostForm["exhaust_valve"], " ",
+		), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
 	})
 	if errs, err := page.Wrong(err); errs != nil {
 		return showNewModel(s, w, req, page.Page{Values: r.PostForm, Errors: errs})
@@ -145,10 +156,10 @@ func (d modelData) First(i int) bool {
 }
 
 // NearZone is the line's near zone, for its input.
-func (l limitLine) NearZone() *length.Length { return &l.Near }
+func (l limitLine) NearZone() *quantity.Amount { return &l.Near }
 
 // Own is the unit the line's figures are in when they are not lengths.
-func (l limitLine) Own() length.Unit { return l.LimitRow.Unit }
+func (l limitLine) Own() quantity.Unit { return l.LimitRow.Unit }
 
 func openModel(s *page.Site, r *http.Request) (library.Model, error) {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
@@ -159,7 +170,10 @@ func openModel(s *page.Site, r *http.Request) (library.Model, error) {
 }
 
 func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, m library.Model, p page.Page) error {
-	d := modelData{Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: library.SetLabels, Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: headfile.OwnStats, Kinds: library.ToolKinds()}
+	d := modelData{
+		Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: library.SetLabels,
+		Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: headfile.OwnStats, Kinds: library.ToolKinds(),
+	}
 	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
 	}
@@ -241,7 +255,10 @@ func ConfirmSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	g := r.PostForm.Get
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind"), Repairs: r.PostForm["repair"]})
+		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{
+			WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind"),
+			Repairs: r.PostForm["repair"],
+		})
 	})
 }
 
@@ -250,7 +267,9 @@ func ChangeModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	g := r.PostForm.Get
 	return onModel(s, w, r, req, func(m library.Model) error {
 		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, library.ModelForm{
-			WriteID: g("write_id"), Name: g("name"), About: g("about"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(r.PostForm["exhaust_valve"], " "),
+			WriteID: g("write_id"), Name: g("name"), About: g("about"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(
+				r.PostForm["exhaust_valve"], " ",
+			),
 		})
 	})
 }
@@ -347,7 +366,11 @@ func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Re
 	if err != nil {
 		return err
 	}
-	b, err := library.LimitsCSV(m)
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	b, err := library.LimitsCSV(m, set)
 	if err != nil {
 		return err
 	}

@@ -8,7 +8,6 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"yatai/core/gauge"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/library"
@@ -100,7 +99,7 @@ func CheckZero(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 type studyData struct {
 	bench.ToolPage
 	People, Parts, Trials int
-	Out                   *gauge.StudyOutput
+	Out                   *bench.StudyResult
 	May                   []int // how many parts a study may have
 }
 
@@ -113,7 +112,7 @@ func (d studyData) Upto(n int) []int {
 	return out
 }
 
-func showStudy(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, out *gauge.StudyOutput, p page.Page) error {
+func showStudy(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, out *bench.StudyResult, p page.Page) error {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
 	if err != nil {
 		return shop.ErrNotFound
@@ -122,7 +121,10 @@ func showStudy(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	d := studyData{ToolPage: t, People: 3, Parts: within(r.Form.Get("parts"), 5, 10, 5), Trials: within(r.Form.Get("trials"), 2, 3, 2), Out: out, May: []int{5, 6, 7, 8, 9, 10}}
+	d := studyData{
+		ToolPage: t, People: 3, Parts: within(r.Form.Get("parts"), 5, 10, 5), Trials: within(r.Form.Get("trials"), 2, 3, 2), Out: out,
+		May: []int{5, 6, 7, 8, 9, 10},
+	}
 	p.Title, p.Place, p.Data = "Study of "+t.Name, "reference", d
 	return s.Show(w, req, "study", p)
 }
@@ -147,7 +149,10 @@ func Study(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return shop.ErrNotFound
 	}
 	g := r.PostForm.Get
-	form := bench.StudyForm{WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5), Trials: within(g("trials"), 2, 3, 2), Cells: map[string]string{}}
+	form := bench.StudyForm{
+		WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5), Trials: within(g("trials"), 2, 3, 2),
+		Cells: map[string]string{},
+	}
 	for i := range 3 {
 		form.People = append(form.People, g("person/"+strconv.Itoa(i)))
 	}
@@ -159,7 +164,11 @@ func Study(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	if g("again") != "" { // only the form's size was changed
 		return showStudy(s, w, r, req, nil, page.Page{Values: r.PostForm})
 	}
-	_, out, err := bench.StudyOf(form)
+	t, err := bench.Tool(r.Context(), s.Shop, uint(id))
+	if err != nil {
+		return err
+	}
+	_, out, err := bench.StudyOf(t.Tool, form)
 	if err == nil && g("keep") != "" {
 		if err = bench.KeepStudy(r.Context(), s.Shop, req.Actor, uint(id), form); err == nil {
 			return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))

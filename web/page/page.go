@@ -19,6 +19,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -61,10 +62,9 @@ var helpers = template.FuncMap{
 	"kind":       kindName,
 	"writeID":    rand.Text,
 	"join":       strings.Join,
-	"bare":       func(l *length.Length, u length.Unit) string { return bare(l, u) },
 	"list":       func(s ...string) []string { return s },
 	"pageWith":   func(p Page, data any) Page { p.Data = data; return p },
-	"pair":       func(a, b any) []any { return []any{a, b} },
+	"several":    func(a ...any) []any { return a },
 }
 
 // ParseViews parses the templates in files: each view with the layout and the partials. asset
@@ -93,6 +93,8 @@ func ParseViews(files fs.FS, asset func(name string) string) (views, error) {
 type Request struct {
 	Actor   shop.Actor
 	Station string // name of the enrolled station, if it is one
+
+	tour *Touring
 }
 
 // Page is what every view is given.
@@ -105,6 +107,8 @@ type Page struct {
 	Errors  field.Errors // what was wrong with it
 	Data    any
 	Trouble string // what is wrong with the shop's file
+	Tour    *Touring
+	HasTour bool // there is one to be taken
 }
 
 // Val returns what was typed in a field.
@@ -132,7 +136,8 @@ func (p Page) Say(name string) template.HTML {
 	if p.Errors[name] == "" {
 		return ""
 	}
-	return template.HTML(fmt.Sprintf(`<div class="say" role="alert" id="say-%s">%s</div>`, template.HTMLEscapeString(name), template.HTMLEscapeString(p.Errors[name])))
+	at, said := template.HTMLEscapeString(name), template.HTMLEscapeString(p.Errors[name])
+	return template.HTML(`<div class="say" role="alert" id="say-` + at + `">` + said + `</div>`)
 }
 
 // Handler is a page's handler; its error becomes an answer in page.
@@ -222,7 +227,7 @@ func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view stri
 
 // Write writes one part of a view: nothing when its template fails.
 func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part string, p Page) {
-	p.Actor, p.Station, p.Trouble = req.Actor, req.Station, s.Trouble()
+	p.Actor, p.Station, p.Trouble, p.Tour, p.HasTour = req.Actor, req.Station, s.Trouble(), req.tour, len(s.Tour) > 0
 	if p.Values == nil {
 		p.Values = url.Values{}
 	}
@@ -299,23 +304,12 @@ func kindName(code string) string {
 	return code
 }
 
-// bare writes a limit for an input of the sheet's unit.
-func bare(l *length.Length, u length.Unit) string {
-	if l == nil {
+// bareIn writes a line's figure for its input: in the line's own unit when it has one.
+func bareIn(a *quantity.Amount, own quantity.Unit, u length.Unit) string {
+	if a == nil {
 		return ""
 	}
-	if u == length.In {
-		return l.In()
-	}
-	return l.MM()
-}
-
-// bareIn writes a line's figure for its input: in the line's own unit when it has one.
-func bareIn(l *length.Length, own, u length.Unit) string {
-	if own.Size != 0 {
-		u = own
-	}
-	return bare(l, u)
+	return own.Or(u).Bare(*a)
 }
 
 // Current is when a reading's head stands: where a new reading belongs.

@@ -51,7 +51,7 @@ func (s *Site) SignedIn(next http.Handler) http.Handler {
 			http.Redirect(w, r, to, http.StatusSeeOther)
 			return
 		}
-		req := &Request{Actor: a, Station: s.StationName(r)}
+		req := &Request{Actor: a, Station: s.StationName(r), tour: s.touring(r.Context())}
 		req.Actor.From = cmp.Or(req.Station, Address(r))
 		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), requestKey{}, req)))
 	})

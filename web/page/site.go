@@ -38,6 +38,7 @@ type Site struct {
 	Stop     <-chan struct{}
 	Working  chan struct{}  // a place for each question being worked on
 	Proxies  []netip.Prefix // whose word on a client's address and scheme is taken
+	Tour     []Stop         // through the demo; empty in a shop
 	Trouble  func() string  // what is wrong with the shop's file, empty when nothing is
 
 	secured *scs.SessionManager // Sessions, with a cookie for encrypted connections only

@@ -22,7 +22,7 @@ func Labels(f *headfile.File, public string) []Label {
 	link := strings.TrimRight(public, "/") + "/heads/" + f.Tag
 	who := f.Job.Customer.Name
 	return []Label{
-		{link, f.Tag, []string{f.Model.Name + " " + f.Bank, who, f.CreatedAt.Local().Format("2 Jan 2006")}},
+		{link, f.Tag, []string{strings.TrimSpace(f.Model.Name + " " + f.Which()), who, f.CreatedAt.Local().Format("2 Jan 2006")}},
 		{link + "/tray", f.Tag + " tray", []string{f.Model.Name, "every part in its own place"}},
 		{link + "/tray", f.Tag + " bin", []string{f.Model.Name, who, "rockers, pushrods, loose parts"}},
 	}
@@ -54,15 +54,20 @@ func (l Label) SVG() ([]byte, error) {
 }
 
 // LabelSheet writes labels as a PDF to cut up, two to a row.
-func LabelSheet(labels []Label) ([]byte, error) {
-	s := newSheet("Labels", "cut along the lines")
+func LabelSheet(labels []Label, h House) ([]byte, error) {
+	h.Name = "" // a label has no room for it
+	rows := 7
+	if h.Letter {
+		rows = 6
+	}
+	s := newSheet("Labels", "cut along the lines", h)
 	for i, l := range labels {
 		code, err := qr.Encode(l.Code, qr.M)
 		if err != nil {
 			return nil, err
 		}
-		x, y := 16+float64(i%2)*88, 32+float64(i/2%7)*34
-		if i > 0 && i%14 == 0 {
+		x, y := 16+float64(i%2)*88, 32+float64(i/2%rows)*34
+		if i > 0 && i%(2*rows) == 0 {
 			s.AddPage()
 		}
 		s.SetDrawColor(203, 196, 178)

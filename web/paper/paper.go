@@ -6,6 +6,7 @@ package paper
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -22,14 +23,33 @@ import (
 	"yatai/store"
 )
 
-// sheet is a PDF page of A4 being written.
-type sheet struct {
-	*fpdf.Fpdf
+// House is whose paper it is, and on which it is printed.
+type House struct {
+	Name, Address, Phone string
+	Letter               bool // US Letter; A4 without
 }
 
-// newSheet starts a document with a running head and numbered pages.
-func newSheet(title, left string) *sheet {
-	p := fpdf.New("P", "mm", "A4", "")
+// HouseOf reads the shop's own from its settings.
+func HouseOf(set shop.Settings) House {
+	return House{set.Get("shop_name"), set.Get("shop_address"), set.Get("shop_phone"), set.Get("paper") == shop.LetterPaper}
+}
+
+// sheet is a PDF page being written. low is where the text ends at the foot of a page.
+type sheet struct {
+	*fpdf.Fpdf
+	low   float64
+	under float64 // room left under each row of a table
+}
+
+// newSheet starts a document with the shop's head, a title, and numbered pages.
+func newSheet(title, left string, h House) *sheet {
+	size := "A4"
+	if h.Letter {
+		size = "Letter"
+	}
+	p := fpdf.New("P", "mm", size, "")
+	p.SetLang("en")
+	p.SetAuthor(h.Name, true)
 	p.AddUTF8FontFromBytes("sans", "", liberationsansregular.TTF)
 	p.AddUTF8FontFromBytes("sans", "B", liberationsansbold.TTF)
 	p.AddUTF8FontFromBytes("mono", "", liberationmonoregular.TTF)
@@ -44,9 +64,35 @@ func newSheet(title, left string) *sheet {
 		p.CellFormat(0, 5, fmt.Sprintf("page %d", p.PageNo()), "", 0, "R", false, 0, "")
 	})
 	p.AddPage()
-	s := &sheet{p}
+	_, height := p.GetPageSize()
+	s := &sheet{Fpdf: p, low: height - 19}
+	if h.Name != "" {
+		s.text(10, true, h.Name)
+		if more := strings.Join(slices.DeleteFunc([]string{strings.Join(strings.Fields(h.Address), " "), h.Phone}, func(x string) bool { return x == "" }), " · "); more != "" {
+			s.SetY(s.GetY() - 1)
+			s.text(8.5, false, more)
+		}
+		left, _, right, _ := s.GetMargins()
+		width, _ := s.GetPageSize()
+		s.SetDrawColor(31, 78, 140)
+		s.SetLineWidth(0.6)
+		s.Line(left, s.GetY(), width-right, s.GetY())
+		s.SetLineWidth(0.2)
+		s.Ln(3)
+	}
 	s.text(17, true, title)
+	s.Bookmark(title, 0, 0)
 	return s
+}
+
+// heading starts a part of the document, with a bookmark; it does not stand alone at a page's foot.
+func (s *sheet) heading(text string) {
+	if s.GetY()+24 > s.low {
+		s.AddPage()
+	}
+	s.Ln(2)
+	s.Bookmark(text, 1, -1)
+	s.text(11, true, text)
 }
 
 func (s *sheet) text(size float64, bold bool, text string) {
@@ -71,8 +117,8 @@ func (s *sheet) row(widths []float64, bold bool, cells ...string) {
 	for i, c := range cells {
 		lines = max(lines, len(s.SplitText(c, widths[i]-2)))
 	}
-	h := float64(lines)*4 + 1.4
-	if s.GetY()+h > 278 {
+	h := float64(lines)*4 + 1.4 + s.under
+	if s.GetY()+h > s.low {
 		s.AddPage()
 	}
 	x, y := s.GetX(), s.GetY()
@@ -157,7 +203,7 @@ func (s *sheet) verdict(v gauge.Verdict, x, y, r float64) {
 func (s *sheet) photo(i int, p store.Photo) {
 	w := min(80, 60*float64(p.Width)/float64(max(1, p.Height)))
 	h := w * float64(p.Height) / float64(max(1, p.Width))
-	if s.GetY()+h+8 > 278 {
+	if s.GetY()+h+8 > s.low {
 		s.AddPage()
 	}
 	name := fmt.Sprintf("photo%d", i)
@@ -169,7 +215,9 @@ func (s *sheet) photo(i int, p store.Photo) {
 func day(t time.Time) string { return t.Local().Format("2 January 2006") }
 
 // groups names a quote's groups in a customer's words.
-var groups = map[string]string{headfile.Must: "Must: safety or function", headfile.Should: "Should: near its limit", headfile.Could: "Could: cheaper while it is open"}
+var groups = map[string]string{
+	headfile.Must: "Must: safety or function", headfile.Should: "Should: near its limit", headfile.Could: "Could: cheaper while it is open",
+}
 
 // Ways are the ways to go about a head: plans of mending it, and heads to be had instead.
 type Ways struct {
@@ -183,7 +231,7 @@ func (s *sheet) ways(w Ways) {
 		return
 	}
 	widths := []float64{62, 28, 36, 52}
-	s.text(11, true, "Ways to go about it")
+	s.heading("Ways to go about it")
 	s.row(widths, true, "Way", "\tAbout, before tax", "Could be ready", "Life")
 	for _, o := range w.Options {
 		s.row(widths, false, o.Label(), "\t"+shop.Cash(o.Cents), day(o.Ready), o.Life)
@@ -201,12 +249,12 @@ func (s *sheet) ways(w Ways) {
 
 // Quote writes a quote as PDF, with the ways the customer can choose between and the photos
 // that are shown.
-func Quote(f *headfile.File, q headfile.QuotePage, name string, ways Ways, photos ...store.Photo) ([]byte, error) {
+func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ...store.Photo) ([]byte, error) {
 	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
 	if q.Kind == "supplement" {
 		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
 	}
-	s := newSheet(title, name+", "+day(q.At))
+	s := newSheet(title, h.Name+", "+day(q.At), h)
 	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
 	s.face(f.Layout, verdicts(f))
 	for i, ph := range photos {
@@ -222,11 +270,11 @@ func Quote(f *headfile.File, q headfile.QuotePage, name string, ways Ways, photo
 		if len(lines) == 0 {
 			continue
 		}
-		s.text(11, true, groups[g])
+		s.heading(groups[g])
 		for _, l := range lines {
 			what := l.Name
 			if l.Positions != "" {
-				what += " " + l.Positions
+				what += " " + headfile.AllOf(f.Layout, l.Positions)
 			}
 			why := l.Reason
 			if l.Parts != "" {
@@ -257,7 +305,11 @@ func Quote(f *headfile.File, q headfile.QuotePage, name string, ways Ways, photo
 	if q.Approval != nil {
 		s.text(9.5, true, fmt.Sprintf("Answered by %s, %s, %s. The answer is frozen.", q.Approval.Name, day(q.Approval.At), q.Approval.How))
 	}
-	s.text(8.5, false, "What shows only when a head is clean and tested may need a supplement, which is asked for first. Figures are a record, not a permission: the maker's instructions and local rules go first.")
+	s.text(
+		8.5, false,
+		"What shows only when a head is clean and tested may need a supplement, which is asked for first. "+
+			"Figures are a record, not a permission: the maker's instructions and local rules go first.",
+	)
 	return s.bytes()
 }
 

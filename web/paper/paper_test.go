@@ -36,7 +36,7 @@ func head(t *testing.T, tag string) *headfile.File {
 // TestReadingsLeaveTheSameInEveryForm writes a head's readings three ways.
 func TestReadingsLeaveTheSameInEveryForm(t *testing.T) {
 	f := head(t, "T0413")
-	b, err := paper.CSV(f)
+	b, err := paper.CSV(f, shop.Settings{})
 	require.NoError(t, err)
 	rows, err := csv.NewReader(bytes.NewReader(b)).ReadAll()
 	require.NoError(t, err)
@@ -63,7 +63,7 @@ func TestReadingsLeaveTheSameInEveryForm(t *testing.T) {
 	for i, r := range f.Readings {
 		assert.Equal(t, int64(r.NM), all.Readings[i].Value)
 		if !r.Bracket {
-			assert.Equal(t, r.NM.MM(), rows[i+1][9], "%s %s", r.Characteristic, r.Position)
+			assert.Equal(t, r.NM.Length().MM(), rows[i+1][9], "%s %s", r.Characteristic, r.Position)
 		}
 	}
 }
@@ -72,27 +72,30 @@ func TestSpreadsheetsReadNoFormulas(t *testing.T) {
 	f := head(t, "T0413")
 	f.Readings = f.Readings[:1]
 	f.Readings[0].Why = `=HYPERLINK("http://x")`
-	b, err := paper.CSV(f)
+	b, err := paper.CSV(f, shop.Settings{})
 	require.NoError(t, err)
 	assert.Contains(t, string(b), `'=HYPERLINK`)
 }
 
 func TestPaperIsWritten(t *testing.T) {
 	f := head(t, "T0414")
-	q, err := paper.Quote(f, f.Approved.Quotes[0], "Tarn Street Head Works", paper.Ways{})
+	q, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "Tarn Street Head Works"}, paper.Ways{})
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
-	one, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]lead.Planned, 1)})
+	one, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{Options: make([]lead.Planned, 1)})
 	require.NoError(t, err)
-	ways, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{Options: make([]lead.Planned, 2), Instead: []lead.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}}})
+	ways, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{
+		Options: make([]lead.Planned, 2),
+		Instead: []lead.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}},
+	})
 	require.NoError(t, err)
 	assert.Greater(t, len(ways), len(one)+200, "one way is no choice; three are a table")
 	var pic bytes.Buffer
 	require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
-	with, err := paper.Quote(f, f.Approved.Quotes[0], "x", paper.Ways{}, store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
+	with, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{}, store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
 	require.NoError(t, err)
 	assert.Contains(t, string(with), "/DCTDecode", "the photo is in it")
-	r, err := paper.Report(f, nil, "Tarn Street Head Works", length.In)
+	r, err := paper.Report(f, nil, paper.House{Name: "Tarn Street Head Works"}, length.In)
 	require.NoError(t, err)
 	assert.Greater(t, len(r), 10_000)
 	labels := paper.Labels(f, "http://shop.invalid/")
@@ -102,7 +105,27 @@ func TestPaperIsWritten(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(svg), "&lt;b&gt;&amp;&#34;")
 	assert.Positive(t, strings.Count(string(svg), "M"))
-	sheet, err := paper.LabelSheet(labels)
+	sheet, err := paper.LabelSheet(labels, paper.House{})
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(sheet, []byte("%PDF-")))
+}
+
+// TestPaperOfTheShop: on US Letter where the shop prints on it, with bookmarks for its parts.
+func TestPaperOfTheShop(t *testing.T) {
+	f := head(t, "T0405")
+	for paperName, box := range map[string]string{"A4": "[0 0 595.28 841.89]", "US Letter": "[0 0 612.00 792.00]"} {
+		set := shop.SettingsFor(map[string]string{"paper": paperName, "shop_name": "Hill Heads", "shop_phone": "0123"}, "")
+		r, err := paper.Report(f, nil, paper.HouseOf(set), length.MM)
+		require.NoError(t, err)
+		assert.Contains(t, string(r), "/MediaBox "+box)
+		assert.Contains(t, string(r), "/Outlines")
+	}
+}
+
+func TestPositionsAsPeopleReadThem(t *testing.T) {
+	f := head(t, "T0405")
+	assert.Equal(t, "all 8", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1 3I1 3E1 4I1 4E1"))
+	assert.Equal(t, "all 4 exhaust", headfile.AllOf(f.Layout, "4E1 1E1 2E1 3E1"))
+	assert.Equal(t, "1I1 1E1 2I1 2E1", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1"))
+	assert.Equal(t, "", headfile.AllOf(f.Layout, ""))
 }

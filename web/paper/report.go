@@ -1,81 +1,71 @@
 package paper
 
 import (
-	"bytes"
-	"encoding/csv"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/xuri/excelize/v2"
 
 	"yatai/core/gauge"
+	"yatai/core/judge"
 	"yatai/core/length"
-	"yatai/core/trade"
+	"yatai/core/quantity"
+	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
 )
 
-// Report writes a head's report as PDF, figures in u.
-func Report(f *headfile.File, causes []lead.CauseRow, name string, u length.Unit) ([]byte, error) {
-	s := newSheet("Head report, tag "+f.Tag, name)
-	s.text(10, false, fmt.Sprintf("%s, %s. %s %s, marks %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name, f.Model.Name, f.Bank, f.Marks, f.Model.Name, f.Sheet.Version))
+// Report writes a head's report as PDF, figures in u: what changed first, each with its window, what
+// stayed after it.
+func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([]byte, error) {
+	s := newSheet("Head report, tag "+f.Tag, h.Name, h)
+	s.text(
+		10, false,
+		fmt.Sprintf(
+			"%s, %s. %s, marks %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name,
+			strings.TrimSpace(f.Model.Name+" "+f.Which()), f.Marks, f.Model.Name, f.Sheet.Version,
+		),
+	)
 	s.text(10, false, "In your words: "+f.Job.Story)
 	s.face(f.Layout, now(f))
-	s.text(11, true, "As received against final, "+u.Name)
-	widths := []float64{14, 42, 27, 19, 27, 19, 30}
-	s.row(widths, true, "", "", "Received", "", "Final", "", "Limit")
-	for _, x := range f.Received.All() {
-		n, _ := f.Now.Feature(x.Key())
-		limit := ""
-		if x.Limit != nil {
-			limit = x.Limit.Text(u)
-		}
-		s.row(widths, false, x.Position, x.Label, x.Figure(u), x.Verdict.Label(), n.Figure(u), n.Verdict.Label(), limit)
-	}
+	s.figures(f, u)
 	if len(causes) > 0 {
-		s.Ln(2)
-		s.text(11, true, "Why it failed")
+		s.heading("Why it failed")
 		for _, c := range causes {
 			s.text(9.5, false, fmt.Sprintf("%s (%s, %s). Outside the head: %s %s", c.Name, c.Call.State, c.Call.Person.Name, c.Mend, c.Call.Note))
 		}
 	}
-	s.Ln(2)
-	s.text(11, true, "What was done")
+	s.heading("What was done")
 	for _, o := range f.Operations {
-		name, state := o.Code, o.State
-		if k := trade.OperationNamed(o.Code); k != nil {
-			name = k.Name
-		}
+		state := o.State
 		if o.SkipReason != "" {
 			state += ": " + o.SkipReason
 		}
-		s.row([]float64{52, 76, 50}, false, name, o.Positions, state)
+		s.row([]float64{52, 76, 50}, false, headfile.OperationName(o.Code), headfile.AllOf(f.Layout, o.Positions), state)
 	}
 	var not []string
 	for _, q := range f.Approved.Quotes {
 		for _, l := range q.Lines {
 			if q.Approval != nil && !q.Answers[l.Seq] {
-				not = append(not, strings.TrimSpace(l.Name+" "+l.Positions)+" ("+l.Reason+")")
+				not = append(not, strings.TrimSpace(l.Name+" "+headfile.AllOf(f.Layout, l.Positions))+" ("+l.Reason+")")
 			}
 		}
 	}
 	if not != nil {
-		s.Ln(2)
-		s.text(11, true, "What was not approved")
+		s.heading("What was not approved")
 		s.text(9.5, false, strings.Join(not, "; "))
 	}
 	if len(f.Signoffs) > 0 {
-		s.Ln(2)
-		s.text(11, true, "Deviations signed")
+		s.heading("Deviations signed")
 		for _, d := range f.Signoffs {
 			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", d.Feature, d.Figure, d.Reason, d.Person.Name, day(d.At)))
 		}
 	}
 	if f.Refit != "" {
-		s.Ln(2)
-		s.text(11, true, "At refit")
+		s.heading("At refit")
 		s.text(9.5, false, f.Refit)
 	}
 	s.Ln(2)
@@ -83,12 +73,117 @@ func Report(f *headfile.File, causes []lead.CauseRow, name string, u length.Unit
 	case f.ClosedAt == nil:
 		s.text(10, true, "The final check has not passed: this is not a release.")
 	case f.Releaser != "":
-		s.text(10, true, fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day(*f.ClosedAt), f.Job.Regulated, f.Releaser, f.Licence))
+		s.text(
+			10, true,
+			fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day(*f.ClosedAt), f.Job.Regulated, f.Releaser, f.Licence),
+		)
 	default:
 		s.text(10, true, "Final check passed "+day(*f.ClosedAt)+".")
 	}
 	s.text(8.5, false, "The maker's instructions and local rules go before this report; it is a record, not a permission.")
 	return s.bytes()
+}
+
+// figures writes what was read as received against what stands in the end.
+func (s *sheet) figures(f *headfile.File, u length.Unit) {
+	var changed, stayed []judge.Feature
+	for _, x := range f.Received.All() {
+		n, _ := f.Now.Feature(x.Key())
+		switch {
+		case len(x.From) == 0 && len(n.From) == 0 && x.Verdict == gauge.Unread && n.Verdict == gauge.Unread:
+		case x.Figure(u) != n.Figure(u) || x.Verdict != n.Verdict:
+			changed = append(changed, x)
+		default:
+			stayed = append(stayed, x)
+		}
+	}
+	if len(changed) > 0 {
+		s.heading("What changed, as received against final, " + u.Name)
+		widths := []float64{16, 40, 25, 17, 25, 17, 38}
+		s.row(widths, true, "", "", "Received", "", "Final", "", "Limit")
+		s.under = 2.2
+		for _, x := range changed {
+			n, _ := f.Now.Feature(x.Key())
+			s.row(widths, false, x.Position, x.Label, x.Figure(u), x.Verdict.Label(), n.Figure(u), n.Verdict.Label(), limitOf(x, u))
+			s.window(x, n, 16+140, 36)
+		}
+		s.under = 0
+	}
+	if len(stayed) > 0 {
+		s.heading("What stayed, " + u.Name)
+		widths := []float64{34, 56, 36, 18, 34}
+		s.row(widths, true, "", "", "Reads", "", "Limit")
+		for _, g := range alike(stayed, u) {
+			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")), g.Label, g.Figure(u), g.Verdict.Label(), limitOf(g.Feature, u))
+		}
+	}
+}
+
+// likes are places of one characteristic with one verdict by one limit, its figures from their least
+// to their most.
+type likes struct {
+	judge.Feature
+	at []string
+}
+
+// alike puts together what reads alike, in the order of the first.
+func alike(features []judge.Feature, u length.Unit) []likes {
+	var out []likes
+	at := map[string]int{}
+	for _, x := range features {
+		key := strings.Join([]string{x.Code, x.Role, x.Verdict.Label(), limitOf(x, u), x.Label}, "|")
+		if x.Words != nil {
+			key += x.Figure(u)
+		}
+		i, ok := at[key]
+		if !ok {
+			at[key] = len(out)
+			out = append(out, likes{x, []string{x.Position}})
+			continue
+		}
+		g := &out[i]
+		g.Low, g.High, g.at = min(g.Low, x.Low), max(g.High, x.High), append(g.at, x.Position)
+	}
+	return out
+}
+
+func limitOf(x judge.Feature, u length.Unit) string {
+	if x.Limit == nil {
+		return ""
+	}
+	return x.Limit.Text(u)
+}
+
+// window draws under the row that was written last where a figure lay between its limits and where it
+// lies now: posts for the limits, a ring for then, a dot for now.
+func (s *sheet) window(then, now judge.Feature, x, w float64) {
+	l := then.Limit
+	if l == nil || len(then.From) == 0 || len(now.From) == 0 {
+		return
+	}
+	ends := []float64{float64(then.High), float64(now.High)}
+	for _, e := range []*quantity.Amount{l.Low, l.High} {
+		if e != nil {
+			ends = append(ends, float64(*e))
+		}
+	}
+	from, to := slices.Min(ends), slices.Max(ends)
+	if from == to {
+		return
+	}
+	y, k := s.GetY()-0.9, (w-6)/(to-from)
+	at := func(a quantity.Amount) float64 { return x + 3 + (float64(a)-from)*k }
+	s.SetDrawColor(134, 137, 138)
+	s.Line(x+1, y, x+w-1, y)
+	s.SetDrawColor(30, 42, 54)
+	for _, e := range []*quantity.Amount{l.Low, l.High} {
+		if e != nil {
+			s.Line(at(*e), y-0.9, at(*e), y+0.9)
+		}
+	}
+	s.Circle(at(then.High), y, 0.6, "D")
+	s.SetFillColor(31, 78, 140)
+	s.Circle(at(now.High), y, 0.6, "F")
 }
 
 func now(f *headfile.File) map[string]gauge.Verdict {
@@ -133,17 +228,26 @@ func Rows(f *headfile.File) []Row {
 		if c.Unit.Size != 0 {
 			unit = c.Unit.Name
 		}
-		out = append(out, Row{f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM), int64(r.GoNM), int64(r.NoGoNM), int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why, f.IsSuspect(r.ID)})
+		out = append(out, Row{
+			f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM), int64(r.GoNM), int64(r.NoGoNM),
+			int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why, f.IsSuspect(r.ID),
+		})
 	}
 	return out
 }
 
-var columns = []string{"tag", "model", "stage", "characteristic", "position", "place", "direction", "typed", "unit", "value", "go", "nogo", "doubt", "tool", "method", "person", "at", "corrects", "why", "suspect"}
+var columns = []string{
+	"tag", "model", "stage", "characteristic", "position", "place", "direction", "typed", "unit", "value", "go", "nogo", "doubt", "tool",
+	"method", "person", "at", "corrects", "why", "suspect",
+}
 
 func (r Row) cells() []string {
 	mm := func(n int64) string { return length.Length(n).MM() }
 	yes := map[bool]string{true: "yes"}
-	out := []string{r.Tag, r.Model, r.Stage, r.Characteristic, r.Position, r.Place, r.Direction, r.Typed, r.Unit, mm(r.Value), "", "", mm(r.U), r.Tool, r.Method, r.Person, r.At.Format(time.RFC3339), yes[r.Corrects], r.Why, yes[r.Suspect]}
+	out := []string{
+		r.Tag, r.Model, r.Stage, r.Characteristic, r.Position, r.Place, r.Direction, r.Typed, r.Unit, mm(r.Value), "", "", mm(r.U), r.Tool,
+		r.Method, r.Person, r.At.Format(time.RFC3339), yes[r.Corrects], r.Why, yes[r.Suspect],
+	}
 	if r.NoGo != 0 {
 		out[9], out[10], out[11] = "", mm(r.Go), mm(r.NoGo)
 	}
@@ -160,16 +264,13 @@ func plain(cells []string) []string {
 	return cells
 }
 
-// CSV writes a head's readings as comma-separated values, lengths in millimetres.
-func CSV(f *headfile.File) ([]byte, error) {
-	var b bytes.Buffer
-	w := csv.NewWriter(&b)
+// CSV writes a head's readings as the shop's spreadsheets read them, lengths in millimetres.
+func CSV(f *headfile.File, set shop.Settings) ([]byte, error) {
 	rows := [][]string{columns}
 	for _, r := range Rows(f) {
 		rows = append(rows, plain(r.cells()))
 	}
-	err := w.WriteAll(rows)
-	return b.Bytes(), err
+	return shop.CSV(set, rows)
 }
 
 // JSON writes a head's readings and findings.
@@ -183,7 +284,10 @@ func JSON(f *headfile.File) ([]byte, error) {
 	for _, x := range f.Findings {
 		seen = append(seen, finding{x.Part, x.Grade, x.Position, x.Note, x.Stage, x.Person.Name, int64(x.X), int64(x.Y), x.At.UTC()})
 	}
-	return json.MarshalIndent(map[string]any{"tag": f.Tag, "model": f.Model.Name, "customer": f.Job.Customer.Name, "sheet_version": f.Sheet.Version, "readings": Rows(f), "findings": seen}, "", " ")
+	return json.MarshalIndent(map[string]any{
+		"tag": f.Tag, "model": f.Model.Name, "customer": f.Job.Customer.Name, "sheet_version": f.Sheet.Version, "readings": Rows(f),
+		"findings": seen,
+	}, "", " ")
 }
 
 // XLSX writes a head's readings as a spreadsheet, values as numbers.

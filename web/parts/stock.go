@@ -11,6 +11,7 @@ import (
 	"yatai/shop"
 	"yatai/shop/library"
 	"yatai/shop/parts"
+	"yatai/shop/supply"
 	"yatai/web/page"
 )
 
@@ -28,7 +29,14 @@ func showStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	for _, m := range models {
 		names[m.ID] = m.Name
 	}
-	p.Title, p.Place, p.Data = "Parts", "parts", stockData{stock, names, parts.StockKinds()}
+	d := stockData{StockPage: stock, Models: names, Kinds: parts.StockKinds()}
+	if d.Asked, d.HasSupplier, err = supply.Last(r.Context(), s.Shop); err != nil {
+		return err
+	}
+	if p.Values == nil {
+		p.Values = r.Form
+	}
+	p.Title, p.Place, p.Data = "Parts", "parts", d
 	return s.Show(w, req, "stock", p)
 }
 
@@ -36,6 +44,9 @@ type stockData struct {
 	parts.StockPage
 	Models map[uint]string
 	Kinds  []string
+
+	Asked       supply.Asked
+	HasSupplier bool
 }
 
 // Shims are the stock's lash shims, for the box.
@@ -83,6 +94,7 @@ func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		"add": func() error {
 			return parts.AddStock(ctx, s.Shop, a, stockForm(g))
 		},
+		"ask":    func() error { return supply.ByHand(ctx, s.Shop, a) },
 		"change": func() error { return parts.ChangeStock(ctx, s.Shop, a, number("item"), stockForm(g)) },
 		"count": func() error {
 			return parts.CountStock(ctx, s.Shop, a, g("write_id"), number("item"), g("count/"+g("item")), "counted")

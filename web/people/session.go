@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/following"
 	"yatai/shop/people"
 	"yatai/shop/week"
 	"yatai/store"
@@ -303,7 +304,20 @@ func Revoke(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 
 // OwnPage answers GET /me.
 func OwnPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: r.Form.Get("kept") != ""})
+	key, err := following.OwnCalendarKey(r.Context(), s.Shop, req.Actor)
+	if err != nil {
+		return err
+	}
+	own := url.Values{"calendar": {key}}
+	return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Values: own, Data: r.Form.Get("kept") != ""})
+}
+
+// OwnCalendar answers POST /me/calendar: the address of somebody's own calendar is made.
+func OwnCalendar(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	if err := following.MakeOwnCalendar(r.Context(), s.Shop, req.Actor); err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/me")
 }
 
 // ChangeOwn answers POST /me: the session goes on with the new password, all others end.
@@ -335,7 +349,10 @@ func SetWork(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	known := func(code string) bool {
 		return slices.ContainsFunc(week.Skills(), func(s week.Skill) bool { return s.Code == code })
 	}
-	err = people.SetWork(r.Context(), s.Shop, req.Actor, id, people.WorkForm{WriteID: g.Get("write_id"), Hours: g.Get("hours"), DaysOff: g.Get("days_off"), Skills: g["skill"]}, known)
+	err = people.SetWork(
+		r.Context(), s.Shop, req.Actor, id,
+		people.WorkForm{WriteID: g.Get("write_id"), Hours: g.Get("hours"), DaysOff: g.Get("days_off"), Skills: g["skill"]}, known,
+	)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showPerson(s, w, r, req, page.Page{Values: g, Errors: errs})
 	} else if err != nil {

@@ -43,7 +43,11 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	version, _ := strconv.Atoi(g("version"))
 	verbs := map[string]func() error{
 		"make": func() error {
-			_, err := quoting.MakeQuote(ctx, s.Shop, a, g("write_id"), tag, g("note"), g("free"))
+			d := quoting.Draft{Note: g("note"), Free: g("free")}
+			if n, err := strconv.Atoi(g("seen")); err == nil {
+				d.Seen = &n
+			}
+			_, err := quoting.MakeQuote(ctx, s.Shop, a, g("write_id"), tag, d)
 			return err
 		},
 		"send": func() error {
@@ -113,7 +117,11 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 	if err != nil {
 		return err
 	}
-	d := customerData{File: f, Q: q, Token: token, Shop: set.Get("shop_name"), Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f)}), Said: r.Form.Get("said") != "", Calls: r.Form.Get("called") != ""}
+	d := customerData{
+		File: f, Q: q, Token: token, Shop: set.Get("shop_name"),
+		Map:  draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f)}),
+		Said: r.Form.Get("said") != "", Calls: r.Form.Get("called") != "",
+	}
 	for _, ph := range f.Photos {
 		if ph.Shown {
 			d.Shown = append(d.Shown, ph)
@@ -209,7 +217,7 @@ func quoteOnPaper(s *page.Site, w http.ResponseWriter, r *http.Request, f *headf
 	if err != nil {
 		return err
 	}
-	b, err := paper.Quote(f, q, set.Get("shop_name"), ways, photos...)
+	b, err := paper.Quote(f, q, paper.HouseOf(set), ways, photos...)
 	if err != nil {
 		return err
 	}

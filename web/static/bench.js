@@ -231,22 +231,25 @@ if (sweep) {
     else if (step > 0) document.getElementById("next-sweep")?.focus();
   };
 
-  const swapIn = (html, sent) => {
-    const doc = new DOMParser().parseFromString(html, "text/html");
-    const held = document.activeElement?.dataset?.key;
-    for (const part of doc.querySelectorAll("[id]")) {
-      if (!/^(c-|r-|progress$|sweep-map$|suspects$|outlier$)/.test(part.id)) continue;
-      part.removeAttribute("hx-swap-oob");
-      const here = document.getElementById(part.id);
-      const typed = here?.matches("td.cell") && here.querySelector("input");
-      if (typed && part.id !== "c-" + sent && (typed.value !== typed.defaultValue || here.classList.contains("waiting"))) continue;
-      here?.replaceWith(part);
-    }
-    if (held && document.activeElement?.dataset?.key !== held) {
-      sweep.querySelector(`input[data-key="${CSS.escape(held)}"]`)?.focus();
-    }
+  // What the shop answers is swapped in part by part, by id. A cell in which something is typed
+  // that is not kept yet stays, but for the one that the answer is about.
+  let about = "";
+  document.body.addEventListener("htmx:oobBeforeSwap", (e) => {
+    const here = e.detail.target;
+    const typed = here.matches?.("td.cell") && here.querySelector("input");
+    if (typed && here.id !== "c-" + about && (typed.value !== typed.defaultValue || here.classList.contains("waiting"))) e.detail.shouldSwap = false;
+  });
+  const held = () => document.activeElement?.dataset?.key;
+  const hold = (key) => {
+    if (key && held() !== key) cell(key)?.focus();
     light(document.activeElement?.dataset?.position);
-    return doc.querySelector("[data-sweep-error]")?.textContent;
+  };
+  const swapIn = (html, key) => {
+    const focused = held();
+    about = key;
+    htmx.swap(sweep, html, { swapStyle: "none" });
+    about = "";
+    hold(focused);
   };
 
   // Eyes stay on the gauge: an accepted reading may be answered by a short sound, one for
@@ -301,14 +304,22 @@ if (sweep) {
   // One tab at a time changes or sends what waits: two tabs of one sweep share it.
   const alone = (f) => (navigator.locks ? navigator.locks.request(shelf, f) : f());
   let sending = false;
+  let sent = 0; // when this tab sent one last
   let again;
+  const newID = () => Array.from(crypto.getRandomValues(new Uint8Array(26)), (b) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567"[b % 32]).join("");
 
   const send = (input) => {
     const key = input.dataset.key;
     const body = { one: key };
     for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
-    const others = load().filter((p) => p.one !== key || p["id." + key] !== body["id." + key]);
-    if (!keep([...others, body])) return;
+    // What was typed here before and is not on its way yet is replaced. What may have arrived
+    // without an answer stays before this one, which puts it right.
+    const waits = load().filter((p) => p.one !== key || p.tried);
+    if (waits.some((p) => p.one === key)) {
+      body["id." + key] = sweep.elements["id." + key].value = newID();
+      body.why ||= "put right before it was answered";
+    }
+    if (!keep([...waits, body])) return;
     localStorage.setItem("name of " + sweep.dataset.person, document.body.dataset.name ?? "");
     input.closest("td").classList.add("waiting");
     pump();
@@ -349,7 +360,10 @@ if (sweep) {
       return n === 1 ? "1 reading waits" : n + " readings wait";
     };
     try {
-      const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(kept), headers: { "HX-Request": "true" } });
+      keep(load().map((p) => (idOf(p) === idOf(kept) ? { ...p, tried: "yes" } : p)));
+      sent = Date.now();
+      const { tried, ...typed } = kept;
+      const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(typed), headers: { "HX-Request": "true" } });
       if ([400, 403, 404, 413].includes(answer.status)) {
         cell(key).closest("td").classList.remove("waiting");
         say("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.");
@@ -365,10 +379,12 @@ if (sweep) {
         say(`The shop could not take a reading (${answer.status}). ${waiting()} on this tablet and will be sent by itself.`);
         return "broken";
       }
-      const told = swapIn(await answer.text(), key);
+      const html = await answer.text();
+      swapIn(html, key);
       if (answer.status === 422) {
         cell(key).focus();
         cell(key).select();
+        const told = new DOMParser().parseFromString(html, "text/html").querySelector("[data-sweep-error]")?.textContent;
         if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
       }
       else answers[answered.value]?.(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"), key);
@@ -466,25 +482,32 @@ if (sweep) {
   });
 
   // What this station's gauge sends is typed as if by hand; what others read appears.
-  const live = new EventSource("/live?head=" + encodeURIComponent(sweep.dataset.tag));
-  live.addEventListener("gauge", (e) => {
-    const at = document.activeElement?.dataset?.key ? document.activeElement : cells().find((c) => !c.dataset.standing);
-    if (!at) return;
-    at.focus();
-    at.value = e.data;
-    at.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true }));
-  });
-  live.addEventListener("reading", async (e) => {
-    const { person, characteristic, name } = JSON.parse(e.data);
-    if (String(person) === sweep.dataset.person && document.hasFocus()) return;
-    if (characteristic !== sweep.dataset.code) return;
-    try {
-      const fresh = await fetch(`${sweep.action}?stage=${encodeURIComponent(sweep.elements.stage.value)}&tool=${sweep.elements.tool.value}`);
-      if (fresh.ok && !fresh.redirected) swapIn(await fresh.text());
-      say(`${name} reads this too.`);
-    } catch {
-      // the page is leaving; the next load shows it
-    }
+  const live = {
+    gauge: (data) => {
+      const at = document.activeElement?.dataset?.key ? document.activeElement : cells().find((c) => !c.dataset.standing);
+      if (!at) return;
+      at.focus();
+      at.value = data;
+      at.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true }));
+    },
+    reading: async (data) => {
+      const { person, characteristic, name } = JSON.parse(data);
+      if (String(person) === sweep.dataset.person && Date.now() - sent < 1500) return; // it was this tab
+      if (characteristic !== sweep.dataset.code) return;
+      const focused = held();
+      const values = { stage: sweep.elements.stage.value, tool: sweep.elements.tool.value };
+      try {
+        await htmx.ajax("GET", sweep.getAttribute("action"), { target: net, swap: "none", values });
+      } catch {
+        return; // the page is leaving; the next load shows it
+      }
+      hold(focused);
+      if (String(person) !== sweep.dataset.person) say(`${name} reads this too.`);
+    },
+  };
+  sweep.addEventListener("htmx:sseBeforeMessage", (e) => {
+    e.preventDefault();
+    live[e.detail.type]?.(e.detail.data);
   });
 
   // What waited here since the page was left is put back and sent.

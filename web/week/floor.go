@@ -116,7 +116,9 @@ func showFloor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	f := r.Form.Get
 	cards = slices.DeleteFunc(cards, func(c week.Card) bool {
-		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") || !strings.Contains(strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))))
+		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") || !strings.Contains(
+			strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))),
+		)
 	})
 	for _, st := range week.FloorStations {
 		c := column{Station: st}

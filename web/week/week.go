@@ -28,13 +28,17 @@ type weekData struct {
 	Slipped []schedule.Change // what if: the heads that would be done at another time
 	Rush    time.Time         // when a rush job would be done
 	Asked   bool
+	Moving  *week.Moving // a bar put to another time: a proposal
+	To      string       // the time of it, as a form has it
+	Since   week.Since   // what changed since an earlier day
+	Told    bool         // an earlier day's plan is there
 }
 
 // spans are how many days are drawn.
 var spans = map[string]int{"day": 1, "week": 0, "month": 23}
 
-// weekBars is how the drawing shows the bars of a plan.
-func weekBars(w week.Week) func(schedule.Bar) draw.WeekBar {
+// weekBars is how the drawing shows the bars of a plan, to be moved or not.
+func weekBars(w week.Week, moves bool) func(schedule.Bar) draw.WeekBar {
 	heads := map[string]week.WeekHead{}
 	for _, h := range w.Heads {
 		heads[h.Tag] = h
@@ -45,7 +49,11 @@ func weekBars(w week.Week) func(schedule.Bar) draw.WeekBar {
 		if seq, ok := w.Operation(b.ID); ok && h.Firm {
 			link += "/work/" + strconv.Itoa(seq)
 		}
-		return draw.WeekBar{Label: b.Job, Says: w.Task(b.ID), Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm}
+		says := w.Task(b.ID)
+		if !b.Hold.IsZero() {
+			says += ", held back by hand until " + b.Hold.Format("Mon 2 Jan 15:04")
+		}
+		return draw.WeekBar{Label: b.Job, Says: says, Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm, Moves: moves && !b.Running}
 	}
 }
 
@@ -56,7 +64,10 @@ func weekFlags(w week.Week) []draw.WeekFlag {
 		if h.Job.Promise == nil {
 			continue
 		}
-		f := draw.WeekFlag{Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0, Says: h.Tag + " promised " + h.Job.Promised().Format("Mon 2 Jan")}
+		f := draw.WeekFlag{
+			Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0,
+			Says: h.Tag + " promised " + h.Job.Promised().Format("Mon 2 Jan"),
+		}
 		if f.At.Before(w.Now) {
 			f.At = w.Now
 			f.Says += ", past"
@@ -87,7 +98,18 @@ func showWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if _, ok := spans[r.Form.Get("span")]; ok {
 		d.Span = r.Form.Get("span")
 	}
-	d.Drawing = drawn(week, d.View, spans[d.Span])
+	shown := week
+	if shown, err = d.move(r); err != nil {
+		errs, err := page.Wrong(err)
+		if err != nil {
+			return err
+		}
+		p.Errors, p.Values = errs, r.Form
+	}
+	d.Drawing = drawn(shown, d.View, spans[d.Span], req.Actor.May("plan the week"))
+	if d.Since, d.Told, err = week.SinceYesterday(r.Context(), s.Shop); err != nil {
+		return err
+	}
 	if errs, err := d.ask(r); err != nil {
 		return err
 	} else if d.Asked {
@@ -97,13 +119,13 @@ func showWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	return s.Show(w, req, "week", p)
 }
 
-// drawn draws the week by stations or by people.
-func drawn(w week.Week, view string, days int) template.HTML {
+// drawn draws the week by stations or by people; moves tells whether bars can be moved.
+func drawn(w week.Week, view string, days int, moves bool) template.HTML {
 	problem, bars := w.Problem, w.Bars
 	if view == "people" {
 		problem.Stations, bars = w.ByPerson()
 	}
-	return draw.Week(problem, bars, weekFlags(w), days, weekBars(w))
+	return draw.Week(problem, bars, weekFlags(w), days, weekBars(w, moves))
 }
 
 // ask answers the what-if in the request, if there is one.
@@ -133,6 +155,37 @@ func (d *weekData) ask(r *http.Request) (field.Errors, error) {
 	return page.Wrong(err)
 }
 
+// move works out a bar put to another time, if the request has one, and returns the week as it
+// would be then.
+func (d *weekData) move(r *http.Request) (week.Week, error) {
+	task, text := r.Form.Get("move"), r.Form.Get("to")
+	if task == "" || r.Method != http.MethodGet {
+		return d.Week, nil
+	}
+	to, err := barTime(text)
+	if err != nil {
+		return d.Week, err
+	}
+	m, err := d.Move(task, to)
+	if err != nil {
+		return d.Week, err
+	}
+	d.Moving, d.To = &m, text
+	return d.Replanned(m.Result), nil
+}
+
+// barTime reads the time a bar is put to: as a form's field for a time has it, or in seconds.
+func barTime(text string) (time.Time, error) {
+	if n, err := strconv.ParseInt(text, 10, 64); err == nil {
+		return time.Unix(n, 0), nil
+	}
+	t, err := time.ParseInLocation("2006-01-02T15:04", text, time.Local)
+	if err != nil {
+		return t, field.Errorf("to", "a day and a time")
+	}
+	return t, nil
+}
+
 func weekPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return showWeek(s, w, r, req, page.Page{})
 }
@@ -143,6 +196,11 @@ func planWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	var err error
 	if order := strings.Fields(g("order")); len(order) > 0 {
 		err = week.TakeOrder(r.Context(), s.Shop, req.Actor, g("write_id"), order)
+	} else if task := g("move"); task != "" {
+		var to time.Time
+		if to, err = barTime(g("to")); err == nil {
+			err = week.TakeBar(r.Context(), s.Shop, req.Actor, g("write_id"), task, to)
+		}
 	} else if ahead := g("ahead"); ahead != "" {
 		err = week.TakeMove(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), ahead)
 	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
@@ -217,7 +275,7 @@ func wallPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		view = "people"
 	}
 	w.Header().Set("Refresh", "60")
-	return s.Show(w, req, "wall", page.Page{Title: "Wall", Place: "week", Data: weekData{Week: all, View: view, Drawing: drawn(all, view, 5)}})
+	return s.Show(w, req, "wall", page.Page{Title: "Wall", Place: "week", Data: weekData{Week: all, View: view, Drawing: drawn(all, view, 5, false)}})
 }
 
 // figuresPage answers GET /week/figures: load, promises kept, flow.

@@ -41,7 +41,10 @@ func Release(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 // Close answers POST /heads/{tag}/check/close.
 func Close(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
-	if err := work.CloseHead(r.Context(), s.Shop, req.Actor, tag, work.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")}); err != nil {
+	if err := work.CloseHead(
+		r.Context(), s.Shop, req.Actor, tag,
+		work.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")},
+	); err != nil {
 		return headpage.Back(s, w, r, req, "check", err, func(f *headfile.File) (any, error) { return f.Gate(), nil })
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/handover")

@@ -11,6 +11,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -24,20 +25,26 @@ type Head struct {
 // rockers on pushrods, solid.
 func New(t testing.TB, cylinders int, pattern string) *Head {
 	t.Helper()
-	l, err := layout.Inline(layout.InlineSpec{Cylinders: cylinders, Pattern: pattern, Pitch: 110 * length.Millimetre, Bore: 95 * length.Millimetre, Width: 160 * length.Millimetre, IntakeHead: 40 * length.Millimetre, ExhaustHead: 36 * length.Millimetre})
+	l, err := layout.Inline(layout.InlineSpec{
+		Cylinders: cylinders, Pattern: pattern, Pitch: 110 * length.Millimetre, Bore: 95 * length.Millimetre, Width: 160 * length.Millimetre,
+		IntakeHead: 40 * length.Millimetre, ExhaustHead: 36 * length.Millimetre,
+	})
 	if err != nil {
 		t.Fatal(err)
 	}
 	steel := trade.Valve{Material: "steel"}
 	return &Head{t: t, Head: &head.Head{
 		Tag: "T1", Kind: "failed", Unit: length.MM,
-		Model: head.Model{Name: "test", Layout: l, Kind: trade.Kind{Drive: trade.Rocker, Lifter: "solid", Cooling: "water", Material: "iron", Ignition: "plug"}, Valves: map[layout.Role]trade.Valve{layout.Intake: steel, layout.Exhaust: steel}},
-		Sheet: head.Sheet{Figures: map[string]length.Length{}},
+		Model: head.Model{
+			Name: "test", Layout: l, Kind: trade.Kind{Drive: trade.Rocker, Lifter: "solid", Cooling: "water", Material: "iron", Ignition: "plug"},
+			Valves: map[layout.Role]trade.Valve{layout.Intake: steel, layout.Exhaust: steel},
+		},
+		Sheet: head.Sheet{Figures: map[string]quantity.Amount{}},
 	}}
 }
 
 // mm parses a length in millimetres, or newtons and the like as written.
-func (h *Head) mm(text string) *length.Length {
+func (h *Head) mm(text string) *quantity.Amount {
 	h.t.Helper()
 	if text == "" {
 		return nil
@@ -46,7 +53,7 @@ func (h *Head) mm(text string) *length.Length {
 	if err != nil {
 		h.t.Fatal(err)
 	}
-	return &l
+	return quantity.MaybeLength(&l)
 }
 
 // Limit gives the service sheet a limit, by role: "guide.clearance/intake".
@@ -88,7 +95,9 @@ func (h *Head) Again(stage, code string, at ...string) *Head {
 			h.t.Fatal(err)
 		}
 		n := uint(len(h.Readings) + 1)
-		h.Readings = append(h.Readings, head.Reading{ID: n, Of: code, Spot: trade.SpotOf(key), Value: v, U: 2 * length.Micrometre, Tool: "tool", Stage: stage, Typed: text})
+		h.Readings = append(h.Readings, head.Reading{
+			ID: n, Of: code, Spot: trade.SpotOf(key), Value: v, U: quantity.OfLength(2 * length.Micrometre), Tool: "tool", Stage: stage, Typed: text,
+		})
 	}
 	again := *h.Head // the readings by what and where are made anew
 	*h.Head = *again.Until(head.Stages...)

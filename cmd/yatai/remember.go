@@ -1,0 +1,30 @@
+package main
+
+import (
+	"context"
+	"log/slog"
+	"time"
+
+	"yatai/shop"
+	"yatai/shop/week"
+)
+
+// rememberEvery is how often the day's plan of the week is kept: the last one of a day stays.
+const rememberEvery = 30 * time.Minute
+
+// remember keeps what the week's plan is, so that the next day can tell what changed, until ctx
+// ends.
+func remember(ctx context.Context, s *shop.Shop) {
+	tick := time.NewTicker(rememberEvery)
+	defer tick.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+			if err := week.Remember(ctx, s); err != nil {
+				slog.Error("the day's plan is not kept", "error", err)
+			}
+		}
+	}
+}
