@@ -1,9 +1,9 @@
 #!/usr/bin/env bash
-# Runs all the tests: format, vet, Go tests, then the real interface in Chromium. Installs
-# what they need when it is missing (Debian: chromium, nginx; npm: the test runner).
+# Runs all the tests: format, vet, Go tests, then the real interface in Chromium, and the bench's path in
+# Firefox. Installs what they need when it is missing (Debian: chromium, firefox-esr, nginx; npm: the test runner).
 set -euo pipefail
 cd "$(dirname "$0")"
-export CGO_ENABLED=0 PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 CI="${CI:-}"
+export CGO_ENABLED=0 PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 PUPPETEER_SKIP_DOWNLOAD=1 CI="${CI:-}"
 
 # The shop's file is written through to the disk at every transaction: in memory the tests do
 # not hang on how busy this machine's disk is.
@@ -17,15 +17,16 @@ go vet ./...
 go tool staticcheck ./...
 go test ./...
 # Every parser and every door is given nonsense for some seconds; longer: go test ./core/calc -fuzz FuzzDoor -fuzztime 10m
-for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours; do
+for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours shop/inout:FuzzLook shop:FuzzReadLimits; do
   go test "./${f%%:*}" -run xxx -fuzz "^${f##*:}\$" -fuzztime "${FUZZ:-3s}" >/dev/null
 done
 TZ=America/New_York go test -count=1 ./shop/... ./demo # a date is a date west of Greenwich too
 TZ=Asia/Tokyo go test -count=1 ./shop/... ./demo
 
-export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}"
+export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}" FIREFOX="${FIREFOX:-/usr/bin/firefox-esr}"
 missing=""
 [ -x "$CHROMIUM" ] || missing="$missing chromium"
+[ -x "$FIREFOX" ] || missing="$missing firefox-esr"
 [ -x /usr/sbin/nginx ] || missing="$missing nginx-light"
 command -v openssl >/dev/null || missing="$missing openssl"
 if [ -n "$missing" ]; then
