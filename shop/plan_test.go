@@ -14,6 +14,7 @@ import (
 	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -183,7 +184,7 @@ func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0401", map[string]string{"school.face": "last"}, nil), "ordered")
 	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, id(), "T0404", map[string]string{"school.face": "sideways"}, nil), "one of last, first")
 	p := f.planOf(t, "T0402", headfile.PlanAsk{})
-	assert.Contains(t, strings.Join(p.School, "; "), "face the head: last")
+	assert.Contains(t, words.Join("; ", p.School...).String(), "face the head: last")
 }
 
 func TestTopicsOfTheDemo(t *testing.T) {

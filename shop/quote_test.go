@@ -168,14 +168,14 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	n := seq(f.file(t, "T0401").Operations, "seat_cut")
 	sh, err := work.SheetOf(ctx, f.Shop, f.file(t, "T0401"), n)
 	require.NoError(t, err)
-	assert.Contains(t, sh.Note, "0.18 mm", "the face is still to be cut")
+	assert.Contains(t, sh.Note.String(), "0.18 mm", "the face is still to be cut")
 	var row work.SheetRow
 	for _, r := range sh.Rows {
 		if r.ID == "1E1" {
 			row = r
 		}
 	}
-	assert.Equal(t, "cut 0.06 mm", row.Do)
+	assert.Equal(t, "cut 0.06 mm", row.Do.String())
 	require.NotNil(t, row.High)
 	assert.Equal(t, "1.18 mm", row.High.Length().String(), "1.00 and the 0.18 still to come off")
 	bridge := uint(0)

@@ -47,6 +47,8 @@ type Actor struct {
 	Unit length.Unit // the unit the person reads in
 	From string      // from where: the station's name, or the address
 
+	Language string // code of the one the person reads the bench in
+
 	Epoch int // which of the person's passwords this is by
 }
 

@@ -497,8 +497,8 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 		WriteID: id(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild",
 	})
 	require.NoError(t, err)
-	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said, "eight free lengths more, lash and spring heights less")
-	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said)
+	assert.Equal(t, "0 of 134", f.file(t, tag).Steps()[3].Said.String(), "eight free lengths more, lash and spring heights less")
+	assert.Equal(t, "142 of 142", f.file(t, "T0401").Steps()[3].Said.String())
 	require.NoError(t, f.typed(ctx, chief, tag, f.sweep(t, tag, "spring.free", headfile.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
 	x, _ = f.file(t, tag).Now.Feature("spring.free@1E1")
 	assert.Equal(t, gauge.Out, x.Verdict)

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"encoding/json"
 	"strings"
 	"time"
 
@@ -8,6 +9,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // User is a person of the shop. Role is counter, technician, lead or owner.
@@ -28,6 +30,7 @@ type User struct {
 	DaysOff string // as 2031-12-24, with spaces between
 
 	CalendarKey string // the secret in the address of their own calendar
+	Language    string `gorm:"default:en"` // code of the one they read the bench in
 }
 
 // Station is a shared bench tablet, known by a token only it has.
@@ -50,8 +53,9 @@ type Customer struct {
 	Telephone   string
 	Email       string
 	Note        string
-	DiscountPPM int64 `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
-	Weight      int   `gorm:"default:1"`           // how many times a day late of their heads counts
+	DiscountPPM int64  `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
+	Weight      int    `gorm:"default:1"`           // how many times a day late of their heads counts
+	Language    string `gorm:"default:en"`          // code of the one their page and mail are in
 }
 
 // Machine is a customer's machine, by name.
@@ -505,11 +509,21 @@ type QuoteLine struct {
 	Code        string
 	Name        string
 	Positions   string
-	Reason      string
+	Reason      string // in English
+	Said        string // the reason as a sentence and what fills it, in JSON; empty on older lines
 	Minutes     int
 	LabourCents int64
 	Parts       string
 	PartsCents  int64
+}
+
+// Because is why the line is quoted, for any language.
+func (l QuoteLine) Because() words.Text {
+	var t words.Text
+	if json.Unmarshal([]byte(l.Said), &t) != nil {
+		return words.Of(l.Reason)
+	}
+	return t
 }
 
 // Cents is what the line costs.

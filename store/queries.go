@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"yatai/core/words"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -171,6 +172,11 @@ func (d DB) SetUrgency(head uint, urgency int) error {
 // SetCalendarKey keeps the secret of somebody's own calendar.
 func (d DB) SetCalendarKey(person uint, key string) error {
 	return d.set(&User{}, person, map[string]any{"calendar_key": key})
+}
+
+// SetLanguage keeps the language a person reads in.
+func (d DB) SetLanguage(person uint, code string) error {
+	return d.set(&User{}, person, map[string]any{"language": code})
 }
 
 // UserByCalendarKey returns who has that secret and still works here; ok is false for nobody.
@@ -562,6 +568,7 @@ func (d DB) Customer(id uint) (Customer, error) { return one[Customer](d.g.Where
 func (d DB) ChangeCustomer(c Customer) error {
 	return d.set(&Customer{}, c.ID, map[string]any{
 		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note, "discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
+		"language": words.In(c.Language).Code,
 	})
 }
 

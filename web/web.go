@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/netip"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
@@ -52,13 +53,23 @@ type Options struct {
 	Tour       []page.Stop     // through the shop; the demo has one
 }
 
+// look is what every site is shown with: the static files and the parsed templates.
+type look struct {
+	static *assets
+	views  page.Views
+}
+
+// shared is read and parsed once, for all sites of the process.
+var shared = sync.OnceValues(func() (l look, err error) {
+	if l.static, err = newAssets(files); err == nil {
+		l.views, err = page.ParseViews(files, l.static.path)
+	}
+	return l, err
+})
+
 // New returns the handler of the shop's pages.
 func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
-	static, err := newAssets(files)
-	if err != nil {
-		return nil, err
-	}
-	v, err := page.ParseViews(files, static.path)
+	shown, err := shared()
 	if err != nil {
 		return nil, err
 	}
@@ -72,17 +83,24 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 		o.Trouble = func() string { return "" }
 	}
 	site := &page.Site{
-		Shop: s, Views: v, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble, Tour: o.Tour,
+		Shop: s, Views: shown.views, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble, Tour: o.Tour,
 		Working: make(chan struct{}, api.AtATime),
 	}
 	sessions := scs.New()
-	sessions.Store = sqlite3store.New(st.Sessions())
+	kept := sqlite3store.New(st.Sessions())
+	sessions.Store = kept
+	if o.Stop != nil {
+		go func() {
+			<-o.Stop
+			kept.StopCleanup()
+		}()
+	}
 	sessions.Lifetime = 14 * time.Hour
 	sessions.Cookie.Name = "yatai"
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	site.KeepSessions(sessions)
-	return routes(site, static)
+	return routes(site, shown.static)
 }
 
 func routes(s *page.Site, static *assets) (http.Handler, error) {
@@ -254,6 +272,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/stations/{id}/revoke", s.Handle(people.Revoke))
 	r.Get("/me", s.Handle(people.OwnPage))
 	r.Post("/me", s.Handle(people.ChangeOwn))
+	r.Post("/me/language", s.Handle(people.SetLanguage))
 	r.Post("/me/calendar", s.Handle(people.OwnCalendar))
 	r.NotFound(s.Handle(func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound }))
 }

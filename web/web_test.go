@@ -23,6 +23,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
 
 	"yatai/core/answer"
 	"yatai/core/head"
@@ -46,7 +47,7 @@ func serve(t testing.TB, path string) *site {
 	require.NoError(t, err)
 	s := shop.New(st, time.Now)
 	require.NoError(t, library.Equip(t.Context(), s))
-	h, err := web.New(s, st, web.Options{Tries: 5, Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))})
+	h, err := web.New(s, st, web.Options{Tries: 5, Stop: t.Context().Done(), Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))})
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	return newSite(t, h)
@@ -539,24 +540,47 @@ func TestEveryCalculatorPage(t *testing.T) {
 // formValues reads the fields of a calculator's page the way a browser would send them.
 func formValues(page string) url.Values {
 	form := url.Values{}
-	unescape := strings.NewReplacer("&#34;", `"`, "&#39;", "'", "&amp;", "&", "&#43;", "+")
-	for _, m := range regexp.MustCompile(`<input ([^>]*)>`).FindAllStringSubmatch(page, -1) {
-		name := regexp.MustCompile(`name="([^"]*)"`).FindStringSubmatch(m[1])
-		value := regexp.MustCompile(`value="([^"]*)"`).FindStringSubmatch(m[1])
-		if name == nil || value == nil || strings.Contains(m[1], "checkbox") && !strings.Contains(m[1], "checked") {
-			continue
-		}
-		form.Set(name[1], unescape.Replace(value[1]))
+	doc, err := html.Parse(strings.NewReader(page))
+	if err != nil {
+		panic(err) // a reader of a string does not fail
 	}
-	for _, m := range regexp.MustCompile(`(?s)<textarea name="([^"]*)"[^>]*>(.*?)</textarea>`).FindAllStringSubmatch(page, -1) {
-		form.Set(m[1], unescape.Replace(m[2]))
-	}
-	for _, m := range regexp.MustCompile(`(?s)<select name="([^"]*)".*?</select>`).FindAllStringSubmatch(page, -1) {
-		if o := regexp.MustCompile(`<option selected>([^<]*)`).FindStringSubmatch(m[0]); o != nil {
-			form.Set(m[1], o[1])
+	for n := range doc.Descendants() {
+		name, value := attr(n, "name"), attr(n, "value")
+		_, checked := has(n, "checked")
+		_, given := has(n, "value")
+		switch {
+		case name == "":
+		case n.Data == "input" && given && (attr(n, "type") != "checkbox" && attr(n, "type") != "radio" || checked):
+			form.Set(name, value)
+		case n.Data == "textarea" && n.FirstChild != nil:
+			form.Set(name, n.FirstChild.Data)
+		case n.Data == "select":
+			for o := range n.Descendants() {
+				if _, chosen := has(o, "selected"); !chosen {
+					continue
+				}
+				if v, given := has(o, "value"); given {
+					form.Set(name, v)
+				} else if o.FirstChild != nil {
+					form.Set(name, o.FirstChild.Data)
+				}
+			}
 		}
 	}
 	return form
+}
+
+func has(n *html.Node, name string) (string, bool) {
+	i := slices.IndexFunc(n.Attr, func(a html.Attribute) bool { return a.Key == name })
+	if i < 0 {
+		return "", false
+	}
+	return n.Attr[i].Val, true
+}
+
+func attr(n *html.Node, name string) string {
+	v, _ := has(n, name)
+	return v
 }
 
 func BenchmarkPages(b *testing.B) {

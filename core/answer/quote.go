@@ -42,7 +42,7 @@ func Quote(ctx context.Context, h *head.Head) (QuoteAnswer, error) {
 		Unknown: some(q.Unknown),
 	}
 	for _, l := range q.Lines {
-		out.Lines = append(out.Lines, LineAnswer{l.Code, l.Name, some(l.Positions), l.Group, l.Minutes, l.Labour, l.PartsCents(), l.Cents(), l.Reason})
+		out.Lines = append(out.Lines, LineAnswer{l.Code, l.Name, some(l.Positions), l.Group, l.Minutes, l.Labour, l.PartsCents(), l.Cents(), l.Reason.String()})
 	}
 	return out, nil
 }

@@ -15,6 +15,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Kinds of intake.
@@ -111,17 +112,20 @@ func (l Limit) Lengths() (low, high *length.Length) {
 }
 
 // Text writes the limit in a unit: "0.020 to 0.060 mm", "0.08 mm max".
-func (l Limit) Text(u length.Unit) string {
+func (l Limit) Text(u length.Unit) string { return l.Said(u).String() }
+
+// Said is what Text writes, for any language.
+func (l Limit) Said(u length.Unit) words.Text {
 	unit := l.Unit.Or(u)
 	switch {
 	case l.Low == nil && l.High == nil:
-		return "no limit"
+		return words.Of("no limit")
 	case l.Low == nil:
-		return unit.Text(*l.High) + " max"
+		return words.Of("%s max", unit.Text(*l.High))
 	case l.High == nil:
-		return unit.Text(*l.Low) + " min"
+		return words.Of("%s min", unit.Text(*l.Low))
 	}
-	return unit.Bare(*l.Low) + " to " + unit.Text(*l.High)
+	return words.Of("%s to %s", unit.Bare(*l.Low), unit.Text(*l.High))
 }
 
 // Sheet is what a head is judged by. Figures are keyed by code, or code and role:

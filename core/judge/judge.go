@@ -19,6 +19,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Held is a feature held against another set of limits than the one that judges it.
@@ -484,18 +485,21 @@ func (f *Feature) settle(tools func() []tool, v gauge.Value, r gauge.Result, l g
 }
 
 // Figure writes what was read, without its unit: "0.038 to 0.127", "1.60".
-func (f Feature) Figure(u length.Unit) string {
+func (f Feature) Figure(u length.Unit) string { return f.Figured(u).String() }
+
+// Figured is what Figure writes, for any language.
+func (f Feature) Figured(u length.Unit) words.Text {
 	if len(f.From) == 0 || f.Finding != 0 {
-		return ""
+		return words.Text{}
 	}
 	if f.Words != nil {
-		return trade.Characteristic{Words: f.Words}.Show(f.Low, u)
+		return words.Of(trade.Characteristic{Words: f.Words}.Show(f.Low, u))
 	}
 	in := f.in(u)
 	if f.Low == f.High {
-		return in.In(f.Low, in.Places())
+		return words.Of(in.In(f.Low, in.Places()))
 	}
-	return in.In(f.Low, in.Places()) + " to " + in.In(f.High, in.Places())
+	return words.Of("%s to %s", in.In(f.Low, in.Places()), in.In(f.High, in.Places()))
 }
 
 // MeanText writes the mean of the readings with its unit, empty without one.
@@ -508,41 +512,55 @@ func (f Feature) MeanText(u length.Unit) string {
 }
 
 // Says puts the verdict in a colleague's words: "0.012 mm over at L2."
-func (f Feature) Says(u length.Unit) string {
+func (f Feature) Says(u length.Unit) string { return f.Said(u).String() }
+
+// Said is what Says says, for any language; nothing of what is sound.
+func (f Feature) Said(u length.Unit) words.Text {
 	if f.Finding != 0 {
-		return f.Note
+		return words.Of(f.Note)
 	}
 	if f.Words != nil && len(f.From) > 0 {
-		return f.Words[min(1, f.Low.Whole())] + "."
+		return words.Of("%s.", words.Of(f.Words[min(1, f.Low.Whole())]))
 	}
 	in := f.in(u)
 	switch f.Verdict {
 	case gauge.Out:
-		s := strings.TrimSpace(in.In(f.By, in.Places())+" "+in.Name) + " over"
-		if f.Side == trade.Low {
-			s = strings.TrimSuffix(s, "over") + "under"
+		by, at := strings.TrimSpace(in.In(f.By, in.Places())+" "+in.Name), f.At != "" && f.At != f.Position
+		switch {
+		case f.Side == trade.Low && at:
+			return words.Of("%s under at %s.", by, f.At)
+		case f.Side == trade.Low:
+			return words.Of("%s under.", by)
+		case at:
+			return words.Of("%s over at %s.", by, f.At)
 		}
-		if f.At != "" && f.At != f.Position {
-			s += " at " + f.At
-		}
-		return s + "."
+		return words.Of("%s over.", by)
 	case gauge.Doubt:
 		if f.Settle != "" {
-			return "Too close to tell. Read it again: " + f.Settle + "."
+			return words.Of("Too close to tell. Read it again: %s.", words.Of(f.Settle))
 		}
 		if f.Bracket {
-			return "The limit lies between the two leaves. Try a leaf in between."
+			return words.Of("The limit lies between the two leaves. Try a leaf in between.")
 		}
-		return "Too close to tell with any tool of the shop. The lead decides."
+		return words.Of("Too close to tell with any tool of the shop. The lead decides.")
 	case gauge.Near:
-		return "Inside, but close to the limit."
+		return words.Of("Inside, but close to the limit.")
 	case gauge.Unread:
 		if len(f.From) > 0 {
-			return "The sheet has no limit for it."
+			return words.Of("The sheet has no limit for it.")
 		}
-		return "Not read."
+		return words.Of("Not read.")
 	}
-	return ""
+	return words.Text{}
+}
+
+// Named is the feature's label, for any language.
+func (f Feature) Named() words.Text {
+	p, ok := trade.PartNamed(f.Code)
+	if g, graded := p.Grade(f.Grade); ok && graded && f.Finding != 0 {
+		return words.Of("%s: %s", words.Of(p.Label), words.Of(g.Label))
+	}
+	return words.Of(f.Label)
 }
 
 // Why explains the verdict: what was held against what, and whose limit it is.

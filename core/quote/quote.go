@@ -6,7 +6,6 @@ package quote
 import (
 	"context"
 	"slices"
-	"strings"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -15,6 +14,7 @@ import (
 	"yatai/core/price"
 	"yatai/core/route"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Groups of a quote's lines: what safety or function needs, what is near its limit, what is
@@ -32,7 +32,7 @@ var Groups = []string{Must, Should, Could}
 type Line struct {
 	price.Priced
 	Group  string
-	Reason string
+	Reason words.Text
 	With   string // the line of its group that brings it along, "" for one of its own
 }
 
@@ -78,7 +78,7 @@ func decided(p plan.Plan) []route.Operation {
 func must(h *head.Head, p plan.Plan) []Line {
 	var out []Line
 	for _, o := range p.Operations {
-		out = append(out, Line{Priced: o, Group: Must, Reason: p.Because[o.Code]})
+		out = append(out, Line{Priced: o, Group: Must, Reason: words.Of(p.Because[o.Code])})
 	}
 	return out
 }
@@ -110,7 +110,7 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 			near = append(near, route.Decision{Code: r.Code, Position: f.Position})
 		}
 	}
-	lines := beside(h, j, Should, near, have, gauge.Near, "")
+	lines := beside(h, j, Should, near, have, gauge.Near, words.Text{})
 	ask := h.Ask
 	ask.Alternative = plan.Renew
 	rich, err := plan.Judged(ctx, h, j, ask)
@@ -131,7 +131,8 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 			}
 		}
 	}
-	return append(lines, beside(h, j, Could, more, have, gauge.Sound, "has used up half of its room; cheaper while the head is open")...), nil
+	used := words.Of("has used up half of its room; cheaper while the head is open")
+	return append(lines, beside(h, j, Could, more, have, gauge.Sound, used)...), nil
 }
 
 // has tells whether a route does an operation at a position.
@@ -170,14 +171,14 @@ func Of(h *head.Head, j judge.Judgement, group string, ops []route.Operation, le
 
 // beside prices decisions beside a route: only what the route does not do already. What comes
 // along with them says so.
-func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation, least gauge.Verdict, reason string) []Line {
+func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation, least gauge.Verdict, reason words.Text) []Line {
 	out := Of(h, j, group, Less(h, route.Only(h, ds), have), least, nil)
 	for i := range out {
 		l := &out[i]
 		switch {
 		case !slices.ContainsFunc(ds, func(d route.Decision) bool { return d.Code == l.Code }):
-			l.Reason, l.With = "comes with the others of this group", group
-		case reason != "":
+			l.Reason, l.With = words.Of("comes with the others of this group"), group
+		case reason.Sentence != "":
 			l.Reason = reason
 		}
 	}
@@ -186,8 +187,8 @@ func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, 
 
 // Reason says in plain words why an operation is quoted: the findings it answers, with their
 // readings and limits; else its own reason.
-func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verdict) string {
-	var out []string
+func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verdict) words.Text {
+	var out []words.Text
 	for _, f := range j.All() {
 		if f.Verdict < least || f.Verdict == gauge.Doubt {
 			continue
@@ -196,20 +197,25 @@ func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verd
 		if !at || !slices.ContainsFunc(judge.Answers(h, f), func(r *trade.Repair) bool { return r.Code == o.Code }) {
 			continue
 		}
-		said := strings.TrimSpace(f.Position + " " + strings.ToLower(f.Label))
+		said := f.Named()
+		said.Mid = true
+		if f.Position != "" {
+			said = words.Of("%s %s", f.Position, said)
+		}
 		if f.Finding == 0 && f.Limit != nil {
-			said += " " + strings.TrimSpace(f.Figure(h.Unit)+" "+f.UnitName(h.Unit)) + ", allowed " + f.Limit.Text(h.Unit)
+			figure := words.Join(" ", f.Figured(h.Unit), words.Of(f.UnitName(h.Unit)))
+			said = words.Of("%s %s, allowed %s", said, figure, f.Limit.Said(h.Unit))
 		}
 		if out = append(out, said); len(out) == 6 {
-			out = append(out, "and more")
+			out = append(out, words.Of("and more"))
 			break
 		}
 	}
 	if out != nil {
-		return strings.Join(out, "; ")
+		return words.Join("; ", out...)
 	}
 	if o.Operation.Because != "" {
-		return o.Operation.Because
+		return words.Of(o.Operation.Because)
 	}
-	return "by the plan"
+	return words.Of("by the plan")
 }

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -179,10 +180,10 @@ func OpenMachine(ctx context.Context, s *shop.Shop, customer, machine uint) (Mac
 	return m, nil
 }
 
-// Form is a customer as typed. Discount is in percent, empty for the shop's; an empty weight stays
-// what it is.
+// Form is a customer as typed. Discount is in percent, empty for the shop's; an empty weight or
+// language stays what it is.
 type Form struct {
-	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, Weight string
+	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, Weight, Language string
 }
 
 // Read checks a form and puts it into a customer.
@@ -219,6 +220,11 @@ func (f Form) Read(c *store.Customer) error {
 		}
 		c.Weight = n
 	}
+	if f.Language != "" {
+		if c.Language = words.In(f.Language).Code; c.Language != f.Language {
+			errs.Addf("language", "choose one of the list")
+		}
+	}
 	return errs.Err()
 }
 
@@ -233,6 +239,7 @@ func changes(was, is store.Customer) string {
 		shop.Change{What: "address", Was: was.Address, Is: is.Address}, shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
 		shop.Change{What: "note", Was: was.Note, Is: is.Note},
 		shop.Change{What: "a day late counts", Was: strconv.Itoa(was.Weight), Is: strconv.Itoa(is.Weight)},
+		shop.Change{What: "language", Was: words.In(was.Language).Name, Is: words.In(is.Language).Name},
 	)
 }
 

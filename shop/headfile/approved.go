@@ -6,6 +6,7 @@ import (
 
 	"yatai/core/route"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/store"
 )
 
@@ -49,14 +50,14 @@ func (q Approved) Asked() bool {
 }
 
 // Unapproved says why an operation may not start, "" when it may.
-func (q Approved) Unapproved(o store.Operation) string {
+func (q Approved) Unapproved(o store.Operation) words.Text {
 	switch {
 	case Free(o.Code) || covered(q.Quotes, o.Code, o.At()):
-		return ""
+		return words.Text{}
 	case !q.Asked():
-		return "the customer has not approved anything yet: quote it first, or record what was said"
+		return words.Of("the customer has not approved anything yet: quote it first, or record what was said")
 	}
-	return "the customer has not approved this: write a supplement"
+	return words.Of("the customer has not approved this: write a supplement")
 }
 
 // Extra are the decisions a customer's yes to should and could lines adds.

@@ -6,7 +6,6 @@ package headfile
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -16,6 +15,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -357,10 +357,10 @@ func (f *File) NewestDecision() uint {
 
 // AllOf writes positions as people read them: "all 24" for every valve of a head, "all 12 exhaust" for
 // every one of a role, else as they are.
-func AllOf(l layout.Layout, positions string) string {
+func AllOf(l layout.Layout, positions string) words.Text {
 	at := strings.Fields(positions)
 	if len(at) < 4 {
-		return positions
+		return words.Of(positions)
 	}
 	byRole, all := map[layout.Role]int{}, map[layout.Role]int{}
 	for _, v := range l.Valves {
@@ -370,14 +370,17 @@ func AllOf(l layout.Layout, positions string) string {
 		}
 	}
 	if len(at) == len(l.Valves) {
-		return fmt.Sprintf("all %d", len(at))
+		return words.Of("all %d", len(at))
 	}
 	for role, n := range byRole {
 		if n == len(at) && n == all[role] {
-			return fmt.Sprintf("all %d %s", n, role)
+			if role == layout.Intake {
+				return words.Of("all %d intake", n)
+			}
+			return words.Of("all %d exhaust", n)
 		}
 	}
-	return positions
+	return words.Of(positions)
 }
 
 // OperationName is an operation's name by its code; the code of one there is no more.
@@ -401,7 +404,9 @@ func DecisionText(d store.Decision) string {
 
 // Step is a step of the route card with its state: done, now or ahead.
 type Step struct {
-	Code, Name, State, Said string
+	Code, Name, State string
+
+	Said words.Text
 }
 
 // Steps are the steps of the head's route card.
@@ -426,23 +431,30 @@ func (f *File) Steps() []Step {
 	}
 	ordered := f.WorkOrderAt != nil
 	tested, marks := f.CrackTest()
-	quoted := "not yet"
+	quoted := words.Of("not yet")
 	for _, q := range f.Approved.Quotes {
-		quoted = "waits for an answer"
+		quoted = words.Of("waits for an answer")
 		if q.Approval != nil {
-			quoted = "answered"
+			quoted = words.Of("answered")
 		}
 	}
+	crack, judged := words.Of("not yet"), words.Of("%d open", open)
+	if tested {
+		crack = words.Of("%d marks", marks)
+	}
+	if ordered {
+		judged = words.Of("work ordered")
+	}
 	steps := []Step{
-		{"intake", "Take in", "done", f.CreatedAt.Format("2 Jan")},
-		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 || ordered), shop.Plural(len(f.Places), "part") + " noted"},
-		{"map", "Crack test", state(tested || ordered), map[bool]string{true: shop.Plural(marks, "mark"), false: "not yet"}[tested]},
-		{"measure", "Measure", state(read == of || ordered), shop.CountOf(read, of)},
-		{"judge", "Judge", state(ordered || f.Approved.Asked() && open == 0), map[bool]string{true: "work ordered", false: fmt.Sprintf("%d open", open)}[ordered]},
+		{"intake", "Take in", "done", words.Of("%s", f.CreatedAt)},
+		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 || ordered), words.Of("%d parts noted", len(f.Places))},
+		{"map", "Crack test", state(tested || ordered), crack},
+		{"measure", "Measure", state(read == of || ordered), words.Of("%d of %d", read, of)},
+		{"judge", "Judge", state(ordered || f.Approved.Asked() && open == 0), judged},
 		{"quote", "Quote", state(f.Approved.Asked()), quoted},
-		{"work", "Work", state(ordered && worked == len(f.Operations)), shop.CountOf(worked, len(f.Operations))},
-		{"check", "Check", state(f.ClosedAt != nil), ""},
-		{"handover", "Hand over", state(f.HandedOverAt != nil), f.HandedTo},
+		{"work", "Work", state(ordered && worked == len(f.Operations)), words.Of("%d of %d", worked, len(f.Operations))},
+		{"check", "Check", state(f.ClosedAt != nil), words.Text{}},
+		{"handover", "Hand over", state(f.HandedOverAt != nil), words.Of(f.HandedTo)},
 	}
 	for i := range steps {
 		if steps[i].State != "done" && steps[i].Code != "tray" && steps[i].Code != "map" { // stripping and testing hold nobody up

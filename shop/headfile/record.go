@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/store"
 )
 
@@ -18,10 +19,10 @@ func RecordOf(code string) *trade.Record {
 }
 
 // Unrecorded says what of an operation's record is still missing or fails, "" when nothing is.
-func (f *File) Unrecorded(o store.Operation) string {
+func (f *File) Unrecorded(o store.Operation) words.Text {
 	form := RecordOf(o.Code)
 	if form == nil {
-		return ""
+		return words.Text{}
 	}
 	at := []string{""}
 	if form.Each {
@@ -39,11 +40,13 @@ func (f *File) Unrecorded(o store.Operation) string {
 	}
 	switch {
 	case fails != nil:
-		return "its record fails: " + strings.Join(fails, "; ")
+		return words.Of("its record fails: %s", strings.Join(fails, "; "))
+	case strings.Join(lacks, "") != "":
+		return words.Of("write its record down first %s", strings.Join(lacks, " "))
 	case lacks != nil:
-		return strings.TrimSpace("write its record down first " + strings.Join(lacks, " "))
+		return words.Of("write its record down first")
 	}
-	return ""
+	return words.Text{}
 }
 
 // Recorded returns the last record of an operation's kind at a position, and whether there

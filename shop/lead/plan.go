@@ -15,6 +15,7 @@ import (
 	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -33,13 +34,13 @@ type Planned struct {
 	Offers  []CutOffer
 	Most    length.Length // the largest cut that can be tried
 	Ready   time.Time
-	Life    string   // where the least room is left
-	Changes []string // what a little more off the face would change, in words
+	Life    words.Text // where the least room is left
+	Changes []string   // what a little more off the face would change, in words
 	Thick   *plan.Figure
 	Own     []*plan.Figure // of the head, the thickness apart
 	Lash    []LashRow
 	Pair    []string // the other heads of the order
-	School  []string
+	School  []words.Text
 }
 
 // CanTilt tells whether less would come off the face with the head tilted to its best plane.
@@ -131,11 +132,11 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 }
 
 // Schools says which way of the schools a head goes, for a plan's and a sheet's foot.
-func Schools(h *head.Head) []string {
-	var out []string
+func Schools(h *head.Head) []words.Text {
+	var out []words.Text
 	for _, t := range trade.Settings {
 		if t.School && t.Name != "school.averaging" {
-			out = append(out, strings.ToLower(t.Label)+": "+h.Setting(t.Name))
+			out = append(out, words.Of("%s: %s", words.Mid(t.Label), words.Of(h.Setting(t.Name))))
 		}
 	}
 	return out
@@ -161,7 +162,7 @@ func offers(p plan.Plan) ([]CutOffer, length.Length) {
 }
 
 // life names where the least room is left after the plan.
-func life(p plan.Plan, u length.Unit) string {
+func life(p plan.Plan, u length.Unit) words.Text {
 	least, where := length.Max, ""
 	for _, v := range p.Valves {
 		x := v.Figure(trade.Recession.Code)
@@ -173,9 +174,9 @@ func life(p plan.Plan, u length.Unit) string {
 		}
 	}
 	if where == "" {
-		return ""
+		return words.Text{}
 	}
-	return fmt.Sprintf("%s to sink before %s reaches its limit", u.Text(least), where)
+	return words.Of("%s to sink before %s reaches its limit", u.Text(least), where)
 }
 
 // more is how much more off the face is tried, in steps, to say what it would change.

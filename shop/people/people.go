@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/schedule"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -172,7 +173,7 @@ func Person(ctx context.Context, s *shop.Shop, id uint) (shop.Actor, error) {
 }
 
 func actor(u store.User) shop.Actor {
-	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch}
+	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch, Language: u.Language}
 }
 
 // ChangeOwn gives somebody a new password or PIN of their own choice: the password of now is
@@ -290,4 +291,12 @@ func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error
 		return field.Errors{"unit": "mm or in"}
 	}
 	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUnit(a.ID, unit) })
+}
+
+// SetLanguage changes the language a person reads the bench in.
+func SetLanguage(ctx context.Context, s *shop.Shop, a shop.Actor, code string) error {
+	if words.In(code).Code != code {
+		return field.Errors{"language": "choose one of the list"}
+	}
+	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetLanguage(a.ID, code) })
 }

@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"crypto/rand"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -15,9 +16,9 @@ import (
 	"yatai/core/price"
 	"yatai/core/quote"
 	"yatai/core/route"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
-	"yatai/shop/parts"
 	"yatai/shop/week"
 	"yatai/store"
 )
@@ -87,8 +88,12 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			if l.Group == headfile.Must {
 				ops = append(ops, l.Priced)
 			}
+			said, err := json.Marshal(l.Reason)
+			if err != nil {
+				return err
+			}
 			lines = append(lines, store.QuoteLine{
-				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason, Minutes: l.Minutes,
+				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(), Said: string(said), Minutes: l.Minutes,
 				LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
 			})
 		}
@@ -139,7 +144,7 @@ func freeLines(errs field.Errors, text string) []store.QuoteLine {
 			errs.Addf("free", "at most %d of them", mostFree)
 			return nil
 		}
-		out = append(out, store.QuoteLine{Grp: group, Name: name, Reason: "as agreed", PartsCents: cents})
+		out = append(out, store.QuoteLine{Grp: group, Name: name, Reason: words.Of("as agreed").String(), PartsCents: cents})
 	}
 	return out
 }
@@ -196,13 +201,14 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until); err != nil {
 			return err
 		}
-		words := map[string]string{
-			"kind": strings.ToUpper(q.Kind[:1]) + q.Kind[1:], "version": strconv.Itoa(q.Version), "tag": f.Tag, "model": f.Model.Name,
-			"customer": f.Job.Customer.Name, "until": parts.Due(until), "shop": set.Get("shop_name"),
+		in := words.In(f.Job.Customer.Language)
+		filled := map[string]string{
+			"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version), "tag": f.Tag, "model": f.Model.Name,
+			"customer": f.Job.Customer.Name, "until": in.Long(until), "shop": set.Get("shop_name"),
 			"link": strings.TrimRight(cmp.Or(set.Get("public"), here), "/") + "/q/" + token,
 		}
 		if err := tx.Add(&store.Mail{
-			HeadID: f.ID, Recipient: to, Subject: shop.Filled(set.Get("mail_subject"), words), Body: shop.Filled(set.Get("mail_text"), words),
+			HeadID: f.ID, Recipient: to, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
 			At: s.Now(),
 		}); err != nil {
 			return err

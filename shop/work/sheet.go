@@ -13,6 +13,7 @@ import (
 	"yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
@@ -25,8 +26,8 @@ import (
 type SheetRow struct {
 	ID       string
 	Pilot    *length.Length   // of a seat's cutter: the guide's bore as it is now
-	Do       string           // "cut 0.07", "insert, seat 0.51 up"
-	Cuts     string           // of a seat: its main, top and bottom cut, as on the Seats page
+	Do       words.Text       // "cut 0.07", "insert, seat 0.51 up"
+	Cuts     words.Text       // of a seat: its main, top and bottom cut, as on the Seats page
 	Target   *quantity.Amount // of the proof reading
 	Low      *quantity.Amount
 	High     *quantity.Amount
@@ -41,16 +42,16 @@ type Sheet struct {
 	Rows     []SheetRow
 	Proof    trade.Characteristic // what proves it; no code when nothing single does
 	Datum    string
-	Tool     string // tool, cutter or pilot
-	Note     string // corrections for cuts still to come
-	Parts    string // what is taken from the shelf for it
-	Fit      string // the interference its parts are pressed with, where the limit sheet has it
-	Schools  []string
+	Tool     string     // tool, cutter or pilot
+	Note     words.Text // corrections for cuts still to come
+	Parts    string     // what is taken from the shelf for it
+	Fit      string     // the interference its parts are pressed with, where the limit sheet has it
+	Schools  []words.Text
 	Form     trade.Record
 	Records  []store.OpRecord
-	Why      string // why it may not start
-	Missing  string // what of its record is still missing
-	PlanFrom int    // version of the plan the figures are from; 0 without one
+	Why      words.Text // why it may not start
+	Missing  words.Text // what of its record is still missing
+	PlanFrom int        // version of the plan the figures are from; 0 without one
 	Tools    []store.Tool
 	Once     SheetRow // of an operation on the whole head
 }
@@ -100,7 +101,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	coming := facingToCome(f, o, kept)
 	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
-		sh.Note = fmt.Sprintf("The face is still to be cut by %s: depths here are that much more than they end up.", f.Unit.Text(coming))
+		sh.Note = words.Of("The face is still to be cut by %s: depths here are that much more than they end up.", f.Unit.Text(coming))
 	}
 	at := o.At()
 	if k.Uses != nil {
@@ -189,23 +190,23 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 		seatRow(f, &row, id, planned, kept, coming)
 	case trade.GrindFace:
 		grind, _, _ := h.Size(trade.ValveGrindCut, h.Role(id))
-		row.Do, row.Target = "reface "+mm(grind)+" along the stem", quantity.MaybeLength(v.Margin)
+		row.Do, row.Target = words.Of("reface %s along the stem", mm(grind)), quantity.MaybeLength(v.Margin)
 	case trade.FitValve:
 		if l := h.Sheet.LimitOf(head.New, trade.Stem.Code, role); l != nil {
 			row.Low, row.High = l.Low, l.High
 		}
-		row.Do = "measure stem, head, margin, length and groove before it is trusted"
+		row.Do = words.Of("measure stem, head, margin, length and groove before it is trusted")
 	case trade.GrindTip:
 		if planned {
-			row.Do, row.Target = "grind "+mm(v.Tip), quantity.MaybeLength(v.StemH)
+			row.Do, row.Target = words.Of("grind %s", mm(v.Tip)), quantity.MaybeLength(v.StemH)
 		}
 	case trade.ShimSpring:
 		if planned {
-			row.Do, row.Target = "shim "+mm(v.Shim), quantity.MaybeLength(v.SpringH)
+			row.Do, row.Target = words.Of("shim %s", mm(v.Shim)), quantity.MaybeLength(v.SpringH)
 		}
 	case trade.LevelPads:
 		if planned {
-			row.Do = "cut " + mm(v.Pad)
+			row.Do = words.Of("cut %s", mm(v.Pad))
 			if m := f.Mean(trade.SpringPad.Code, id, ""); m != nil {
 				x := *m + quantity.OfLength(v.Pad)
 				row.Target = &x
@@ -213,14 +214,14 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 		}
 	case trade.SetLash, trade.NewPushrod:
 		row.limits(h, trade.Lash, role, 0)
-		row.Do = "set by the adjuster"
+		row.Do = words.Of("set by the adjuster")
 		switch {
 		case v.LashShim != nil:
-			row.Do = "shim " + mm(*v.LashShim) + ", " + v.LashFrom
+			row.Do = words.Of("shim %s, %s", mm(*v.LashShim), words.Of(v.LashFrom))
 		case h.Model.Kind.Buckets():
-			row.Do = "no plan says which shim: work it out under Springs, lash"
+			row.Do = words.Of("no plan says which shim: work it out under Springs, lash")
 		case v.Pushrod != nil && k == trade.NewPushrod:
-			row.Do = "pushrod " + mm(*v.Pushrod)
+			row.Do = words.Of("pushrod %s", mm(*v.Pushrod))
 		}
 		row.Target = quantity.MaybeLength(v.Lash)
 	}
@@ -241,7 +242,7 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 	if stem == nil {
 		aim := plan.Aim(f.Subject, lv)
 		if fitted == 0 || aim == nil {
-			row.Do = "measure the stem that goes in first"
+			row.Do = words.Of("measure the stem that goes in first")
 			return
 		}
 		x := fitted + *aim
@@ -253,7 +254,7 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 		row.Low, row.High = &lo, &hi
 	}
 	u := f.Unit
-	row.Do = "bore " + u.Text(*bore) + " for a stem of " + u.Text(*stem)
+	row.Do = words.Of("bore %s for a stem of %s", u.Text(*bore), u.Text(*stem))
 }
 
 // seatRow is the depth to make for a seat and its three cuts.
@@ -266,9 +267,9 @@ func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept head
 	u := f.Unit
 	lv, _ := f.Layout.Valve(id)
 	if ring := plan.Ring(f.Subject, lv, nil, nil); ring.Out != nil {
-		row.Cuts = fmt.Sprintf("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+		row.Cuts = words.Of("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
 	}
-	row.Do = "clean up"
+	row.Do = words.Of("clean up")
 	v, _ := kept.Valve(id)
 	if !planned || v.Recession == nil {
 		return
@@ -277,11 +278,11 @@ func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept head
 	row.Target = quantity.MaybeLength(&target)
 	switch {
 	case v.Seat == "insert":
-		row.Do = "new insert, seat at " + u.Text(target)
+		row.Do = words.Of("new insert, seat at %s", u.Text(target))
 	case v.Seat == "cut":
-		row.Do = "cut " + u.Text(v.SeatCut)
+		row.Do = words.Of("cut %s", u.Text(v.SeatCut))
 	default:
-		row.Do = "clean up only"
+		row.Do = words.Of("clean up only")
 	}
 }
 
@@ -295,10 +296,11 @@ func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) Sheet
 	if cut == 0 {
 		cut = f.Received.FaceNeed().Cut
 	}
-	row.Do = "cut " + f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
+	by := f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
+	row.Do = words.Of("cut %s", by)
 	if t := kept.Out.Tilt; t != nil {
-		row.Do += fmt.Sprintf(
-			", the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", f.Unit.Text(rise(t.Along)),
+		row.Do = words.Of(
+			"cut %s, the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", by, f.Unit.Text(rise(t.Along)),
 			f.Unit.Text(metre/10), f.Unit.Text(rise(t.Across)),
 		)
 	} else if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
@@ -318,12 +320,12 @@ func rise(perMetre quantity.Decimal) length.Length {
 	return length.FromFloat(float64(perMetre) * float64(length.Micrometre) / 10)
 }
 
-// blocks says why a waiting operation may not start, "" when it may.
-func blocks(f *headfile.File, o store.Operation) string {
+// blocks says why a waiting operation may not start; nothing when it may.
+func blocks(f *headfile.File, o store.Operation) words.Text {
 	for _, before := range f.Operations {
 		if before.Seq < o.Seq && before.State != "done" && before.State != "skipped" {
 			if k := trade.OperationNamed(before.Code); k != nil {
-				return "first finish: " + k.Name
+				return words.Of("first finish: %s", words.Of(k.Name))
 			}
 		}
 	}

@@ -16,6 +16,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/seating"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
@@ -40,7 +41,7 @@ type sweepRow struct {
 	Name    string
 	Cells   []cell
 	Verdict gauge.Verdict
-	Says    string
+	Says    words.Text
 	Suspect bool
 }
 
@@ -176,7 +177,7 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 	}
 	for i := range d.Rows {
 		p, _ := j.Position(d.Rows[i].Name)
-		var said []string
+		var said []words.Text
 		spoken := p.Speaks(d.C.Code)
 		if d.C.Where != trade.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
 			for _, code := range []string{d.C.Code, d.C.Feeds()} {
@@ -190,32 +191,30 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 				continue
 			}
 			if x.Code != d.C.Code {
-				said = append(said, strings.ToLower(x.Label)+" "+strings.TrimSpace(x.Figure(d.U)+" "+x.UnitName(d.U))+".")
-				if x.Note != "" && x.Code != "guide.clearance" {
-					said = append(said, x.Note+".")
+				said = append(said, words.Of("%s %s.", words.Mid(x.Label), words.Join(" ", x.Figured(d.U), words.Of(x.UnitName(d.U)))))
+				if x.Note != "" && x.Code != trade.GuideClearance.Code {
+					said = append(said, words.Of("%s.", words.Of(x.Note)))
 				}
 			}
 			if x.Verdict > gauge.Sound {
-				said = append(said, x.Says(d.U))
+				said = append(said, x.Said(d.U))
 			}
 		}
-		if spread := d.spread(rows[d.Rows[i].Name]); spread != "" {
-			said = append(said, spread)
-		}
-		d.Rows[i].Says = strings.Join(said, " ")
+		said = append(said, d.spread(rows[d.Rows[i].Name]))
+		d.Rows[i].Says = words.Join(" ", said...)
 	}
 }
 
 // spread says how far the readings of a row lie apart, when it has several.
-func (d *sweepData) spread(row []store.Reading) string {
+func (d *sweepData) spread(row []store.Reading) words.Text {
 	if len(row) < 2 || d.C.Words != nil || row[0].Bracket {
-		return ""
+		return words.Text{}
 	}
 	lo, hi := row[0].NM, row[0].NM
 	for _, rd := range row {
 		lo, hi = min(lo, rd.NM), max(hi, rd.NM)
 	}
-	return "Spread " + d.C.Show(hi-lo, d.U) + "."
+	return words.Of("Spread %s.", d.C.Show(hi-lo, d.U))
 }
 
 // SweepPage answers GET /heads/{tag}/sweep/{code}.

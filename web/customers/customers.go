@@ -69,7 +69,7 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	return on(s, w, r, req, func(id uint) (uint, error) {
 		return id, customers.Change(r.Context(), s.Shop, req.Actor, id, customers.Form{
 			WriteID: g("write_id"), Name: g("name"), Contact: g("contact"), Address: g("address"), Telephone: g("telephone"), Email: g("email"),
-			Note: g("note"), Discount: g("discount"), Weight: g("weight"),
+			Note: g("note"), Discount: g("discount"), Weight: g("weight"), Language: g("language"),
 		})
 	})
 }

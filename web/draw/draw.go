@@ -51,9 +51,9 @@ func (s *svg) shape(v gauge.Verdict, x, y, r float64) {
 }
 
 // Verdict is the verdict's shape as a small picture, with its word for who cannot see it.
-func Verdict(v gauge.Verdict) template.HTML {
+func Verdict(v gauge.Verdict, label string) template.HTML {
 	var s svg
-	s.add(`<svg class="shape" viewBox="0 0 20 20" role="img" aria-label="%s">`, v.Label())
+	s.add(`<svg class="shape" viewBox="0 0 20 20" role="img" aria-label="%s">`, label)
 	s.shape(v, 10, 10, 8)
 	s.WriteString(`</svg>`)
 	return s.html()

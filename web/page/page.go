@@ -6,6 +6,7 @@ import (
 	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"html/template"
@@ -18,8 +19,10 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -28,13 +31,12 @@ import (
 	"yatai/web/draw"
 )
 
-// views are the parsed templates by name ("floor", "judge"); each has the layout and the
-// partials with it.
-type views map[string]*template.Template
+// Views are the parsed templates by language and name ("floor", "judge"); each has the layout and
+// the partials with it.
+type Views map[string]map[string]*template.Template
 
 // helpers are the functions of the templates.
 var helpers = template.FuncMap{
-	"verdict":    draw.Verdict,
 	"window":     draw.Window,
 	"sketch":     draw.Sketch,
 	"shift":      draw.Shift,
@@ -48,13 +50,9 @@ var helpers = template.FuncMap{
 	"percent":    func(x float64) float64 { return 100 * x },
 	"label":      headfile.ToolLabel,
 	"add":        func(a, b int) int { return a + b },
-	"day":        func(t time.Time) string { return t.Local().Format("Mon 2 Jan") },
-	"clock":      func(t time.Time) string { return t.Local().Format("2 Jan 15:04") },
 	"since":      since,
-	"at":         func(t time.Time) string { return t.Local().Format("Mon 2 Jan 15:04") },
 	"span":       week.Span,
 	"hour":       func(t time.Time) string { return t.Local().Format("15:04") },
-	"dayOnly":    func(t time.Time) string { return t.Local().Format("2 Jan") },
 	"plural":     shop.Plural,
 	"hours":      week.Hours,
 	"percent0":   func(x float64) string { return fmt.Sprintf("%.0f", 100*x) },
@@ -67,24 +65,79 @@ var helpers = template.FuncMap{
 	"several":    func(a ...any) []any { return a },
 }
 
-// ParseViews parses the templates in files: each view with the layout and the partials. asset
-// returns the address of a static file.
-func ParseViews(files fs.FS, asset func(name string) string) (views, error) {
-	base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).ParseFS(files, "views/layout.html", "views/partials.html")
-	if err != nil {
-		return nil, err
+// spoken are the functions of the templates that speak: t says a sentence, filled.
+func spoken(l *words.Language) template.FuncMap {
+	return template.FuncMap{
+		"t": func(said any, args ...any) string {
+			switch s := said.(type) {
+			case words.Text:
+				return s.In(l)
+			case string:
+				return l.Say(s, args...)
+			}
+			return l.Say(fmt.Sprint(said), args...) // a name of a kind of its own
+		},
+		"lang":        func() string { return l.Code },
+		"languages":   func() []*words.Language { return words.All },
+		"scriptWords": func() string { return scriptWords(l) },
+		"verdict":     func(v gauge.Verdict) template.HTML { return draw.Verdict(v, l.Say(v.Label())) },
+		"day":         func(t time.Time) string { return l.Date(t, time.Now()) },
+		"dayOnly":     func(t time.Time) string { return l.Short(t, time.Now()) },
+		"clock":       func(t time.Time) string { return l.Clock(t, time.Now()) },
+		"at":          func(t time.Time) string { return l.Date(t, time.Now()) + t.Local().Format(" 15:04") },
 	}
+}
+
+// scriptSays are the sentences of the script.
+var scriptSays = []string{
+	"you", "another person", "1 reading typed by %s waits on this tablet.", "%s readings typed by %s wait on this tablet.", "Send them: %s",
+	"They are sent when that person signs in here.", "What you typed here before is back, not kept yet.", "Forget it",
+	"This tablet's own store is full: the reading stays in its field. Let waiting readings be sent first.", "1 reading waits", "%s readings wait",
+	"The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.",
+	"You are signed out. %s on this tablet under your name: sign in again, and this page sends them.",
+	"The shop could not take a reading (%s). %s on this tablet and will be sent by itself.", "Choose the tool and when it was read.",
+	"The shop's file does not answer. %s on this tablet and will be sent by itself.", "Drop a file of values, one to a line.", "Taken up: %s",
+	"%s is not a tool for this.", "%s reads this too.",
+}
+
+// scriptWords are the script's sentences in a language, as JSON; empty for English.
+func scriptWords(l *words.Language) string {
+	if l == words.English {
+		return ""
+	}
+	said := map[string]string{}
+	for _, s := range scriptSays {
+		said[s] = l.Say(s)
+	}
+	b, err := json.Marshal(said)
+	if err != nil {
+		panic(err) // strings can always be written
+	}
+	return string(b)
+}
+
+// ParseViews parses the templates in files, for each language: each view with the layout and the
+// partials. asset returns the address of a static file.
+func ParseViews(files fs.FS, asset func(name string) string) (Views, error) {
 	names, err := fs.Glob(files, "views/*.html")
 	if err != nil {
 		return nil, err
 	}
-	out := views{}
-	for _, n := range names {
-		t, err := template.Must(base.Clone()).ParseFS(files, n)
+	out := Views{}
+	for _, l := range words.All {
+		base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).Funcs(spoken(l)).
+			ParseFS(files, "views/layout.html", "views/partials.html")
 		if err != nil {
 			return nil, err
 		}
-		out[strings.TrimSuffix(path.Base(n), ".html")] = t
+		out[l.Code] = map[string]*template.Template{}
+		for _, n := range names {
+			t, err := template.Must(base.Clone()).ParseFS(files, n)
+			if err != nil {
+				return nil, err
+			}
+			out[l.Code][strings.TrimSuffix(path.Base(n), ".html")] = t
+		}
 	}
 	return out, nil
 }
@@ -109,6 +162,8 @@ type Page struct {
 	Trouble string // what is wrong with the shop's file
 	Tour    *Touring
 	HasTour bool // there is one to be taken
+
+	Language *words.Language // that it is said in; nil: the actor's
 }
 
 // Val returns what was typed in a field.
@@ -121,7 +176,19 @@ func (p Page) Is(name, value string) bool { return p.Values.Get(name) == value }
 func (p Page) Has(name, value string) bool { return slices.Contains(p.Values[name], value) }
 
 // Err returns the message of a field, empty when it is fine.
-func (p Page) Err(name string) string { return p.Errors[name] }
+func (p Page) Err(name string) string {
+	if p.Errors[name] == "" {
+		return ""
+	}
+	return p.language().Say(p.Errors[name])
+}
+
+func (p Page) language() *words.Language {
+	if p.Language != nil {
+		return p.Language
+	}
+	return words.In(p.Actor.Language)
+}
 
 // Bad returns the attributes of a field that tell a screen reader whether it is wrong.
 func (p Page) Bad(name string) template.HTMLAttr {
@@ -136,7 +203,7 @@ func (p Page) Say(name string) template.HTML {
 	if p.Errors[name] == "" {
 		return ""
 	}
-	at, said := template.HTMLEscapeString(name), template.HTMLEscapeString(p.Errors[name])
+	at, said := template.HTMLEscapeString(name), template.HTMLEscapeString(p.Err(name))
 	return template.HTML(`<div class="say" role="alert" id="say-` + at + `">` + said + `</div>`)
 }
 
@@ -232,7 +299,7 @@ func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part
 		p.Values = url.Values{}
 	}
 	var b bytes.Buffer
-	if err := s.Views[view].ExecuteTemplate(&b, part, p); err != nil {
+	if err := s.Views[p.language().Code][view].ExecuteTemplate(&b, part, p); err != nil {
 		s.Log.Error("view", "name", view, "error", err)
 		http.Error(w, "This page broke. What was saved before is safe.", http.StatusInternalServerError)
 		return

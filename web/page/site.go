@@ -30,7 +30,7 @@ const MaxHeadFile = 4 << 20
 type Site struct {
 	Shop     *shop.Shop
 	Sessions *scs.SessionManager
-	Views    views
+	Views    Views
 	Log      *slog.Logger
 	Hint     string
 	Tries    int

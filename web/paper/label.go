@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"html"
 	"strings"
+	"yatai/core/words"
 	"yatai/shop/headfile"
 
 	"rsc.io/qr"
@@ -60,7 +61,7 @@ func LabelSheet(labels []Label, h House) ([]byte, error) {
 	if h.Letter {
 		rows = 6
 	}
-	s := newSheet("Labels", "cut along the lines", h)
+	s := newSheet("Labels", "cut along the lines", h, words.English)
 	for i, l := range labels {
 		code, err := qr.Encode(l.Code, qr.M)
 		if err != nil {

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -17,6 +18,7 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
@@ -37,18 +39,19 @@ func HouseOf(set shop.Settings) House {
 // sheet is a PDF page being written. low is where the text ends at the foot of a page.
 type sheet struct {
 	*fpdf.Fpdf
+	in    *words.Language // that it is written in
 	low   float64
 	under float64 // room left under each row of a table
 }
 
 // newSheet starts a document with the shop's head, a title, and numbered pages.
-func newSheet(title, left string, h House) *sheet {
+func newSheet(title, left string, h House, in *words.Language) *sheet {
 	size := "A4"
 	if h.Letter {
 		size = "Letter"
 	}
 	p := fpdf.New("P", "mm", size, "")
-	p.SetLang("en")
+	p.SetLang(in.Code)
 	p.SetAuthor(h.Name, true)
 	p.AddUTF8FontFromBytes("sans", "", liberationsansregular.TTF)
 	p.AddUTF8FontFromBytes("sans", "B", liberationsansbold.TTF)
@@ -61,11 +64,11 @@ func newSheet(title, left string, h House) *sheet {
 		p.SetFont("sans", "", 8)
 		p.SetTextColor(90, 101, 112)
 		p.CellFormat(120, 5, left, "", 0, "L", false, 0, "")
-		p.CellFormat(0, 5, fmt.Sprintf("page %d", p.PageNo()), "", 0, "R", false, 0, "")
+		p.CellFormat(0, 5, in.Say("page %d", p.PageNo()), "", 0, "R", false, 0, "")
 	})
 	p.AddPage()
 	_, height := p.GetPageSize()
-	s := &sheet{Fpdf: p, low: height - 19}
+	s := &sheet{Fpdf: p, in: in, low: height - 19}
 	if h.Name != "" {
 		s.text(10, true, h.Name)
 		if more := strings.Join(slices.DeleteFunc([]string{strings.Join(strings.Fields(h.Address), " "), h.Phone}, func(x string) bool { return x == "" }), " · "); more != "" {
@@ -84,6 +87,9 @@ func newSheet(title, left string, h House) *sheet {
 	s.Bookmark(title, 0, 0)
 	return s
 }
+
+// t says a sentence in the paper's language.
+func (s *sheet) t(sentence string, args ...any) string { return s.in.Say(sentence, args...) }
 
 // heading starts a part of the document, with a bookmark; it does not stand alone at a page's foot.
 func (s *sheet) heading(text string) {
@@ -212,12 +218,18 @@ func (s *sheet) photo(i int, p store.Photo) {
 	s.text(8.5, false, strings.TrimSpace(p.Position+" "+p.Caption))
 }
 
-func day(t time.Time) string { return t.Local().Format("2 January 2006") }
+// day writes a day as the paper in English does.
+func day(t time.Time) string { return words.English.Long(t) }
 
 // groups names a quote's groups in a customer's words.
 var groups = map[string]string{
-	headfile.Must: "Must: safety or function", headfile.Should: "Should: near its limit", headfile.Could: "Could: cheaper while it is open",
+	headfile.Must: "Must: for safety, or it will not work", headfile.Should: "Should: near its limit",
+	headfile.Could: "Could: cheaper now, while it is open",
 }
+
+// afterwards is what a quote does not know yet, in a customer's words.
+const afterwards = "What shows only when a head is clean and tested may need a supplement; we ask before we do it. " +
+	"The maker's instructions and local rules go before any figure here."
 
 // Ways are the ways to go about a head: plans of mending it, and heads to be had instead.
 type Ways struct {
@@ -231,30 +243,31 @@ func (s *sheet) ways(w Ways) {
 		return
 	}
 	widths := []float64{62, 28, 36, 52}
-	s.heading("Ways to go about it")
-	s.row(widths, true, "Way", "\tAbout, before tax", "Could be ready", "Life")
+	s.heading(s.t("Ways to go about it"))
+	s.row(widths, true, s.t("Way"), "\t"+s.t("About, before tax"), s.t("Could be ready"), s.t("Life"))
 	for _, o := range w.Options {
-		s.row(widths, false, o.Label(), "\t"+shop.Cash(o.Cents), day(o.Ready), o.Life)
+		s.row(widths, false, s.t(o.Label()), "\t"+shop.Cash(o.Cents), s.in.Long(o.Ready), o.Life.In(s.in))
 	}
 	for _, r := range w.Instead {
 		name := r.Name
 		if r.Kind == "used head" {
-			name += ", plus its own repair"
+			name += ", " + s.t("plus its own repair")
 		}
-		s.row(widths, false, name, "\t"+shop.Cash(r.PriceCents), fmt.Sprintf("in %d days", r.Days), "")
+		s.row(widths, false, name, "\t"+shop.Cash(r.PriceCents), s.t("in %d days", r.Days), "")
 	}
-	s.text(8.5, false, "The lines below are one of these ways; call us for another.")
+	s.text(8.5, false, s.t("The lines below are one of these ways; call us for another."))
 	s.Ln(2)
 }
 
 // Quote writes a quote as PDF, with the ways the customer can choose between and the photos
 // that are shown.
 func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ...store.Photo) ([]byte, error) {
-	title := fmt.Sprintf("Quote %d for tag %s", q.Version, f.Tag)
+	in := words.In(f.Job.Customer.Language)
+	title := in.Say("Quote %d for tag %s", q.Version, f.Tag)
 	if q.Kind == "supplement" {
-		title = fmt.Sprintf("Supplement %d for tag %s", q.Version, f.Tag)
+		title = in.Say("Supplement %d for tag %s", q.Version, f.Tag)
 	}
-	s := newSheet(title, h.Name+", "+day(q.At), h)
+	s := newSheet(title, h.Name+", "+in.Long(q.At), h, in)
 	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
 	s.face(f.Layout, verdicts(f))
 	for i, ph := range photos {
@@ -270,19 +283,19 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 		if len(lines) == 0 {
 			continue
 		}
-		s.heading(groups[g])
+		s.heading(s.t(groups[g]))
 		for _, l := range lines {
-			what := l.Name
+			what := s.t(l.Name)
 			if l.Positions != "" {
-				what += " " + headfile.AllOf(f.Layout, l.Positions)
+				what += " " + headfile.AllOf(f.Layout, l.Positions).In(in)
 			}
-			why := l.Reason
+			why := l.Because().In(in)
 			if l.Parts != "" {
-				why += ". Parts: " + l.Parts
+				why += ". " + s.t("Parts: %s", l.Parts)
 			}
 			said := ""
 			if q.Answers != nil {
-				said = map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]]
+				said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
 			}
 			s.row(widths, false, what, why, said, "\t"+shop.Cash(l.Cents()))
 		}
@@ -292,24 +305,23 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 	for _, line := range []struct {
 		what  string
 		cents int64
-	}{{"Work and parts", t.Net}, {"Discount", -t.Discount}, {"To the least charge", t.Minimum}, {fmt.Sprintf("Tax %g %%", float64(q.TaxPPM)/1e4), t.Tax}} {
+	}{
+		{s.t("Work and parts"), t.Net}, {s.t("Discount"), -t.Discount}, {s.t("To the least charge"), t.Minimum},
+		{s.t("Tax %s %%", strconv.FormatFloat(float64(q.TaxPPM)/1e4, 'g', -1, 64)), t.Tax},
+	} {
 		if line.cents != 0 {
 			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
 		}
 	}
-	s.row([]float64{138, 40}, true, "Total, "+q.Currency, "\t"+shop.Cash(t.Gross))
+	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
 	s.Ln(3)
 	if q.Ready != nil {
-		s.text(9.5, false, "Could be ready "+day(*q.Ready)+", once it is approved and the parts are here.")
+		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*q.Ready)))
 	}
 	if q.Approval != nil {
-		s.text(9.5, true, fmt.Sprintf("Answered by %s, %s, %s. The answer is frozen.", q.Approval.Name, day(q.Approval.At), q.Approval.How))
+		s.text(9.5, true, s.t("Answered by %s, %s, %s. The answer is frozen.", q.Approval.Name, in.Long(q.Approval.At), q.Approval.How))
 	}
-	s.text(
-		8.5, false,
-		"What shows only when a head is clean and tested may need a supplement, which is asked for first. "+
-			"Figures are a record, not a permission: the maker's instructions and local rules go first.",
-	)
+	s.text(8.5, false, s.t(afterwards))
 	return s.bytes()
 }
 

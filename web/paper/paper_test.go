@@ -124,8 +124,8 @@ func TestPaperOfTheShop(t *testing.T) {
 
 func TestPositionsAsPeopleReadThem(t *testing.T) {
 	f := head(t, "T0405")
-	assert.Equal(t, "all 8", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1 3I1 3E1 4I1 4E1"))
-	assert.Equal(t, "all 4 exhaust", headfile.AllOf(f.Layout, "4E1 1E1 2E1 3E1"))
-	assert.Equal(t, "1I1 1E1 2I1 2E1", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1"))
-	assert.Equal(t, "", headfile.AllOf(f.Layout, ""))
+	assert.Equal(t, "all 8", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1 3I1 3E1 4I1 4E1").String())
+	assert.Equal(t, "all 4 exhaust", headfile.AllOf(f.Layout, "4E1 1E1 2E1 3E1").String())
+	assert.Equal(t, "1I1 1E1 2I1 2E1", headfile.AllOf(f.Layout, "1I1 1E1 2I1 2E1").String())
+	assert.Equal(t, "", headfile.AllOf(f.Layout, "").String())
 }

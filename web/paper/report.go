@@ -13,6 +13,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
@@ -21,7 +22,7 @@ import (
 // Report writes a head's report as PDF, figures in u: what changed first, each with its window, what
 // stayed after it.
 func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([]byte, error) {
-	s := newSheet("Head report, tag "+f.Tag, h.Name, h)
+	s := newSheet("Head report, tag "+f.Tag, h.Name, h, words.English)
 	s.text(
 		10, false,
 		fmt.Sprintf(
@@ -44,13 +45,13 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 		if o.SkipReason != "" {
 			state += ": " + o.SkipReason
 		}
-		s.row([]float64{52, 76, 50}, false, headfile.OperationName(o.Code), headfile.AllOf(f.Layout, o.Positions), state)
+		s.row([]float64{52, 76, 50}, false, headfile.OperationName(o.Code), headfile.AllOf(f.Layout, o.Positions).String(), state)
 	}
 	var not []string
 	for _, q := range f.Approved.Quotes {
 		for _, l := range q.Lines {
 			if q.Approval != nil && !q.Answers[l.Seq] {
-				not = append(not, strings.TrimSpace(l.Name+" "+headfile.AllOf(f.Layout, l.Positions))+" ("+l.Reason+")")
+				not = append(not, strings.TrimSpace(l.Name+" "+headfile.AllOf(f.Layout, l.Positions).String())+" ("+l.Reason+")")
 			}
 		}
 	}
@@ -114,7 +115,7 @@ func (s *sheet) figures(f *headfile.File, u length.Unit) {
 		widths := []float64{34, 56, 36, 18, 34}
 		s.row(widths, true, "", "", "Reads", "", "Limit")
 		for _, g := range alike(stayed, u) {
-			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")), g.Label, g.Figure(u), g.Verdict.Label(), limitOf(g.Feature, u))
+			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")).String(), g.Label, g.Figure(u), g.Verdict.Label(), limitOf(g.Feature, u))
 		}
 	}
 }

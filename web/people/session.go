@@ -153,6 +153,17 @@ func First(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	return enter(s, w, r, a)
 }
 
+// SetLanguage answers POST /me/language.
+func SetLanguage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	err := people.SetLanguage(r.Context(), s.Shop, req.Actor, r.PostForm.Get("language"))
+	if errs, err := page.Wrong(err); errs != nil {
+		return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: false, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/me")
+}
+
 // SetUnit answers POST /unit.
 func SetUnit(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	if err := people.SetUnit(r.Context(), s.Shop, req.Actor, r.PostForm.Get("unit")); err != nil {

@@ -11,6 +11,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/judge"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
@@ -131,7 +132,8 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 	if d.Ways, err = ways(r.Context(), s, f, q); err != nil {
 		return err
 	}
-	p.Title, p.Data = "Quote for "+f.Tag, d
+	p.Language = words.In(f.Job.Customer.Language)
+	p.Title, p.Data = p.Language.Say("Quote for %s", f.Tag), d
 	status := http.StatusOK
 	if len(p.Errors) > 0 {
 		status = http.StatusUnprocessableEntity

@@ -33,28 +33,33 @@ document.addEventListener("htmx:afterSettle", reachable);
 
 // Readings that wait on this tablet are seen from every page, by whom they were typed.
 const here = document.body.dataset.person;
+// t says a sentence in the page's language, its %s filled one after the other.
+const said = JSON.parse(document.body.dataset.words || "{}");
+const t = (sentence, ...args) => (said[sentence] ?? sentence).replace(/%s/g, () => args.shift());
+
 const waiting = {};
 for (let i = 0; i < localStorage.length; i++) {
-  const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (.*)$/) ?? [];
+  const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (\S+) \S+$/) ?? []; // one reading
   if (!person || path === location.pathname && person === here) continue;
-  const n = JSON.parse(localStorage.getItem(localStorage.key(i)) ?? "[]").length;
-  if (n) (waiting[person] ??= []).push([n, path]);
+  const sweeps = (waiting[person] ??= {});
+  sweeps[path] = (sweeps[path] ?? 0) + 1;
 }
 for (const [person, sweeps] of Object.entries(waiting)) {
-  const n = sweeps.reduce((sum, [n]) => sum + n, 0);
+  const n = Object.values(sweeps).reduce((sum, n) => sum + n);
   const p = document.createElement("p");
   p.className = "trouble waits";
   p.setAttribute("role", "status");
   const name = localStorage.getItem("name of " + person);
-  p.append(`${n === 1 ? "1 reading" : n + " readings"} typed by ${person === here ? "you" : name || "another person"} ${n === 1 ? "waits" : "wait"} on this tablet. `);
+  const whose = person === here ? t("you") : name || t("another person");
+  p.append(n === 1 ? t("1 reading typed by %s waits on this tablet.", whose) : t("%s readings typed by %s wait on this tablet.", n, whose), " ");
   if (person === here) {
-    for (const [, path] of sweeps) {
+    for (const path of Object.keys(sweeps)) {
       const a = document.createElement("a");
       a.href = path;
-      a.textContent = "Send them: " + path.split("/").slice(2, 3);
+      a.textContent = t("Send them: %s", path.split("/")[2]);
       p.append(a, " ");
     }
-  } else p.append("They are sent when that person signs in here.");
+  } else p.append(t("They are sent when that person signs in here."));
   document.getElementById("main")?.prepend(p);
 }
 
@@ -86,11 +91,11 @@ for (const form of document.querySelectorAll('form[method="post"]')) {
       const p = document.createElement("p");
       p.className = "quiet draft";
       p.setAttribute("role", "status");
-      p.textContent = "What you typed here before is back, not kept yet. ";
+      p.textContent = t("What you typed here before is back, not kept yet.") + " ";
       const forget = document.createElement("button");
       forget.type = "button";
       forget.className = "link";
-      forget.textContent = "Forget it";
+      forget.textContent = t("Forget it");
       forget.addEventListener("click", () => { sessionStorage.removeItem(drafts(form)); location.reload(); });
       p.append(forget);
       form.prepend(p);
@@ -287,20 +292,22 @@ if (sweep) {
   // What is typed is kept in the browser until the shop's file has it, in the order it
   // was typed and with the id it was typed under: a reload, a dead network or a dead
   // battery lose nothing, and nothing is written twice. It is kept by person, so that
-  // nobody sends another's readings.
-  const shelf = `sweep ${sweep.dataset.person} ${location.pathname}`;
-  const load = () => JSON.parse(localStorage.getItem(shelf) ?? "[]");
-  const keep = (waiting) => {
+  // nobody sends another's readings. Each has an entry of its own: tabs of one sweep that write
+  // in the same moment lose nothing of each other's.
+  const shelf = `sweep ${sweep.dataset.person} ${location.pathname} `;
+  const load = () => Object.keys(localStorage).filter((k) => k.startsWith(shelf)).sort()
+    .map((k) => ({ ...JSON.parse(localStorage.getItem(k)), entry: k })).filter((p) => p.one);
+  const keep = ({ entry, ...body }) => {
+    const last = parseInt(load().at(-1)?.entry.slice(shelf.length) ?? "0", 10);
+    entry ??= shelf + String(last + 1).padStart(9, "0") + "." + newID().slice(0, 6);
     try {
-      if (waiting.length) localStorage.setItem(shelf, JSON.stringify(waiting));
-      else localStorage.removeItem(shelf);
+      localStorage.setItem(entry, JSON.stringify(body));
       return true;
     } catch {
-      say("This tablet's own store is full: the reading stays in its field. Let waiting readings be sent first.");
+      say(t("This tablet's own store is full: the reading stays in its field. Let waiting readings be sent first."));
       return false;
     }
   };
-  const idOf = (body) => body["id." + body.one] + " " + body["v." + body.one];
   // One tab at a time changes or sends what waits: two tabs of one sweep share it.
   const alone = (f) => (navigator.locks ? navigator.locks.request(shelf, f) : f());
   let sending = false;
@@ -314,12 +321,13 @@ if (sweep) {
     for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
     // What was typed here before and is not on its way yet is replaced. What may have arrived
     // without an answer stays before this one, which puts it right.
-    const waits = load().filter((p) => p.one !== key || p.tried);
-    if (waits.some((p) => p.one === key)) {
+    const before = load().filter((p) => p.one === key);
+    if (before.some((p) => p.tried)) {
       body["id." + key] = sweep.elements["id." + key].value = newID();
       body.why ||= "put right before it was answered";
     }
-    if (!keep([...waits, body])) return;
+    if (!keep(body)) return;
+    for (const p of before) if (!p.tried) localStorage.removeItem(p.entry);
     localStorage.setItem("name of " + sweep.dataset.person, document.body.dataset.name ?? "");
     input.closest("td").classList.add("waiting");
     pump();
@@ -334,11 +342,11 @@ if (sweep) {
     let failed = [];
     for (;;) {
       const left = await alone(async () => {
-        const body = load().find((p) => !failed.includes(idOf(p)));
+        const body = load().find((p) => !failed.includes(p.entry));
         if (!body) return 0;
         const said = await deliver(body);
-        if (said === "taken") keep(load().filter((p) => idOf(p) !== idOf(body)));
-        else failed.push(idOf(body));
+        if (said === "taken") localStorage.removeItem(body.entry);
+        else failed.push(body.entry);
         return said === "nobody" ? 0 : load().length;
       });
       if (!left) break;
@@ -357,26 +365,26 @@ if (sweep) {
     const key = kept.one;
     const waiting = () => {
       const n = load().length;
-      return n === 1 ? "1 reading waits" : n + " readings wait";
+      return n === 1 ? t("1 reading waits") : t("%s readings wait", n);
     };
     try {
-      keep(load().map((p) => (idOf(p) === idOf(kept) ? { ...p, tried: "yes" } : p)));
+      keep({ ...kept, tried: "yes" });
       sent = Date.now();
-      const { tried, ...typed } = kept;
+      const { tried, entry, ...typed } = kept;
       const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(typed), headers: { "HX-Request": "true" } });
       if ([400, 403, 404, 413].includes(answer.status)) {
         cell(key).closest("td").classList.remove("waiting");
-        say("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.");
+        say(t("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field."));
         return "taken"; // asking again would not help
       }
       if (answer.redirected) {
         net.dataset.down = "yes";
-        say(`You are signed out. ${waiting()} on this tablet under your name: sign in again, and this page sends them.`);
+        say(t("You are signed out. %s on this tablet under your name: sign in again, and this page sends them.", waiting()));
         return "nobody";
       }
       if (answer.status !== 200 && answer.status !== 422) {
         net.dataset.down = "yes";
-        say(`The shop could not take a reading (${answer.status}). ${waiting()} on this tablet and will be sent by itself.`);
+        say(t("The shop could not take a reading (%s). %s on this tablet and will be sent by itself.", answer.status, waiting()));
         return "broken";
       }
       const html = await answer.text();
@@ -385,13 +393,13 @@ if (sweep) {
         cell(key).focus();
         cell(key).select();
         const told = new DOMParser().parseFromString(html, "text/html").querySelector("[data-sweep-error]")?.textContent;
-        if (!document.getElementById("say-" + key)) say(told || "Choose the tool and when it was read.");
+        if (!document.getElementById("say-" + key)) say(told || t("Choose the tool and when it was read."));
       }
       else answers[answered.value]?.(document.getElementById("r-" + key.split(".")[0])?.querySelector("svg")?.getAttribute("aria-label"), key);
       return "taken";
     } catch {
       net.dataset.down = "yes";
-      say(`The shop's file does not answer. ${waiting()} on this tablet and will be sent by itself.`);
+      say(t("The shop's file does not answer. %s on this tablet and will be sent by itself.", waiting()));
       return "nobody";
     }
   };
@@ -422,7 +430,7 @@ if (sweep) {
   sweep.addEventListener("drop", async (e) => {
     e.preventDefault();
     const file = e.dataTransfer.files[0];
-    if (!file || file.size > 100000) return say("Drop a file of values, one to a line.");
+    if (!file || file.size > 100000) return say(t("Drop a file of values, one to a line."));
     const from = document.activeElement?.dataset?.key ?? cells()[0].dataset.key;
     spread(from, rows(await file.text()));
   });
@@ -457,7 +465,7 @@ if (sweep) {
       const tool = [...sweep.elements.tool.options].find((o) => o.dataset.label === label);
       input.value = input.dataset.standing ?? "";
       if (tool) sweep.elements.tool.value = tool.value;
-      say(tool ? "Taken up: " + tool.textContent : label + " is not a tool for this.");
+      say(tool ? t("Taken up: %s", tool.textContent) : t("%s is not a tool for this.", label));
       return;
     }
     if (input.value.trim() && input.value !== input.dataset.standing) {
@@ -502,7 +510,7 @@ if (sweep) {
         return; // the page is leaving; the next load shows it
       }
       hold(focused);
-      if (String(person) !== sweep.dataset.person) say(`${name} reads this too.`);
+      if (String(person) !== sweep.dataset.person) say(t("%s reads this too.", name));
     },
   };
   sweep.addEventListener("htmx:sseBeforeMessage", (e) => {

@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/engine"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
@@ -205,8 +206,8 @@ func (d sheetData) Positions() []string {
 	return []string{""}
 }
 
-// Proven is the characteristic's label in the words of a sheet.
-func (d sheetData) Proven() string {
+// Proven heads the column of what is read as proof.
+func (d sheetData) Proven() words.Text {
 	c, _ := trade.ByCode(d.Proof.Code)
-	return strings.ToLower(c.Label)
+	return words.Of("%s reads", words.Mid(c.Label))
 }

@@ -1,0 +1,33 @@
+package words
+
+import (
+	"strconv"
+	"time"
+)
+
+// Date writes a day in the shop's time zone, with its year when it is not now's: "Mon 2 Jan",
+// "Mo 2. Jan. 2033".
+func (l *Language) Date(t, now time.Time) string {
+	return l.days[t.Local().Weekday()] + " " + l.Short(t, now)
+}
+
+// Short writes a day without its weekday: "2 Jan", "2. Jan. 2033".
+func (l *Language) Short(t, now time.Time) string {
+	t = t.Local()
+	said := strconv.Itoa(t.Day()) + l.sep + l.months[t.Month()-1]
+	if t.Year() != now.Local().Year() {
+		said += t.Format(" 2006")
+	}
+	return said
+}
+
+// Long writes a day as letters do: "2 January 2033", "2. Januar 2033".
+func (l *Language) Long(t time.Time) string {
+	t = t.Local()
+	return strconv.Itoa(t.Day()) + l.sep + l.long[t.Month()-1] + t.Format(" 2006")
+}
+
+// Clock writes a moment: "2 Jan 15:04".
+func (l *Language) Clock(t, now time.Time) string {
+	return l.Short(t, now) + t.Local().Format(" 15:04")
+}

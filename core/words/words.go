@@ -1,0 +1,223 @@
+// Package words says the program's sentences in the language of who reads them.
+//
+// A sentence is known by its English words, which are also what is said where a language has none
+// of its own. Language.Say formats one at once; a Text keeps a sentence with what fills it, for
+// what is made in one place and read in another, by people of different languages.
+//
+//	de := words.In("de")
+//	de.Say("%s under %s", "0,012 mm", "8,93 mm")
+//	words.Of("not before %s", words.Of("the guide")).In(de)
+package words
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"golang.org/x/text/feature/plural"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+	"golang.org/x/text/message/catalog"
+)
+
+//go:embed *.json
+var files embed.FS
+
+// Language is one that the program speaks. Use In to get one; it is safe for use by several
+// goroutines.
+type Language struct {
+	Code string // as in HTML's lang attribute: "en", "de"
+	Name string // in its own words
+
+	months, long, days []string
+	sep                string // between a day and its month
+	plain              map[string]string
+	printer            *message.Printer
+}
+
+// English is what the program was written in.
+var English = &Language{
+	Code: "en", Name: "English", sep: " ",
+	months: []string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"},
+	long: []string{
+		"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December",
+	},
+	days: []string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"},
+}
+
+// German is for the bench, the work sheet and the customer's page.
+var German = &Language{
+	Code: "de", Name: "Deutsch", sep: ". ",
+	months: []string{"Jan.", "Feb.", "März", "Apr.", "Mai", "Juni", "Juli", "Aug.", "Sept.", "Okt.", "Nov.", "Dez."},
+	long: []string{
+		"Januar", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November", "Dezember",
+	},
+	days: []string{"So", "Mo", "Di", "Mi", "Do", "Fr", "Sa"},
+}
+
+// All are the languages, English first.
+var All = []*Language{English, German}
+
+// In returns the language with a code, English when there is none.
+func In(code string) *Language {
+	if i := slices.IndexFunc(All, func(l *Language) bool { return l.Code == code }); i >= 0 {
+		return All[i]
+	}
+	return English
+}
+
+// forms are the words of one sentence: alike for every number, or by its plural form.
+type forms map[string]string
+
+func (f *forms) UnmarshalJSON(b []byte) error {
+	var one string
+	if json.Unmarshal(b, &one) == nil {
+		*f = forms{"other": one}
+		return nil
+	}
+	return json.Unmarshal(b, (*map[string]string)(f))
+}
+
+func init() {
+	all := catalog.NewBuilder(catalog.Fallback(language.English))
+	for _, l := range All {
+		l.plain = map[string]string{}
+		b, err := files.ReadFile(l.Code + ".json")
+		if err != nil {
+			panic(err) // it is part of the program
+		}
+		var said map[string]forms
+		if err := json.Unmarshal(b, &said); err != nil {
+			panic("words: " + l.Code + ".json: " + err.Error())
+		}
+		tag := language.Make(l.Code)
+		for key, f := range said {
+			l.plain[key] = f["other"]
+			msg := catalog.Message(catalog.String(f["other"]))
+			if one, ok := f["one"]; ok { // by the first number in it
+				msg = plural.Selectf(1, "%d", "one", one, "other", f["other"])
+			}
+			if err := all.Set(tag, key, msg); err != nil {
+				panic("words: " + l.Code + ".json: " + key + ": " + err.Error())
+			}
+		}
+		l.printer = message.NewPrinter(tag, message.Catalog(all))
+	}
+}
+
+// Has tells whether a language has words of its own for a sentence.
+func (l *Language) Has(sentence string) bool {
+	_, ok := l.plain[sentence]
+	return ok
+}
+
+// Own returns a language's own words for a sentence, as they are written, the plural's for one that
+// counts; "" when it has none.
+func (l *Language) Own(sentence string) string { return l.plain[sentence] }
+
+// Beside lists the sentences a language has words for and that are not among said.
+func (l *Language) Beside(said map[string]string) []string {
+	var out []string
+	for s := range l.plain {
+		if _, ok := said[s]; !ok {
+			out = append(out, s)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Say says a sentence, filled as by fmt.Sprintf. A Text among the arguments is said in the same
+// language, a time.Time is written as a day without its year; a sentence that the language has no words for is said in English.
+func (l *Language) Say(sentence string, args ...any) string {
+	if len(args) == 0 {
+		if own, ok := l.plain[sentence]; ok {
+			return own
+		}
+		return sentence
+	}
+	filled := make([]any, len(args))
+	for i, a := range args {
+		switch v := a.(type) {
+		case Text:
+			a = v.In(l)
+		case time.Time:
+			a = l.Short(v, v)
+		}
+		filled[i] = a
+	}
+	return l.printer.Sprintf(sentence, filled...)
+}
+
+// Text is a sentence and what fills it. The zero Text says nothing.
+type Text struct {
+	Sentence string `json:"say"`
+	Args     []any  `json:"with,omitempty"` // strings, whole numbers, days and Texts
+	Mid      bool   `json:"mid,omitempty"`  // a name in the middle of a sentence
+}
+
+// Of keeps a sentence with what fills it: strings, whole numbers, days and Texts.
+func Of(sentence string, args ...any) Text { return Text{Sentence: sentence, Args: args} }
+
+// Mid is a thing's name in the middle of a sentence: small in English, as German has its nouns.
+func Mid(name string) Text { return Text{Sentence: name, Mid: true} }
+
+// Join puts texts one after the other with sep between them; those that say nothing are left out.
+func Join(sep string, texts ...Text) Text {
+	all := Text{}
+	for _, t := range texts {
+		if t.Sentence == "" {
+			continue
+		}
+		if all.Args != nil {
+			all.Sentence += strings.ReplaceAll(sep, "%", "%%")
+		}
+		all.Sentence += "%s"
+		all.Args = append(all.Args, t)
+	}
+	return all
+}
+
+// In says the text in a language.
+func (t Text) In(l *Language) string {
+	said := l.Say(t.Sentence, t.Args...)
+	if t.Mid && l == English {
+		return strings.ToLower(said)
+	}
+	return said
+}
+
+// String says it in English.
+func (t Text) String() string { return t.In(English) }
+
+// UnmarshalJSON reads what Marshal wrote, Texts within Texts.
+func (t *Text) UnmarshalJSON(b []byte) error {
+	var raw struct {
+		Say  string
+		With []json.RawMessage
+		Mid  bool
+	}
+	if err := json.Unmarshal(b, &raw); err != nil {
+		return err
+	}
+	*t = Text{Sentence: raw.Say, Mid: raw.Mid}
+	for _, a := range raw.With {
+		var text Text
+		var s string
+		var n int
+		switch {
+		case json.Unmarshal(a, &s) == nil:
+			t.Args = append(t.Args, s)
+		case json.Unmarshal(a, &n) == nil:
+			t.Args = append(t.Args, n)
+		case json.Unmarshal(a, &text) == nil:
+			t.Args = append(t.Args, text)
+		default:
+			return fmt.Errorf("words: %s fills no sentence", a)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,87 @@
+package words_test
+
+import (
+	"encoding/json"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/words"
+)
+
+func TestALanguageSaysWhatItHasWordsForAndTheRestInEnglish(t *testing.T) {
+	assert.Equal(t, "Führungsspiel", words.German.Say("Guide clearance"))
+	assert.Equal(t, "Guide clearance", words.English.Say("Guide clearance"))
+	assert.Equal(t, "Dial bore gauge 100 % tested", words.German.Say("Dial bore gauge 100 % tested"), "data is no format")
+	assert.Equal(t, "0.012 mm zu viel bei L2.", words.German.Say("%s over at %s.", "0.012 mm", "L2"))
+	assert.Equal(t, "tool 3 of nobody", words.German.Say("tool %d of %s", 3, "nobody"))
+	assert.Same(t, words.German, words.In("de"))
+	assert.Same(t, words.English, words.In(""), "nobody has chosen")
+	assert.Same(t, words.English, words.In("tlh"))
+}
+
+func TestCountsTakeTheirPlural(t *testing.T) {
+	for _, c := range []struct {
+		in   *words.Language
+		n    int
+		want string
+	}{
+		{words.English, 1, "in 1 day"}, {words.English, 3, "in 3 days"}, {words.German, 1, "in 1 Tag"}, {words.German, 0, "in 0 Tagen"},
+	} {
+		assert.Equal(t, c.want, c.in.Say("in %d days", c.n))
+	}
+}
+
+func TestTextsFillTexts(t *testing.T) {
+	said := words.Of("%s %s, allowed %s", words.Mid("Guide clearance"), "0.110 mm", words.Of("%s to %s", "0.040", "0.095 mm"))
+	assert.Equal(t, "guide clearance 0.110 mm, allowed 0.040 to 0.095 mm", said.String())
+	assert.Equal(t, "Führungsspiel 0.110 mm, erlaubt 0.040 bis 0.095 mm", said.In(words.German))
+
+	all := words.Join("; ", words.Text{}, said, words.Of("and more"))
+	assert.Equal(t, "guide clearance 0.110 mm, allowed 0.040 to 0.095 mm; and more", all.String())
+	assert.Empty(t, words.Join("; ").String())
+	assert.Equal(t, "5 % sound", words.Join(" % ", words.Of("5"), words.Of("sound")).String(), "what stands between is no format")
+
+	stored, err := json.Marshal(words.Join("; ", said, words.Of("%d marks", 2)))
+	require.NoError(t, err)
+	var back words.Text
+	require.NoError(t, json.Unmarshal(stored, &back))
+	assert.Equal(t, "Führungsspiel 0.110 mm, erlaubt 0.040 bis 0.095 mm; 2 Marken", back.In(words.German))
+	assert.Error(t, json.Unmarshal([]byte(`{"say":"%s","with":[[1]]}`), &back))
+	assert.Error(t, json.Unmarshal([]byte(`{"say":`), &back))
+}
+
+func TestDaysHaveTheirYearWhenItIsAnother(t *testing.T) {
+	now := time.Date(2032, 3, 1, 12, 0, 0, 0, time.Local)
+	day := time.Date(2032, 1, 5, 9, 4, 0, 0, time.Local)
+	assert.Equal(t, "Mon 5 Jan", words.English.Date(day, now))
+	assert.Equal(t, "Mo 5. Jan.", words.German.Date(day, now))
+	assert.Equal(t, "Wed 5 Jan 2033", words.English.Date(day.AddDate(1, 0, 0), now))
+	assert.Equal(t, "5. Jan. 2033 09:04", words.German.Clock(day.AddDate(1, 0, 0), now))
+	assert.Equal(t, "5 January 2032", words.English.Long(day))
+	assert.Equal(t, "5. Januar 2032", words.German.Long(day))
+	assert.Equal(t, "noted 5. Jan.", words.German.Say("noted %s", day))
+}
+
+// TestLanguagesAreSharedBySeveral is for the race detector.
+func TestLanguagesAreSharedBySeveral(t *testing.T) {
+	var all sync.WaitGroup
+	for i := range 8 {
+		all.Go(func() {
+			for range 200 {
+				assert.Equal(t, "Kein Plan gespeichert: nur die Grenzwerte sind bekannt.", words.German.Say("No plan was kept: only the limits are known."))
+				assert.NotEmpty(t, words.All[i%2].Say("in %d days", i))
+			}
+		})
+	}
+	all.Wait()
+}
+
+func BenchmarkSay(b *testing.B) {
+	for b.Loop() {
+		words.German.Say("%s over at %s.", "0.012 mm", "L2")
+	}
+}

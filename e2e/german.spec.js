@@ -1,0 +1,89 @@
+// The bench, a work sheet and a customer's page in another language, each in its reader's own.
+import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
+import { expect, signIn, start, test } from "./program.js";
+
+const speak = async (page, base, language) => {
+  await page.goto(base + "/me");
+  await page.locator("select[name=language]").selectOption(language);
+  await page.locator('form[action="/me/language"] button').click();
+};
+
+test("a technician measures in German, and a colleague in English beside", async ({ page, browser, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await speak(page, demo, "de");
+  await expect(page.locator("html")).toHaveAttribute("lang", "de");
+  await page.goto(demo + "/heads/T0407/measure");
+  await expect(page.getByRole("heading", { name: "Durchgänge, wie angeliefert" })).toBeVisible();
+  await page.getByRole("link", { name: "Tellerrand", exact: true }).click();
+  const cell = page.locator('input[data-key="1I1"]');
+  await cell.fill("0.6");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#r-1I1")).toContainText(/mm zu wenig\./);
+  await expect(page.locator("#progress")).toContainText("1 von 24");
+  await cell.fill("0.7");
+  await page.keyboard.press("Enter");
+  await cell.fill("blau");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#say-1I1")).toContainText("keine Zahl");
+
+  const other = await browser.newPage();
+  await signIn(other, demo, "Odo");
+  await other.goto(demo + "/heads/T0407/sweep/valve.margin");
+  await expect(other.locator("#r-1I1")).toContainText(/mm under\./);
+  await other.close();
+
+  await page.goto(demo + "/heads/T0402/work/6");
+  await expect(page.getByRole("heading", { name: /Sitze fräsen/ })).toBeVisible();
+  await expect(page.locator(".caution")).toContainText("Augenschutz");
+  for (const path of ["/heads/T0402/work/6", "/heads/T0403/sweep/guide.bore", "/heads/T0401/findings/valve.face"]) {
+    for (const width of [320, 1024]) {
+      await page.setViewportSize({ width, height: 800 });
+      await page.goto(demo + path);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth), path + " " + width).toBe(0);
+    }
+  }
+  await speak(page, demo, "en");
+  await expect(page.getByRole("link", { name: "Floor" })).toBeVisible();
+});
+
+test("a customer who reads German gets the page, the PDF and the mail in German, with the reasons", async ({ browser }) => {
+  const program = start("demo");
+  const base = await program.address;
+  const page = await browser.newPage();
+  await signIn(page, base, "Odo");
+  await page.goto(base + "/heads/T0413");
+  await page.goto(base + "/customers");
+  const customer = page.getByRole("link", { name: "Lower Leat Water" }).first();
+  await customer.click();
+  await page.getByLabel("Their page and mail are in").selectOption("de");
+  await page.getByRole("button", { name: "Keep it" }).first().click();
+  await page.goto(base + "/heads/T0413/plan");
+  await page.getByRole("button", { name: "Keep this plan and decide by it" }).click();
+  await page.goto(base + "/heads/T0413/quote");
+  await page.getByRole("button", { name: "Write the quote" }).click();
+  await expect(page.locator(".quote")).toContainText("stem: bent"); // the shop reads its own language
+  await page.getByLabel("Send to").fill("leat@example.invalid");
+  await page.getByRole("button", { name: "Send it" }).click();
+  await page.goto(base + "/outbox");
+  const mail = await page.locator(".mail").first().textContent();
+  expect(mail).toContain("Angebot 1 für Anhänger T0413");
+  const token = mail.match(/\/q\/([A-Z0-9]+)/)[1];
+
+  const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
+  await phone.goto(`${base}/q/${token}`);
+  await expect(phone.locator("html")).toHaveAttribute("lang", "de");
+  await expect(phone.getByRole("heading", { name: "Was er braucht, und warum" })).toBeVisible();
+  await expect(phone.locator("form")).toContainText("Schaft: krumm");
+  await expect(phone.locator(".found")).toContainText("erlaubt");
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+  await phone.getByRole("button", { name: /^Ja: / }).click();
+  await expect(phone.locator("#say-name")).toContainText("wer sagt das?");
+  await phone.getByLabel("Ihr Name").fill("L. Leat");
+  await phone.getByRole("button", { name: /^Ja: / }).click();
+  await expect(phone.getByText("L. Leat hat am")).toBeVisible();
+  const pdf = await (await phone.request.get(`${base}/q/${token}/quote.pdf`)).body();
+  const doc = await getDocument({ data: new Uint8Array(pdf), useSystemFonts: false, isEvalSupported: false }).promise;
+  const text = (await (await doc.getPage(1)).getTextContent()).items.map((t) => t.str).join(" ");
+  expect(text).toContain("Angebot 1 für Anhänger T0413");
+  await program.stop();
+});

@@ -1,0 +1,213 @@
+package web
+
+import (
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/gauge"
+	"yatai/core/head"
+	"yatai/core/plan"
+	"yatai/core/trade"
+	"yatai/core/words"
+	"yatai/internal/demofile"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/shop/intake"
+	"yatai/store"
+)
+
+// spokenViews are the views that every language has words for.
+var spokenViews = []string{"layout", "partials", "sweep", "measure", "findings", "sheet", "customer", "me"}
+
+// inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).
+var inTemplates = regexp.MustCompile("[({]t (\"(?:[^\"\\\\]|\\\\.)*\")")
+
+// sentences lists what the bench, the work sheets and the customer's page say, by where it is said.
+func sentences(t *testing.T) map[string]string {
+	all := map[string]string{}
+	add := func(where string, said ...string) {
+		for _, s := range said {
+			if strings.Trim(s, " %s.:;,") != "" {
+				all[s] = where
+			}
+		}
+	}
+	for _, v := range spokenViews {
+		text, err := files.ReadFile("views/" + v + ".html")
+		require.NoError(t, err)
+		for _, m := range inTemplates.FindAllStringSubmatch(string(text), -1) {
+			s, err := strconv.Unquote(m[1])
+			require.NoError(t, err, m[1])
+			add(v+".html", s)
+		}
+	}
+	script, err := files.ReadFile("static/bench.js")
+	require.NoError(t, err)
+	for _, m := range regexp.MustCompile(`\bt\(("(?:[^"\\]|\\.)*")`).FindAllStringSubmatch(string(script), -1) {
+		s, err := strconv.Unquote(m[1])
+		require.NoError(t, err)
+		add("bench.js", s)
+	}
+	for _, path := range []string{
+		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go",
+		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
+		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go", "../shop/quoting/approve.go", "../shop/quoting/quote.go", "../shop/people/people.go",
+		"bench/bench.go", "work/work.go", "paper/paper.go", "quoting/quote.go",
+	} {
+		add(path, literals(t, path)...)
+	}
+	mail := shop.SettingsFor(nil, "")
+	add("the usual mail", mail.Get("mail_subject"), mail.Get("mail_text"))
+	for _, c := range trade.Characteristics {
+		add("a characteristic", c.Label)
+		add("a characteristic's words", c.Words...)
+		add("its tools", c.Tools...)
+		for _, place := range append(c.Places, "") {
+			for _, dir := range append(c.Dirs, "") {
+				add("its places", strings.TrimSpace(place+" "+dir))
+			}
+		}
+	}
+	for _, p := range trade.Parts {
+		add("a part", p.Label)
+		for _, g := range p.Grades {
+			add("a grade", g.Label, g.Line)
+		}
+	}
+	for _, o := range trade.Operations() {
+		add("an operation", o.Name, o.Because, o.Caution, o.Station)
+		if o.Record != nil {
+			for _, f := range o.Record.Fields {
+				add("a record", f.Label, f.Hint)
+			}
+		}
+		if o.Proof != nil {
+			add("a proof", o.Proof.Datum, o.Proof.Tool)
+		}
+	}
+	for _, s := range trade.Settings {
+		if s.School {
+			add("a school", append(s.Choices, s.Label)...)
+		}
+	}
+	for _, m := range trade.Modes {
+		add("a way of entering", m.Label, m.Hint)
+	}
+	for _, a := range plan.Alternatives {
+		add("an alternative", a.Label)
+	}
+	for v := gauge.Unread; v <= gauge.Renew; v++ {
+		add("a verdict", v.Label())
+	}
+	for _, k := range intake.IntakeKinds {
+		add("a kind of job", k.Label)
+	}
+	for _, said := range trade.SuspectSays {
+		add("a vacuum test", said)
+	}
+	st, err := store.Open(demofile.Path(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	f, err := headfile.Open(t.Context(), shop.New(st, time.Now), "T0401")
+	require.NoError(t, err)
+	for _, step := range f.Steps() {
+		add("the route card", step.Name, step.State)
+	}
+	for _, x := range f.Received.Own {
+		add("the head's own", x.Label)
+	}
+	add("a kind of quote", "Quote", "Supplement")
+	add("a bank", store.Head{Bank: "left"}.Which(), store.Head{Bank: "right"}.Which())
+	add("a role", shop.Roles...)
+	add("a stage", head.Stages...)
+	add("a state", "waiting", "running", "done", "held", "skipped")
+	return all
+}
+
+// speaks are the functions whose first argument is a sentence, and those with a message further on.
+var speaks = map[string]int{"Of": 0, "Mid": 0, "Say": 0, "t": 0, "New": 0, "Addf": 1, "Errorf": 1, "Required": 3}
+
+// literals lists the sentences in a file. Of messages that are filled only the words would be
+// known, not what fills them: they are said in English.
+func literals(t *testing.T, path string) []string {
+	file, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+	require.NoError(t, err)
+	var out []string
+	keep := func(e ast.Expr) {
+		if lit, ok := e.(*ast.BasicLit); ok && lit.Kind == token.STRING {
+			s, err := strconv.Unquote(lit.Value)
+			require.NoError(t, err)
+			out = append(out, s)
+		}
+	}
+	ast.Inspect(file, func(n ast.Node) bool {
+		if all, ok := n.(*ast.CompositeLit); ok && named(all.Type) == "field.Errors" {
+			for _, e := range all.Elts {
+				keep(e.(*ast.KeyValueExpr).Value)
+			}
+		}
+		call, ok := n.(*ast.CallExpr)
+		if !ok {
+			return true
+		}
+		sel, ok := call.Fun.(*ast.SelectorExpr)
+		if !ok {
+			return true
+		}
+		at, ok := speaks[sel.Sel.Name]
+		if !ok || len(call.Args) <= at || at == 1 && len(call.Args) > 2 {
+			return true
+		}
+		if sel.Sel.Name != "New" || named(call.Fun) == "errors.New" {
+			keep(call.Args[at])
+		}
+		return true
+	})
+	return out
+}
+
+// named writes what an expression names: "errors.New".
+func named(e ast.Expr) string {
+	sel, ok := e.(*ast.SelectorExpr)
+	if !ok {
+		return ""
+	}
+	x, ok := sel.X.(*ast.Ident)
+	if !ok {
+		return ""
+	}
+	return x.Name + "." + sel.Sel.Name
+}
+
+func TestGermanHasWordsForTheBenchTheSheetAndTheCustomer(t *testing.T) {
+	all := sentences(t)
+	var lacking []string
+	for s, where := range all {
+		if !words.German.Has(s) {
+			lacking = append(lacking, where+": "+s)
+		}
+	}
+	slices.Sort(lacking)
+	assert.Empty(t, lacking)
+	assert.Empty(t, words.German.Beside(all), "nobody says these any more")
+}
+
+// TestWordsAreFilledAlike holds each sentence's fillings against those of the original.
+func TestWordsAreFilledAlike(t *testing.T) {
+	fills := regexp.MustCompile(`%(?:\[\d\])?[a-z%]|\{[a-z]+\}`)
+	for s := range sentences(t) {
+		if strings.Contains(s, "%") || strings.Contains(s, "{") {
+			assert.ElementsMatch(t, fills.FindAllString(s, -1), fills.FindAllString(words.German.Own(s), -1), s)
+		}
+	}
+}
