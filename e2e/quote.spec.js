@@ -109,6 +109,10 @@ test("the report, the readings and the labels leave as files", async ({ page, de
   };
   const report = await textOf(await (await get("report.pdf")).body());
   for (const text of ["Head report, tag T0406", "What stayed", "Ticks when cold", "Final check passed"]) expect(report).toContain(text);
+  const first = await (await getDocument({ data: new Uint8Array(await (await get("report.pdf")).body()), useSystemFonts: false, isEvalSupported: false }).promise).getPage(1);
+  const roles = JSON.stringify(await first.getStructTree()); // for a reader aloud
+  for (const role of ["H1", "H2", "Figure", "Table", "TH"]) expect(roles).toContain(`"role":"${role}"`);
+  expect(roles).toContain("map of the face: 1I1 sound.");
   const csv = (await (await get("readings.csv")).text()).trim().split("\n");
   const json = await (await get("readings.json")).json();
   expect(csv.length - 1).toBe(json.readings.length);

@@ -72,24 +72,30 @@ func LabelSheet(labels []Label, h House) ([]byte, error) {
 			s.AddPage()
 		}
 		s.SetDrawColor(203, 196, 178)
-		s.Rect(x, y, 84, 31, "D")
+		s.aside(func() { s.Rect(x, y, 84, 31, "D") })
 		k := 26 / float64(code.Size)
 		s.SetFillColor(0, 0, 0)
-		for cy := range code.Size {
-			for cx := range code.Size {
-				if code.Black(cx, cy) {
-					s.Rect(x+3+float64(cx)*k, y+2.5+float64(cy)*k, k+0.01, k+0.01, "F")
-				}
-			}
-		}
-		s.SetFont("sans", "B", 15)
+		square := s.start("Figure")
+		square.alt = l.Code
+		s.marked(square, func() { drawCode(s, code, x, y, k) })
+		s.write("B", 15, l.Big)
 		s.SetXY(x+33, y+4)
-		s.CellFormat(50, 7, l.Big, "", 0, "L", false, 0, "")
-		s.SetFont("sans", "", 8.5)
+		s.marked(s.start("P"), func() { s.CellFormat(50, 7, l.Big, "", 0, "L", false, 0, "") })
 		for n, text := range l.Says {
+			s.write("", 8.5, text)
 			s.SetXY(x+33, y+12+float64(n)*5)
-			s.CellFormat(50, 5, text, "", 0, "L", false, 0, "")
+			s.marked(s.start("P"), func() { s.CellFormat(50, 5, text, "", 0, "L", false, 0, "") })
 		}
 	}
 	return s.bytes()
+}
+
+func drawCode(s *sheet, code *qr.Code, x, y, k float64) {
+	for cy := range code.Size {
+		for cx := range code.Size {
+			if code.Black(cx, cy) {
+				s.Rect(x+3+float64(cx)*k, y+2.5+float64(cy)*k, k+0.01, k+0.01, "F")
+			}
+		}
+	}
 }

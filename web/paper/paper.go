@@ -5,15 +5,13 @@ package paper
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
-	"codeberg.org/go-fonts/liberation/liberationmonoregular"
-	"codeberg.org/go-fonts/liberation/liberationsansbold"
-	"codeberg.org/go-fonts/liberation/liberationsansregular"
 	"codeberg.org/go-pdf/fpdf"
 
 	"yatai/core/gauge"
@@ -42,6 +40,10 @@ type sheet struct {
 	in    *words.Language // that it is written in
 	low   float64
 	under float64 // room left under each row of a table
+
+	doc   *node       // what it is made of
+	table *node       // the table that is being written
+	marks map[int]int // how many marks are on each page
 }
 
 // newSheet starts a document with the shop's head, a title, and numbered pages.
@@ -53,22 +55,22 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 	p := fpdf.New("P", "mm", size, "")
 	p.SetLang(in.Code)
 	p.SetAuthor(h.Name, true)
-	p.AddUTF8FontFromBytes("sans", "", liberationsansregular.TTF)
-	p.AddUTF8FontFromBytes("sans", "B", liberationsansbold.TTF)
-	p.AddUTF8FontFromBytes("mono", "", liberationmonoregular.TTF)
+	addFonts(p)
 	p.SetTitle(title, true)
 	p.SetMargins(16, 16, 16)
 	p.SetAutoPageBreak(true, 18)
+	_, height := p.GetPageSize()
+	s := &sheet{Fpdf: p, in: in, low: height - 19, doc: &node{kind: "Document"}, marks: map[int]int{}}
 	p.SetFooterFunc(func() {
 		p.SetY(-13)
-		p.SetFont("sans", "", 8)
+		s.write("", 8, left)
 		p.SetTextColor(90, 101, 112)
-		p.CellFormat(120, 5, left, "", 0, "L", false, 0, "")
-		p.CellFormat(0, 5, in.Say("page %d", p.PageNo()), "", 0, "R", false, 0, "")
+		s.aside(func() {
+			p.CellFormat(120, 5, left, "", 0, "L", false, 0, "")
+			p.CellFormat(0, 5, in.Say("page %d", p.PageNo()), "", 0, "R", false, 0, "")
+		})
 	})
 	p.AddPage()
-	_, height := p.GetPageSize()
-	s := &sheet{Fpdf: p, in: in, low: height - 19}
 	if h.Name != "" {
 		s.text(10, true, h.Name)
 		if more := strings.Join(slices.DeleteFunc([]string{strings.Join(strings.Fields(h.Address), " "), h.Phone}, func(x string) bool { return x == "" }), " · "); more != "" {
@@ -79,11 +81,11 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 		width, _ := s.GetPageSize()
 		s.SetDrawColor(31, 78, 140)
 		s.SetLineWidth(0.6)
-		s.Line(left, s.GetY(), width-right, s.GetY())
+		s.aside(func() { s.Line(left, s.GetY(), width-right, s.GetY()) })
 		s.SetLineWidth(0.2)
 		s.Ln(3)
 	}
-	s.text(17, true, title)
+	s.say("H1", 17, true, title)
 	s.Bookmark(title, 0, 0)
 	return s
 }
@@ -98,61 +100,104 @@ func (s *sheet) heading(text string) {
 	}
 	s.Ln(2)
 	s.Bookmark(text, 1, -1)
-	s.text(11, true, text)
+	s.say("H2", 11, true, text)
 }
 
-func (s *sheet) text(size float64, bold bool, text string) {
+// text writes a paragraph.
+func (s *sheet) text(size float64, bold bool, text string) { s.say("P", size, bold, text) }
+
+// say writes a part of the document, its lines on as many pages as they need.
+func (s *sheet) say(kind string, size float64, bold bool, text string) {
 	style := ""
 	if bold {
 		style = "B"
 	}
 	s.SetTextColor(30, 42, 54)
-	s.SetFont("sans", style, size)
-	s.MultiCell(0, size*0.48, text, "", "L", false)
+	s.write(style, size, text)
+	left, _, right, _ := s.GetMargins()
+	width, _ := s.GetPageSize()
+	lines, h, part := s.SplitText(text, width-left-right), size*0.48, s.start(kind)
+	for len(lines) > 0 {
+		fit := min(len(lines), int((s.low-s.GetY())/h))
+		if fit <= 0 {
+			s.AddPage()
+			continue
+		}
+		s.marked(part, func() {
+			for _, line := range lines[:fit] {
+				s.CellFormat(0, h, line+" ", "", 2, "L", false, 0, "") // a blank keeps words apart that a line's end does
+			}
+		})
+		lines = lines[fit:]
+	}
 	s.Ln(1.2)
 }
 
+// rowSize is the size of letters in tables.
+const rowSize = 8.6
+
 // row writes a table's row; cells break into lines, the row is as high as the highest.
 func (s *sheet) row(widths []float64, bold bool, cells ...string) {
-	style := ""
+	style, kind := "", "TD"
 	if bold {
-		style = "B"
+		style, kind = "B", "TH"
 	}
-	s.SetFont("sans", style, 8.6)
 	lines := 1
 	for i, c := range cells {
+		s.write(style, rowSize, c)
 		lines = max(lines, len(s.SplitText(c, widths[i]-2)))
 	}
 	h := float64(lines)*4 + 1.4 + s.under
 	if s.GetY()+h > s.low {
 		s.AddPage()
 	}
-	x, y := s.GetX(), s.GetY()
+	if s.table == nil {
+		s.table = s.start("Table")
+	}
+	x, y, tr := s.GetX(), s.GetY(), s.table.under("TR")
 	for i, c := range cells {
 		s.SetXY(x, y+0.7)
 		align := "L"
 		if strings.HasPrefix(c, "\t") {
 			align, c = "R", c[1:]
 		}
-		s.MultiCell(widths[i], 4, c, "", align, false)
+		s.write(style, rowSize, c)
+		cell := tr.under(kind)
+		if c != "" {
+			s.marked(cell, func() { s.MultiCell(widths[i], 4, c, "", align, false) })
+		}
 		x += widths[i]
 	}
 	left, _, _, _ := s.GetMargins()
 	s.SetDrawColor(203, 196, 178)
-	s.Line(left, y+h, x, y+h)
+	s.aside(func() { s.Line(left, y+h, x, y+h) })
 	s.SetXY(left, y+h)
 }
 
 func (s *sheet) bytes() ([]byte, error) {
 	var b bytes.Buffer
-	err := s.Output(&b)
-	return b.Bytes(), err
+	if err := s.Output(&b); err != nil {
+		return nil, err
+	}
+	return tagged(b.Bytes(), s.doc)
 }
 
 // face draws the map of a face to scale, a hundred millimetres wide at most.
 func (s *sheet) face(l layout.Layout, says map[string]gauge.Verdict) {
 	k := min(150/l.Length.Millimetres(), 60/l.Width.Millimetres())
 	x0, y0 := s.GetX(), s.GetY()
+	h := l.Width.Millimetres() * k
+	drawn := s.start("Figure")
+	drawn.alt = s.t("map of the face") + ":"
+	for _, v := range l.Valves {
+		drawn.alt += " " + v.ID + " " + s.t(says[v.ID].Label()) + "."
+	}
+	s.marked(drawn, func() { s.drawFace(l, says, x0, y0, k) })
+	left, _, _, _ := s.GetMargins()
+	s.SetXY(left, y0+h+3)
+}
+
+func (s *sheet) drawFace(l layout.Layout, says map[string]gauge.Verdict, x0, y0, k float64) {
 	h := l.Width.Millimetres() * k
 	s.SetDrawColor(30, 42, 54)
 	s.SetLineWidth(0.25)
@@ -163,7 +208,7 @@ func (s *sheet) face(l layout.Layout, says map[string]gauge.Verdict) {
 	for _, c := range l.Bolts {
 		s.Circle(x0+c.X.Millimetres()*k, y0+h-c.Y.Millimetres()*k, c.D.Millimetres()/2*k, "D")
 	}
-	s.SetFont("sans", "B", 6)
+	s.write("B", 6, "1E1")
 	for _, v := range l.Valves {
 		x, y, r := x0+v.X.Millimetres()*k, y0+h-v.Y.Millimetres()*k, v.Head.Millimetres()/2*k
 		s.Circle(x, y, r, "D")
@@ -171,8 +216,6 @@ func (s *sheet) face(l layout.Layout, says map[string]gauge.Verdict) {
 		s.SetXY(x-r, y+r*0.15)
 		s.CellFormat(2*r, 2.6, v.ID, "", 0, "C", false, 0, "")
 	}
-	left, _, _, _ := s.GetMargins()
-	s.SetXY(left, y0+h+3)
 }
 
 // verdict draws the verdict's shape, as on the screen: shape before colour.
@@ -214,7 +257,11 @@ func (s *sheet) photo(i int, p store.Photo) {
 	}
 	name := fmt.Sprintf("photo%d", i)
 	s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "JPG"}, bytes.NewReader(p.JPEG))
-	s.ImageOptions(name, s.GetX(), s.GetY(), w, h, true, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
+	picture := s.start("Figure")
+	picture.alt = cmp.Or(strings.TrimSpace(p.Position+" "+p.Caption), s.t("photo"))
+	s.marked(picture, func() {
+		s.ImageOptions(name, s.GetX(), s.GetY(), w, h, true, fpdf.ImageOptions{ImageType: "JPG"}, 0, "")
+	})
 	s.text(8.5, false, strings.TrimSpace(p.Position+" "+p.Caption))
 }
 

@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/pdfcpu/pdfcpu/pkg/api"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
@@ -110,14 +111,29 @@ func TestPaperIsWritten(t *testing.T) {
 	assert.True(t, bytes.HasPrefix(sheet, []byte("%PDF-")))
 }
 
+// BenchmarkReport writes a whole report, tagged.
+func BenchmarkReport(b *testing.B) {
+	st, err := store.Open(demofile.Path(b))
+	require.NoError(b, err)
+	b.Cleanup(func() { _ = st.Close() })
+	f, err := headfile.Open(b.Context(), shop.New(st, time.Now), "T0402")
+	require.NoError(b, err)
+	for b.Loop() {
+		_, err := paper.Report(f, nil, paper.House{Name: "Hill Heads"}, length.MM)
+		require.NoError(b, err)
+	}
+}
+
 // TestPaperOfTheShop: on US Letter where the shop prints on it, with bookmarks for its parts.
 func TestPaperOfTheShop(t *testing.T) {
 	f := head(t, "T0405")
-	for paperName, box := range map[string]string{"A4": "[0 0 595.28 841.89]", "US Letter": "[0 0 612.00 792.00]"} {
+	for paperName, height := range map[string]float64{"A4": 841.89, "US Letter": 792} {
 		set := shop.SettingsFor(map[string]string{"paper": paperName, "shop_name": "Hill Heads", "shop_phone": "0123"}, "")
 		r, err := paper.Report(f, nil, paper.HouseOf(set), length.MM)
 		require.NoError(t, err)
-		assert.Contains(t, string(r), "/MediaBox "+box)
+		pages, err := api.PageDims(bytes.NewReader(r), nil)
+		require.NoError(t, err)
+		assert.InDelta(t, height, pages[0].Height, 0.01)
 		assert.Contains(t, string(r), "/Outlines")
 	}
 }

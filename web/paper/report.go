@@ -101,7 +101,7 @@ func (s *sheet) figures(f *headfile.File, u length.Unit) {
 	if len(changed) > 0 {
 		s.heading("What changed, as received against final, " + u.Name)
 		widths := []float64{16, 40, 25, 17, 25, 17, 38}
-		s.row(widths, true, "", "", "Received", "", "Final", "", "Limit")
+		s.row(widths, true, "At", "What", "Received", "It said", "Final", "It says", "Limit")
 		s.under = 2.2
 		for _, x := range changed {
 			n, _ := f.Now.Feature(x.Key())
@@ -113,7 +113,7 @@ func (s *sheet) figures(f *headfile.File, u length.Unit) {
 	if len(stayed) > 0 {
 		s.heading("What stayed, " + u.Name)
 		widths := []float64{34, 56, 36, 18, 34}
-		s.row(widths, true, "", "", "Reads", "", "Limit")
+		s.row(widths, true, "At", "What", "Reads", "It says", "Limit")
 		for _, g := range alike(stayed, u) {
 			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")).String(), g.Label, g.Figure(u), g.Verdict.Label(), limitOf(g.Feature, u))
 		}
@@ -174,6 +174,8 @@ func (s *sheet) window(then, now judge.Feature, x, w float64) {
 	}
 	y, k := s.GetY()-0.9, (w-6)/(to-from)
 	at := func(a quantity.Amount) float64 { return x + 3 + (float64(a)-from)*k }
+	s.RawWriteStr("/Artifact BMC") // the row says it
+	defer s.RawWriteStr("EMC")
 	s.SetDrawColor(134, 137, 138)
 	s.Line(x+1, y, x+w-1, y)
 	s.SetDrawColor(30, 42, 54)
