@@ -62,7 +62,7 @@ func sentences(t *testing.T) map[string]string {
 		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go",
 		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go", "../shop/quoting/approve.go", "../shop/quoting/quote.go", "../shop/people/people.go",
-		"bench/bench.go", "work/work.go", "paper/paper.go", "quoting/quote.go",
+		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)
 	}

@@ -141,7 +141,7 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.C.Show(away, d.U)+" "+d.C.UnitFor(d.U).Name
 		}
 	}
-	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt()}
+	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt(), In: words.In(req.Actor.Language)}
 	if c.Where == trade.AtPosition {
 		for _, row := range d.Rows {
 			m.Verdicts[row.Name] = row.Verdict

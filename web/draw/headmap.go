@@ -1,12 +1,14 @@
 package draw
 
 import (
+	"cmp"
 	"html/template"
 	"slices"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/words"
 )
 
 // Map says what a head map shows besides the layout.
@@ -21,6 +23,7 @@ type Map struct {
 	Suspect  map[string]bool // by position: rests on a reading whose tool failed its zero check
 	Cover    bool            // seen from the cover's side: mirrored, valves by their springs
 	Tap      bool            // a tap places a mark: the drawing says how far its units reach
+	In       *words.Language // that it is said in; nil: English
 }
 
 // MapMark is a crack, a leak or the like on the map.
@@ -50,9 +53,10 @@ func HeadMap(m Map) template.HTML {
 	if m.Lines != nil {
 		side, foot = 8*lineText(l), 2.2*lineText(l)
 	}
-	name, tap := "map of the face", ""
+	in, tap := cmp.Or(m.In, words.English), ""
+	name := in.Say("map of the face")
 	if m.Cover {
-		name = "map of the cover's side"
+		name = in.Say("map of the cover's side")
 	}
 	if m.Tap {
 		tap = " tap"
@@ -106,7 +110,7 @@ func HeadMap(m Map) template.HTML {
 
 func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 	if m.Link != "" {
-		s.add(`<a href="%s%s" aria-label="%s, %s">`, m.Link, v.ID, v.ID, m.Verdicts[v.ID].Label())
+		s.add(`<a href="%s%s" aria-label="%s, %s">`, m.Link, v.ID, v.ID, cmp.Or(m.In, words.English).Say(m.Verdicts[v.ID].Label()))
 	}
 	class := "valve"
 	if v.ID == m.Lit {
@@ -115,7 +119,10 @@ func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 	s.add(`<circle class="%s" cx="%.2f" cy="%.2f" r="%.2f" data-position="%s"/>`, class, cx, cy, r, v.ID)
 	s.add(`<circle class="margin" cx="%.2f" cy="%.2f" r="%.2f"/>`, cx, cy, r*0.84)
 	if m.Suspect[v.ID] {
-		s.add(`<circle class="suspect" cx="%.2f" cy="%.2f" r="%.2f"><title>%s rests on suspect readings</title></circle>`, cx, cy, r*0.92, v.ID)
+		s.add(
+			`<circle class="suspect" cx="%.2f" cy="%.2f" r="%.2f"><title>%s</title></circle>`, cx, cy, r*0.92,
+			cmp.Or(m.In, words.English).Say("%s rests on suspect readings", v.ID),
+		)
 	}
 	s.shape(m.Verdicts[v.ID], cx, cy-r*0.16, r*0.34)
 	s.add(`<text class="pos" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62, r*0.42, v.ID)

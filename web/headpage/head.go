@@ -21,6 +21,7 @@ import (
 	"yatai/core/newpart"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
@@ -51,7 +52,7 @@ func OpenHead(s *page.Site, r *http.Request) (*headfile.File, error) {
 // ShowHead renders a step of a head file.
 func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfile.File, step string, more any, p page.Page) error {
 	d := HeadData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: page.Current(f), U: req.Actor.Unit, More: more}
-	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt()}
+	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt(), In: words.In(req.Actor.Language)}
 	if step == "measure" || step == "judge" {
 		m.Lines, m.LineSays = Gaps(f, req.Actor.Unit)
 	}

@@ -120,7 +120,7 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 	}
 	d := customerData{
 		File: f, Q: q, Token: token, Shop: set.Get("shop_name"),
-		Map:  draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f)}),
+		Map:  draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f), In: words.In(f.Job.Customer.Language)}),
 		Said: r.Form.Get("said") != "", Calls: r.Form.Get("called") != "",
 	}
 	for _, ph := range f.Photos {
