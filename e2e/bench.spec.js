@@ -83,24 +83,24 @@ test("suspect readings show wherever they stand, and go when they are read again
 test("two tabs of one sweep, the network gone: each reading arrives once, a correction in the other tab counts", async ({ context, demo }) => {
   const [one, two] = [await context.newPage(), await context.newPage()];
   await signIn(one, demo, "Ilka");
-  for (const tab of [one, two]) await tab.goto(demo + "/heads/T0407/sweep/valve.margin");
+  for (const tab of [one, two]) await tab.goto(demo + "/heads/T0407/sweep/valve.length");
   const type = async (tab, key, value) => {
     await tab.locator(`input[data-key="${key}"]`).fill(value);
     await tab.keyboard.press("Enter");
   };
   await context.setOffline(true);
-  await type(one, "1I1", "2.20");
-  await type(two, "1I2", "2.21");
-  await type(one, "1E1", "2.22");
-  await type(two, "1I1", "2.25"); // put right in the other tab, before any answer
+  await type(one, "1I1", "102.20");
+  await type(two, "1I2", "102.21");
+  await type(one, "1E1", "102.22");
+  await type(two, "1I1", "102.25"); // put right in the other tab, before any answer
   await expect(two.locator("#net")).toContainText("wait");
   await context.setOffline(false);
   await two.reload();
   await expect(two.locator("#progress")).toContainText("3 of 24");
   await expect(two.locator("td.waiting")).toHaveCount(0);
   const file = await (await one.request.get(`${demo}/heads/T0407/files/readings.json`)).json();
-  const mine = file.readings.filter((r) => r.characteristic === "valve.margin");
+  const mine = file.readings.filter((r) => r.characteristic === "valve.length");
   const standing = Object.fromEntries(mine.map((r) => [r.position, r.typed]));
-  expect(standing).toEqual({ "1I1": "2.25", "1I2": "2.21", "1E1": "2.22" });
+  expect(standing).toEqual({ "1I1": "102.25", "1I2": "102.21", "1E1": "102.22" });
   expect(mine.filter((r) => r.position !== "1I1")).toHaveLength(2); // nothing twice
 });

@@ -96,18 +96,18 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 // lashWhy says why a valve's lash cannot be set.
 func (p *problem) lashWhy(v *valve, b *box) string {
 	limit := v.windows[lash].limit.Text(p.h.Unit)
-	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", v.now[lash].at, limit)
+	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", p.text(v.now[lash].at), limit)
 	switch {
 	case b != nil && len(b.sizes) > 0:
-		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", b.sizes[0], b.sizes[len(b.sizes)-1], v.present)
+		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", p.text(b.sizes[0]), p.text(b.sizes[len(b.sizes)-1]), p.text(v.present))
 	case len(p.rods) > 0 && v.presentKnown:
 		least, most := p.rods[0].size, p.rods[0].size
 		for _, r := range p.rods {
 			least, most = min(least, r.size), max(most, r.size)
 		}
-		said += fmt.Sprintf("; pushrods can be had from %s to %s, and %s is fitted", least, most, v.present)
+		said += fmt.Sprintf("; pushrods can be had from %s to %s, and %s is fitted", p.text(least), p.text(most), p.text(v.present))
 	case p.travel > 0:
-		said += fmt.Sprintf("; the adjuster gives %s", p.travel)
+		said += fmt.Sprintf("; the adjuster gives %s", p.text(p.travel))
 	}
 	return said
 }
