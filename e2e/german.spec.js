@@ -2,9 +2,10 @@
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { expect, signIn, start, test } from "./program.js";
 
-const speak = async (page, base, language) => {
+const speak = async (page, base, language, decimal) => {
   await page.goto(base + "/me");
   await page.locator("select[name=language]").selectOption(language);
+  await page.locator("select[name=decimal]").selectOption(decimal);
   await page.locator('form[action="/me/language"] button').click();
 };
 
@@ -12,7 +13,7 @@ test("a technician measures in German, and a colleague in English beside", async
   const program = start("demo"); // what is read here is in nobody's way
   const demo = await program.address;
   await signIn(page, demo, "Ilka");
-  await speak(page, demo, "de");
+  await speak(page, demo, "de", "comma");
   await expect(page.locator("html")).toHaveAttribute("lang", "de");
   await page.goto(demo + "/heads/T0407/measure");
   await expect(page.getByRole("heading", { name: "Durchgänge, wie angeliefert" })).toBeVisible();
@@ -20,8 +21,9 @@ test("a technician measures in German, and a colleague in English beside", async
   const cell = page.locator('input[data-key="1I1"]');
   await cell.fill("0.6");
   await page.keyboard.press("Enter");
-  await expect(page.locator("#r-1I1")).toContainText(/mm zu wenig\./);
+  await expect(page.locator("#r-1I1")).toContainText(/\d,\d+ mm zu wenig\./);
   await expect(page.locator("#progress")).toContainText("1 von 24");
+  await expect(cell).toHaveValue("0.6"); // what was typed stays as it was typed
   await cell.fill("0.7");
   await page.keyboard.press("Enter");
   await cell.fill("blau");
@@ -31,7 +33,7 @@ test("a technician measures in German, and a colleague in English beside", async
   const other = await browser.newPage();
   await signIn(other, demo, "Odo");
   await other.goto(demo + "/heads/T0407/sweep/valve.margin");
-  await expect(other.locator("#r-1I1")).toContainText(/mm under\./);
+  await expect(other.locator("#r-1I1")).toContainText(/\d\.\d+ mm under\./);
   await other.close();
 
   await page.goto(demo + "/heads/T0402/work/6");
@@ -44,7 +46,7 @@ test("a technician measures in German, and a colleague in English beside", async
       expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth), path + " " + width).toBe(0);
     }
   }
-  await speak(page, demo, "en");
+  await speak(page, demo, "en", "point");
   await expect(page.getByRole("link", { name: "Floor" })).toBeVisible();
   await program.stop();
 });
@@ -86,7 +88,9 @@ test("a customer who reads German gets the page, the PDF and the mail in German,
   await expect(phone.getByText("L. Leat hat am")).toBeVisible();
   const pdf = await (await phone.request.get(`${base}/q/${token}/quote.pdf`)).body();
   const doc = await getDocument({ data: new Uint8Array(pdf), useSystemFonts: false, isEvalSupported: false }).promise;
-  const text = (await (await doc.getPage(1)).getTextContent()).items.map((t) => t.str).join(" ");
+  let text = "";
+  for (let i = 1; i <= doc.numPages; i++) text += (await (await doc.getPage(i)).getTextContent()).items.map((t) => t.str).join(" ");
   expect(text).toContain("Angebot 1 für Anhänger T0413");
+  expect(text).toMatch(/Summe, EUR\s+\d+,\d\d/);
   await program.stop();
 });

@@ -48,6 +48,7 @@ type Actor struct {
 	From string      // from where: the station's name, or the address
 
 	Language string // code of the one the person reads the bench in
+	Comma    bool   // the person reads figures with a decimal comma
 
 	Epoch int // which of the person's passwords this is by
 }

@@ -31,6 +31,7 @@ type User struct {
 
 	CalendarKey string // the secret in the address of their own calendar
 	Language    string `gorm:"default:en"` // code of the one they read the bench in
+	Comma       bool   // they read figures with a decimal comma
 }
 
 // Station is a shared bench tablet, known by a token only it has.

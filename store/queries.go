@@ -174,9 +174,9 @@ func (d DB) SetCalendarKey(person uint, key string) error {
 	return d.set(&User{}, person, map[string]any{"calendar_key": key})
 }
 
-// SetLanguage keeps the language a person reads in.
-func (d DB) SetLanguage(person uint, code string) error {
-	return d.set(&User{}, person, map[string]any{"language": code})
+// SetLanguage keeps the language a person reads in, and whether figures with a comma.
+func (d DB) SetLanguage(person uint, code string, comma bool) error {
+	return d.set(&User{}, person, map[string]any{"language": code, "comma": comma})
 }
 
 // UserByCalendarKey returns who has that secret and still works here; ok is false for nobody.

@@ -23,6 +23,7 @@ import (
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
+	"yatai/shop/people"
 	"yatai/store"
 )
 
@@ -128,6 +129,7 @@ func sentences(t *testing.T) map[string]string {
 	}
 	add("a kind of quote", "Quote", "Supplement")
 	add("a bank", store.Head{Bank: "left"}.Which(), store.Head{Bank: "right"}.Which())
+	add("a decimal sign", people.Decimals...)
 	add("a role", shop.Roles...)
 	add("a stage", head.Stages...)
 	add("a state", "waiting", "running", "done", "held", "skipped")

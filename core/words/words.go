@@ -34,6 +34,7 @@ type Language struct {
 
 	months, long, days []string
 	sep                string // between a day and its month
+	Comma              bool   // its figures have a decimal comma
 	plain              map[string]string
 	printer            *message.Printer
 }
@@ -50,7 +51,7 @@ var English = &Language{
 
 // German is for the bench, the work sheet and the customer's page.
 var German = &Language{
-	Code: "de", Name: "Deutsch", sep: ". ",
+	Code: "de", Name: "Deutsch", sep: ". ", Comma: true,
 	months: []string{"Jan.", "Feb.", "März", "Apr.", "Mai", "Juni", "Juli", "Aug.", "Sept.", "Okt.", "Nov.", "Dez."},
 	long: []string{
 		"Januar", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November", "Dezember",

@@ -66,6 +66,22 @@ func TestDaysHaveTheirYearWhenItIsAnother(t *testing.T) {
 	assert.Equal(t, "noted 5. Jan.", words.German.Say("noted %s", day))
 }
 
+func TestFiguresWithAComma(t *testing.T) {
+	for text, want := range map[string]string{
+		"0.040 to 0.095 mm":            "0,040 to 0,095 mm",
+		"cut 0.25 mm; -0.3, ±0.004.":   "cut 0,25 mm; -0,3, ±0,004.",
+		"601.54 EUR (88.1 %)":          "601,54 EUR (88,1 %)",
+		"0.10–0.40":                    "0,10–0,40",
+		"G4.2 and engine-4.1, v0.12":   "G4.2 and engine-4.1, v0.12",
+		"10.0.0.1 on 5.3.2032 at 9.04": "10.0.0.1 on 5.3.2032 at 9,04",
+		"/files/1.5 a@1.5 Größe4.5":    "/files/1.5 a@1.5 Größe4.5",
+		"nothing. 7.":                  "nothing. 7.",
+		"":                             "",
+	} {
+		assert.Equal(t, want, words.Comma(text))
+	}
+}
+
 // TestLanguagesAreSharedBySeveral is for the race detector.
 func TestLanguagesAreSharedBySeveral(t *testing.T) {
 	var all sync.WaitGroup

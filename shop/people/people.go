@@ -173,7 +173,7 @@ func Person(ctx context.Context, s *shop.Shop, id uint) (shop.Actor, error) {
 }
 
 func actor(u store.User) shop.Actor {
-	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch, Language: u.Language}
+	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch, Language: u.Language, Comma: u.Comma}
 }
 
 // ChangeOwn gives somebody a new password or PIN of their own choice: the password of now is
@@ -293,10 +293,16 @@ func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error
 	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUnit(a.ID, unit) })
 }
 
-// SetLanguage changes the language a person reads the bench in.
-func SetLanguage(ctx context.Context, s *shop.Shop, a shop.Actor, code string) error {
+// Decimals are what figures can be read with.
+var Decimals = []string{"point", "comma"}
+
+// SetLanguage changes the language a person reads the bench in, and the decimal sign of figures.
+func SetLanguage(ctx context.Context, s *shop.Shop, a shop.Actor, code, decimal string) error {
 	if words.In(code).Code != code {
 		return field.Errors{"language": "choose one of the list"}
 	}
-	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetLanguage(a.ID, code) })
+	if !slices.Contains(Decimals, decimal) {
+		return field.Errors{"decimal": "choose one of the list"}
+	}
+	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetLanguage(a.ID, code, decimal == "comma") })
 }

@@ -304,9 +304,13 @@ func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part
 		http.Error(w, "This page broke. What was saved before is safe.", http.StatusInternalServerError)
 		return
 	}
+	said := b.Bytes()
+	if p.Actor.Comma || p.Language != nil && p.Language.Comma {
+		said = withCommas(said)
+	}
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
 	w.WriteHeader(status)
-	_, _ = b.WriteTo(w)
+	_, _ = w.Write(said)
 }
 
 // Show renders a view, with 422 when a form comes back with errors.

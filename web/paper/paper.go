@@ -93,6 +93,14 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 // t says a sentence in the paper's language.
 func (s *sheet) t(sentence string, args ...any) string { return s.in.Say(sentence, args...) }
 
+// decimals writes a text's figures as the paper's language does.
+func (s *sheet) decimals(text string) string {
+	if s.in.Comma {
+		return words.Comma(text)
+	}
+	return text
+}
+
 // heading starts a part of the document, with a bookmark; it does not stand alone at a page's foot.
 func (s *sheet) heading(text string) {
 	if s.GetY()+24 > s.low {
@@ -108,7 +116,7 @@ func (s *sheet) text(size float64, bold bool, text string) { s.say("P", size, bo
 
 // say writes a part of the document, its lines on as many pages as they need.
 func (s *sheet) say(kind string, size float64, bold bool, text string) {
-	style := ""
+	style, text := "", s.decimals(text)
 	if bold {
 		style = "B"
 	}
@@ -144,6 +152,8 @@ func (s *sheet) row(widths []float64, bold bool, cells ...string) {
 	}
 	lines := 1
 	for i, c := range cells {
+		c = s.decimals(c)
+		cells[i] = c
 		s.write(style, rowSize, c)
 		lines = max(lines, len(s.SplitText(c, widths[i]-2)))
 	}

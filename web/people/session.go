@@ -155,7 +155,7 @@ func First(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 
 // SetLanguage answers POST /me/language.
 func SetLanguage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	err := people.SetLanguage(r.Context(), s.Shop, req.Actor, r.PostForm.Get("language"))
+	err := people.SetLanguage(r.Context(), s.Shop, req.Actor, r.PostForm.Get("language"), r.PostForm.Get("decimal"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: false, Errors: errs})
 	} else if err != nil {
