@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -388,4 +389,18 @@ func TestKeptPlansStandSideBySide(t *testing.T) {
 		}
 	}
 	assert.Positive(t, differ)
+}
+
+// TestAPlanIsNotReadyOnADayThatIsClosed closes the days until past the date a plan names.
+func TestAPlanIsNotReadyOnADayThatIsClosed(t *testing.T) {
+	f, ctx := open(t), t.Context()
+	open := f.planOf(t, "T0401", headfile.PlanAsk{}).Ready
+	var closed []string
+	for day := time.Now(); !day.After(open); day = day.AddDate(0, 0, 1) {
+		closed = append(closed, day.Format(time.DateOnly))
+	}
+	require.NoError(t, week.SetStations(ctx, f.Shop, f.people[shop.Owner], id(), nil, strings.Join(closed, " ")))
+	ready := f.planOf(t, "T0401", headfile.PlanAsk{}).Ready
+	assert.True(t, ready.After(open.AddDate(0, 0, 1)), "%s is past %s", ready, open)
+	assert.NotContains(t, closed, ready.Local().Format(time.DateOnly))
 }

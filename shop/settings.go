@@ -330,11 +330,15 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 // lines ends lines as Go does: a browser sends them ended by two signs.
 func lines(text string) string { return strings.ReplaceAll(text, "\r\n", "\n") }
 
-// HeadSettings are the choices that the rules of the job hang on, as they are for a head.
-func (s *Shop) HeadSettings(db store.DB, tag string) (map[string]string, error) {
+// ClosedDays is the setting that holds the days nobody works, as 2031-12-24, with spaces between.
+const ClosedDays = "closed_days"
+
+// HeadSettings are the choices that the rules of the job hang on, as they are for a head, and the
+// days nobody works.
+func (s *Shop) HeadSettings(db store.DB, tag string) (settings map[string]string, closed []string, err error) {
 	v, err := db.Settings()
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	set, out := Settings{v, tag}, map[string]string{}
 	for _, t := range trade.Settings {
@@ -345,5 +349,5 @@ func (s *Shop) HeadSettings(db store.DB, tag string) (map[string]string, error) 
 			out[name] = own
 		}
 	}
-	return out, nil
+	return out, strings.Fields(v[ClosedDays]), nil
 }

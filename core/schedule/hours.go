@@ -3,7 +3,9 @@ package schedule
 import (
 	"fmt"
 	"iter"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -89,16 +91,19 @@ func parseShift(text string) (Shift, error) {
 	return s, field.Errorf("hours", "%s: write a shift like 8:00-12:00", text)
 }
 
+// timeOfDay is one as it is written.
+var timeOfDay = regexp.MustCompile(`^([0-9]{1,2}):([0-5][0-9])$`)
+
 // parseClock reads a time of day, 24:00 being the end of the day.
 func parseClock(text string) (int, bool) {
-	var h, m int
-	if n, err := fmt.Sscanf(
-		text, "%d:%d", &h, &m,
-	); err != nil || n != 2 || fmt.Sprintf("%d:%02d", h, m) != strings.TrimPrefix(text, "0") && fmt.Sprintf("%02d:%02d", h, m) != text {
+	m := timeOfDay.FindStringSubmatch(text)
+	if m == nil {
 		return 0, false
 	}
-	at := h*60 + m
-	return at, h >= 0 && m >= 0 && m < 60 && at <= 24*60
+	h, _ := strconv.Atoi(m[1]) // digits
+	minutes, _ := strconv.Atoi(m[2])
+	at := h*60 + minutes
+	return at, at <= 24*60
 }
 
 // String writes the hours as ParseHours reads them, days of equal hours together.

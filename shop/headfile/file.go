@@ -58,6 +58,7 @@ type File struct {
 	Subject  *head.Head      // all of it as the core works on it
 
 	settings map[string]string
+	closed   []string                            // days nobody works, as 2031-12-24
 	stock    []head.Stock                        // what there is for this model, made for a plan
 	ByStage  map[string]map[string]store.Reading // by stage, made when first asked for
 	only     []string                            // of a sweep: the characteristics it judges
@@ -95,7 +96,7 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
 		func() (err error) { f.Approved.Quotes, err = Quotes(s, db, h.ID); return },
 		func() (err error) { f.Records, err = db.OpRecords(h.ID); return },
-		func() (err error) { f.settings, err = s.HeadSettings(db, h.Tag); return },
+		func() (err error) { f.settings, f.closed, err = s.HeadSettings(db, h.Tag); return },
 		func() error { return stocked(s, db, f) },
 		func() error { f.nameTools(); return f.namePeople(db) },
 		func() error { return f.suspects(db) },

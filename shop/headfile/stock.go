@@ -2,6 +2,7 @@ package headfile
 
 import (
 	"cmp"
+	"slices"
 	"strings"
 	"time"
 
@@ -105,13 +106,17 @@ func OperationsOf(ops []store.Operation) []route.Operation {
 
 // Ready is when operations priced now could be done: the parts that are short come first, then
 // the work, on working days.
-func Ready(now time.Time, ops []price.Priced) time.Time { return Workdays(now, price.Days(ops)) }
+func (f *File) Ready(now time.Time, ops []price.Priced) time.Time {
+	return f.Workdays(now, price.Days(ops))
+}
 
-// Workdays adds working days.
-func Workdays(t time.Time, n int) time.Time {
-	for n > 0 || t.Weekday() == time.Saturday || t.Weekday() == time.Sunday {
-		t = t.AddDate(0, 0, 1)
-		if t.Weekday() != time.Saturday && t.Weekday() != time.Sunday {
+// Workdays adds working days: neither weekends nor the days the shop is closed.
+func (f *File) Workdays(t time.Time, n int) time.Time {
+	idle := func() bool {
+		return t.Weekday() == time.Saturday || t.Weekday() == time.Sunday || slices.Contains(f.closed, t.Local().Format(time.DateOnly))
+	}
+	for n > 0 || idle() {
+		if t = t.AddDate(0, 0, 1); !idle() {
 			n--
 		}
 	}

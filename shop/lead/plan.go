@@ -99,7 +99,7 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 	if err != nil {
 		return Planned{}, err
 	}
-	out := Planned{Plan: p, Ask: ask, Ready: headfile.Workdays(s.Now(), p.Days), School: Schools(f.Subject)}
+	out := Planned{Plan: p, Ask: ask, Ready: f.Workdays(s.Now(), p.Days), School: Schools(f.Subject)}
 	out.Ask.Alternative = p.Ask.Alternative
 	out.Offers, out.Most = offers(p)
 	for i := range p.Own {

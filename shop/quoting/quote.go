@@ -98,7 +98,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			})
 		}
 		lines = append(lines, own...)
-		due, err := week.CouldBeReady(s, tx, f.Tag, headfile.Ready(s.Now(), ops))
+		due, err := week.CouldBeReady(s, tx, f.Tag, f.Ready(s.Now(), ops))
 		if err != nil {
 			return err
 		}

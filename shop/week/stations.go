@@ -44,11 +44,8 @@ func WorkStations(ctx context.Context, s *shop.Shop) ([]store.WorkStation, []str
 		return nil, nil, err
 	}
 	set, err := db.Settings()
-	return rows, strings.Fields(set[closedDays]), err
+	return rows, strings.Fields(set[shop.ClosedDays]), err
 }
-
-// closedDays is the setting that holds the days nobody works.
-const closedDays = "closed_days"
 
 // StationForm is a station as typed.
 type StationForm struct{ Capacity, Hours string }
@@ -73,7 +70,7 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		if err != nil {
 			return "", err
 		}
-		changed := []shop.Change{{What: "days closed", Was: set[closedDays], Is: strings.Join(days, " ")}}
+		changed := []shop.Change{{What: "days closed", Was: set[shop.ClosedDays], Is: strings.Join(days, " ")}}
 		for _, id := range slices.Sorted(maps.Keys(forms)) {
 			f := forms[id]
 			i := slices.IndexFunc(rows, func(r store.WorkStation) bool { return r.ID == id })
@@ -103,7 +100,7 @@ func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		if err := errs.Err(); err != nil {
 			return "", err
 		}
-		if err := tx.Set(closedDays, strings.Join(days, " ")); err != nil {
+		if err := tx.Set(shop.ClosedDays, strings.Join(days, " ")); err != nil {
 			return "", err
 		}
 		said := shop.Changes(changed...)

@@ -189,7 +189,7 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 		}
 	}
 	w.Minutes = q.learnt()
-	for _, day := range strings.Fields(q.set.Get(closedDays)) {
+	for _, day := range strings.Fields(q.set.Get(shop.ClosedDays)) {
 		w.Closed[day] = true
 	}
 	for _, st := range stations {
