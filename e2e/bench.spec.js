@@ -95,6 +95,11 @@ test("two tabs of one sweep, the network gone: each reading arrives once, a corr
   await type(two, "1I1", "102.25"); // put right in the other tab, before any answer
   await expect(two.locator("#net")).toContainText("wait");
   await context.setOffline(false);
+  for (const tab of [one, two]) { // one of them sends, the other sees it
+    await expect(tab.locator("#progress")).toContainText("3 of 24");
+    await expect(tab.locator("td.waiting")).toHaveCount(0);
+    await expect(tab.locator('input[data-key="1I1"]')).toHaveValue("102.25");
+  }
   await two.reload();
   await expect(two.locator("#progress")).toContainText("3 of 24");
   await expect(two.locator("td.waiting")).toHaveCount(0);

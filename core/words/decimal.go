@@ -3,6 +3,8 @@ package words
 import (
 	"regexp"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // figure is digits with points among them.
@@ -25,12 +27,8 @@ func Comma(text string) string {
 	return b.String() + text[from:]
 }
 
-// named tells whether a text ends in the middle of a name, which a sign does not begin.
+// named tells whether a text ends in the middle of a name.
 func named(before string) bool {
-	before = strings.TrimSuffix(before, "-")
-	if before == "" {
-		return false
-	}
-	c := before[len(before)-1]
-	return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '_' || c == '/' || c == '@' || c >= 0x80 && !strings.HasSuffix(before, "±") && !strings.HasSuffix(before, "–") && !strings.HasSuffix(before, "“")
+	last, _ := utf8.DecodeLastRuneInString(strings.TrimSuffix(before, "-"))
+	return unicode.IsLetter(last) || unicode.IsDigit(last) || strings.ContainsRune("_/@", last)
 }

@@ -132,7 +132,10 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		if err := tx.Add(&z); err != nil {
 			return "", err
 		}
-		return strconv.FormatBool(z.Passed), s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "zero check", fmt.Sprintf("%s off by %s: %s", t.Name, t.Text(off), map[bool]string{true: "passed", false: "failed"}[z.Passed]))
+		said := map[bool]string{true: "passed", false: "failed"}[z.Passed]
+		return strconv.FormatBool(z.Passed), s.NoteAbout(
+			tx, a, shop.About(shop.OfTool, t.ID), "zero check", fmt.Sprintf("%s off by %s: %s", t.Name, t.Text(off), said),
+		)
 	})
 	return answer == "true", err
 }

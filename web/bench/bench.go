@@ -273,7 +273,11 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return err
 	}
 	if len(errs) == 0 && len(form.Entries) > 0 {
-		s.Told(tag, code, req.Actor)
+		var ids []string
+		for _, e := range form.Entries {
+			ids = append(ids, e.ClientID)
+		}
+		s.Told(tag, code, req.Actor, ids)
 	}
 	d, err := sweepFor(s, r, req, f)
 	if err != nil {

@@ -311,7 +311,7 @@ if (sweep) {
   // One tab at a time changes or sends what waits: two tabs of one sweep share it.
   const alone = (f) => (navigator.locks ? navigator.locks.request(shelf, f) : f());
   let sending = false;
-  let sent = 0; // when this tab sent one last
+  const mine = new Set(); // ids of what this tab has sent
   let again;
   const newID = () => Array.from(crypto.getRandomValues(new Uint8Array(26)), (b) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567"[b % 32]).join("");
 
@@ -333,6 +333,27 @@ if (sweep) {
     pump();
   };
 
+  // fresh shows what stands now, whoever wrote it.
+  const fresh = async () => {
+    const focused = held();
+    const values = { stage: sweep.elements.stage.value, tool: sweep.elements.tool.value };
+    await htmx.ajax("GET", sweep.getAttribute("action"), { target: net, swap: "none", values });
+    hold(focused);
+  };
+
+  // settle: what another tab has sent waits here no more.
+  const settle = () => {
+    const waits = load().map((p) => p.one);
+    const done = [...sweep.querySelectorAll("td.waiting input[data-key]")].filter((input) => !waits.includes(input.dataset.key));
+    for (const input of done) {
+      input.closest("td").classList.remove("waiting");
+      // It was taken as it stands: the answer may take its place, but for what is being typed.
+      if (input !== document.activeElement) input.defaultValue = input.value;
+    }
+    if (done.length) fresh().catch(() => {}); // without an answer it stays as it is
+  };
+  addEventListener("storage", (e) => e.key?.startsWith(shelf) && settle());
+
   // pump sends one after the other, so that no late answer shows an older state. What the shop
   // cannot take is tried again later, and does not keep back what was typed after it.
   const pump = async () => {
@@ -352,6 +373,7 @@ if (sweep) {
       if (!left) break;
     }
     sending = false;
+    settle();
     if (load().length) again = setTimeout(pump, 2000);
     else if (net.dataset.down) {
       delete net.dataset.down;
@@ -369,7 +391,7 @@ if (sweep) {
     };
     try {
       keep({ ...kept, tried: "yes" });
-      sent = Date.now();
+      mine.add(kept["id." + key]);
       const { tried, entry, ...typed } = kept;
       const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(typed), headers: { "HX-Request": "true" } });
       if ([400, 403, 404, 413].includes(answer.status)) {
@@ -499,23 +521,27 @@ if (sweep) {
       at.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true }));
     },
     reading: async (data) => {
-      const { person, characteristic, name } = JSON.parse(data);
-      if (String(person) === sweep.dataset.person && Date.now() - sent < 1500) return; // it was this tab
+      const { person, characteristic, name, ids } = JSON.parse(data);
+      if (ids?.every((id) => mine.has(id))) return; // it was this tab
       if (characteristic !== sweep.dataset.code) return;
-      const focused = held();
-      const values = { stage: sweep.elements.stage.value, tool: sweep.elements.tool.value };
       try {
-        await htmx.ajax("GET", sweep.getAttribute("action"), { target: net, swap: "none", values });
+        await fresh();
       } catch {
         return; // the page is leaving; the next load shows it
       }
-      hold(focused);
       if (String(person) !== sweep.dataset.person) say(t("%s reads this too.", name));
     },
   };
   sweep.addEventListener("htmx:sseBeforeMessage", (e) => {
     e.preventDefault();
     live[e.detail.type]?.(e.detail.data);
+  });
+
+  // What others read while the stream was cut appears when it is back.
+  let streamed = false;
+  sweep.addEventListener("htmx:sseOpen", () => {
+    if (streamed) fresh().catch(() => {}); // the next one shows it
+    streamed = true;
   });
 
   // What waited here since the page was left is put back and sent.
