@@ -15,7 +15,7 @@ import (
 func TestACalculatorTakesItsFiguresFromAHead(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Odo")
-	for _, name := range lead.Fills {
+	for name := range lead.Fills {
 		at := map[string]string{"bearing": "J1", "pushrod": "1E1"}[name]
 		if at == "" {
 			at = "2E1"

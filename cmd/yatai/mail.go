@@ -17,18 +17,11 @@ import (
 
 // post sends what waits in the outbox, by the mail server of the settings, until ctx ends.
 func post(ctx context.Context, s *shop.Shop) {
-	tick := time.NewTicker(20 * time.Second)
-	defer tick.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-			if err := following.SendMails(ctx, s, sendMail); err != nil {
-				slog.Error("outbox", "error", err)
-			}
+	every(ctx, 20*time.Second, func() {
+		if err := following.SendMails(ctx, s, sendMail); err != nil {
+			slog.Error("outbox", "error", err)
 		}
-	}
+	})
 }
 
 // mailTimeout is how long a mail may take from the first word to the last.

@@ -15,16 +15,23 @@ const rememberEvery = 30 * time.Minute
 // remember keeps what the week's plan is, so that the next day can tell what changed, until ctx
 // ends.
 func remember(ctx context.Context, s *shop.Shop) {
-	tick := time.NewTicker(rememberEvery)
+	every(ctx, rememberEvery, func() {
+		if err := week.Remember(ctx, s); err != nil {
+			slog.Error("the day's plan is not kept", "error", err)
+		}
+	})
+}
+
+// every does something after each interval, until ctx ends.
+func every(ctx context.Context, interval time.Duration, do func()) {
+	tick := time.NewTicker(interval)
 	defer tick.Stop()
 	for {
 		select {
 		case <-ctx.Done():
 			return
 		case <-tick.C:
-			if err := week.Remember(ctx, s); err != nil {
-				slog.Error("the day's plan is not kept", "error", err)
-			}
+			do()
 		}
 	}
 }

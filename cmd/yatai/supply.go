@@ -16,20 +16,15 @@ import (
 // askEvery is how often the shop's supplier is asked unasked.
 const askEvery = 6 * time.Hour
 
-// ask asks the shop's supplier now and then, until ctx ends.
+// ask asks the shop's supplier now, and now and then, until ctx ends.
 func ask(ctx context.Context, s *shop.Shop) {
-	tick := time.NewTicker(askEvery)
-	defer tick.Stop()
-	for {
+	update := func() {
 		if err := supply.Update(ctx, s); err != nil && ctx.Err() == nil {
 			slog.Warn("the supplier was asked", "error", err)
 		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-		}
 	}
+	update()
+	every(ctx, askEvery, update)
 }
 
 // simulate has the simulated supplier answer on this machine until ctx ends, and makes it the

@@ -13,6 +13,7 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -109,27 +110,15 @@ func init() {
 	}
 }
 
-// Has tells whether a language has words of its own for a sentence.
-func (l *Language) Has(sentence string) bool {
-	_, ok := l.plain[sentence]
-	return ok
-}
-
 // Own returns a language's own words for a sentence, as they are written, the plural's for one that
-// counts; "" when it has none.
-func (l *Language) Own(sentence string) string { return l.plain[sentence] }
-
-// Beside lists the sentences a language has words for and that are not among said.
-func (l *Language) Beside(said map[string]string) []string {
-	var out []string
-	for s := range l.plain {
-		if _, ok := said[s]; !ok {
-			out = append(out, s)
-		}
-	}
-	slices.Sort(out)
-	return out
+// counts; false when it has none.
+func (l *Language) Own(sentence string) (string, bool) {
+	own, ok := l.plain[sentence]
+	return own, ok
 }
+
+// Sentences lists what a language has words of its own for.
+func (l *Language) Sentences() []string { return slices.Sorted(maps.Keys(l.plain)) }
 
 // Say says a sentence, filled as by fmt.Sprintf. A Text among the arguments is said in the same
 // language, a time.Time is written as a day without its year; a sentence that the language has no words for is said in English.

@@ -21,15 +21,11 @@ type fill struct {
 // Fill is the input of a calculation as far as a head has it at a position (or journal), ready to
 // be typed into the calculation's form; nil where the calculation takes nothing from a head.
 func Fill(f *headfile.File, calculation, at string) map[string]any {
-	x := fill{f.Subject, at}
-	take := map[string]func() map[string]any{
-		"clearance": x.clearance, "rock": x.rock, "stackup": x.stackup, "seat": x.seat, "spring": x.spring, "warp": x.warp,
-		"flatness": x.flatness, "bearing": x.bearing, "pushrod": x.pushrod, "vacuum": x.vacuum,
-	}[calculation]
+	take := Fills[calculation]
 	if take == nil {
 		return nil
 	}
-	in := take()
+	in := take(fill{f.Subject, at})
 	for name, v := range in {
 		if v == nil || v == "" {
 			delete(in, name)
@@ -38,8 +34,11 @@ func Fill(f *headfile.File, calculation, at string) map[string]any {
 	return in
 }
 
-// Fills are the calculations that can take their figures from a head.
-var Fills = []string{"clearance", "rock", "stackup", "seat", "spring", "warp", "flatness", "bearing", "pushrod", "vacuum"}
+// Fills are the calculations that can take their figures from a head, by name, and how.
+var Fills = map[string]func(fill) map[string]any{
+	"clearance": fill.clearance, "rock": fill.rock, "stackup": fill.stackup, "seat": fill.seat, "spring": fill.spring, "warp": fill.warp,
+	"flatness": fill.flatness, "bearing": fill.bearing, "pushrod": fill.pushrod, "vacuum": fill.vacuum,
+}
 
 // one is the mean of what stands of a characteristic, with its unit, "" when it was not read.
 func (x fill) one(c *trade.Characteristic) string {

@@ -7,7 +7,6 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
-	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -303,7 +302,7 @@ func fillFrom(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 }
 
 func showCalc(s *page.Site, w http.ResponseWriter, req *page.Request, c calc.Calc, p page.Page, d calcData) error {
-	d.Calc, d.Fills = c, slices.Contains(lead.Fills, c.Name)
+	d.Calc, d.Fills = c, lead.Fills[c.Name] != nil
 	d.Nodes = nodes(c.Fields(), "", p.Values, p.Errors)
 	p.Title, p.Place, p.Data = c.Title, "reference", d
 	return s.Show(w, req, "calc", p)

@@ -14,7 +14,9 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -66,7 +68,8 @@ var helpers = template.FuncMap{
 }
 
 // spoken are the functions of the templates that speak: t says a sentence, filled.
-func spoken(l *words.Language) template.FuncMap {
+func spoken(l *words.Language, script []byte) template.FuncMap {
+	said := scriptWords(l, script)
 	return template.FuncMap{
 		"t": func(said any, args ...any) string {
 			switch s := said.(type) {
@@ -79,7 +82,7 @@ func spoken(l *words.Language) template.FuncMap {
 		},
 		"lang":        func() string { return l.Code },
 		"languages":   func() []*words.Language { return words.All },
-		"scriptWords": func() string { return scriptWords(l) },
+		"scriptWords": func() string { return said },
 		"verdict":     func(v gauge.Verdict) template.HTML { return draw.Verdict(v, l.Say(v.Label())) },
 		"day":         func(t time.Time) string { return l.Date(t, time.Now()) },
 		"dayOnly":     func(t time.Time) string { return l.Short(t, time.Now()) },
@@ -88,44 +91,52 @@ func spoken(l *words.Language) template.FuncMap {
 	}
 }
 
-// scriptSays are the sentences of the script.
-var scriptSays = []string{
-	"you", "another person", "1 reading typed by %s waits on this tablet.", "%s readings typed by %s wait on this tablet.", "Send them: %s",
-	"They are sent when that person signs in here.", "What you typed here before is back, not kept yet.", "Forget it",
-	"This tablet's own store is full: the reading stays in its field. Let waiting readings be sent first.", "1 reading waits", "%s readings wait",
-	"The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field.",
-	"You are signed out. %s on this tablet under your name: sign in again, and this page sends them.",
-	"The shop could not take a reading (%s). %s on this tablet and will be sent by itself.", "Choose the tool and when it was read.",
-	"The shop's file does not answer. %s on this tablet and will be sent by itself.", "Drop a file of values, one to a line.", "Taken up: %s",
-	"%s is not a tool for this.", "%s reads this too.",
+// inScript finds what a script says: t("Taken up: %s", ...).
+var inScript = regexp.MustCompile(`\bt\(("(?:[^"\\]|\\.)*")`)
+
+// ScriptSays lists the sentences of a script.
+func ScriptSays(script []byte) []string {
+	var out []string
+	for _, m := range inScript.FindAllSubmatch(script, -1) {
+		if s, err := strconv.Unquote(string(m[1])); err == nil {
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
-// scriptWords are the script's sentences in a language, as JSON; empty for English.
-func scriptWords(l *words.Language) string {
-	if l == words.English {
-		return ""
-	}
+// scriptWords are a language's own words for the sentences of a script, as JSON; empty when it has none.
+func scriptWords(l *words.Language, script []byte) string {
 	said := map[string]string{}
-	for _, s := range scriptSays {
-		said[s] = l.Say(s)
+	for _, s := range ScriptSays(script) {
+		if own, ok := l.Own(s); ok {
+			said[s] = own
+		}
 	}
 	b, err := json.Marshal(said)
 	if err != nil {
 		panic(err) // strings can always be written
 	}
+	if len(said) == 0 {
+		return ""
+	}
 	return string(b)
 }
 
-// ParseViews parses the templates in files, for each language: each view with the layout and the
-// partials. asset returns the address of a static file.
+// ParseViews parses the templates in files, for each language, with the words of the script: each
+// view with the layout and the partials. asset returns the address of a static file.
 func ParseViews(files fs.FS, asset func(name string) string) (Views, error) {
 	names, err := fs.Glob(files, "views/*.html")
 	if err != nil {
 		return nil, err
 	}
+	script, err := fs.ReadFile(files, "static/bench.js")
+	if err != nil {
+		return nil, err
+	}
 	out := Views{}
 	for _, l := range words.All {
-		base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).Funcs(spoken(l)).
+		base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).Funcs(spoken(l, script)).
 			ParseFS(files, "views/layout.html", "views/partials.html")
 		if err != nil {
 			return nil, err
