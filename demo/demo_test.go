@@ -108,7 +108,7 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 		"a head with nothing read": func(f *headfile.File) bool { return len(f.Readings) == 0 },
 		"a new valve from another maker, not true": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Layout.Valves, func(v layout.Valve) bool {
-				return slices.ContainsFunc(f.Tray(v.ID), func(c headfile.TrayCell) bool { return strings.Contains(c.Trust, "not what was ordered") })
+				return slices.ContainsFunc(f.Tray(v.ID), func(c headfile.TrayCell) bool { return strings.Contains(c.Trust.String(), "not what was ordered") })
 			})
 		},
 		"a quote half approved": func(f *headfile.File) bool {

@@ -111,7 +111,7 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 	trust := func() string {
 		for _, c := range f.file(t, "T0405").Tray("1I1") {
 			if c.Part == "valve" {
-				return c.Trust
+				return c.Trust.String()
 			}
 		}
 		return "no valve"
@@ -125,7 +125,7 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 	assert.Contains(t, trust(), "its stem is 8.981 mm, 8.952 to 8.966 mm allowed")
 	var errs field.Errors
 	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
-	assert.Contains(t, errs["evidence"], "inferred")
+	assert.Contains(t, errs.Message("evidence"), "inferred")
 	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
 }
 

@@ -90,7 +90,7 @@ func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
 		var one *field.Error
 		require.ErrorAs(t, err, &one, text)
 		assert.Equal(t, "file", one.Field)
-		assert.Contains(t, one.Message, want)
+		assert.Contains(t, one.Message(), want)
 	}
 }
 

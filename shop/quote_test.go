@@ -87,7 +87,7 @@ func TestCustomerAnswersOnce(t *testing.T) {
 		require.NoError(t, work.Finish(ctx, f.Shop, tech, id(), "T0401", o.Seq, ""))
 	}
 	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, id(), "T0401", 3), &errs)
-	assert.Contains(t, errs["op/3"], "not approved anything yet")
+	assert.Contains(t, errs.Message("op/3"), "not approved anything yet")
 
 	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, id(), "T0401", v, "by radio, channel 12", "http://shop.example"))
 	mails, err := following.Mails(ctx, f.Shop)

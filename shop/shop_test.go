@@ -175,7 +175,7 @@ func TestCorrectionSupersedes(t *testing.T) {
 	form := f.sweep(t, "T0401", "valve.recession", headfile.AsReceived, spot, "0.71")
 	var errs field.Errors
 	require.ErrorAs(t, f.typed(t.Context(), tech, "T0401", form), &errs)
-	assert.Contains(t, errs["2E1"], "1.56")
+	assert.Contains(t, errs.Message("2E1"), "1.56")
 	form.Why = "read again"
 	require.NoError(t, f.typed(t.Context(), tech, "T0401", form))
 	require.NoError(t, f.typed(t.Context(), tech, "T0401", form), "sent twice")
@@ -208,13 +208,13 @@ func TestBadReadings(t *testing.T) {
 		form := f.sweep(t, "T0407", code, headfile.AsReceived, spot, text)
 		var errs field.Errors
 		require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs, text)
-		assert.Contains(t, errs[spot.Key()], says, text)
+		assert.Contains(t, errs.Message(spot.Key()), says, text)
 	}
 	form := f.sweep(t, "T0407", "guide.bore", headfile.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
 	form.Entries = append(form.Entries, bench.Entry{ClientID: id(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
 	var errs field.Errors
 	require.ErrorAs(t, f.typed(t.Context(), tech, "T0407", form), &errs)
-	assert.Contains(t, errs["9E9.top.A"], "no such place")
+	assert.Contains(t, errs.Message("9E9.top.A"), "no such place")
 	assert.Empty(t, f.file(t, "T0407").Readings, "all or nothing")
 }
 
@@ -224,7 +224,7 @@ func TestWholeJob(t *testing.T) {
 	ctx, chief, tech, tag := t.Context(), f.people[shop.Lead], f.people[shop.Technician], "T0401"
 	var errs field.Errors
 	require.ErrorAs(t, lead.OrderWork(ctx, f.Shop, chief, id(), tag), &errs)
-	assert.Contains(t, errs["work_order"], "11 findings without a decision")
+	assert.Contains(t, errs.Message("work_order"), "11 findings without a decision")
 
 	choices := map[string]lead.Choice{}
 	for _, x := range f.file(t, tag).Received.Findings() {
@@ -232,7 +232,7 @@ func TestWholeJob(t *testing.T) {
 	}
 	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave}
 	require.ErrorAs(t, lead.Decide(ctx, f.Shop, chief, id(), tag, choices), &errs)
-	assert.Contains(t, errs["guide.clearance@4I1"], "why")
+	assert.Contains(t, errs.Message("guide.clearance@4I1"), "why")
 	assert.Empty(t, f.file(t, tag).Decisions, "nothing half decided")
 	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave, Reason: "runs loose on purpose"}
 	write := id()
@@ -245,9 +245,9 @@ func TestWholeJob(t *testing.T) {
 	seat, insert, ream := seq(ops, "seat_cut"), seq(ops, "seat_insert"), seq(ops, "guide_ream")
 	assert.True(t, ream < insert && insert < seq(ops, "pressure_retest") && seq(ops, "pressure_retest") < seat && seat < seq(ops, "face"))
 	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, id(), tag, 2), &errs)
-	assert.Contains(t, errs["op/2"], "first finish")
+	assert.Contains(t, errs.Message("op/2"), "first finish")
 	require.ErrorAs(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: id(), Refit: ""}), &errs)
-	assert.Contains(t, errs["gate"], "not proven yet")
+	assert.Contains(t, errs.Message("gate"), "not proven yet")
 	f.approve(t, tag, quoting.Answer{Name: "the grower", Must: true})
 	for _, o := range ops {
 		require.NoError(t, work.Start(ctx, f.Shop, tech, id(), tag, o.Seq))
@@ -362,7 +362,7 @@ func TestFailedZeroCheck(t *testing.T) {
 	form.Why = "again"
 	form.Entries[0].ClientID = id()
 	require.ErrorAs(t, f.typed(ctx, tech, "T0407", form), &errs)
-	assert.Contains(t, errs["tool"], "failed its zero check")
+	assert.Contains(t, errs.Message("tool"), "failed its zero check")
 
 	passed, err = bench.CheckZero(ctx, f.Shop, tech, id(), form.Tool, "8.002")
 	require.NoError(t, err)
@@ -395,8 +395,8 @@ func TestTwoPeopleEditOneSheet(t *testing.T) {
 	_, err = library.EditSheet(ctx, f.Shop, owner, id(), 1, 7, "service", "bad", map[string]library.LimitEntry{"seat.width/intake": {Low: "3", High: "2"}})
 	var errs field.Errors
 	require.ErrorAs(t, err, &errs)
-	assert.Contains(t, errs["seat.width/intake/low"], "above")
-	assert.Contains(t, errs["seat.width/intake/source"], "where")
+	assert.Contains(t, errs.Message("seat.width/intake/low"), "above")
+	assert.Contains(t, errs.Message("seat.width/intake/source"), "where")
 }
 
 // TestAcknowledgedReadingsSurviveKill kills a child process in a loop of writes: every

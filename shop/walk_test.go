@@ -213,7 +213,7 @@ func (f fixture) mendAll(t *testing.T, tag string) {
 	}
 	for _, v := range file.Layout.Valves {
 		for _, c := range file.Tray(v.ID) {
-			if c.State == "missing" || c.Trust != "" {
+			if c.State == "missing" || c.Trust.Sentence != "" {
 				require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, id(), tag, map[string]string{v.ID + "/" + c.Part: "own"}, ""))
 			}
 		}

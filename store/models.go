@@ -1,7 +1,6 @@
 package store
 
 import (
-	"encoding/json"
 	"strings"
 	"time"
 
@@ -315,11 +314,15 @@ type Operation struct {
 	StartedBy  *uint
 	FinishedAt *time.Time
 	FinishedBy *uint
-	Held       string     // why it was stopped: a proof outside its target
+	Held       string     // why it was stopped, in English: a proof outside its target
+	HeldSaid   string     // the same as a sentence and what fills it, in JSON; empty on older ones
 	Added      string     // why the lead added it
 	BegunAfter int        // id of the newest reading of the head when it was started; -1 before
 	NotBefore  *time.Time // held back until then by somebody's hand
 }
+
+// HeldFor is why it was stopped, for any language.
+func (o Operation) HeldFor() words.Text { return words.Back(o.HeldSaid, o.Held) }
 
 // PlanDay is what the week's plan was on a day.
 type PlanDay struct {
@@ -519,13 +522,7 @@ type QuoteLine struct {
 }
 
 // Because is why the line is quoted, for any language.
-func (l QuoteLine) Because() words.Text {
-	var t words.Text
-	if json.Unmarshal([]byte(l.Said), &t) != nil {
-		return words.Of(l.Reason)
-	}
-	return t
-}
+func (l QuoteLine) Because() words.Text { return words.Back(l.Said, l.Reason) }
 
 // Cents is what the line costs.
 func (l QuoteLine) Cents() int64 { return l.LabourCents + l.PartsCents }
@@ -555,13 +552,16 @@ type Mail struct {
 	Tries     int    // that failed
 }
 
-// OpRecord is what was written down while an operation was done. Data is JSON.
+// OpRecord is what was written down while an operation was done. Data is JSON, its fields and,
+// as "says", what they come to in English. Said is the same as a sentence and what fills it, in
+// JSON; empty on older ones.
 type OpRecord struct {
 	ID          uint
 	OperationID uint
 	Kind        string
 	Position    string
 	Data        string
+	Said        string
 	OK          bool
 	PersonID    uint
 	Person      User

@@ -381,8 +381,8 @@ func (d DB) SkipOperation(id, person uint, at time.Time, reason string) (bool, e
 }
 
 // HoldOperation stops a running operation; false when it was not running.
-func (d DB) HoldOperation(id uint, why string) (bool, error) {
-	return d.operation(id, "running", map[string]any{"state": "held", "held": why})
+func (d DB) HoldOperation(id uint, why words.Text) (bool, error) {
+	return d.operation(id, "running", map[string]any{"state": "held", "held": why.String(), "held_said": why.Kept()})
 }
 
 // ResumeOperation lets a held operation go on; false when it was not held.

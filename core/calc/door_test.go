@@ -54,7 +54,7 @@ func TestDoorNamesTheField(t *testing.T) {
 		var fe *field.Error
 		if assert.ErrorAs(t, err, &fe, c.input) {
 			assert.Equal(t, c.field, fe.Field, c.input)
-			assert.NotEmpty(t, fe.Message)
+			assert.NotEmpty(t, fe.Message())
 		}
 	}
 }
@@ -96,7 +96,7 @@ func FuzzDoor(f *testing.F) {
 		r, err := calc.Run(name, []byte(input))
 		if err != nil {
 			var fe *field.Error
-			if !assert.ErrorAs(t, err, &fe) || fe.Message == "" {
+			if !assert.ErrorAs(t, err, &fe) || fe.Message() == "" {
 				t.Fatal("an error without a message")
 			}
 			return

@@ -7,26 +7,51 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
+
+	"yatai/core/words"
 )
 
 // Error is a mistaken input. Field is a path such as "stem.top[1]"; an empty
-// path means the input as a whole. Message is a sentence without the field's name.
+// path means the input as a whole. Says is a sentence without the field's name, kept with what
+// fills it, so that it can be said in the language of who reads it.
 type Error struct {
-	Field   string `json:"field"`
-	Message string `json:"message"`
+	Field string
+	Says  words.Text
 }
+
+// Message says what is wrong in English.
+func (e *Error) Message() string { return e.Says.String() }
 
 func (e *Error) Error() string {
 	if e.Field == "" {
-		return e.Message
+		return e.Message()
 	}
-	return e.Field + ": " + e.Message
+	return e.Field + ": " + e.Message()
 }
 
-// Errorf returns an *Error for path with a formatted message.
-func Errorf(path, format string, args ...any) error {
-	return &Error{Field: path, Message: fmt.Sprintf(format, args...)}
+// MarshalJSON writes {"field": ..., "message": ...}, the message in English.
+func (e *Error) MarshalJSON() ([]byte, error) {
+	return json.Marshal(map[string]string{"field": e.Field, "message": e.Message()})
+}
+
+// Errorf returns an *Error for path with a sentence and what fills it, as fmt.Sprintf has it.
+func Errorf(path, sentence string, args ...any) error {
+	if false {
+		_ = fmt.Sprintf(sentence, args...) // tells go vet that it is filled like that
+	}
+	return &Error{Field: path, Says: words.Of(sentence, args...)}
+}
+
+// Text is what an error says, without the field it names. An error from elsewhere says its own
+// text, in whatever language it has.
+func Text(err error) words.Text {
+	var e *Error
+	if errors.As(err, &e) {
+		return e.Says
+	}
+	return words.Of(err.Error())
 }
 
 // Under puts path in front of the field err names; an err that names none gets
@@ -34,9 +59,9 @@ func Errorf(path, format string, args ...any) error {
 func Under(path string, err error) error {
 	var e *Error
 	if !errors.As(err, &e) {
-		return &Error{Field: path, Message: err.Error()}
+		return &Error{Field: path, Says: Text(err)}
 	}
-	return &Error{Field: Join(path, e.Field), Message: e.Message}
+	return &Error{Field: Join(path, e.Field), Says: e.Says}
 }
 
 // Join joins two parts of a path.
@@ -48,27 +73,36 @@ func Join(a, b string) string {
 }
 
 // Errors are the mistakes of a whole form, by field.
-type Errors map[string]string
+type Errors map[string]words.Text
+
+// Only returns the mistakes of a form with a single one.
+func Only(path, sentence string, args ...any) Errors {
+	e := Errors{}
+	e.Addf(path, sentence, args...)
+	return e
+}
 
 // Add notes err under path. A nil err is ignored; the first message per field stays.
 func (e Errors) Add(path string, err error) {
-	if err == nil {
-		return
-	}
-	var fe *Error
-	msg := err.Error()
-	if errors.As(err, &fe) {
-		msg = fe.Message
-	}
-	if _, there := e[path]; !there {
-		e[path] = msg
+	if err != nil {
+		e.Note(path, Text(err))
 	}
 }
 
-// Addf notes a formatted message under path.
-func (e Errors) Addf(path, format string, args ...any) {
-	e.Add(path, Errorf(path, format, args...))
+// Addf notes a sentence and what fills it under path.
+func (e Errors) Addf(path, sentence string, args ...any) {
+	e.Add(path, Errorf(path, sentence, args...))
 }
+
+// Note notes a text under path; the first message per field stays.
+func (e Errors) Note(path string, says words.Text) {
+	if _, there := e[path]; !there {
+		e[path] = says
+	}
+}
+
+// Message is what is said of a field in English, empty when it is fine.
+func (e Errors) Message(path string) string { return e[path].String() }
 
 // Err returns e as an error, or nil when nothing was noted.
 func (e Errors) Err() error {
@@ -81,8 +115,9 @@ func (e Errors) Err() error {
 func (e Errors) Error() string {
 	parts := make([]string, 0, len(e))
 	for f, m := range e {
-		parts = append(parts, f+": "+m)
+		parts = append(parts, f+": "+m.String())
 	}
+	slices.Sort(parts)
 	return strings.Join(parts, "; ")
 }
 
@@ -91,7 +126,7 @@ func (e Errors) Error() string {
 func JSON(err error) []byte {
 	var e *Error
 	if !errors.As(err, &e) {
-		e = &Error{Message: err.Error()}
+		e = &Error{Says: Text(err)}
 	}
 	b, err := json.Marshal(map[string]*Error{"error": e})
 	if err != nil {

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/words"
 )
 
 func TestPathsJoin(t *testing.T) {
@@ -32,7 +33,8 @@ func TestTheFirstMistakeOfAFieldStays(t *testing.T) {
 	errs.Add("low", field.Errorf("somewhere.else", "not a number"))
 	errs.Addf("low", "and %s", "too large")
 	errs.Addf("high", "missing")
-	assert.Equal(t, field.Errors{"low": "not a number", "high": "missing"}, errs)
+	assert.Equal(t, field.Errors{"low": words.Of("not a number"), "high": words.Of("missing")}, errs)
+	assert.Empty(t, errs.Message("width"), "what is fine says nothing")
 	var back field.Errors
 	require.ErrorAs(t, errs.Err(), &back)
 	assert.Contains(t, errs.Error(), "low: not a number")

@@ -16,6 +16,7 @@ import (
 	"yatai/core/newpart"
 	"yatai/core/route"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Line is something the final check wants proven. Key names it: read:guide.bore@1E1,
@@ -256,11 +257,11 @@ func (g *walk) recorded(k *trade.Operation, id string) (bool, string) {
 	if !said.OK && k == trade.PressureTest {
 		if again := g.h.Recorded(trade.Retest.Code, ""); again != nil {
 			if ok, _ := g.recorded(trade.Retest, ""); ok && values["leaks"] != "0" {
-				return true, said.Says + "; tight when tested again"
+				return true, said.Says.String() + "; tight when tested again"
 			}
 		}
 	}
-	return said.OK, strings.TrimSpace(said.Says + " " + said.Warn)
+	return said.OK, said.All().String()
 }
 
 // readings fills a record's fields with what was read of them in a sweep after the work.
@@ -414,12 +415,12 @@ func (g *walk) parts() {
 		}
 		l := Line{Key: "part:" + x.Kind.Code + "@" + x.Position, What: x.Position + " new " + x.Kind.Name}
 		switch lacks := x.Lacks(); {
-		case x.Wrong() != "":
-			l.Why = x.Wrong()
+		case x.Wrong().Sentence != "":
+			l.Why = x.Wrong().String()
 		case len(lacks) == 0 || there && x.Measured():
 			l.OK, l.Why = true, "measured, to size"
 		default:
-			l.Why = "not measured: a new part is measured before it is trusted: " + strings.Join(lacks, ", ")
+			l.Why = "not measured: a new part is measured before it is trusted: " + words.Join(", ", lacks...).String()
 		}
 		g.want(l)
 	}

@@ -177,7 +177,7 @@ func firstOf(err error) error {
 	if to, ok := rename[name]; ok {
 		name = to
 	}
-	return field.Errorf(name, "%s", errs[names[0]])
+	return &field.Error{Field: name, Says: errs[names[0]]}
 }
 
 func (f File) sheet(d *decoding) {

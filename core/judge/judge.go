@@ -33,7 +33,8 @@ type Held struct {
 type Feature struct {
 	Code     string
 	Label    string
-	Position string // "" for the head's own
+	Name     words.Text // of a mark: its label, for any language
+	Position string     // "" for the head's own
 	Role     string
 	Verdict  gauge.Verdict
 	Low      quantity.Amount // least and most of what was read or derived
@@ -233,7 +234,8 @@ func (s *judging) seen(x head.Finding, role layout.Role) Feature {
 	}
 	if x.Part == trade.MarkCode { // a role of its own tells one mark's key from another's
 		f.Code, f.Position, f.Role = trade.MarkCode+"."+x.Grade, "", "m"+strconv.FormatUint(uint64(x.ID), 10)
-		f.Label = strings.TrimSpace(g.Label + " " + s.h.Model.Layout.Near(x.X, x.Y))
+		f.Name = words.Join(" ", words.Of(g.Label), s.h.Model.Layout.Near(x.X, x.Y))
+		f.Label = f.Name.String()
 	}
 	return f
 }
@@ -559,6 +561,9 @@ func (f Feature) Named() words.Text {
 	p, ok := trade.PartNamed(f.Code)
 	if g, graded := p.Grade(f.Grade); ok && graded && f.Finding != 0 {
 		return words.Of("%s: %s", words.Of(p.Label), words.Of(g.Label))
+	}
+	if f.Name.Sentence != "" {
+		return f.Name
 	}
 	return words.Of(f.Label)
 }

@@ -15,6 +15,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/words"
 )
 
 // Role is what a valve is for.
@@ -155,41 +156,42 @@ func (l Layout) Grid() []Spot {
 	return out
 }
 
-// Near names the place on the face nearest a point, in words: "between 2I1 and 2E1".
-func (l Layout) Near(x, y length.Length) string {
+// Near names the place on the face nearest a point, in words: "between 2I1 and 2E1". A layout
+// without anything on it says nothing.
+func (l Layout) Near(x, y length.Length) words.Text {
 	type near struct {
-		name string
+		name words.Text
 		away float64
 	}
 	var all []near
-	add := func(name string, px, py, d length.Length) {
+	add := func(name words.Text, px, py, d length.Length) {
 		all = append(all, near{name, math.Max(0, math.Hypot((px-x).Millimetres(), (py-y).Millimetres())-d.Millimetres()/2)})
 	}
 	for _, v := range l.Valves {
-		add(v.ID, v.X, v.Y, v.Head)
+		add(words.Of(v.ID), v.X, v.Y, v.Head)
 	}
 	for _, s := range l.Plugs {
-		add("plug "+s.Name, s.X, s.Y, s.D)
+		add(words.Of("plug %s", s.Name), s.X, s.Y, s.D)
 	}
 	for _, s := range l.Injectors {
-		add("injector "+s.Name, s.X, s.Y, s.D)
+		add(words.Of("injector %s", s.Name), s.X, s.Y, s.D)
 	}
 	for _, s := range l.Bolts {
-		add("bolt "+s.Name, s.X, s.Y, s.D)
+		add(words.Of("bolt %s", s.Name), s.X, s.Y, s.D)
 	}
 	for i, s := range l.Water {
-		add(fmt.Sprintf("water hole %d", i+1), s.X, s.Y, s.D)
+		add(words.Of("water hole %d", i+1), s.X, s.Y, s.D)
 	}
 	slices.SortStableFunc(all, func(a, b near) int { return cmp.Compare(a.away, b.away) })
 	switch {
 	case len(all) == 0:
-		return ""
+		return words.Text{}
 	case all[0].away == 0 || len(all) == 1:
-		return "at " + all[0].name
+		return words.Of("at %s", all[0].name)
 	case all[1].away > 2.5*all[0].away+4:
-		return "near " + all[0].name
+		return words.Of("near %s", all[0].name)
 	}
-	return "between " + all[0].name + " and " + all[1].name
+	return words.Of("between %s and %s", all[0].name, all[1].name)
 }
 
 // Clone returns a copy that shares nothing with l.

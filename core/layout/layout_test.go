@@ -76,9 +76,9 @@ func TestPlacesAreNamedByWhatIsNear(t *testing.T) {
 	l := head(t, 2, "IE")
 	i, _ := l.Valve("2I1")
 	e, _ := l.Valve("2E1")
-	assert.Equal(t, "at 2I1", l.Near(i.X, i.Y))
+	assert.Equal(t, "at 2I1", l.Near(i.X, i.Y).String())
 	edge := (i.X + i.Head/2 + e.X - e.Head/2) / 2
-	assert.Equal(t, "between 2I1 and 2E1", l.Near(edge, i.Y))
-	assert.Equal(t, "at bolt 1", l.Near(l.Bolts[0].X, l.Bolts[0].Y))
-	assert.Empty(t, layout.Layout{}.Near(0, 0))
+	assert.Equal(t, "between 2I1 and 2E1", l.Near(edge, i.Y).String())
+	assert.Equal(t, "at bolt 1", l.Near(l.Bolts[0].X, l.Bolts[0].Y).String())
+	assert.Empty(t, layout.Layout{}.Near(0, 0).String())
 }

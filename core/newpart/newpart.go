@@ -5,7 +5,6 @@
 package newpart
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -15,6 +14,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Part is a new part for a position.
@@ -33,17 +33,17 @@ type Size struct {
 	U              quantity.Amount // doubt of New, k = 2
 	Limit          *head.Limit
 	Verdict        gauge.Verdict
-	Says           string // what is wrong with it, "" when nothing is
+	Says           words.Text // what is wrong with it, "" when nothing is
 
 	unit length.Unit
 }
 
 // Lacks lists the labels of what has to be measured before the part is trusted and was not.
-func (p Part) Lacks() []string {
-	var out []string
+func (p Part) Lacks() []words.Text {
+	var out []words.Text
 	for _, s := range p.Sizes {
 		if !s.HasNew && slices.Contains(p.Kind.First, s.Of) {
-			out = append(out, strings.ToLower(s.Of.Label))
+			out = append(out, words.Mid(s.Of.Label))
 		}
 	}
 	return out
@@ -54,14 +54,14 @@ func (p Part) Measured() bool {
 	return slices.ContainsFunc(p.Sizes, func(s Size) bool { return s.HasNew })
 }
 
-// Wrong says what is wrong with the part, "" when nothing is.
-func (p Part) Wrong() string {
+// Wrong says what is wrong with the part, nothing when it is right.
+func (p Part) Wrong() words.Text {
 	for _, s := range p.Sizes {
-		if s.Says != "" {
+		if s.Says.Sentence != "" {
 			return s.Says
 		}
 	}
-	return ""
+	return words.Text{}
 }
 
 // Change is the new size less the old one; ok is false where one of them was not read.
@@ -152,15 +152,15 @@ func size(h *head.Head, p head.Part, c *trade.Characteristic, id string) Size {
 			continue
 		}
 		v := gauge.Judge(gauge.Exact(at), 0, s.Limit.Gauge()).Verdict
-		if s.Verdict = max(s.Verdict, v); v == gauge.Out && s.Says == "" {
+		if s.Verdict = max(s.Verdict, v); v == gauge.Out && s.Says.Sentence == "" {
 			s.New = at
-			s.Says = fmt.Sprintf("not what was ordered: its %s is %s, %s allowed (%s)", lower(c), s.text(at), s.Limit.Text(h.Unit), s.Limit.Source)
+			s.Says = words.Of("not what was ordered: its %s is %s, %s allowed (%s)", words.Mid(c.Label), s.text(at), s.Limit.Said(h.Unit), s.Limit.Source)
 		}
 	}
 	switch {
-	case s.Says != "":
+	case s.Says.Sentence != "":
 	case c.Kinds && s.HadOld && s.New != s.Old:
-		s.Says = fmt.Sprintf("wrong part: of kind %s, the old one is of kind %s", c.Show(s.New, h.Unit), c.Show(s.Old, h.Unit))
+		s.Says = words.Of("wrong part: of kind %s, the old one is of kind %s", c.Show(s.New, h.Unit), c.Show(s.Old, h.Unit))
 	case c == trade.ValveHead:
 		s.Says = otherRole(h, s, id)
 	case c == trade.SealStem:
@@ -173,29 +173,29 @@ func size(h *head.Head, p head.Part, c *trade.Characteristic, id string) Size {
 
 // otherRole says that a valve measures like one of the other role: its head lies within a
 // quarter of the difference from that.
-func otherRole(h *head.Head, s Size, id string) string {
+func otherRole(h *head.Head, s Size, id string) words.Text {
 	own, _ := h.Model.Layout.Valve(id)
 	for _, v := range h.Model.Layout.Valves {
 		if v.Role == own.Role || v.Head == own.Head {
 			continue
 		}
 		if at := s.New.Length(); (at - v.Head).Abs() <= (v.Head-own.Head).Abs()/4 {
-			return fmt.Sprintf("wrong part: its head of %s is an %s valve's", s.text(s.New), v.Role)
+			return words.Of("wrong part: its head of %s is an %s valve's", s.text(s.New), words.Of(string(v.Role)))
 		}
 	}
-	return ""
+	return words.Text{}
 }
 
 // loose says that a stem seal does not grip what it sits on.
-func loose(h *head.Head, s Size, on *trade.Characteristic, id string) string {
+func loose(h *head.Head, s Size, on *trade.Characteristic, id string) words.Text {
 	rs := h.Reads(on.Code, id)
 	if len(rs) == 0 {
-		return ""
+		return words.Text{}
 	}
 	if least := rs[0].Value.At; s.New >= least {
-		return fmt.Sprintf("wrong part: its bore of %s does not grip the %s of %s", s.text(s.New), lower(on), s.text(least))
+		return words.Of("wrong part: its bore of %s does not grip the %s of %s", s.text(s.New), words.Mid(on.Label), s.text(least))
 	}
-	return ""
+	return words.Text{}
 }
 
 // was is what the part that comes out measured: the mean of its readings as received.
@@ -260,8 +260,8 @@ func boxes(h *head.Head, parts []Part) {
 		slices.Sort(all)
 		middle := all[len(all)/2]
 		for _, s := range sizes {
-			if by := s.New - middle; s.Says == "" && by.Abs() > rowDoubts*s.U {
-				s.Says = fmt.Sprintf("differs from the others of its box: its %s is %s, theirs %s", lower(at.of), s.text(s.New), s.text(middle))
+			if by := s.New - middle; s.Says.Sentence == "" && by.Abs() > rowDoubts*s.U {
+				s.Says = words.Of("differs from the others of its box: its %s is %s, theirs %s", words.Mid(at.of.Label), s.text(s.New), s.text(middle))
 			}
 		}
 	}

@@ -5,12 +5,12 @@ package quantity
 
 import (
 	"errors"
-	"fmt"
 	"math/big"
 	"slices"
 	"strconv"
 	"strings"
 
+	"yatai/core/field"
 	"yatai/core/length"
 )
 
@@ -65,11 +65,11 @@ func Parse(text string, k Kind) (*big.Rat, error) {
 		return nil, err
 	}
 	if rest == "" {
-		return nil, fmt.Errorf("the unit is missing: use %s", strings.Join(k.names, ", "))
+		return nil, field.Errorf("", "the unit is missing: use %s", strings.Join(k.names, ", "))
 	}
 	u, ok := k.units[rest]
 	if !ok {
-		return nil, fmt.Errorf("unknown unit %q: use %s", rest, strings.Join(k.names, ", "))
+		return nil, field.Errorf("", "unknown unit %q: use %s", rest, strings.Join(k.names, ", "))
 	}
 	n.Mul(n, u.scale)
 	return n.Add(n, u.zero), nil

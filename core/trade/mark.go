@@ -25,13 +25,10 @@ var (
 		Retest,
 	}, Whole: true, Marks: true,
 		Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after.",
-		Record: &Record{
-			Fields: []Field{
-				{Name: "how", Label: "How it was mended", Kind: "text", Hint: "stitched with 6 mm pins"},
-				{Name: "by", Label: "Who welded, qualified as", Kind: "text"},
-			},
-			Judge: allGiven,
-		}})
+		Record: given(
+			Field{Name: "how", Label: "How it was mended", Kind: "text", Hint: "stitched with 6 mm pins"},
+			Field{Name: "by", Label: "Who welded, qualified as", Kind: "text"},
+		)})
 	NewPlug = operation(Operation{
 		Code: "plug_new", Name: "New core plug", Station: Press, Stage: Heat, Setup: 20, Needs: []*Operation{Retest}, On: Kind.WaterCooled,
 		Marks: true, Uses: CorePlugPart, Caution: "Eye protection.",
@@ -45,13 +42,10 @@ var (
 	})
 	InsertThread = operation(Operation{
 		Code: "thread_insert", Name: "Thread inserts", Station: Press, Stage: Threading, Setup: 30, Marks: true, Uses: ThreadInsertPart,
-		Caution: "Eye protection.", Record: &Record{
-			Fields: []Field{
-				{Name: "thread", Label: "Thread", Kind: "text", Hint: "M10 x 1.5"}, {Name: "insert", Label: "Insert", Kind: "text", Hint: "2 D long"},
-				{Name: "drill", Label: "Drill", Kind: "text", Hint: "10.4 mm"},
-			},
-			Judge: allGiven,
-		},
+		Caution: "Eye protection.", Record: given(
+			Field{Name: "thread", Label: "Thread", Kind: "text", Hint: "M10 x 1.5"}, Field{Name: "insert", Label: "Insert", Kind: "text", Hint: "2 D long"},
+			Field{Name: "drill", Label: "Drill", Kind: "text", Hint: "10.4 mm"},
+		),
 	})
 )
 

@@ -10,6 +10,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/quantity"
 	"yatai/core/seating"
+	"yatai/core/words"
 )
 
 // Field is a field of an operation's record. Kind is a quantity ("pressure", "temperature"),
@@ -44,9 +45,12 @@ type RecordCase interface {
 // Judged is what a record comes to.
 type Judged struct {
 	OK   bool
-	Says string
-	Warn string // something to think about although it passes
+	Says words.Text
+	Warn words.Text // something to think about although it passes
 }
+
+// All is what it says and what it warns of.
+func (j Judged) All() words.Text { return words.Join(" ", j.Says, j.Warn) }
 
 // Check reads the fields of a record: each as its kind wants, none blank but where a record
 // at each position has tests to choose from. Errors name the field.
@@ -153,46 +157,45 @@ func judgePressure(v Values, c RecordCase) (Judged, error) {
 	}
 	target, err := quantity.Parse(c.Setting("test_pressure."+c.Kind().Material), quantity.Pressure)
 	if err != nil {
-		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", c.Kind().Material)
+		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", words.Of(c.Kind().Material))
 	}
 	minutes, _ := strconv.Atoi(v["minutes"])
 	least, _ := strconv.Atoi(c.Setting("test_minutes"))
 	leaks, _ := strconv.Atoi(v["leaks"])
 	switch {
 	case p.Cmp(target) < 0:
-		return Judged{Says: fmt.Sprintf("%s is less than the %s this shop tests at", v["pressure"], c.Setting("test_pressure."+c.Kind().Material))}, nil
+		return Judged{Says: words.Of("%s is less than the %s this shop tests at", v["pressure"], c.Setting("test_pressure."+c.Kind().Material))}, nil
 	case minutes < least:
-		return Judged{Says: fmt.Sprintf("%d minutes, and %d are wanted", minutes, least)}, nil
+		return Judged{Says: words.Of("%d minutes, and %d are wanted", minutes, least)}, nil
 	case leaks > 0:
-		return Judged{Says: plural(leaks, "leak") + ": place them on the map"}, nil
+		return Judged{Says: words.Of("%d leaks: place them on the map", leaks)}, nil
 	}
-	return Judged{OK: true, Says: fmt.Sprintf("tight at %s, water %s, %d min", v["pressure"], v["water"], minutes)}, nil
+	return Judged{OK: true, Says: words.Of("tight at %s, water %s, %d min", v["pressure"], v["water"], minutes)}, nil
 }
 
-// allGiven passes a record whose texts are all there.
-func allGiven(v Values, _ RecordCase) (Judged, error) {
-	var said []string
-	for _, name := range []string{"thread", "insert", "drill", "how", "by"} {
-		if v[name] != "" {
-			said = append(said, v[name])
+// given is a record of texts: it passes when all of them are there.
+func given(fields ...Field) *Record {
+	return &Record{Fields: fields, Judge: func(v Values, _ RecordCase) (Judged, error) {
+		var said []string
+		for _, f := range fields {
+			if v[f.Name] != "" {
+				said = append(said, v[f.Name])
+			}
 		}
-	}
-	return Judged{OK: true, Says: strings.Join(said, ", ")}, nil
+		return Judged{OK: true, Says: words.Of("%s", strings.Join(said, ", "))}, nil
+	}}
 }
 
-// allYes passes when everything was said yes to.
-func allYes(v Values, _ RecordCase) (Judged, error) {
-	names := make([]string, 0, len(v))
-	for name := range v {
-		names = append(names, name)
-	}
-	slices.Sort(names)
-	for _, name := range names {
-		if name != "says" && v[name] != "yes" {
-			return Judged{Says: name + ": not done"}, nil
+// done is a record of what has to be said yes to, all of it.
+func done(fields ...Field) *Record {
+	return &Record{Fields: fields, Judge: func(v Values, _ RecordCase) (Judged, error) {
+		for _, f := range fields {
+			if v[f.Name] != "yes" {
+				return Judged{Says: words.Of("%s: not done", words.Of(f.Label))}, nil
+			}
 		}
-	}
-	return Judged{OK: true, Says: "all done"}, nil
+		return Judged{OK: true, Says: words.Of("all done")}, nil
+	}}
 }
 
 // judgeLap: a ring that is full passes whatever the count; many passes are worth a warning.
@@ -210,13 +213,13 @@ func judgeLap(v Values, c RecordCase) (Judged, error) {
 	most, _ := strconv.Atoi(c.Setting("lap_limit"))
 	if v["ring"] != "yes" {
 		if n > most {
-			return Judged{Says: fmt.Sprintf("not full after %s: cut the seat", plural(n, "pass"))}, nil
+			return Judged{Says: words.Of("not full after %s: cut the seat", passes(n))}, nil
 		}
-		return Judged{Says: "the ring has gaps: a shiny arc is a low place"}, nil
+		return Judged{Says: words.Of("the ring has gaps: a shiny arc is a low place")}, nil
 	}
-	j := Judged{OK: true, Says: fmt.Sprintf("full ring after %s, %s", plural(n, "pass"), v["paste"])}
+	j := Judged{OK: true, Says: words.Of("full ring after %s, %s", passes(n), v["paste"])}
 	if n > most {
-		j.Warn = fmt.Sprintf("more than %s: look at the seat's depth", plural(most, "pass"))
+		j.Warn = words.Of("more than %s: look at the seat's depth", passes(most))
 	}
 	return j, nil
 }
@@ -225,7 +228,7 @@ func judgeLap(v Values, c RecordCase) (Judged, error) {
 // count; the shop's settings only where it has none.
 func judgeSeal(v Values, c RecordCase) (Judged, error) {
 	out := Judged{OK: true}
-	var said []string
+	var said []words.Text
 	school := c.Setting("school.seal")
 	did := map[string]bool{}
 	if v["vacuum"] != "" {
@@ -245,21 +248,21 @@ func judgeSeal(v Values, c RecordCase) (Judged, error) {
 			least = low.Whole()
 		}
 		did["liquid"], out.OK = true, out.OK && n >= least
-		said = append(said, fmt.Sprintf("liquid held %d min of %d", n, least))
+		said = append(said, words.Of("liquid held %d min of %d", n, least))
 	}
 	switch v["drop"] {
 	case "yes":
-		did["drop"], said = true, append(said, "bounces")
+		did["drop"], said = true, append(said, words.Of("bounces"))
 	case "no":
-		did["drop"], out.OK, said = true, false, append(said, "thuds")
+		did["drop"], out.OK, said = true, false, append(said, words.Of("thuds"))
 	}
 	wants := map[string][]string{"vacuum": {"vacuum"}, "liquid": {"liquid"}, "both": {"vacuum", "liquid"}, "drop": {"drop"}}[school]
 	for _, w := range wants {
 		if !did[w] {
-			return Judged{}, field.Errorf(w, "this shop tests by %s: %s is wanted", school, w)
+			return Judged{}, field.Errorf(w, "this shop tests by %s: %s is wanted", words.Of(school), words.Of(w))
 		}
 	}
-	out.Says = strings.Join(said, "; ")
+	out.Says = words.Join("; ", said...)
 	return out, nil
 }
 
@@ -268,20 +271,20 @@ func judgeSeal(v Values, c RecordCase) (Judged, error) {
 const leastTurns = 2
 
 // sealVacuum judges the vacuum of a record.
-func sealVacuum(v Values, c RecordCase) (ok bool, says string, err error) {
+func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	if v["baseline"] == "" {
-		return false, "", field.Errorf("baseline", "blank the cup and write down what the tester shows today")
+		return false, words.Text{}, field.Errorf("baseline", "blank the cup and write down what the tester shows today")
 	}
 	base, err := quantity.Parse(v["baseline"], quantity.Pressure)
 	if err != nil {
-		return false, "", field.Under("baseline", err)
+		return false, words.Text{}, field.Under("baseline", err)
 	}
 	turns, err := Pressures(v["vacuum"])
 	if err != nil {
-		return false, "", field.Under("vacuum", err)
+		return false, words.Text{}, field.Under("vacuum", err)
 	}
 	if len(turns) < leastTurns {
-		return false, "", field.Errorf("vacuum", "turn the valve and read again: two readings at least")
+		return false, words.Text{}, field.Errorf("vacuum", "turn the valve and read again: two readings at least")
 	}
 	drop, err := quantity.Parse(c.Setting("seal_drop"), quantity.Pressure)
 	if err != nil {
@@ -292,27 +295,20 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says string, err error) {
 	}
 	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").Rat(), Readings: turns})
 	if err != nil {
-		return false, "", err
+		return false, words.Text{}, err
 	}
-	says = fmt.Sprintf("vacuum %s of %s", v["vacuum"], v["baseline"])
+	says = words.Of("vacuum %s of %s", v["vacuum"], v["baseline"])
 	switch {
 	case res.Pass == nil:
-		says += ": too close to the limit to tell"
+		says = words.Of("%s: %s", says, words.Of("too close to the limit to tell"))
 	case !*res.Pass:
-		says += ": " + SuspectSays[res.Suspect]
+		says = words.Of("%s: %s", says, words.Of(SuspectSays[res.Suspect]))
 	}
 	return res.Pass != nil && *res.Pass, says, nil
 }
 
-func plural(n int, word string) string {
-	if n == 1 {
-		return "1 " + word
-	}
-	if strings.HasSuffix(word, "s") {
-		return fmt.Sprint(n, " ", word, "es")
-	}
-	return fmt.Sprint(n, " ", word, "s")
-}
+// passes counts goes with the paste.
+func passes(n int) words.Text { return words.Of("%d passes", n) }
 
 // Show writes a reading of the field as the record has it.
 func (f Field) Show(at quantity.Amount) string {

@@ -40,12 +40,12 @@ func TestASealIsJudgedByTheShopsSchool(t *testing.T) {
 		if c.refused != "" {
 			var mistake *field.Error
 			require.ErrorAs(t, err, &mistake, c.what)
-			assert.Contains(t, mistake.Message, c.refused, c.what)
+			assert.Contains(t, mistake.Message(), c.refused, c.what)
 			continue
 		}
 		require.NoError(t, err, c.what)
 		assert.Equal(t, c.ok, said.OK, c.what)
-		assert.Contains(t, said.Says, c.say, c.what)
+		assert.Contains(t, said.Says.String(), c.say, c.what)
 	}
 }
 
@@ -65,7 +65,7 @@ func TestALapIsJudgedByItsRing(t *testing.T) {
 		said, err := trade.Lap.Record.Judge(c.v, judge.RecordCase{Head: h.Head, Position: "1E1"})
 		require.NoError(t, err)
 		assert.Equal(t, c.ok, said.OK)
-		assert.Contains(t, said.Says, c.say)
+		assert.Contains(t, said.Says.String(), c.say)
 	}
 	h.Model.Valves["exhaust"] = trade.Valve{Coated: true}
 	said, err := trade.Lap.Record.Judge(trade.Values{"paste": "fine", "passes": "1", "ring": "yes"}, judge.RecordCase{Head: h.Head, Position: "1E1"})

@@ -62,23 +62,20 @@ var (
 	FinalWash = operation(Operation{
 		Code: "wash_final", Name: "Final wash", Station: Wash, Stage: Clearing, Setup: 30, Alone: 15, Always: true,
 		Because: "grit left behind ruins the guides in the first hour", Caution: "Blow out oil and water ways with eye protection on.",
-		Record: &Record{Fields: cleanFields, Judge: allYes},
+		Record: done(cleanFields...),
 	})
 	Assemble = operation(Operation{
 		Code: "assemble", Name: "Assemble with new seals", Station: Assembly, Stage: Assembling, Setup: 15, Each: 5, Always: true, Every: true,
 		Because: "new stem seals always; parts back in their own places", Caution: springCaution, Uses: SealPart,
-		Record: &Record{
-			Fields: []Field{
-				{Name: "seals", Label: "New seals on every stem", Kind: "yes"}, {Name: "order", Label: "Every part in its own place", Kind: "yes"},
-				{Name: "keepers", Label: "Keepers seated, springs tapped", Kind: "yes"},
-			},
-			Judge: allYes,
-		},
+		Record: done(
+			Field{Name: "seals", Label: "New seals on every stem", Kind: "yes"}, Field{Name: "order", Label: "Every part in its own place", Kind: "yes"},
+			Field{Name: "keepers", Label: "Keepers seated, springs tapped", Kind: "yes"},
+		),
 	})
 	FinalCheck = operation(Operation{
 		Code: "final_check", Name: "Final check", Station: FinalBench, Stage: Checking, Setup: 20, Always: true,
 		Because: "all readings again where work was done",
-		Record:  &Record{Fields: append([]Field{{Name: "places", Label: "Parts in their places, nothing left over", Kind: "yes"}}, cleanFields...), Judge: allYes},
+		Record:  done(append([]Field{{Name: "places", Label: "Parts in their places, nothing left over", Kind: "yes"}}, cleanFields...)...),
 	})
 
 	MeasureHead = operation(Operation{

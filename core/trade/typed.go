@@ -8,6 +8,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/words"
 )
 
 // Read reads what was typed for c on a sheet kept in unit. A bracket is two leaves
@@ -52,7 +53,7 @@ func (c Characteristic) word(text string) (gauge.Value, error) {
 			return gauge.Exact(quantity.Amount(i) * mm), nil
 		}
 	}
-	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not", c.Words[1], c.Words[0])
+	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not", words.Of(c.Words[1]), words.Of(c.Words[0]))
 }
 
 // quantities are how the units that are not lengths may be typed.

@@ -5,11 +5,11 @@
 package tray
 
 import (
-	"fmt"
 	"slices"
 
 	"yatai/core/length"
 	"yatai/core/match"
+	"yatai/core/words"
 )
 
 // Place is an empty place of the head with what it shows.
@@ -32,11 +32,17 @@ type Loose struct {
 // fit it as well, and Rivals then lists them.
 type Guess struct {
 	Name, Place string
-	Evidence    []string
-	Against     []string
+	Evidence    []words.Text
+	Against     []words.Text
 	Sure        bool
 	Rivals      []string
 }
+
+// For is the evidence in one sentence, Not what speaks against the place.
+func (g Guess) For() words.Text { return words.Join("; ", g.Evidence...) }
+
+// Not is what speaks against the place in one sentence.
+func (g Guess) Not() words.Text { return words.Join("; ", g.Against...) }
 
 // The costs of what does not match. A head of the wrong size cannot be; the rest are
 // signs, a deposit weighing as much as a fifth of a millimetre of ring.
@@ -73,7 +79,7 @@ func Infer(loose []Loose, places []Place) []Guess {
 		g := Guess{Name: l.Name, Sure: true}
 		if at[i] < 0 || cost(l, places[at[i]]) >= impossible {
 			g.Sure = false
-			g.Against = []string{"no empty place takes a head of " + l.Head.String()}
+			g.Against = []words.Text{words.Of("no empty place takes a head of %s", l.Head.String())}
 			out[i] = g
 			continue
 		}
@@ -108,12 +114,12 @@ func swap(loose []Loose, places []Place, at []int, i, k int) int64 {
 	return after - before
 }
 
-func signs(l Loose, p Place) (evidence, against []string) {
+func signs(l Loose, p Place) (evidence, against []words.Text) {
 	if l.Head != 0 {
-		evidence = append(evidence, fmt.Sprintf("head %s fits %s", l.Head, p.Head))
+		evidence = append(evidence, words.Of("head %s fits %s", l.Head.String(), p.Head.String()))
 	}
 	if l.Ring != 0 && p.Ring != 0 {
-		said := fmt.Sprintf("ring %s on the valve, %s on the seat", l.Ring, p.Ring)
+		said := words.Of("ring %s on the valve, %s on the seat", l.Ring.String(), p.Ring.String())
 		if (l.Ring - p.Ring).Abs() <= 100*length.Micrometre {
 			evidence = append(evidence, said)
 		} else {
@@ -121,7 +127,7 @@ func signs(l Loose, p Place) (evidence, against []string) {
 		}
 	}
 	if l.State != "" && p.State != "" {
-		said := fmt.Sprintf("%s valve, %s port", l.State, p.State)
+		said := words.Of("%s valve, %s port", words.Of(l.State), words.Of(p.State))
 		if l.State == p.State {
 			evidence = append(evidence, said)
 		} else {

@@ -37,7 +37,8 @@ type Language struct {
 	sep                string // between a day and its month
 	Comma              bool   // its figures have a decimal comma
 	plain              map[string]string
-	printer            *message.Printer
+	counts             map[string]bool  // the sentences with words of their own for one thing
+	printer            *message.Printer // of those
 }
 
 // English is what the program was written in.
@@ -86,7 +87,7 @@ func (f *forms) UnmarshalJSON(b []byte) error {
 func init() {
 	all := catalog.NewBuilder(catalog.Fallback(language.English))
 	for _, l := range All {
-		l.plain = map[string]string{}
+		l.plain, l.counts = map[string]string{}, map[string]bool{}
 		b, err := files.ReadFile(l.Code + ".json")
 		if err != nil {
 			panic(err) // it is part of the program
@@ -98,10 +99,12 @@ func init() {
 		tag := language.Make(l.Code)
 		for key, f := range said {
 			l.plain[key] = f["other"]
-			msg := catalog.Message(catalog.String(f["other"]))
-			if one, ok := f["one"]; ok { // by the first number in it
-				msg = plural.Selectf(1, "%d", "one", one, "other", f["other"])
+			one, counts := f["one"]
+			if !counts {
+				continue
 			}
+			l.counts[key] = true
+			msg := plural.Selectf(1, "%d", "one", one, "other", f["other"]) // by the first number in it
 			if err := all.Set(tag, key, msg); err != nil {
 				panic("words: " + l.Code + ".json: " + key + ": " + err.Error())
 			}
@@ -123,11 +126,12 @@ func (l *Language) Sentences() []string { return slices.Sorted(maps.Keys(l.plain
 // Say says a sentence, filled as by fmt.Sprintf. A Text among the arguments is said in the same
 // language, a time.Time is written as a day without its year; a sentence that the language has no words for is said in English.
 func (l *Language) Say(sentence string, args ...any) string {
+	own, ok := l.plain[sentence]
+	if !ok {
+		own = sentence
+	}
 	if len(args) == 0 {
-		if own, ok := l.plain[sentence]; ok {
-			return own
-		}
-		return sentence
+		return own
 	}
 	filled := make([]any, len(args))
 	for i, a := range args {
@@ -139,7 +143,10 @@ func (l *Language) Say(sentence string, args ...any) string {
 		}
 		filled[i] = a
 	}
-	return l.printer.Sprintf(sentence, filled...)
+	if l.counts[sentence] {
+		return l.printer.Sprintf(sentence, filled...)
+	}
+	return fmt.Sprintf(own, filled...)
 }
 
 // Text is a sentence and what fills it. The zero Text says nothing.
@@ -169,6 +176,24 @@ func Join(sep string, texts ...Text) Text {
 		all.Args = append(all.Args, t)
 	}
 	return all
+}
+
+// Kept writes the text as JSON, to be read back by Back.
+func (t Text) Kept() string {
+	b, err := json.Marshal(t)
+	if err != nil {
+		panic(err) // what fills a text can always be written
+	}
+	return string(b)
+}
+
+// Back reads what Kept wrote; where nothing was kept the text is what was said in English.
+func Back(kept, english string) Text {
+	var t Text
+	if json.Unmarshal([]byte(kept), &t) != nil {
+		return Of(english)
+	}
+	return t
 }
 
 // In says the text in a language.

@@ -15,6 +15,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -141,7 +142,7 @@ func (rec *recorder) Write(tx store.DB, by stamp) error {
 		return err
 	}
 	if closed {
-		return field.Errors{"stage": "this head is closed: its readings stand"}
+		return field.Only("stage", "this head is closed: its readings stand")
 	}
 	later, err := tx.Readings(rec.file.ID, rec.file.UpTo)
 	if err != nil {
@@ -168,7 +169,7 @@ func (rec *recorder) Write(tx store.DB, by stamp) error {
 func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) error {
 	key := e.Spot.Key()
 	if !slices.Contains(rec.spots, e.Spot) {
-		errs.Addf(key, "%s has no such place on this head", rec.c.Label)
+		errs.Addf(key, "%s has no such place on this head", words.Of(rec.c.Label))
 		return nil
 	}
 	if len(e.ClientID) < 8 || len(e.ClientID) > shop.MaxID {

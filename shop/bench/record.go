@@ -11,6 +11,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -32,13 +33,13 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 			return shop.ErrNotFound
 		}
 		if o.State != "running" && o.State != "held" && o.State != "done" {
-			return field.Errors{headfile.OperationKey(seq): "start it first"}
+			return field.Only(headfile.OperationKey(seq), "start it first")
 		}
 		if f.ClosedAt != nil {
-			return field.Errors{headfile.OperationKey(seq): "this head is closed: its records stand"}
+			return field.Only(headfile.OperationKey(seq), "this head is closed: its records stand")
 		}
 		errs := field.Errors{}
-		var bad []string
+		var bad []words.Text
 		for position, v := range rows {
 			if form.Each && !slices.Contains(o.At(), position) || !form.Each && position != "" {
 				return shop.ErrNotFound
@@ -55,17 +56,17 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 			if err := recordReadings(s, tx, a, f, form, writeID, position, v); err != nil {
 				return err
 			}
-			okay, say := said.OK, strings.TrimSpace(said.Says+" "+said.Warn)
-			v["says"] = say
+			say := said.All()
+			v["says"] = say.String()
 			data, err := json.Marshal(v)
 			if err != nil {
 				return err
 			}
-			if !okay {
-				bad = append(bad, strings.TrimSpace(position+" "+say))
+			if !said.OK {
+				bad = append(bad, words.Join(" ", words.Of(position), say))
 			}
 			if err := tx.Add(&store.OpRecord{
-				OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), OK: okay, PersonID: a.ID, At: s.Now(),
+				OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), Said: say.Kept(), OK: said.OK, PersonID: a.ID, At: s.Now(),
 			}); err != nil {
 				return err
 			}
@@ -77,11 +78,11 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 			return err
 		}
 		if bad != nil && o.State == "running" {
-			slices.Sort(bad)
+			slices.SortFunc(bad, func(a, b words.Text) int { return strings.Compare(a.String(), b.String()) })
 			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
 				return err
 			}
-			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
+			if _, err := tx.HoldOperation(o.ID, words.Join("; ", bad...)); err != nil {
 				return err
 			}
 		}

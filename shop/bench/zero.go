@@ -111,7 +111,7 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 			return "", err
 		}
 		if t.Standard == 0 {
-			return "", field.Errors{"read": "this tool has no standard in the register"}
+			return "", field.Only("read", "this tool has no standard in the register")
 		}
 		read, err := t.Parse(typed)
 		if err != nil {
@@ -119,7 +119,7 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		}
 		off := read - t.Standard
 		if off.Abs() > t.Standard/2 {
-			return "", field.Errors{"read": fmt.Sprintf("its standard is %s: type the whole size the tool shows", t.Text(t.Standard))}
+			return "", field.Only("read", "its standard is %s: type the whole size the tool shows", t.Text(t.Standard))
 		}
 		last, err := tx.LastReading()
 		if err != nil {

@@ -271,7 +271,7 @@ func Change(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Form) er
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, id), "customer changed", c.Name+": "+changes(was, c))
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "somebody of that name is there already: merge the two below"}
+		return field.Only("name", "somebody of that name is there already: merge the two below")
 	}
 	return err
 }
@@ -326,7 +326,7 @@ func Merge(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from
 		}
 		to, err := tx.CustomerNamed(strings.TrimSpace(into))
 		if err != nil || to.ID == from {
-			return "", field.Errors{"into": "no other customer has this name"}
+			return "", field.Only("into", "no other customer has this name")
 		}
 		kept = to.ID
 		theirs, err := tx.Machines(to.ID)

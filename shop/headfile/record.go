@@ -28,19 +28,20 @@ func (f *File) Unrecorded(o store.Operation) words.Text {
 	if form.Each {
 		at = o.At()
 	}
-	var lacks, fails []string
+	var lacks []string
+	var fails []words.Text
 	for _, id := range at {
 		r, ok := f.Recorded(o.Code, id)
 		switch {
 		case !ok:
 			lacks = append(lacks, id)
 		case !r.OK:
-			fails = append(fails, strings.TrimSpace(id+" "+RecordSays(r)))
+			fails = append(fails, words.Join(" ", words.Of(id), RecordSays(r)))
 		}
 	}
 	switch {
 	case fails != nil:
-		return words.Of("its record fails: %s", strings.Join(fails, "; "))
+		return words.Of("its record fails: %s", words.Join("; ", fails...))
 	case strings.Join(lacks, "") != "":
 		return words.Of("write its record down first %s", strings.Join(lacks, " "))
 	case lacks != nil:
@@ -60,11 +61,9 @@ func (f *File) Recorded(code, position string) (store.OpRecord, bool) {
 	return store.OpRecord{}, false
 }
 
-// RecordSays is what a record comes to in words.
-func RecordSays(r store.OpRecord) string {
+// RecordSays is what a record comes to, for any language.
+func RecordSays(r store.OpRecord) words.Text {
 	var v map[string]string
-	if json.Unmarshal([]byte(r.Data), &v) != nil {
-		return ""
-	}
-	return v["says"]
+	_ = json.Unmarshal([]byte(r.Data), &v) // damaged: it says nothing
+	return words.Back(r.Said, v["says"])
 }

@@ -1,10 +1,9 @@
 package headfile
 
 import (
-	"strings"
-
 	"yatai/core/newpart"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/store"
 )
 
@@ -27,7 +26,7 @@ func TrayParts(drive string) []string {
 // TrayCell is one part on the tray.
 type TrayCell struct {
 	store.Place
-	Trust string // of a new part: what it still lacks, or what is wrong with it; empty when trusted
+	Trust words.Text // of a new part: what it still lacks, or what is wrong with it; empty when trusted
 }
 
 // Tray returns the parts of a position in their order.
@@ -58,16 +57,16 @@ func (f *File) tray(position string) []TrayCell {
 
 // mistrust says why a new part is not to be trusted yet: what is wrong with it, or what of it
 // has not been measured since it came.
-func (f *File) mistrust(kind *trade.PartKind, position string) string {
+func (f *File) mistrust(kind *trade.PartKind, position string) words.Text {
 	if kind == nil {
-		return ""
+		return words.Text{}
 	}
 	p := newpart.Of(f.Subject, kind, position)
-	if wrong := p.Wrong(); wrong != "" {
+	if wrong := p.Wrong(); wrong.Sentence != "" {
 		return wrong
 	}
 	if lacks := p.Lacks(); lacks != nil {
-		return "not measured yet: " + strings.Join(lacks, ", ")
+		return words.Of("not measured yet: %s", words.Join(", ", lacks...))
 	}
-	return ""
+	return words.Text{}
 }

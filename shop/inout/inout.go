@@ -181,7 +181,7 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 	}
 	k, ok := KindNamed(kind)
 	if !ok {
-		return f, field.Errors{"kind": "choose what it is"}
+		return f, field.Only("kind", "choose what it is")
 	}
 	t, err := readTable(name, file)
 	if err != nil {
@@ -189,7 +189,7 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 	}
 	for _, c := range k.Must {
 		if !t.has(c) {
-			return f, field.Errors{"file": "it has no column " + c + ": it can have " + strings.Join(k.Columns, ", ")}
+			return f, field.Only("file", "it has no column %s: it can have %s", c, strings.Join(k.Columns, ", "))
 		}
 	}
 	for _, c := range t.columns {
@@ -216,7 +216,7 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 			return "", nil
 		}
 		if n := f.Count(Refused); n > 0 {
-			return "", field.Errors{"file": shop.Plural(n, "row") + " would be refused: put them right in the file, nothing was written"}
+			return "", field.Only("file", "%s would be refused: put them right in the file, nothing was written", shop.Plural(n, "row"))
 		}
 		if err := in.write(); err != nil {
 			return "", err
@@ -290,11 +290,11 @@ func refused(name string, err error) (Row, error) {
 	case errors.As(err, &many):
 		var say []string
 		for _, f := range slices.Sorted(keysOf(many)) {
-			say = append(say, f+": "+many[f])
+			say = append(say, f+": "+many.Message(f))
 		}
 		return Row{Name: name, Fate: Refused, Why: strings.Join(say, "; ")}, nil
 	case errors.As(err, &one):
-		return Row{Name: name, Fate: Refused, Why: one.Message}, nil
+		return Row{Name: name, Fate: Refused, Why: one.Message()}, nil
 	}
 	return Row{}, err
 }
@@ -496,7 +496,7 @@ func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id ui
 		}{{b.OldJobs, tx.RemoveOldJob, "job"}, {b.Machines, tx.RemoveMachine, "machine"}, {b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"}} {
 			for _, id := range step.ids {
 				if err := step.remove(id); err != nil {
-					return "", field.Errors{"undo": "a " + step.what + " of it is in use by now: it cannot be taken back"}
+					return "", field.Only("undo", "a %s of it is in use by now: it cannot be taken back", step.what)
 				}
 			}
 		}

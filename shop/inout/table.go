@@ -35,9 +35,9 @@ func readTable(name string, file io.Reader) (table, error) {
 	case err != nil:
 		return table{}, err
 	case len(b) > MaxFile:
-		return table{}, field.Errors{"file": "that is more than 8 MB"}
+		return table{}, field.Only("file", "that is more than 8 MB")
 	case len(bytes.TrimSpace(b)) == 0:
-		return table{}, field.Errors{"file": "choose a file: this one is empty"}
+		return table{}, field.Only("file", "choose a file: this one is empty")
 	}
 	var rows [][]string
 	if bytes.HasPrefix(b, []byte("PK\x03\x04")) {
@@ -63,9 +63,9 @@ func readTable(name string, file io.Reader) (table, error) {
 	}
 	switch {
 	case len(t.rows) == 0:
-		return t, field.Errors{"file": "it needs a first line with the names of the columns, and rows below"}
+		return t, field.Only("file", "it needs a first line with the names of the columns, and rows below")
 	case len(t.rows) > mostRows || len(t.columns) > mostCols:
-		return t, field.Errors{"file": "at most 20 000 rows and 60 columns at a time"}
+		return t, field.Only("file", "at most 20 000 rows and 60 columns at a time")
 	}
 	return t, nil
 }
@@ -95,7 +95,7 @@ func csvRows(b []byte) ([][]string, error) {
 		}
 		var bad *csv.ParseError
 		if errors.As(err, &bad) {
-			return nil, field.Errors{"file": "line " + itoa(bad.Line) + " cannot be read: " + bad.Err.Error()}
+			return nil, field.Only("file", "line %d cannot be read: %s", bad.Line, bad.Err)
 		}
 		if err != nil {
 			return nil, err
@@ -108,18 +108,18 @@ func csvRows(b []byte) ([][]string, error) {
 func sheetRows(b []byte) (rows [][]string, err error) {
 	x, err := excelize.OpenReader(bytes.NewReader(b), excelize.Options{UnzipSizeLimit: 64 << 20, UnzipXMLSizeLimit: 32 << 20, RawCellValue: true})
 	if err != nil {
-		return nil, field.Errors{"file": "this is no spreadsheet that can be read"}
+		return nil, field.Only("file", "this is no spreadsheet that can be read")
 	}
 	defer func() { err = errors.Join(err, x.Close()) }()
 	in, err := x.Rows(x.GetSheetName(0))
 	if err != nil {
-		return nil, field.Errors{"file": "its first sheet cannot be read"}
+		return nil, field.Only("file", "its first sheet cannot be read")
 	}
 	defer func() { err = errors.Join(err, in.Close()) }()
 	for in.Next() && len(rows) <= mostRows+1 {
 		r, err := in.Columns()
 		if err != nil {
-			return nil, field.Errors{"file": "its first sheet cannot be read"}
+			return nil, field.Only("file", "its first sheet cannot be read")
 		}
 		rows = append(rows, r)
 	}

@@ -400,15 +400,15 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 		}
 		said, err := k.Record.Judge(r.Values, judge.RecordCase{Head: im.h, Position: r.Position})
 		if err != nil {
-			said.Says = err.Error()
+			said.Says = field.Text(err)
 		}
-		values["says"] = strings.TrimSpace(said.Says + " " + said.Warn)
+		values["says"] = said.All().String()
 		data, err := json.Marshal(values)
 		if err != nil {
 			return err
 		}
 		if err := tx.Add(&store.OpRecord{
-			OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), OK: said.OK, PersonID: im.a.ID, At: im.s.Now(),
+			OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), Said: said.All().Kept(), OK: said.OK, PersonID: im.a.ID, At: im.s.Now(),
 		}); err != nil {
 			return err
 		}

@@ -110,10 +110,10 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 			return "", err
 		}
 		if len(sheets) == 0 {
-			return "", field.Errors{"model": "the library has no such model"}
+			return "", field.Only("model", "the library has no such model")
 		}
 		if m, err := tx.Model(uint(model)); err != nil || m.RetiredAt != nil {
-			return "", errors.Join(err, field.Errors{"model": "this model is retired: choose another, or take it into use again"})
+			return "", errors.Join(err, field.Only("model", "this model is retired: choose another, or take it into use again"))
 		}
 		job, err := sharedJob(s, tx, f)
 		if err != nil {
@@ -220,10 +220,10 @@ func sharedJob(s *shop.Shop, tx store.DB, f IntakeForm) (store.Job, error) {
 	}
 	h, err := tx.Head(f.With)
 	if errors.Is(err, shop.ErrNotFound) {
-		return store.Job{}, field.Errors{"with": "no head has this tag"}
+		return store.Job{}, field.Only("with", "no head has this tag")
 	}
 	if err == nil && h.Job.Customer.Name != f.Customer {
-		err = field.Errors{"with": "that head is " + h.Job.Customer.Name + "'s"}
+		err = field.Only("with", "that head is %s's", h.Job.Customer.Name)
 	}
 	return h.Job, err
 }
@@ -237,13 +237,13 @@ func LinkEarlier(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, 
 		earlier = strings.ToUpper(strings.TrimSpace(earlier))
 		e, err := tx.Head(earlier)
 		if errors.Is(err, shop.ErrNotFound) || earlier == tag {
-			return field.Errors{"earlier": "no other head has this tag"}
+			return field.Only("earlier", "no other head has this tag")
 		}
 		if err != nil {
 			return err
 		}
 		if e.ModelID != f.ModelID {
-			return field.Errors{"earlier": "that is a " + e.Model.Name}
+			return field.Only("earlier", "that is a %s", e.Model.Name)
 		}
 		if err := tx.SetEarlier(f.ID, earlier); err != nil {
 			return err

@@ -48,14 +48,14 @@ func AddPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, pos
 			return "", err
 		}
 		if len(have) >= photosPerHead {
-			return "", field.Errors{"photo": "this head has as many photos as it may"}
+			return "", field.Only("photo", "this head has as many photos as it may")
 		}
 		l, err := s.Cache.Layout(h.Model)
 		if err != nil {
 			return "", err
 		}
 		if _, ok := l.Valve(position); position != "" && !ok {
-			return "", field.Errors{"position": "this head has no such position"}
+			return "", field.Only("position", "this head has no such position")
 		}
 		p := store.Photo{HeadID: h.ID, Position: position, Caption: caption, Width: width, Height: height, JPEG: jpeg, Shown: shown, PersonID: a.ID, At: s.Now()}
 		if err := tx.Add(&p); err != nil {

@@ -24,7 +24,7 @@ var decoding = make(chan struct{}, 1)
 func picture(ctx context.Context, raw []byte, side int) (out []byte, width, height int, err error) {
 	about, kind, err := image.DecodeConfig(bytes.NewReader(raw))
 	if err != nil || about.Width < 1 || about.Height < 1 || about.Width*about.Height > maxPixels {
-		return nil, 0, 0, field.Errors{"photo": "not a JPEG, PNG or GIF picture this program can read"}
+		return nil, 0, 0, field.Only("photo", "not a JPEG, PNG or GIF picture this program can read")
 	}
 	select {
 	case decoding <- struct{}{}:
@@ -34,7 +34,7 @@ func picture(ctx context.Context, raw []byte, side int) (out []byte, width, heig
 	}
 	img, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {
-		return nil, 0, 0, field.Errors{"photo": "the picture is damaged"}
+		return nil, 0, 0, field.Only("photo", "the picture is damaged")
 	}
 	turn := 1
 	if kind == "jpeg" {

@@ -26,7 +26,7 @@ func KeepPlan(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag stri
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
 		if f.WorkOrderAt != nil {
-			return field.Errors{"plan": "the work is ordered already"}
+			return field.Only("plan", "the work is ordered already")
 		}
 		ask.Brief = true
 		out, err := planned(ctx, s, f, ask)
@@ -34,7 +34,7 @@ func KeepPlan(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag stri
 			return err
 		}
 		if !out.Feasible {
-			return field.Errors{"plan": "this cannot be done: " + strings.Join(out.Refused(), "; ")}
+			return field.Only("plan", "this cannot be done: %s", strings.Join(out.Refused(), "; "))
 		}
 		kept, err := tx.Plans(f.ID)
 		if err != nil {
@@ -109,7 +109,7 @@ func Scrap(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, reason
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
 		if f.WorkOrderAt != nil {
-			return field.Errors{"scrap": "the work is ordered already"}
+			return field.Only("scrap", "the work is ordered already")
 		}
 		decide := func(feature, position, choice, figure string) error {
 			if err := tx.ReplaceDecision(f.ID, feature, s.Now()); err != nil {

@@ -14,6 +14,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/route"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/parts"
@@ -101,14 +102,14 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
 		if file.WorkOrderAt != nil {
-			return field.Errors{"work_order": "the work is ordered already"}
+			return field.Only("work_order", "the work is ordered already")
 		}
 		if open := file.Undecided(); len(open) > 0 {
-			return field.Errors{"work_order": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+			return field.Only("work_order", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))
 		}
 		var ops []store.Operation
 		if unread(file) {
-			return field.Errors{"work_order": "nothing of this head has been read yet: measure it first"}
+			return field.Only("work_order", "nothing of this head has been read yet: measure it first")
 		}
 		for i, o := range route.Derive(file.Subject, slices.Concat(file.Decided(), file.Approved.Extra(), route.Renewals(file.Subject))) {
 			op := store.Operation{

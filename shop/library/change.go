@@ -37,7 +37,7 @@ func onModel(
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, id), "model changed", m.Name+": "+said)
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "a model of that name is there already"}
+		return field.Only("name", "a model of that name is there already")
 	}
 	return err
 }
@@ -167,7 +167,7 @@ func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		return fmt.Sprint(m.ID), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model copied", from+" > "+name)
 	})
 	if store.IsDuplicate(err) {
-		return 0, field.Errors{"copy": "a model of that name is there already"}
+		return 0, field.Only("copy", "a model of that name is there already")
 	}
 	if err != nil {
 		return 0, err

@@ -16,6 +16,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -131,7 +132,7 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		if errors.As(err, &many) { // of one cylinder's row: it is typed in the one field
 			for k := range n {
 				if say, bad := many[fmt.Sprintf("patterns[%d]", k)]; bad {
-					many["pattern"] = fmt.Sprintf("cylinder %d: %s", k+1, say)
+					many["pattern"] = words.Of("cylinder %d: %s", k+1, say)
 				}
 			}
 		}
@@ -157,7 +158,7 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		return strconv.FormatUint(uint64(m.ID), 10), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model added", m.Name)
 	})
 	if store.IsDuplicate(err) {
-		return 0, field.Errors{"name": "a model of that name is there already"}
+		return 0, field.Only("name", "a model of that name is there already")
 	}
 	if err != nil {
 		return 0, err

@@ -130,9 +130,7 @@ func EditSheet(
 			return "", err
 		}
 		if sheets[0].Version != version {
-			return "", field.Errors{
-				"note": fmt.Sprintf("somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note),
-			}
+			return "", field.Only("note", "somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)
 		}
 		sheet.Version = version + 1
 		for _, l := range sheets[0].Limits {
@@ -168,7 +166,7 @@ func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID strin
 		case sheets[0].Version != version:
 			return "", shop.ErrStale
 		case sheets[0].PersonID == a.ID:
-			return "", field.Errors{"confirm": "a second person confirms it: you wrote this version"}
+			return "", field.Only("confirm", "a second person confirms it: you wrote this version")
 		case sheets[0].ConfirmedBy != nil:
 			return "", shop.ErrStale
 		}

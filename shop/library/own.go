@@ -65,7 +65,7 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "characteristic added", o.Label)
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"label": "this model has one of that name"}
+		return field.Only("label", "this model has one of that name")
 	}
 	return err
 }

@@ -108,7 +108,7 @@ func AddTool(ctx context.Context, s *shop.Shop, a shop.Actor, f ToolForm) error 
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "tool added", t.Name)
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "a tool of that name is there already"}
+		return field.Only("name", "a tool of that name is there already")
 	}
 	return err
 }
@@ -151,7 +151,7 @@ func ChangeTool(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Tool
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, id), "tool changed", t.Name+": "+toolChanges(was, t))
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "a tool of that name is there already"}
+		return field.Only("name", "a tool of that name is there already")
 	}
 	return err
 }

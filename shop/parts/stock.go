@@ -237,7 +237,7 @@ func ChangeStock(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Sto
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfPart, id), "part changed", it.Name+": "+changes(was, it))
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "a part of that name is on the list already"}
+		return field.Only("name", "a part of that name is on the list already")
 	}
 	return err
 }
@@ -264,7 +264,7 @@ func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) erro
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfPart, it.ID), "part added", it.Name)
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "a part of that name is on the list already"}
+		return field.Only("name", "a part of that name is on the list already")
 	}
 	return err
 }
@@ -326,7 +326,7 @@ func Order(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item
 		if tag = strings.ToUpper(strings.TrimSpace(tag)); tag != "" {
 			h, err := tx.Head(tag)
 			if errors.Is(err, shop.ErrNotFound) {
-				return "", field.Errors{at: "no head has this tag"}
+				return "", field.Only(at, "no head has this tag")
 			} else if err != nil {
 				return "", err
 			}
@@ -373,10 +373,10 @@ func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, or
 		if it.SizeNM != 0 && ok {
 			l, err := length.Parse(measured, length.MM)
 			if err != nil {
-				return "", field.Errors{at: "it has a size: measure it, like 2.62"}
+				return "", field.Only(at, "it has a size: measure it, like 2.62")
 			}
 			if (l - it.SizeNM).Abs() > 10*length.Micrometre {
-				return "", field.Errors{at: fmt.Sprintf("%s measures %s: not what was ordered, send it back", it.Name, l)}
+				return "", field.Only(at, "%s measures %s: not what was ordered, send it back", it.Name, l)
 			}
 		}
 		if err := tx.ReceiveOrder(order, s.Now(), measured, ok); err != nil {

@@ -97,7 +97,7 @@ func LeaveForLater(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, cod
 			}
 		}
 		if len(later) == len(strings.Fields(saved[laterSteps])) {
-			return "", field.Errors{"step": "there is no such step"}
+			return "", field.Only("step", "there is no such step")
 		}
 		return "", tx.Set(laterSteps, strings.Join(later, " "))
 	})

@@ -99,7 +99,7 @@ func AddPerson(ctx context.Context, s *shop.Shop, a shop.Actor, f PersonForm) er
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, u.ID), "person added", u.Name+", "+u.Role)
 	})
 	if store.IsDuplicate(err) {
-		return field.Errors{"name": "somebody of that name is there already"}
+		return field.Only("name", "somebody of that name is there already")
 	}
 	return err
 }
@@ -288,7 +288,7 @@ func SetWork(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkFor
 // SetUnit changes the unit a person reads in.
 func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error {
 	if unit != "mm" && unit != "in" {
-		return field.Errors{"unit": "mm or in"}
+		return field.Only("unit", "mm or in")
 	}
 	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUnit(a.ID, unit) })
 }
@@ -299,10 +299,10 @@ var Decimals = []string{"point", "comma"}
 // SetLanguage changes the language a person reads the bench in, and the decimal sign of figures.
 func SetLanguage(ctx context.Context, s *shop.Shop, a shop.Actor, code, decimal string) error {
 	if words.In(code).Code != code {
-		return field.Errors{"language": "choose one of the list"}
+		return field.Only("language", "choose one of the list")
 	}
 	if !slices.Contains(Decimals, decimal) {
-		return field.Errors{"decimal": "choose one of the list"}
+		return field.Only("decimal", "choose one of the list")
 	}
 	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetLanguage(a.ID, code, decimal == "comma") })
 }

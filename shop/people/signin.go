@@ -11,7 +11,7 @@ import (
 )
 
 // errSignIn does not say which of name and secret was wrong.
-var errSignIn = field.Errors{"password": "name and password do not belong together"}
+var errSignIn = field.Only("password", "name and password do not belong together")
 
 // refused writes down that somebody was not let in. What was typed as a name is cut short.
 func refused(ctx context.Context, s *shop.Shop, from, name, by string) error {
@@ -84,7 +84,7 @@ func SignOn(ctx context.Context, s *shop.Shop, stationToken, name, pin string) (
 	db := s.Store.Read(ctx)
 	station, err := db.StationByToken(shop.HashToken(stationToken))
 	if err != nil {
-		return shop.Actor{}, field.Errors{"pin": "this tablet is not enrolled: the owner does it under People"}
+		return shop.Actor{}, field.Only("pin", "this tablet is not enrolled: the owner does it under People")
 	}
 	u, err := db.UserNamed(name)
 	hash := u.PINHash
@@ -99,13 +99,13 @@ func SignOn(ctx context.Context, s *shop.Shop, stationToken, name, pin string) (
 	case err != nil:
 		return shop.Actor{}, err
 	case u.ID != 0 && u.PINMisses >= MostMisses:
-		return shop.Actor{}, field.Errors{"pin": "this PIN is locked after wrong tries: the lead unlocks it under People, or sign in with the password"}
+		return shop.Actor{}, field.Only("pin", "this PIN is locked after wrong tries: the lead unlocks it under People, or sign in with the password")
 	case !ok || u.ID == 0:
 		err := refused(ctx, s, station.Name, name, "PIN")
 		if u.ID != 0 && err == nil {
 			err = s.Store.Write(ctx, func(tx store.DB) error { return tx.MissedPIN(u.ID) })
 		}
-		return shop.Actor{}, errors.Join(err, field.Errors{"pin": "name and PIN do not belong together"})
+		return shop.Actor{}, errors.Join(err, field.Only("pin", "name and PIN do not belong together"))
 	case u.PINMisses > 0:
 		err = s.Store.Write(ctx, func(tx store.DB) error { return tx.UnlockPIN(u.ID) })
 	}

@@ -26,7 +26,7 @@ func EnrolStation(ctx context.Context, s *shop.Shop, a shop.Actor, name string) 
 		return s.Note(tx, a, 0, "station enrolled", name)
 	})
 	if store.IsDuplicate(err) {
-		return "", field.Errors{"station": "a station of that name is there already"}
+		return "", field.Only("station", "a station of that name is there already")
 	}
 	return token, err
 }

@@ -83,10 +83,10 @@ func approve(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 			return err
 		}
 		if q.Approval != nil {
-			return field.Errors{"name": "it was answered by " + q.Approval.Name + " already; the answer is frozen"}
+			return field.Only("name", "it was answered by %s already; the answer is frozen", q.Approval.Name)
 		}
 		if q.Superseded {
-			return field.Errors{"name": "a newer quote has replaced this one"}
+			return field.Only("name", "a newer quote has replaced this one")
 		}
 		if ans.Call {
 			call := store.Reminder{HeadID: f.ID, Due: s.Now(), What: fmt.Sprintf("call %s about %s %d", ans.Name, q.Kind, q.Version)}

@@ -5,7 +5,6 @@ import (
 	"cmp"
 	"context"
 	"crypto/rand"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -51,12 +50,10 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		if n := len(have); d.Seen != nil && n > *d.Seen {
-			return field.Errors{"quote": fmt.Sprintf(
-				"%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n,
-			)}
+			return field.Only("quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n)
 		}
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
-			return field.Errors{"quote": shop.Plural(len(open), "finding") + " without a decision: " + strings.Join(open, ", ")}
+			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))
 		}
 		terms := price.TermsOf(f.Subject)
 		if own := f.Job.Customer.DiscountPPM; own > 0 {
@@ -80,7 +77,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		if len(quoted)+len(own) == 0 {
-			return field.Errors{"quote": "everything that is decided was quoted already"}
+			return field.Only("quote", "everything that is decided was quoted already")
 		}
 		var lines []store.QuoteLine
 		var ops []price.Priced
@@ -88,12 +85,8 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			if l.Group == headfile.Must {
 				ops = append(ops, l.Priced)
 			}
-			said, err := json.Marshal(l.Reason)
-			if err != nil {
-				return err
-			}
 			lines = append(lines, store.QuoteLine{
-				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(), Said: string(said), Minutes: l.Minutes,
+				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(), Said: l.Reason.Kept(), Minutes: l.Minutes,
 				LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
 			})
 		}
@@ -189,7 +182,7 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		if q.Approval != nil {
-			return field.Errors{"to": "it was answered already"}
+			return field.Only("to", "it was answered already")
 		}
 		v, err := tx.Settings()
 		if err != nil {

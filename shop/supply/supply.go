@@ -41,7 +41,7 @@ func ByHand(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 	err := Update(ctx, s)
 	var e *field.Error
 	if errors.As(err, &e) {
-		return field.Errors{"supplier": e.Message}
+		return field.Errors{"supplier": e.Says}
 	}
 	return err
 }
@@ -81,7 +81,7 @@ func Update(ctx context.Context, s *shop.Shop) error {
 		return err
 	}
 	if e != nil {
-		said = e.Message
+		said = e.Message()
 	}
 	return errors.Join(err, s.Store.Write(ctx, func(tx store.DB) error {
 		return tx.Set(askedKey, s.Now().Format(time.RFC3339)+" "+said)

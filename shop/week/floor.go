@@ -174,7 +174,7 @@ func KeepCalc(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, nam
 	_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		h, err := tx.Head(tag)
 		if err != nil {
-			return "", field.Errors{"tag": "no head has this tag"}
+			return "", field.Only("tag", "no head has this tag")
 		}
 		if err := tx.Add(&store.Note{HeadID: h.ID, Kind: name, Input: input, Output: string(kept), Text: text, PersonID: a.ID, At: s.Now()}); err != nil {
 			return "", err

@@ -28,7 +28,7 @@ func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag
 			return shop.ErrNotFound
 		}
 		if file.ClosedAt != nil || !slices.ContainsFunc(file.Open(), func(l headfile.GateLine) bool { return l.Feature == feature }) {
-			return field.Errors{feature: "there is nothing to sign here"}
+			return field.Only(feature, "there is nothing to sign here")
 		}
 		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: file.Figure(x), Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
 			return err
@@ -60,7 +60,7 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 			return shop.ErrStale
 		}
 		if open := file.Open(); len(open) > 0 {
-			return field.Errors{"gate": fmt.Sprintf("%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)}
+			return field.Only("gate", "%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)
 		}
 		if err := tx.CloseHead(file.ID, s.Now(), c.Refit, c.Releaser, c.Licence); err != nil {
 			return err
@@ -81,7 +81,7 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
 		if file.ClosedAt == nil {
-			return field.Errors{"handed_to": "the final check has not passed yet"}
+			return field.Only("handed_to", "the final check has not passed yet")
 		}
 		if file.HandedOverAt != nil {
 			return shop.ErrStale

@@ -113,12 +113,12 @@ func MoveUp(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		}
 		o, before := f.Operations[i], f.Operations[i-1]
 		if o.State != "waiting" || before.State != "waiting" {
-			return field.Errors{headfile.OperationKey(seq): "only what waits can change places"}
+			return field.Only(headfile.OperationKey(seq), "only what waits can change places")
 		}
 		k, bk := trade.OperationNamed(o.Code), trade.OperationNamed(before.Code)
 		if k != nil && bk != nil {
 			if why, must := trade.Precedes(bk, k); must {
-				return field.Errors{headfile.OperationKey(seq): why}
+				return field.Only(headfile.OperationKey(seq), "%s", why)
 			}
 		}
 		ops := slices.Clone(f.Operations)

@@ -2,7 +2,6 @@ package work
 
 import (
 	"context"
-	"fmt"
 	"strings"
 
 	"yatai/core/field"
@@ -351,7 +350,7 @@ func Prove(
 			return err
 		}
 		if sh.State != "running" && sh.State != "held" {
-			return field.Errors{headfile.OperationKey(seq): "start it first"}
+			return field.Only(headfile.OperationKey(seq), "start it first")
 		}
 		form, bad, errs := proofs(f, &sh, writeID, tool, typed)
 		if err := errs.Err(); err != nil {
@@ -369,10 +368,11 @@ func Prove(
 			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
 				return err
 			}
-			if _, err := tx.HoldOperation(o.ID, strings.Join(bad, "; ")); err != nil {
+			why := words.Join("; ", bad...)
+			if _, err := tx.HoldOperation(o.ID, why); err != nil {
 				return err
 			}
-			return s.Note(tx, a, f.ID, "held", headfile.OperationName(o.Code)+": "+strings.Join(bad, "; "))
+			return s.Note(tx, a, f.ID, "held", headfile.OperationName(o.Code)+": "+why.String())
 		}
 		if !ends {
 			return nil
@@ -391,7 +391,7 @@ func Prove(
 
 // proofs reads the proof readings of a sheet as a sweep, and says which are outside their
 // limits of the moment.
-func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string) (form bench.SweepForm, bad []string, errs field.Errors) {
+func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string) (form bench.SweepForm, bad []words.Text, errs field.Errors) {
 	pr, errs := sh.Kind.Proof, field.Errors{}
 	form = bench.SweepForm{Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work"}
 	rows := sh.Rows
@@ -417,11 +417,12 @@ func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[st
 			continue
 		}
 		if r := gauge.Judge(v, t.Doubt(v.At), gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
-			word := "over"
+			by := sh.Proof.UnitFor(f.Unit).Text(-r.Distance)
 			if r.Side == trade.Low {
-				word = "under"
+				bad = append(bad, words.Of("%s reads %s, %s under", row.ID, text, by))
+			} else {
+				bad = append(bad, words.Of("%s reads %s, %s over", row.ID, text, by))
 			}
-			bad = append(bad, fmt.Sprintf("%s reads %s, %s %s", row.ID, text, sh.Proof.UnitFor(f.Unit).Text(-r.Distance), word))
 		}
 	}
 	if len(form.Entries) == 0 && len(errs) == 0 {

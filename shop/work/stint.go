@@ -22,7 +22,7 @@ func Join(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, 
 		}
 		for _, st := range at {
 			if st.PersonID == a.ID && st.EndedAt == nil {
-				return "", field.Errors{headfile.OperationKey(seq): "you are at it already"}
+				return "", field.Only(headfile.OperationKey(seq), "you are at it already")
 			}
 		}
 		return "went on", tx.Add(&store.Stint{OperationID: o.ID, PersonID: a.ID, StartedAt: s.Now()})
@@ -34,7 +34,7 @@ func Pause(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 	return running(ctx, s, a, writeID, tag, seq, func(tx store.DB, o store.Operation) (string, error) {
 		n, err := tx.EndStints(o.ID, a.ID, s.Now())
 		if err == nil && n == 0 {
-			err = field.Errors{headfile.OperationKey(seq): "you are not at it"}
+			err = field.Only(headfile.OperationKey(seq), "you are not at it")
 		}
 		return "paused", err
 	})
@@ -106,12 +106,12 @@ func Stopped(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, st
 		}
 		clock, err := time.Parse("15:04", at)
 		if err != nil {
-			return field.Errors{key: "a time of day, like 16:20"}
+			return field.Only(key, "a time of day, like 16:20")
 		}
 		y, m, d := f.StartedAt.Local().Date()
 		end := time.Date(y, m, d, clock.Hour(), clock.Minute(), 0, 0, time.Local)
 		if end.Before(f.StartedAt) {
-			return field.Errors{key: "it was begun at " + f.StartedAt.Local().Format("15:04")}
+			return field.Only(key, "it was begun at %s", f.StartedAt.Local().Format("15:04"))
 		}
 		_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 			if _, err := tx.EndStints(f.OperationID, a.ID, end.UTC()); err != nil {

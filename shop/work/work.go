@@ -42,7 +42,7 @@ func change(
 func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int) error {
 	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
 		if why := blocks(f, o); why.Sentence != "" {
-			return "", false, field.Errors{headfile.OperationKey(seq): why.String()}
+			return "", false, field.Errors{headfile.OperationKey(seq): why}
 		}
 		moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
 		if err == nil && moved {
@@ -69,7 +69,7 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 	said := "done"
 	if why := f.Unrecorded(o); why.Sentence != "" {
 		if reason == "" || !a.May("skip an operation") {
-			return "", false, field.Errors{headfile.OperationKey(o.Seq): why.String()}
+			return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
 		}
 		said = "done without its record: " + reason
 	}

@@ -12,6 +12,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/seating"
@@ -227,7 +228,7 @@ func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.Form, Data: d}
+	p := page.Page{Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor", Values: r.Form, Data: d}
 	if r.Header.Get("HX-Request") != "" { // somebody else has read: what stands now
 		d.Partial = true
 		p.Data = d
@@ -289,8 +290,8 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		}
 		return page.Redirect(w, r, r.URL.Path+"?"+back.Encode())
 	}
-	d.keepTyped(r, one, errs)
-	p := page.Page{Title: d.C.Label + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
+	d.keepTyped(r, one, errs, words.In(req.Actor.Language))
+	p := page.Page{Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
 	if r.Header.Get("HX-Request") == "" {
 		return s.Show(w, req, "sweep", p)
 	}
@@ -333,8 +334,8 @@ func (d *sweepData) cell(key string) cell {
 }
 
 // keepTyped puts what was typed and refused back into its cells, with the message and
-// the id it was sent with.
-func (d *sweepData) keepTyped(r *http.Request, one string, errs map[string]string) {
+// the id it was sent with, in the language of who typed it.
+func (d *sweepData) keepTyped(r *http.Request, one string, errs field.Errors, in *words.Language) {
 	if len(errs) == 0 {
 		return
 	}
@@ -342,7 +343,7 @@ func (d *sweepData) keepTyped(r *http.Request, one string, errs map[string]strin
 		for k := range d.Rows[i].Cells {
 			c := &d.Rows[i].Cells[k]
 			if typed := r.PostForm.Get("v." + c.Key); typed != "" && (one == "" || one == c.Key) {
-				c.Typed, c.Say = typed, errs[c.Key]
+				c.Typed, c.Say = typed, errs[c.Key].In(in)
 				c.ID = r.PostForm.Get("id." + c.Key)
 			}
 		}

@@ -10,6 +10,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
@@ -157,6 +158,7 @@ func showMap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	}
 	m := draw.Map{
 		Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Marks: headpage.Marks(f), Cover: d.Side == "cover",
+		In:  words.In(req.Actor.Language),
 		Tap: d.Side == "face" && f.ClosedAt == nil && req.Actor.May("record a reading"),
 	}
 	if m.Tap {

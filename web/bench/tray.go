@@ -9,6 +9,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/tray"
+	"yatai/core/words"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
 	"yatai/web/draw"
@@ -53,10 +54,10 @@ func showTray(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	for _, v := range f.Layout.Valves {
 		d.Rows = append(d.Rows, trayRow{v.ID, string(v.Role), f.Tray(v.ID)})
 		for _, c := range f.Tray(v.ID) {
-			cells[v.ID] = append(cells[v.ID], draw.TrayPart{Part: c.Part, State: c.State, Warn: c.Trust != ""})
+			cells[v.ID] = append(cells[v.ID], draw.TrayPart{Part: c.Part, State: c.State, Warn: c.Trust.Sentence != ""})
 		}
 	}
-	d.Drawing = draw.Tray(f.Layout, func(at string) []draw.TrayPart { return cells[at] }, "/heads/"+f.Tag+"/at/")
+	d.Drawing = draw.Tray(f.Layout, func(at string) []draw.TrayPart { return cells[at] }, "/heads/"+f.Tag+"/at/", words.In(req.Actor.Language))
 	return headpage.ShowHead(s, w, req, f, "tray", d, p)
 }
 
@@ -102,7 +103,7 @@ func SortParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			if g.Place == "" {
 				continue
 			}
-			why := "valve " + g.Name + ": " + strings.Join(g.Evidence, "; ")
+			why := "valve " + g.Name + ": " + g.For().String()
 			if !g.Sure {
 				why += "; could be at " + strings.Join(g.Rivals, ", ") + " as well"
 			}

@@ -30,7 +30,7 @@ type Map struct {
 type MapMark struct {
 	Name  string // as the list beside the map calls it: "1"
 	Grade string
-	Label string
+	Says  words.Text // what it is and where
 	X, Y  length.Length
 }
 
@@ -102,7 +102,7 @@ func HeadMap(m Map) template.HTML {
 		if m.Cover {
 			kx = l.Length - kx
 		}
-		s.mark(k, x(kx), y(k.Y))
+		s.mark(k, cmp.Or(m.In, words.English), x(kx), y(k.Y))
 	}
 	s.WriteString(`</svg>`)
 	return s.html()
@@ -170,8 +170,8 @@ func lineText(l layout.Layout) float64 {
 
 // mark draws a mark, by shape: a crack as a jagged line, a leak as bubbles, the rest as a
 // small box, each with its name beside it.
-func (s *svg) mark(k MapMark, x, y float64) {
-	s.add(`<g class="mark k-%s"><title>%s</title>`, k.Grade, k.Label)
+func (s *svg) mark(k MapMark, in *words.Language, x, y float64) {
+	s.add(`<g class="mark k-%s"><title>%s</title>`, k.Grade, k.Says.In(in))
 	switch k.Grade {
 	case "crack":
 		s.add(`<path d="M%.2f %.2fl4 4l-4 3l4 4l-3 3"/>`, x-1, y-7)

@@ -18,6 +18,7 @@ import (
 	"yatai/core/quantity"
 	"yatai/core/surface"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/web/draw"
 )
 
@@ -52,7 +53,7 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	})
 	require.NoError(t, err)
 	marks := []draw.MapMark{
-		{Name: "1", Grade: "crack", Label: `between "2I1" & <2E1>`, X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm},
+		{Name: "1", Grade: "crack", Says: words.Of(`between "2I1" & <2E1>`), X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm},
 		{Name: "3", Grade: "stamp"}, {Name: "4", Grade: "erosion"},
 	}
 	face := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Tap: true}))
@@ -81,7 +82,7 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 			return []draw.TrayPart{{Part: "valve", State: "own"}, {Part: "spring", State: "own"}}
 		}
 		return at[id]
-	}, "/heads/T1/at/"))
+	}, "/heads/T1/at/", words.English))
 	whole(t, "tray", tray)
 	assert.Contains(t, tray, `aria-label="2E1: valve new, spring missing"`)
 	assert.Contains(t, tray, `aria-label="1I1: all its own"`)

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"yatai/core/layout"
+	"yatai/core/words"
 )
 
 // TrayPart is a part in its compartment. State is own, inferred, unknown, missing or new;
@@ -40,8 +41,8 @@ var silhouettes = map[string]string{
 
 // Tray draws the tray as it stands beside the head: a compartment for each position, in the
 // rows and the order of the head map, each with its parts. What is not its own says so.
-// Compartments lead to link with the id appended.
-func Tray(l layout.Layout, parts func(position string) []TrayPart, link string) template.HTML {
+// in is the language it speaks. Compartments lead to link with the id appended.
+func Tray(l layout.Layout, parts func(position string) []TrayPart, link string, in *words.Language) template.HTML {
 	rows := trayRows(l)
 	most, lanes := 0, 0
 	for _, row := range rows {
@@ -51,13 +52,13 @@ func Tray(l layout.Layout, parts func(position string) []TrayPart, link string) 
 	bayHigh := bayHead + lane*float64(lanes) + 4
 	var s svg
 	s.add(
-		`<svg class="traymap" preserveAspectRatio="xMinYMid" viewBox="-3 -3 %.0f %.0f" role="group" aria-label="numbered tray, in the head's order">`,
-		float64(most)*bayWide+6, float64(len(rows))*bayHigh+6,
+		`<svg class="traymap" preserveAspectRatio="xMinYMid" viewBox="-3 -3 %.0f %.0f" role="group" aria-label="%s">`,
+		float64(most)*bayWide+6, float64(len(rows))*bayHigh+6, in.Say("numbered tray, in the head's order"),
 	)
 	s.add(`<rect class="board" x="-2" y="-2" width="%.0f" height="%.0f"/>`, float64(most)*bayWide+4, float64(len(rows))*bayHigh+4)
 	for r, row := range rows {
 		for c, v := range row {
-			bay(&s, float64(c)*bayWide, float64(r)*bayHigh, bayHigh, v, parts(v.ID), link)
+			bay(&s, in, float64(c)*bayWide, float64(r)*bayHigh, bayHigh, v, parts(v.ID), link)
 		}
 	}
 	s.WriteString(`</svg>`)
@@ -82,15 +83,15 @@ func trayRows(l layout.Layout) [][]layout.Valve {
 }
 
 // bay draws one compartment.
-func bay(s *svg, x, y, high float64, v layout.Valve, parts []TrayPart, link string) {
+func bay(s *svg, in *words.Language, x, y, high float64, v layout.Valve, parts []TrayPart, link string) {
 	var said []string
 	for _, p := range parts {
 		if p.State != "own" {
-			said = append(said, p.Part+" "+p.State)
+			said = append(said, in.Say(p.Part)+" "+in.Say(p.State))
 		}
 	}
 	if said == nil {
-		said = []string{"all its own"}
+		said = []string{in.Say("all its own")}
 	}
 	s.add(`<a href="%s%s" aria-label="%s: %s">`, link, v.ID, v.ID, strings.Join(said, ", "))
 	s.add(`<rect class="bay" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, x+1, y+1, bayWide-2, high-2)
@@ -101,7 +102,7 @@ func bay(s *svg, x, y, high float64, v layout.Valve, parts []TrayPart, link stri
 			state += " warn"
 		}
 		s.add(`<g class="part p-%s %s" transform="translate(%.1f %.1f)"><title>%s</title><path d="%s"/>%s</g>`,
-			p.Part, state, x+4, y+bayHead+lane*float64(i), p.Part+": "+p.State, silhouettes[p.Part], template.HTML(trayMark(p)))
+			p.Part, state, x+4, y+bayHead+lane*float64(i), in.Say(p.Part)+": "+in.Say(p.State), silhouettes[p.Part], template.HTML(trayMark(p)))
 	}
 	s.WriteString(`</a>`)
 }

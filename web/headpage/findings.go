@@ -1,8 +1,9 @@
 package headpage
 
 import (
+	"yatai/core/words"
 	"yatai/store"
 )
 
 // Where names the place of a mark in words.
-func (d HeadData) Where(x store.Finding) string { return d.Layout.Near(x.X, x.Y) }
+func (d HeadData) Where(x store.Finding) words.Text { return d.Layout.Near(x.X, x.Y) }

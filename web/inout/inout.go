@@ -97,7 +97,7 @@ func Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 func Look(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	file, head, err := r.FormFile("file")
 	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return show(s, w, r, req, data{}, page.Page{Values: r.PostForm, Errors: field.Errors{"file": "choose a CSV or XLSX file"}})
+		return show(s, w, r, req, data{}, page.Page{Values: r.PostForm, Errors: field.Only("file", "choose a CSV or XLSX file")})
 	} else if err != nil {
 		return err
 	}
@@ -121,7 +121,7 @@ func Look(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 func Take(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	u, ok := files.get(r.PostForm.Get("token"), req.Actor.ID)
 	if !ok {
-		return show(s, w, r, req, data{}, page.Page{Errors: field.Errors{"file": "that file is not here any more: choose it again"}})
+		return show(s, w, r, req, data{}, page.Page{Errors: field.Only("file", "that file is not here any more: choose it again")})
 	}
 	fate, err := inout.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), u.kind, u.name, bytes.NewReader(u.content))
 	if errs, err := page.Wrong(err); errs != nil {

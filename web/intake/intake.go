@@ -2,7 +2,6 @@
 package intake
 
 import (
-	"fmt"
 	"io"
 	"net/http"
 	"net/url"
@@ -62,12 +61,12 @@ func TakeInFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	got, err := intake.Import(r.Context(), s.Shop, req.Actor, form)
 	if len(form.File) == 0 || len(form.File) > page.MaxHeadFile {
-		err = field.Errors{"file": fmt.Sprintf("choose a head file of up to %d MB", page.MaxHeadFile>>20)}
+		err = field.Only("file", "choose a head file of up to %d MB", page.MaxHeadFile>>20)
 	}
 	if errs, err := page.Wrong(err); errs != nil {
 		for from, to := range map[string]string{"customer": "file_customer", "machine": "file_machine"} {
-			if errs[from] != "" {
-				errs[to] = errs[from]
+			if says, bad := errs[from]; bad {
+				errs[to] = says
 				delete(errs, from)
 			}
 		}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/field"
 	"yatai/shop"
 	"yatai/shop/intake"
 	"yatai/web/headpage"
@@ -35,7 +36,7 @@ func AddPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	g, tag := r.PostFormValue, chi.URLParam(r, "tag")
 	file, _, err := r.FormFile("photo")
 	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return showPhotos(s, w, r, req, page.Page{Values: r.PostForm, Errors: map[string]string{"photo": "choose a picture"}})
+		return showPhotos(s, w, r, req, page.Page{Values: r.PostForm, Errors: field.Only("photo", "choose a picture")})
 	} else if err != nil {
 		return err
 	}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/field"
 	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/plan"
@@ -34,15 +35,15 @@ type planData struct {
 }
 
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
-func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, map[string]string) {
+func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, field.Errors) {
 	ask := headfile.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}}
-	errs := map[string]string{}
+	errs := field.Errors{}
 	if text := strings.TrimSpace(q.Get("cut")); text != "" && q.Get("hold") != "" {
 		c, err := length.Parse(text, length.MM)
 		if err == nil && (c < 0 || c > 20*length.Millimetre) {
-			errs["cut"] = "a facing cut lies between 0 and 20 mm"
+			errs.Addf("cut", "a facing cut lies between 0 and 20 mm")
 		} else if err != nil {
-			errs["cut"] = err.Error()
+			errs.Add("cut", err)
 		} else {
 			c = c / (10 * length.Micrometre) * (10 * length.Micrometre)
 			ask.Cut = &c

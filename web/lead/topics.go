@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"yatai/core/field"
 	"yatai/core/length"
 	"yatai/core/seating"
 	"yatai/shop/headfile"
@@ -31,12 +32,12 @@ type facePoint struct {
 
 // FacePage answers GET /heads/{tag}/face.
 func FacePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	errs := map[string]string{}
+	errs := field.Errors{}
 	var cut *length.Length
 	if text := strings.TrimSpace(r.Form.Get("cut")); text != "" {
 		c, err := length.Parse(text, length.MM)
 		if err != nil || c < 0 || c > 20*length.Millimetre {
-			errs["cut"] = "a facing cut lies between 0 and 20 mm"
+			errs.Addf("cut", "a facing cut lies between 0 and 20 mm")
 		} else {
 			cut = &c
 		}
@@ -78,7 +79,7 @@ func SeatsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	errs := map[string]string{}
+	errs := field.Errors{}
 	given := func(name string) *length.Length {
 		text := strings.TrimSpace(r.Form.Get(name))
 		if text == "" {
@@ -86,7 +87,7 @@ func SeatsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		}
 		l, err := length.Parse(text, f.Unit)
 		if err != nil || l <= 0 || l > 30*length.Millimetre {
-			errs[name] = "a width or an inset like 1.4"
+			errs.Addf(name, "a width or an inset like 1.4")
 			return nil
 		}
 		return &l

@@ -67,16 +67,16 @@ func nodes(fs []calc.Field, path string, v url.Values, errs field.Errors) []node
 				n.Rows = append(n.Rows, flat(nodes(f.Fields, fmt.Sprintf("%s[%d]", n.Path, i), v, errs), ""))
 			}
 			n.Next = rows
-			n.Say = errs[n.Path]
+			n.Say = errs.Message(n.Path)
 		case f.Fields != nil:
 			n.Fields = nodes(f.Fields, n.Path, v, errs)
-			n.Say = errs[n.Path]
+			n.Say = errs.Message(n.Path)
 		default:
 			n.Value = v.Get(n.Path)
-			n.Say = errs[n.Path]
+			n.Say = errs.Message(n.Path)
 			for at, m := range errs { // an entry of a list typed into one input, or a bracket's leaf
 				if n.Say == "" && (strings.HasPrefix(at, n.Path+"[") || strings.HasPrefix(at, n.Path+".")) {
-					n.Say = m
+					n.Say = m.String()
 				}
 			}
 		}
@@ -340,13 +340,13 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 		}
 		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, res.Input, res.Value)
 	}
-	d.Say = homeless(nodes(c.Fields(), "", p.Values, p.Errors), p.Errors)
+	d.Say = unplaced(nodes(c.Fields(), "", p.Values, p.Errors), p.Errors)
 	return showCalc(s, w, req, c, p, d)
 }
 
-// homeless returns the messages that stand beside no field of the form.
-func homeless(ns []node, errs field.Errors) string {
-	shown := map[string]bool{errs["tag"]: true, errs["text"]: true}
+// unplaced returns the messages that stand beside no field of the form.
+func unplaced(ns []node, errs field.Errors) string {
+	shown := map[string]bool{errs.Message("tag"): true, errs.Message("text"): true}
 	var walk func([]node)
 	walk = func(ns []node) {
 		for _, n := range ns {
@@ -360,8 +360,8 @@ func homeless(ns []node, errs field.Errors) string {
 	walk(ns)
 	var out []string
 	for at, m := range errs {
-		if !shown[m] {
-			out = append(out, strings.TrimSpace(at+" "+m))
+		if !shown[m.String()] {
+			out = append(out, strings.TrimSpace(at+" "+m.String()))
 		}
 	}
 	sort.Strings(out)

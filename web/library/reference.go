@@ -389,7 +389,7 @@ func ReadLimits(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	file, _, err := r.FormFile("file")
 	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return showModel(s, w, r, req, m, page.Page{Errors: field.Errors{"file": "choose a CSV file"}})
+		return showModel(s, w, r, req, m, page.Page{Errors: field.Only("file", "choose a CSV file")})
 	} else if err != nil {
 		return err
 	}

@@ -188,10 +188,7 @@ func (p Page) Has(name, value string) bool { return slices.Contains(p.Values[nam
 
 // Err returns the message of a field, empty when it is fine.
 func (p Page) Err(name string) string {
-	if p.Errors[name] == "" {
-		return ""
-	}
-	return p.language().Say(p.Errors[name])
+	return p.Errors[name].In(p.language())
 }
 
 func (p Page) language() *words.Language {
@@ -203,7 +200,7 @@ func (p Page) language() *words.Language {
 
 // Bad returns the attributes of a field that tell a screen reader whether it is wrong.
 func (p Page) Bad(name string) template.HTMLAttr {
-	if p.Errors[name] == "" {
+	if p.Errors[name].Sentence == "" {
 		return ""
 	}
 	return template.HTMLAttr(fmt.Sprintf(`aria-invalid="true" aria-describedby="say-%s"`, template.HTMLEscapeString(name)))
@@ -211,7 +208,7 @@ func (p Page) Bad(name string) template.HTMLAttr {
 
 // Say returns the message of a field, to stand beside it.
 func (p Page) Say(name string) template.HTML {
-	if p.Errors[name] == "" {
+	if p.Errors[name].Sentence == "" {
 		return ""
 	}
 	at, said := template.HTMLEscapeString(name), template.HTMLEscapeString(p.Err(name))
@@ -262,23 +259,24 @@ func contentOf(r *http.Request, req *Request) string {
 var failures = []struct {
 	err    error
 	status int
-	title  string
+	title  words.Text
 }{
-	{shop.ErrForbidden, http.StatusForbidden, "Not yours to do"},
-	{shop.ErrNotFound, http.StatusNotFound, "Nothing here"},
-	{shop.ErrStale, http.StatusConflict, "Somebody was faster"},
-	{store.ErrFull, http.StatusInsufficientStorage, "The disk is full"},
-	{store.ErrReplaced, http.StatusServiceUnavailable, "The shop's file is gone"},
+	{shop.ErrForbidden, http.StatusForbidden, words.Of("Not yours to do")},
+	{shop.ErrNotFound, http.StatusNotFound, words.Of("Nothing here")},
+	{shop.ErrStale, http.StatusConflict, words.Of("Somebody was faster")},
+	{store.ErrFull, http.StatusInsufficientStorage, words.Of("The disk is full")},
+	{store.ErrReplaced, http.StatusServiceUnavailable, words.Of("The shop's file is gone")},
 }
 
 func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err error) {
 	if errors.Is(err, context.Canceled) && r.Context().Err() != nil {
 		return // who asked has left
 	}
-	status, title, say := http.StatusInternalServerError, "Something broke", "What was saved before is safe. Try again, and tell the owner if it stays."
+	status, title := http.StatusInternalServerError, words.Of("Something broke")
+	say := words.Of("What was saved before is safe. Try again, and tell the owner if it stays.")
 	for _, f := range failures {
 		if errors.Is(err, f.err) {
-			status, title, say = f.status, f.title, err.Error()
+			status, title, say = f.status, f.title, words.Of(f.err.Error())
 		}
 	}
 	var tooLarge *http.MaxBytesError
@@ -286,16 +284,16 @@ func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err er
 	var wrong field.Errors
 	switch {
 	case errors.As(err, &tooLarge):
-		status, title, say = http.StatusRequestEntityTooLarge, "Too much at once", "That was more than a form can hold."
+		status, title, say = http.StatusRequestEntityTooLarge, words.Of("Too much at once"), words.Of("That was more than a form can hold.")
 	case errors.As(err, &escape):
-		status, title, say = http.StatusBadRequest, "Not understood", "The request was garbled."
+		status, title, say = http.StatusBadRequest, words.Of("Not understood"), words.Of("The request was garbled.")
 	case errors.As(err, &wrong):
-		status, title, say = http.StatusUnprocessableEntity, "That will not do", wrong.Error()
+		status, title, say = http.StatusUnprocessableEntity, words.Of("That will not do"), words.Of("%s", wrong.Error())
 	}
 	if status >= http.StatusInternalServerError {
 		s.Log.Error("request failed", "path", r.URL.Path, "error", err)
 	}
-	s.Render(w, req, status, "failed", Page{Title: title, Data: say})
+	s.Render(w, req, status, "failed", Page{Title: title.In(words.In(req.Actor.Language)), Data: say})
 }
 
 // Render writes a view; nothing is written when the template fails.
@@ -342,7 +340,7 @@ func Wrong(err error) (field.Errors, error) {
 	case errors.As(err, &many):
 		return many, nil
 	case errors.As(err, &one):
-		return field.Errors{one.Field: one.Message}, nil
+		return field.Errors{one.Field: one.Says}, nil
 	}
 	return nil, err
 }

@@ -12,6 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/field"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/following"
 	"yatai/shop/people"
@@ -27,12 +28,14 @@ func WhoTries(r *http.Request) (string, error) {
 	return page.Address(r) + " " + strings.ToLower(strings.TrimSpace(r.PostForm.Get("name"))), err
 }
 
+var tooMany = words.Of("too many tries: wait a minute")
+
 // TooMany answers who tried too often.
 func TooMany(s *page.Site) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
 		s.Render(w, &page.Request{Station: s.StationName(r)}, http.StatusTooManyRequests, "signin", page.Page{
 			Title: "Sign in", Values: r.PostForm, Data: whoSignsIn(s, r),
-			Errors: field.Errors{"password": "too many tries: wait a minute", "pin": "too many tries: wait a minute"},
+			Errors: field.Errors{"password": tooMany, "pin": tooMany},
 		})
 	}
 }

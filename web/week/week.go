@@ -204,7 +204,7 @@ func planWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	} else if ahead := g("ahead"); ahead != "" {
 		err = week.TakeMove(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), ahead)
 	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
-		err = field.Errors{"urgency/" + g("tag"): "from 0 to 9"}
+		err = field.Only("urgency/"+g("tag"), "from 0 to 9")
 	} else {
 		err = week.Hurry(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), n)
 	}

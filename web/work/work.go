@@ -189,13 +189,13 @@ func Record(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 }
 
 // Says is what a record comes to.
-func (d sheetData) Says(at string) string {
+func (d sheetData) Says(at string) words.Text {
 	for i := len(d.Records) - 1; i >= 0; i-- {
 		if d.Records[i].Position == at {
 			return headfile.RecordSays(d.Records[i])
 		}
 	}
-	return ""
+	return words.Text{}
 }
 
 // Positions are where the record is written: each of the operation's, or once.
