@@ -65,7 +65,7 @@ test("a photo is kept, made smaller, and shown to the customer only when told", 
 test("a mixed box is sorted, and says that it is inferred", async ({ page, demo }) => {
   await signIn(page, demo, "Ilka");
   await page.goto(`${demo}/heads/T0412/tray`);
-  await expect(page.getByLabel("1E1/valve")).toHaveValue("unknown");
+  await expect(page.getByLabel("1E1 valve")).toHaveValue("unknown");
   await page.getByText("A mixed box").click();
   const rows = [["a", "50", "5.0", "carbon"], ["b", "54", "", "oily"], ["c", "54", "", "dry"], ["d", "50", "4.2", "dry"]];
   for (const [i, [name, head, ring, back]] of rows.entries()) {
@@ -77,8 +77,8 @@ test("a mixed box is sorted, and says that it is inferred", async ({ page, demo 
   await page.getByRole("button", { name: "Where do they belong?" }).click();
   await expect(page.locator("tr", { has: page.getByLabel("name of loose valve 1") })).toContainText("1E1 inferred");
   await page.getByRole("button", { name: "Write the inferred places down" }).click();
-  await expect(page.getByLabel("1E1/valve")).toHaveValue("inferred");
-  await expect(page.locator("td", { has: page.getByLabel("1E1/valve") })).toContainText("carbon valve, carbon port");
+  await expect(page.getByLabel("1E1 valve")).toHaveValue("inferred");
+  await expect(page.locator("td", { has: page.getByLabel("1E1 valve") })).toContainText("carbon valve, carbon port");
 });
 
 test("a study of a tool gives its doubt, and the owner takes it", async ({ page, demo }) => {

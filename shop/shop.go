@@ -21,6 +21,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/words"
 	"yatai/store"
 )
 
@@ -164,7 +165,7 @@ func (s *Shop) Note(tx store.DB, a Actor, head uint, what, detail string) error 
 func Required(errs field.Errors, name, text, message string, most int) string {
 	text = Optional(errs, name, text, most)
 	if text == "" {
-		errs.Addf(name, "%s", message)
+		errs.Note(name, words.Of(message))
 	}
 	return text
 }

@@ -15,22 +15,22 @@ import (
 func sent(t *testing.T, s *site, tag string) string {
 	t.Helper()
 	lead, front := s.as(t, "Odo"), s.as(t, "Maren")
-	status, body := lead.post("/heads/"+tag+"/plan", url.Values{"write_id": {"customer-plan-1"}, "verb": {"keep"}})
+	status, body := lead.post("/heads/"+tag+"/plan", url.Values{"write_id": {"customer-plan-" + tag}, "verb": {"keep"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
 	_, page := lead.get("/heads/" + tag + "/judge")
-	form := url.Values{"write_id": {"customer-decide"}}
+	form := url.Values{"write_id": {"customer-decide-" + tag}}
 	for _, m := range regexp.MustCompile(`name="group/([^"]+)"`).FindAllStringSubmatch(page, -1) {
 		form.Set("group/"+m[1], "leave")
 		form.Set("reason/"+m[1], "read twice")
 	}
 	status, _ = lead.post("/heads/"+tag+"/judge", form)
 	require.Equal(t, http.StatusSeeOther, status)
-	status, body = front.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {"customer-make-1"}, "note": {"as told on the telephone"}})
+	status, body = front.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {"customer-make-" + tag}, "note": {"as told on the telephone"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
-	status, body = front.post("/heads/"+tag+"/quote/send", url.Values{"write_id": {"customer-send-1"}, "version": {"1"}, "to": {"grower@mossfield.invalid"}})
+	status, body = front.post("/heads/"+tag+"/quote/send", url.Values{"write_id": {"customer-send-" + tag}, "version": {"1"}, "to": {"grower@mossfield.invalid"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
 	_, outbox := front.get("/outbox")
-	m := regexp.MustCompile(`/q/([A-Z0-9]{26})`).FindStringSubmatch(outbox)
+	m := regexp.MustCompile(`/q/([A-Z0-9]{26})`).FindStringSubmatch(outbox) // the newest comes first
 	require.NotNil(t, m)
 	return "/q/" + m[1]
 }

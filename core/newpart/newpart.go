@@ -6,7 +6,6 @@ package newpart
 
 import (
 	"slices"
-	"strings"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -266,5 +265,3 @@ func boxes(h *head.Head, parts []Part) {
 		}
 	}
 }
-
-func lower(c *trade.Characteristic) string { return strings.ToLower(c.Label[:1]) + c.Label[1:] }

@@ -234,8 +234,11 @@ func (s Spot) At() string {
 	if s.Place == "" {
 		return s.Position
 	}
-	return strings.TrimSpace(s.Place + " " + s.Dir)
+	return s.Within()
 }
+
+// Within writes where within its position a spot is, empty when there is one only.
+func (s Spot) Within() string { return strings.TrimSpace(s.Place + " " + s.Dir) }
 
 // SpotOf reads a key as Key writes it.
 func SpotOf(key string) Spot {

@@ -50,7 +50,7 @@ func Import(ctx context.Context, s *shop.Shop, a shop.Actor, form ImportForm) (I
 		h, err = file.Decode()
 	}
 	if err != nil {
-		errs.Addf("file", "%s", err)
+		errs.Add("file", err)
 	}
 	if err := errs.Err(); err != nil {
 		return Imported{}, err

@@ -62,9 +62,9 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 				}
 			default:
 				if said := file.Received.Allows(x, c.Choice); !said.OK {
-					errs.Addf(key, "%s", cmp.Or(said.Why, "choose a repair, or leave it and say why"))
+					errs.Note(key, words.Of(cmp.Or(said.Why, "choose a repair, or leave it and say why")))
 				} else if other := twice(file, key, x, c.Choice, choices); other != "" {
-					errs.Addf(key, "%s", other)
+					errs.Note(key, words.Of(other))
 				}
 			}
 			if had && d.Choice == c.Choice && d.Reason == c.Reason {

@@ -420,7 +420,7 @@ func Hurry(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		return err
 	}
 	if urgency < 0 || urgency > mostUrgent {
-		return field.Only("urgency/" + tag, "from 0 to 9")
+		return field.Only("urgency/"+tag, "from 0 to 9")
 	}
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		h, err := tx.Head(tag)

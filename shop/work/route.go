@@ -7,6 +7,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/parts"
@@ -118,7 +119,7 @@ func MoveUp(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		k, bk := trade.OperationNamed(o.Code), trade.OperationNamed(before.Code)
 		if k != nil && bk != nil {
 			if why, must := trade.Precedes(bk, k); must {
-				return field.Only(headfile.OperationKey(seq), "%s", why)
+				return field.Errors{headfile.OperationKey(seq): words.Of(why)}
 			}
 		}
 		ops := slices.Clone(f.Operations)

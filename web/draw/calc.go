@@ -15,18 +15,21 @@ import (
 	"yatai/core/valvetrain"
 )
 
-// Calc draws what explains a calculation's answer, from its input and output structs. A
-// calculation without a drawing gets none.
-func Calc(name string, in, out any) template.HTML {
+// BesideTable is said of a drawing whose figures stand in a table below it.
+const BesideTable = "drawing of the answer; the figures are in the table below"
+
+// Calc draws what explains a calculation's answer, from its input and output structs; alt is said
+// in place of the picture. A calculation without a drawing gets none.
+func Calc(name, alt string, in, out any) template.HTML {
 	d, ok := drawings[name]
 	if !ok {
 		return ""
 	}
-	return d(in, out)
+	return d(alt, in, out)
 }
 
 // drawings are the calculators' drawings by the calculation's name.
-var drawings = map[string]func(in, out any) template.HTML{
+var drawings = map[string]func(alt string, in, out any) template.HTML{
 	"clearance": drawing(guideSection),
 	"verdict":   drawing(verdictWindow),
 	"spring":    drawing(springLine),
@@ -37,15 +40,15 @@ var drawings = map[string]func(in, out any) template.HTML{
 }
 
 // drawing wraps a drawing of known types. Its picture is 480 by 240 units.
-func drawing[I, O any](f func(*svg, I, O)) func(in, out any) template.HTML {
-	return func(in, out any) template.HTML {
+func drawing[I, O any](f func(*svg, I, O)) func(alt string, in, out any) template.HTML {
+	return func(alt string, in, out any) template.HTML {
 		i, ok := in.(I)
 		o, ok2 := out.(O)
 		if !ok || !ok2 {
 			return ""
 		}
 		var s svg
-		s.WriteString(`<svg class="drawing" viewBox="0 0 480 240" role="img" aria-label="drawing of the answer; the figures are in the table below">`)
+		s.add(`<svg class="drawing" viewBox="0 0 480 240" role="img" aria-label="%s">`, alt)
 		f(&s, i, o)
 		s.WriteString(`</svg>`)
 		return s.html()

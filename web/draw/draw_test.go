@@ -87,13 +87,13 @@ func TestCalculatorsDrawTheirExamples(t *testing.T) {
 	for _, c := range calc.All() {
 		r, err := c.Run([]byte(c.Example))
 		require.NoError(t, err)
-		if svg := string(draw.Calc(c.Name, r.Input, r.Value)); svg != "" {
+		if svg := string(draw.Calc(c.Name, draw.BesideTable, r.Input, r.Value)); svg != "" {
 			drawn++
 			wellFormed(t, c.Name, svg)
 		}
 	}
 	assert.GreaterOrEqual(t, drawn, 7)
-	assert.Empty(t, draw.Calc("rock", nil, nil))
+	assert.Empty(t, draw.Calc("rock", draw.BesideTable, nil, nil))
 }
 
 func BenchmarkHeadMap32(b *testing.B) {

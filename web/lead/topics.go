@@ -98,7 +98,7 @@ func SeatsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		row := &d.Rows[i]
 		if row.Out != nil && (row.ID == d.At || d.Picked == nil && d.At == "") {
 			d.Picked = row
-			d.Drawing = draw.Calc("seat", row.In, *row.Out)
+			d.Drawing = draw.Calc("seat", draw.BesideTable, row.In, *row.Out)
 		}
 	}
 	return headpage.ShowHead(s, w, req, f, "seats", d, page.Page{Values: r.Form, Errors: errs})
@@ -155,7 +155,7 @@ func SpringsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 		}
 	}
 	if worst >= 0 {
-		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", d.Rows[worst].In, *d.Rows[worst].Out)
+		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", draw.BesideTable, d.Rows[worst].In, *d.Rows[worst].Out)
 	}
 	ask := headfile.PlanAsk{Brief: true}
 	if plans, err := headfile.Plans(r.Context(), s.Shop, f); err != nil {

@@ -338,7 +338,7 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 		if err != nil {
 			return err
 		}
-		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, res.Input, res.Value)
+		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, draw.BesideTable, res.Input, res.Value)
 	}
 	d.Say = unplaced(nodes(c.Fields(), "", p.Values, p.Errors), p.Errors)
 	return showCalc(s, w, req, c, p, d)

@@ -97,22 +97,22 @@ func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	d := sheetData{Sheet: sh}
 	if sh.Operation.Code == "assemble" || sh.Operation.Code == "final_check" {
-		d.Drawing = tightening(f)
+		d.Drawing = tightening(f, words.In(req.Actor.Language))
 	}
 	return headpage.ShowHead(s, w, req, f, "sheet", d, p)
 }
 
 // tightening draws the order of the head's bolts, from the middle outwards.
-func tightening(f *headfile.File) template.HTML {
-	in := engine.TightenInput{}
+func tightening(f *headfile.File, in *words.Language) template.HTML {
+	pattern := engine.TightenInput{}
 	for _, b := range f.Layout.Bolts {
-		in.Bolts = append(in.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
+		pattern.Bolts = append(pattern.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
 	}
-	out, err := engine.Tighten(in)
+	out, err := engine.Tighten(pattern)
 	if err != nil {
 		return ""
 	}
-	return draw.Calc("tighten", in, out)
+	return draw.Calc("tighten", in.Say("order of the bolts, from the middle outwards"), pattern, out)
 }
 
 // SheetPage answers GET /heads/{tag}/work/{seq}.
