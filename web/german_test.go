@@ -212,7 +212,7 @@ func TestMistakesAndRecordsAreSaidInGerman(t *testing.T) {
 	status, page = v.post(path+"/record", record)
 	require.Equal(t, http.StatusSeeOther, status, page)
 	_, page = v.get(path)
-	assert.Contains(t, page, "2 Lecks: auf der Zeichnung eintragen")
+	assert.Contains(t, page, "2 Lecks: auf der Karte eintragen")
 	_, page = s.as(t, "Odo").get(path)
 	assert.Contains(t, page, "2 leaks: place them on the map", "a colleague reads the same in English")
 	record.Set("write_id", "german-record-3")
