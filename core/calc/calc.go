@@ -14,7 +14,7 @@
 //	doc      what it is, in words
 //	bound    positive (when absent), nonneg or signed
 //	opt      present when the field may be left out; its text is the default
-//	kind     of a *big.Rat: number, force, volume, pressure, temperature
+//	bare     present when a quantity is a bare number of its base unit
 //	choices  of a text: the words allowed
 //	max      of a length: the largest that makes sense
 //	empty    present when a list may be empty
@@ -30,6 +30,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 // Calc is a calculation by name.
@@ -171,10 +172,11 @@ func (f *Field) describe(t reflect.Type, tag reflect.StructTag) {
 		f.Type, f.Units, f.Bound = "length", lengthUnits, bound
 	case t == valueType:
 		f.Type, f.Units = "value", lengthUnits
-	case t == ratType && tag.Get("kind") == "number":
+	case t == ratType || bare(tag):
 		f.Type, f.Bound = "number", bound
-	case t == ratType:
-		f.Type, f.Units, f.Bound = tag.Get("kind"), kinds[tag.Get("kind")].Units(), tag.Get("bound")
+	case t.Implements(quantityType):
+		k := reflect.Zero(t).Interface().(interface{ Kind() quantity.Kind }).Kind()
+		f.Type, f.Units, f.Bound = k.Name, k.Units(), tag.Get("bound")
 	case t.Kind() == reflect.Struct:
 		f.Type, f.Fields = "object", fieldsOf(t)
 	case t.Kind() == reflect.Bool:

@@ -30,12 +30,18 @@ var (
 	ratType    = reflect.TypeFor[*big.Rat]()
 	valueType  = reflect.TypeFor[gauge.Value]()
 	sizedType  = reflect.TypeFor[valvetrain.Sized]()
+
+	quantityType = reflect.TypeFor[interface{ Kind() quantity.Kind }]()
 )
 
-var kinds = map[string]quantity.Kind{
-	"force": quantity.Force, "volume": quantity.Volume, "pressure": quantity.Pressure,
-	"temperature": quantity.Temperature, "torque": quantity.Torque, "angle": quantity.Angle,
+// exact is a quantity to be filled: a *quantity.Newtons and the like.
+type exact interface {
+	Kind() quantity.Kind
+	Set(*big.Rat)
 }
+
+// bare tells whether a quantity is given as a bare number of its base unit.
+func bare(tag reflect.StructTag) bool { _, is := tag.Lookup("bare"); return is }
 
 // decoder reads one JSON object into a struct by its tags, strictly: unknown and
 // repeated keys, missing fields, wrong types, missing units and values out of bounds
@@ -97,7 +103,7 @@ func (d *decoder) value(path string, v reflect.Value, tag reflect.StructTag) err
 		err := d.scalar(path, reflect.ValueOf(&at).Elem(), `bound:"signed"`, t)
 		v.Set(reflect.ValueOf(gauge.Exact(quantity.OfLength(at))))
 		return err
-	case v.Type() == lengthType || v.Type() == amountType || v.Type() == ratType || v.Type() == sizedType:
+	case v.Type() == lengthType || v.Type() == amountType || v.Type() == ratType || v.Type() == sizedType || v.Type().Implements(quantityType):
 		return d.scalar(path, v, tag, t)
 	case v.Kind() == reflect.Struct && t == json.Delim('[') && listField(v.Type()) >= 0:
 		i := listField(v.Type())
@@ -207,10 +213,19 @@ func (d *decoder) scalar(path string, v reflect.Value, tag reflect.StructTag, t 
 	case v.Type() == lengthType, v.Type() == amountType, v.Type() == sizedType:
 		return d.length(path, v, tag, t)
 	case v.Type() == ratType:
-		r, err := rational(path, tag, t)
-		if err == nil {
-			v.Set(reflect.ValueOf(r))
+		n, err := number(path, tag, t)
+		v.Set(reflect.ValueOf(n))
+		return err
+	case v.Type().Implements(quantityType):
+		to := v.Addr().Interface().(exact)
+		read := withUnit
+		if bare(tag) {
+			read = func(path string, tag reflect.StructTag, t json.Token, _ quantity.Kind) (*big.Rat, error) {
+				return number(path, tag, t)
+			}
 		}
+		n, err := read(path, tag, t, to.Kind())
+		to.Set(n)
 		return err
 	case v.Kind() == reflect.String:
 		s, ok := t.(string)
@@ -269,24 +284,27 @@ func (d *decoder) length(path string, v reflect.Value, tag reflect.StructTag, t 
 	return bounded(path, tag, int(min(1, max(-1, l))))
 }
 
-func rational(path string, tag reflect.StructTag, t json.Token) (*big.Rat, error) {
-	if tag.Get("kind") == "number" {
-		n, ok := t.(json.Number)
-		if !ok {
-			return nil, field.Errorf(path, "must be a number")
-		}
-		f, err := n.Float64()
-		if err != nil || len(n) > 30 || f > 1e9 || f < -1e9 || f != 0 && f < 1e-9 && f > -1e-9 {
-			return nil, field.Errorf(path, "must be a number of ordinary size")
-		}
-		r, _ := new(big.Rat).SetString(n.String())
-		return r, bounded(path, tag, r.Sign())
+// number reads a bare number.
+func number(path string, tag reflect.StructTag, t json.Token) (*big.Rat, error) {
+	n, ok := t.(json.Number)
+	if !ok {
+		return nil, field.Errorf(path, "must be a number")
 	}
+	f, err := n.Float64()
+	if err != nil || len(n) > 30 || f > 1e9 || f < -1e9 || f != 0 && f < 1e-9 && f > -1e-9 {
+		return nil, field.Errorf(path, "must be a number of ordinary size")
+	}
+	r, _ := new(big.Rat).SetString(n.String())
+	return r, bounded(path, tag, r.Sign())
+}
+
+// withUnit reads a quantity of a kind with its unit, in the kind's base unit.
+func withUnit(path string, tag reflect.StructTag, t json.Token, k quantity.Kind) (*big.Rat, error) {
 	s, ok := t.(string)
 	if !ok {
 		return nil, field.Errorf(path, "must be text with a unit")
 	}
-	r, err := quantity.Parse(s, kinds[tag.Get("kind")])
+	r, err := quantity.Parse(s, k)
 	if err != nil {
 		return nil, field.Under(path, err)
 	}

@@ -44,6 +44,8 @@ func (w *Work) show(a any) any {
 		return strings.Join(parts, ", ")
 	case *big.Rat:
 		return quantity.Decimal(quantity.Float(a)).String()
+	case interface{ Float() float64 }: // a quantity, in its base unit
+		return quantity.Decimal(a.Float()).String()
 	}
 	return a
 }

@@ -21,13 +21,13 @@ type ValveChange struct {
 type CompressionInput struct {
 	Bore        length.Length `json:"bore" doc:"cylinder bore"`
 	Stroke      length.Length `json:"stroke" doc:"stroke"`
-	Chamber     *big.Rat      `json:"chamber" kind:"volume" bound:"nonneg" doc:"chamber volume in the head, before"`
+	Chamber     quantity.CC   `json:"chamber" bound:"nonneg" doc:"chamber volume in the head, before"`
 	GasketBore  length.Length `json:"gasket_bore" doc:"bore of the gasket"`
 	Gasket      length.Length `json:"gasket" bound:"nonneg" doc:"gasket thickness, fitted"`
 	Deck        length.Length `json:"deck" bound:"signed" doc:"positive when the piston stops below the block's face"`
-	Piston      *big.Rat      `json:"piston" kind:"volume" doc:"piston crown, positive for a dish"`
+	Piston      quantity.CC   `json:"piston" doc:"piston crown, positive for a dish"`
 	FaceCut     length.Length `json:"face_cut" bound:"nonneg" doc:"taken off the head's face"`
-	ChamberArea *big.Rat      `json:"chamber_area_mm2" kind:"number" bound:"nonneg" doc:"open area of the chamber at the face, mm²"`
+	ChamberArea *big.Rat      `json:"chamber_area_mm2" bound:"nonneg" doc:"open area of the chamber at the face, mm²"`
 	Valves      []ValveChange `json:"valves" opt:"" empty:"yes" doc:"valves that end up deeper or higher"`
 }
 
@@ -47,12 +47,12 @@ func Compression(in CompressionInput) (CompressionOutput, error) {
 	disc := func(d, h length.Length) float64 { // volume in cc
 		return math.Pi / 4 * d.Millimetres() * d.Millimetres() * h.Millimetres() / 1000
 	}
-	chamber := quantity.Float(in.Chamber)
+	chamber := in.Chamber.Float()
 	after := chamber - quantity.Float(in.ChamberArea)*in.FaceCut.Millimetres()/1000
 	for _, v := range in.Valves {
 		after += disc(v.Head, v.RecessionChange)
 	}
-	rest := disc(in.GasketBore, in.Gasket) + disc(in.Bore, in.Deck) + quantity.Float(in.Piston)
+	rest := disc(in.GasketBore, in.Gasket) + disc(in.Bore, in.Deck) + in.Piston.Float()
 	if chamber+rest <= 0 {
 		return CompressionOutput{}, field.Errorf("chamber", "no room is left above the piston")
 	}

@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/engine"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 const mm = length.Millimetre
@@ -20,11 +21,8 @@ const mm = length.Millimetre
 // TestGasketRestoresTheRatio puts the gasket told back in and asks again.
 func TestGasketRestoresTheRatio(t *testing.T) {
 	in := engine.CompressionInput{
-		Bore: 90 * mm, Stroke: 85 * mm, Chamber: big.NewRat(
-			50, 1,
-		), GasketBore: 92 * mm, Gasket: mm, Piston: big.NewRat(3, 1), FaceCut: mm / 4, ChamberArea: big.NewRat(
-			4200, 1,
-		),
+		Bore: 90 * mm, Stroke: 85 * mm, Chamber: (50 * quantity.One).CC(), GasketBore: 92 * mm, Gasket: mm,
+		Piston: (3 * quantity.One).CC(), FaceCut: mm / 4, ChamberArea: big.NewRat(4200, 1),
 		Valves: []engine.ValveChange{{Head: 40 * mm, RecessionChange: mm / 10}},
 	}
 	first, err := engine.Compression(in)

@@ -635,7 +635,7 @@ func fieldReadings(f trade.Field, r Record) []Reading {
 		for i, p := range all {
 			if i < len(f.Reads.Places) {
 				one := at
-				one.Spot.Place, one.Value = f.Reads.Places[i], gauge.Exact(quantity.OfRat(p))
+				one.Spot.Place, one.Value = f.Reads.Places[i], gauge.Exact(p.Amount())
 				out = append(out, one)
 			}
 		}

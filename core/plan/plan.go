@@ -387,11 +387,11 @@ func (p *problem) unsolved(out *Plan) {
 // chambers that were read, their mean, else from the sheet's figure.
 func (p *problem) compression(out *Plan) {
 	at := func(f *trade.Figure) length.Length { l, _, _ := p.h.Size(f, ""); return l }
-	rat := func(f *trade.Figure) *big.Rat { a, _, _ := p.h.Figure(f, ""); return a.Rat() }
+	figure := func(f *trade.Figure) quantity.Amount { a, _, _ := p.h.Figure(f, ""); return a }
 	in := engine.CompressionInput{
-		Bore: at(trade.CylinderBore), Stroke: at(trade.Stroke), Chamber: rat(trade.ChamberGiven), GasketBore: at(trade.GasketBore),
-		Gasket: at(trade.GasketFitted), Deck: at(trade.Deck), Piston: rat(trade.PistonCrown), FaceCut: out.FaceCut,
-		ChamberArea: rat(trade.ChamberArea),
+		Bore: at(trade.CylinderBore), Stroke: at(trade.Stroke), Chamber: figure(trade.ChamberGiven).CC(), GasketBore: at(trade.GasketBore),
+		Gasket: at(trade.GasketFitted), Deck: at(trade.Deck), Piston: figure(trade.PistonCrown).CC(), FaceCut: out.FaceCut,
+		ChamberArea: figure(trade.ChamberArea).Rat(),
 	}
 	var read []quantity.Amount
 	for _, c := range p.h.Model.Layout.Chambers {
@@ -400,7 +400,7 @@ func (p *problem) compression(out *Plan) {
 		}
 	}
 	if len(read) > 0 {
-		in.Chamber = new(big.Rat).Quo(length.MeanRat(read), new(big.Rat).SetInt64(int64(quantity.One)))
+		in.Chamber.Set(new(big.Rat).Quo(length.MeanRat(read), new(big.Rat).SetInt64(int64(quantity.One))))
 	}
 	if in.Bore == 0 || in.Stroke == 0 || in.GasketBore == 0 || in.Chamber.Sign() == 0 {
 		return

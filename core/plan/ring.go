@@ -1,11 +1,10 @@
 package plan
 
 import (
-	"math/big"
-
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 	"yatai/core/trade"
 )
@@ -48,9 +47,9 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 		row.Why = "its width was not read"
 		return row
 	}
-	degrees := func(f *trade.Figure) *big.Rat {
+	degrees := func(f *trade.Figure) quantity.Degrees {
 		a, _, _ := h.Figure(f, v.Role)
-		return a.Rat()
+		return a.Degrees()
 	}
 	edge := v.Head
 	if m, ok := at(trade.ValveHead); ok {

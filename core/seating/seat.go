@@ -15,14 +15,14 @@ import (
 // SeatInput is a contact ring as it is and as it is wanted. Angles are in degrees from
 // the face plane; diameters are of the ring's edges.
 type SeatInput struct {
-	Angle       *big.Rat      `json:"angle" kind:"number" bound:"positive" doc:"seat angle, degrees from the face"`
-	Top         *big.Rat      `json:"top" kind:"number" bound:"positive" doc:"top cut, flatter than the seat"`
-	Bottom      *big.Rat      `json:"bottom" kind:"number" bound:"positive" doc:"bottom cut, steeper than the seat"`
-	Inner       length.Length `json:"inner" doc:"ring's inner edge now, diameter"`
-	Outer       length.Length `json:"outer" doc:"ring's outer edge now, diameter"`
-	ValveHead   length.Length `json:"valve_head" doc:"valve head diameter"`
-	TargetOuter length.Length `json:"target_outer" doc:"outer edge wanted, diameter"`
-	TargetWidth length.Length `json:"target_width" doc:"ring width wanted, along the slope"`
+	Angle       quantity.Degrees `json:"angle" bare:"yes" bound:"positive" doc:"seat angle, degrees from the face"`
+	Top         quantity.Degrees `json:"top" bare:"yes" bound:"positive" doc:"top cut, flatter than the seat"`
+	Bottom      quantity.Degrees `json:"bottom" bare:"yes" bound:"positive" doc:"bottom cut, steeper than the seat"`
+	Inner       length.Length    `json:"inner" doc:"ring's inner edge now, diameter"`
+	Outer       length.Length    `json:"outer" doc:"ring's outer edge now, diameter"`
+	ValveHead   length.Length    `json:"valve_head" doc:"valve head diameter"`
+	TargetOuter length.Length    `json:"target_outer" doc:"outer edge wanted, diameter"`
+	TargetWidth length.Length    `json:"target_width" doc:"ring width wanted, along the slope"`
 }
 
 // SeatOutput is the cuts that bring the ring to size. Depths are along the valve's axis,
@@ -40,8 +40,8 @@ type SeatOutput struct {
 
 // Slope returns how far a ring of a width along the slope reaches across: width cos a, on
 // one side.
-func Slope(angle *big.Rat, width length.Length) length.Length {
-	return length.FromFloat(float64(width) * math.Cos(quantity.Float(angle)*math.Pi/180))
+func Slope(angle quantity.Degrees, width length.Length) length.Length {
+	return length.FromFloat(float64(width) * math.Cos(angle.Float()*math.Pi/180))
 }
 
 // Seat computes the cuts that bring a contact ring to its place and width. With angle a, top
@@ -58,7 +58,7 @@ func Slope(angle *big.Rat, width length.Length) length.Length {
 // The main cut goes as deep as the outer or the inner edge needs, so that the ring always
 // comes out full. It returns a *field.Error for angles that are not in order.
 func Seat(in SeatInput) (SeatOutput, error) {
-	a, b, g := quantity.Float(in.Angle), quantity.Float(in.Top), quantity.Float(in.Bottom)
+	a, b, g := in.Angle.Float(), in.Top.Float(), in.Bottom.Float()
 	switch {
 	case a < 5 || a > 80:
 		return SeatOutput{}, field.Errorf("angle", "a seat angle lies between 5 and 80 degrees")
@@ -99,13 +99,13 @@ var expansion = map[string]string{
 
 // FitInput is a part to go into a hole, both measured at 20 degrees C.
 type FitInput struct {
-	Hole         length.Length  `json:"hole" doc:"hole diameter at 20 C"`
-	Part         length.Length  `json:"part" doc:"part diameter at 20 C"`
-	HoleMaterial string         `json:"hole_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the hole is in"`
-	PartMaterial string         `json:"part_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
-	HoleTemp     *big.Rat       `json:"hole_temp" kind:"temperature" doc:"temperature of the hole"`
-	PartTemp     *big.Rat       `json:"part_temp" kind:"temperature" doc:"temperature of the part"`
-	Gap          *length.Length `json:"gap" bound:"signed" opt:"" doc:"gap wanted at assembly"`
+	Hole         length.Length    `json:"hole" doc:"hole diameter at 20 C"`
+	Part         length.Length    `json:"part" doc:"part diameter at 20 C"`
+	HoleMaterial string           `json:"hole_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the hole is in"`
+	PartMaterial string           `json:"part_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
+	HoleTemp     quantity.Celsius `json:"hole_temp" doc:"temperature of the hole"`
+	PartTemp     quantity.Celsius `json:"part_temp" doc:"temperature of the part"`
+	Gap          *length.Length   `json:"gap" bound:"signed" opt:"" doc:"gap wanted at assembly"`
 }
 
 // FitOutput is the interference cold and the gap at the temperatures used.
@@ -116,7 +116,7 @@ type FitOutput struct {
 }
 
 // coldest is absolute zero and hottest a temperature at which any head has melted, C.
-var coldest, hottest = big.NewRat(-27315, 100), big.NewRat(1500, 1)
+var coldest, hottest = quantity.CelsiusOf(-27315, 100), quantity.CelsiusOf(1500, 1)
 
 // Fit computes, with expansion coefficients ah and ap,
 //
@@ -126,7 +126,7 @@ var coldest, hottest = big.NewRat(-27315, 100), big.NewRat(1500, 1)
 func Fit(in FitInput) (FitOutput, error) {
 	for _, t := range []struct {
 		path string
-		t    *big.Rat
+		t    quantity.Celsius
 	}{{"hole_temp", in.HoleTemp}, {"part_temp", in.PartTemp}} {
 		if t.t.Cmp(coldest) < 0 || t.t.Cmp(hottest) > 0 {
 			return FitOutput{}, field.Errorf(t.path, "no workshop reaches that temperature")
@@ -151,13 +151,13 @@ func coefficient(material string) *big.Rat {
 }
 
 // growth is what a length of a material at temperature t is of itself at 20 C.
-func growth(material string, t *big.Rat) *big.Rat {
-	k := new(big.Rat).Sub(t, big.NewRat(20, 1))
+func growth(material string, t quantity.Celsius) *big.Rat {
+	k := new(big.Rat).Sub(t.Rat(), big.NewRat(20, 1))
 	return k.Mul(k, coefficient(material)).Add(k, big.NewRat(1, 1))
 }
 
 // at returns the diameter d, measured at 20 C, at temperature t.
-func at(d length.Length, material string, t *big.Rat) *big.Rat {
+func at(d length.Length, material string, t quantity.Celsius) *big.Rat {
 	k := growth(material, t)
 	return k.Mul(k, d.Rat())
 }
@@ -165,11 +165,11 @@ func at(d length.Length, material string, t *big.Rat) *big.Rat {
 // TemperatureInput is a length read on a part that was not at 20 degrees C, with a tool that
 // may not have been either.
 type TemperatureInput struct {
-	Length       length.Length `json:"length" doc:"the length as read"`
-	Material     string        `json:"material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
-	PartTemp     *big.Rat      `json:"part_temp" kind:"temperature" doc:"temperature of the part"`
-	ToolMaterial string        `json:"tool_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the tool is of"`
-	ToolTemp     *big.Rat      `json:"tool_temp" kind:"temperature" doc:"temperature of the tool"`
+	Length       length.Length    `json:"length" doc:"the length as read"`
+	Material     string           `json:"material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
+	PartTemp     quantity.Celsius `json:"part_temp" doc:"temperature of the part"`
+	ToolMaterial string           `json:"tool_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the tool is of"`
+	ToolTemp     quantity.Celsius `json:"tool_temp" doc:"temperature of the tool"`
 }
 
 // TemperatureOutput is the length at 20 degrees C.
@@ -184,7 +184,7 @@ type TemperatureOutput struct {
 func Temperature(in TemperatureInput) (TemperatureOutput, error) {
 	for _, t := range []struct {
 		path string
-		t    *big.Rat
+		t    quantity.Celsius
 	}{{"part_temp", in.PartTemp}, {"tool_temp", in.ToolTemp}} {
 		if t.t.Cmp(coldest) < 0 || t.t.Cmp(hottest) > 0 {
 			return TemperatureOutput{}, field.Errorf(t.path, "no workshop reaches that temperature")
@@ -198,10 +198,10 @@ func Temperature(in TemperatureInput) (TemperatureOutput, error) {
 // turned between readings. Baseline is the tester's own reading with its cup blanked,
 // taken the same day.
 type VacuumInput struct {
-	Baseline *big.Rat   `json:"baseline" kind:"pressure" bound:"positive" doc:"the day's own maximum, cup blanked"`
-	Drop     *big.Rat   `json:"drop" kind:"pressure" bound:"nonneg" doc:"drop allowed from the baseline"`
-	U        *big.Rat   `json:"u" kind:"pressure" bound:"nonneg" opt:"" doc:"expanded uncertainty of the tester (k = 2); 0 when left out"`
-	Readings []*big.Rat `json:"readings" kind:"pressure" bound:"nonneg" doc:"readings, valve turned between them"`
+	Baseline quantity.KPa   `json:"baseline" bound:"positive" doc:"the day's own maximum, cup blanked"`
+	Drop     quantity.KPa   `json:"drop" bound:"nonneg" doc:"drop allowed from the baseline"`
+	U        quantity.KPa   `json:"u" bound:"nonneg" opt:"" doc:"expanded uncertainty of the tester (k = 2); 0 when left out"`
+	Readings []quantity.KPa `json:"readings" bound:"nonneg" doc:"readings, valve turned between them"`
 }
 
 // VacuumOutput says whether the seat holds, nil when the readings cannot tell, and what to
@@ -223,22 +223,18 @@ const (
 // at least limit + u, fails when it is less than limit - u, and else is in doubt. It returns
 // a *field.Error for a reading above baseline + u: the cup was blanked on another day.
 func Vacuum(in VacuumInput) (VacuumOutput, error) {
-	u := new(big.Rat)
-	if in.U != nil {
-		u = in.U
-	}
 	if in.Drop.Cmp(in.Baseline) >= 0 {
 		return VacuumOutput{}, field.Errorf("drop", "the drop allowed is as large as the baseline")
 	}
-	limit, most := new(big.Rat).Sub(in.Baseline, in.Drop), new(big.Rat).Add(in.Baseline, u)
+	limit, most := in.Baseline.Sub(in.Drop), in.Baseline.Add(in.U)
 	held, failed := 0, 0
 	for i, r := range in.Readings {
 		switch {
 		case r.Cmp(most) > 0:
 			return VacuumOutput{}, field.Errorf(fmt.Sprintf("readings[%d]", i), "higher than the baseline: blank the cup again today")
-		case r.Cmp(new(big.Rat).Add(limit, u)) >= 0:
+		case r.Cmp(limit.Add(in.U)) >= 0:
 			held++
-		case r.Cmp(new(big.Rat).Sub(limit, u)) < 0:
+		case r.Cmp(limit.Sub(in.U)) < 0:
 			failed++
 		}
 	}

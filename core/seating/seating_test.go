@@ -10,26 +10,29 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 )
 
 const mm = length.Millimetre
 
-func rat(n int64) *big.Rat { return big.NewRat(n, 1) }
+func deg(n int64) quantity.Degrees { return (quantity.Amount(n) * quantity.One).Degrees() }
+
+func kPa(n int64) quantity.KPa { return (quantity.Amount(n) * quantity.One).KPa() }
 
 // TestSeatCutsLandOnTheRing cuts the cones as told and looks where the ring's edges are.
 func TestSeatCutsLandOnTheRing(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 1))
 	tan := func(d float64) float64 { return math.Tan(d * math.Pi / 180) }
 	for range 2000 {
-		in := seating.SeatInput{Angle: rat(45), Top: rat(int64(15 + r.IntN(25))), Bottom: rat(int64(55 + r.IntN(20))), Inner: 33 * mm, ValveHead: 38 * mm}
+		in := seating.SeatInput{Angle: deg(45), Top: deg(int64(15 + r.IntN(25))), Bottom: deg(int64(55 + r.IntN(20))), Inner: 33 * mm, ValveHead: 38 * mm}
 		in.Outer = in.Inner + length.Length(r.IntN(int(3*mm))) + mm/10
 		in.TargetOuter = 35*mm + length.Length(r.IntN(int(2*mm)))
 		in.TargetWidth = mm + length.Length(r.IntN(int(mm)))
 		out, err := seating.Seat(in)
 		require.NoError(t, err)
-		top, _ := in.Top.Float64()
-		bottom, _ := in.Bottom.Float64()
+		top := in.Top.Float()
+		bottom := in.Bottom.Float()
 		outer := float64(in.Outer) + 2*float64(out.MainDepth)/(1-tan(top)) - 2*float64(out.TopDepth)/(1-tan(top))
 		inner := float64(in.Inner) - 2*float64(out.MainDepth)/(tan(bottom)-1) + 2*float64(out.BottomDepth)/(tan(bottom)-1)
 		assert.InDelta(t, float64(in.TargetOuter), outer, 20)
@@ -43,12 +46,11 @@ func TestSeatCutsLandOnTheRing(t *testing.T) {
 
 func TestFitAtRoomTemperatureIsTheInterference(t *testing.T) {
 	gap := 20 * length.Micrometre
-	in := seating.FitInput{Hole: 13 * mm, Part: 13*mm + 35_000, HoleMaterial: "aluminium", PartMaterial: "bronze", HoleTemp: rat(20), PartTemp: rat(20), Gap: &gap}
+	in := seating.FitInput{Hole: 13 * mm, Part: 13*mm + 35_000, HoleMaterial: "aluminium", PartMaterial: "bronze", HoleTemp: quantity.CelsiusOf(20, 1), PartTemp: quantity.CelsiusOf(20, 1), Gap: &gap}
 	out, err := seating.Fit(in)
 	require.NoError(t, err)
 	assert.Equal(t, -out.Interference, out.Gap)
-	hot := new(big.Rat).SetFloat64(float64(*out.HoleTemp))
-	in.HoleTemp = hot
+	in.HoleTemp.Set(new(big.Rat).SetFloat64(float64(*out.HoleTemp)))
 	again, err := seating.Fit(in)
 	require.NoError(t, err)
 	assert.InDelta(t, float64(gap), float64(again.Gap), 5, "the temperature told gives the gap wanted")
@@ -56,9 +58,9 @@ func TestFitAtRoomTemperatureIsTheInterference(t *testing.T) {
 
 func TestVacuumTurnsWithTheValve(t *testing.T) {
 	test := func(readings ...int64) seating.VacuumOutput {
-		in := seating.VacuumInput{Baseline: rat(84), Drop: rat(4)}
+		in := seating.VacuumInput{Baseline: kPa(84), Drop: kPa(4)}
 		for _, r := range readings {
-			in.Readings = append(in.Readings, rat(r))
+			in.Readings = append(in.Readings, kPa(r))
 		}
 		out, err := seating.Vacuum(in)
 		require.NoError(t, err)
@@ -66,11 +68,11 @@ func TestVacuumTurnsWithTheValve(t *testing.T) {
 	}
 	assert.True(t, *test(80, 84).Pass, "inclusive")
 	assert.Equal(t, "turn", test(60).Suspect, "one reading alone does not tell")
-	in := seating.VacuumInput{Baseline: rat(84), Drop: rat(4), U: rat(1), Readings: []*big.Rat{rat(80), rat(79)}}
+	in := seating.VacuumInput{Baseline: kPa(84), Drop: kPa(4), U: kPa(1), Readings: []quantity.KPa{kPa(80), kPa(79)}}
 	out, err := seating.Vacuum(in)
 	require.NoError(t, err)
 	assert.Nil(t, out.Pass, "inside the tester's doubt nothing is told")
-	in.Readings = []*big.Rat{rat(86)}
+	in.Readings = []quantity.KPa{kPa(86)}
 	_, err = seating.Vacuum(in)
 	assert.Error(t, err, "more than the cup blanked gave")
 	assert.Equal(t, "valve", test(80, 79).Suspect)

@@ -280,9 +280,9 @@ func SuspectOf(turns, base []Read, drop quantity.Amount) string {
 	if len(turns) == 0 || len(base) == 0 {
 		return ""
 	}
-	in := seating.VacuumInput{Baseline: baseline(turns, base).Rat(), Drop: drop.Rat(), U: max(MaxU(turns), MaxU(base)).Rat()}
+	in := seating.VacuumInput{Baseline: baseline(turns, base).KPa(), Drop: drop.KPa(), U: max(MaxU(turns), MaxU(base)).KPa()}
 	for _, r := range turns {
-		in.Readings = append(in.Readings, r.Value.At.Rat())
+		in.Readings = append(in.Readings, r.Value.At.KPa())
 	}
 	out, err := seating.Vacuum(in)
 	if err != nil {

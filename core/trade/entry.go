@@ -1,7 +1,6 @@
 package trade
 
 import (
-	"math/big"
 	"strconv"
 	"strings"
 
@@ -19,8 +18,8 @@ type Entry struct {
 	Mode     string
 	Set      quantity.Amount
 	Division quantity.Amount
-	Warm     *big.Rat // how warm the part is, degrees C; nil: it is at 20, or nobody says
-	Made     string   // what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
+	Warm     *quantity.Celsius // how warm the part is, degrees C; nil: it is at 20, or nobody says
+	Made     string            // what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
 }
 
 // Mode is a way to enter a number.
@@ -127,7 +126,7 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 		return v, err
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: v.At.Length(), Material: e.Made, PartTemp: e.Warm, ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1),
+		Length: v.At.Length(), Material: e.Made, PartTemp: *e.Warm, ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	return gauge.Exact(quantity.OfLength(out.At20)), err
 }
@@ -174,7 +173,7 @@ func (e Entry) Worked(text string, at quantity.Amount, unit quantity.Unit) strin
 	if e.Warm == nil || e.Made == "" {
 		return said
 	}
-	warm, _ := e.Warm.Float64()
+	warm := e.Warm.Float()
 	if said == "" {
 		said = text
 	}

@@ -2,7 +2,6 @@ package trade
 
 import (
 	"fmt"
-	"math/big"
 	"slices"
 	"strconv"
 	"strings"
@@ -98,7 +97,7 @@ func (f Field) check(text string, optional bool) error {
 }
 
 // Pressures reads several pressures apart by spaces; a unit at the end is for all.
-func Pressures(text string) ([]*big.Rat, error) {
+func Pressures(text string) ([]quantity.KPa, error) {
 	words := strings.Fields(text)
 	unit := "kPa"
 	if n := len(words); n > 1 && strings.TrimLeft(words[n-1], "0123456789.,-") == words[n-1] {
@@ -108,16 +107,16 @@ func Pressures(text string) ([]*big.Rat, error) {
 			unit = u
 		}
 	}
-	var out []*big.Rat
+	var out []quantity.KPa
 	for _, w := range words {
 		if strings.TrimLeft(w, "0123456789.,-") == "" {
 			w += unit
 		}
-		r, err := quantity.Parse(w, quantity.Pressure)
-		if err != nil {
+		var p quantity.KPa
+		if err := p.Parse(w); err != nil {
 			return nil, err
 		}
-		out = append(out, r)
+		out = append(out, p)
 	}
 	if len(out) == 0 || len(out) > 16 {
 		return nil, field.Errorf("", "one to sixteen pressures, apart by spaces")
@@ -148,15 +147,14 @@ const MostPressure = 300
 // judgePressure passes a test at or above the shop's target for the material, for its
 // minutes, without a leak.
 func judgePressure(v Values, c RecordCase) (Judged, error) {
-	p, err := quantity.Parse(v["pressure"], quantity.Pressure)
-	if err != nil {
+	var p, target quantity.KPa
+	if err := p.Parse(v["pressure"]); err != nil {
 		return Judged{}, field.Under("pressure", err)
 	}
-	if quantity.Float(p) > MostPressure {
+	if p.Float() > MostPressure {
 		return Judged{}, field.Errorf("pressure", "more than %d kPa: stored energy kills; low pressure finds every leak", MostPressure)
 	}
-	target, err := quantity.Parse(c.Setting("test_pressure."+c.Kind().Material), quantity.Pressure)
-	if err != nil {
+	if err := target.Parse(c.Setting("test_pressure." + c.Kind().Material)); err != nil {
 		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", words.Of(c.Kind().Material))
 	}
 	minutes, _ := strconv.Atoi(v["minutes"])
@@ -275,8 +273,8 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	if v["baseline"] == "" {
 		return false, words.Text{}, field.Errorf("baseline", "blank the cup and write down what the tester shows today")
 	}
-	base, err := quantity.Parse(v["baseline"], quantity.Pressure)
-	if err != nil {
+	var base, drop quantity.KPa
+	if err := base.Parse(v["baseline"]); err != nil {
 		return false, words.Text{}, field.Under("baseline", err)
 	}
 	turns, err := Pressures(v["vacuum"])
@@ -286,14 +284,13 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	if len(turns) < leastTurns {
 		return false, words.Text{}, field.Errorf("vacuum", "turn the valve and read again: two readings at least")
 	}
-	drop, err := quantity.Parse(c.Setting("seal_drop"), quantity.Pressure)
-	if err != nil {
-		drop = GeneralDrop.Rat()
+	if err := drop.Parse(c.Setting("seal_drop")); err != nil {
+		drop = GeneralDrop.KPa()
 	}
 	if _, high := c.Limit(VacuumLost); high != nil {
-		drop = high.Rat()
+		drop = high.KPa()
 	}
-	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").Rat(), Readings: turns})
+	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").KPa(), Readings: turns})
 	if err != nil {
 		return false, words.Text{}, err
 	}

@@ -1,7 +1,6 @@
 package trade_test
 
 import (
-	"math/big"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -16,7 +15,8 @@ import (
 // micrometres too long at 40 degrees. What does not hang on the temperature is left alone.
 func TestAWarmPartIsBroughtTo20(t *testing.T) {
 	kind := trade.Kind{Material: "aluminium", Drive: trade.Bucket, Cooling: "water"}
-	e := trade.Entry{Warm: big.NewRat(40, 1), Made: trade.Thickness.MadeOf(kind, trade.Valve{})}
+	warm := quantity.CelsiusOf(40, 1)
+	e := trade.Entry{Warm: &warm, Made: trade.Thickness.MadeOf(kind, trade.Valve{})}
 	v, err := trade.Thickness.ReadAs(e, "92.040", length.MM)
 	require.NoError(t, err)
 	assert.InDelta(t, 92_040_000-39_560, int64(v.At), 30)

@@ -3,7 +3,6 @@ package valvetrain
 import (
 	"fmt"
 	"math"
-	"math/big"
 
 	"yatai/core/field"
 	"yatai/core/length"
@@ -12,18 +11,18 @@ import (
 
 // SpringReading is one length and load from the spring tester.
 type SpringReading struct {
-	Length length.Length `json:"length" doc:"length in the tester, with the retainer's step"`
-	Load   *big.Rat      `json:"load" kind:"force" bound:"positive" doc:"load at that length"`
+	Length length.Length    `json:"length" doc:"length in the tester, with the retainer's step"`
+	Load   quantity.Newtons `json:"load" bound:"positive" doc:"load at that length"`
 }
 
 // SpringInput is a spring as tested and as it is fitted.
 type SpringInput struct {
-	Readings     []SpringReading `json:"readings" doc:"two or more lengths with their loads"`
-	Installed    length.Length   `json:"installed" doc:"installed height"`
-	Lift         length.Length   `json:"lift" bound:"nonneg" doc:"valve lift"`
-	Solid        length.Length   `json:"solid" doc:"length with the coils closed"`
-	RetainerStep length.Length   `json:"retainer_step" bound:"nonneg" opt:"0mm" doc:"what the retainer's step adds to the length in the tester"`
-	TargetSeat   *big.Rat        `json:"target_seat" kind:"force" bound:"positive" opt:"" doc:"load wanted on the seat"`
+	Readings     []SpringReading   `json:"readings" doc:"two or more lengths with their loads"`
+	Installed    length.Length     `json:"installed" doc:"installed height"`
+	Lift         length.Length     `json:"lift" bound:"nonneg" doc:"valve lift"`
+	Solid        length.Length     `json:"solid" doc:"length with the coils closed"`
+	RetainerStep length.Length     `json:"retainer_step" bound:"nonneg" opt:"0mm" doc:"what the retainer's step adds to the length in the tester"`
+	TargetSeat   *quantity.Newtons `json:"target_seat" bound:"positive" opt:"" doc:"load wanted on the seat"`
 }
 
 // SpringOutput is the spring's line and where it works.
@@ -45,13 +44,13 @@ func Spring(in SpringInput) (SpringOutput, error) {
 	var mx, my float64
 	for _, r := range in.Readings {
 		mx += (r.Length - in.RetainerStep).Millimetres() / n
-		my += quantity.Float(r.Load) / n
+		my += r.Load.Float() / n
 	}
 	var sxx, sxy float64
 	for _, r := range in.Readings {
 		dx := (r.Length - in.RetainerStep).Millimetres() - mx
 		sxx += dx * dx
-		sxy += dx * (quantity.Float(r.Load) - my)
+		sxy += dx * (r.Load.Float() - my)
 	}
 	if sxx < 1e-12 {
 		return SpringOutput{}, field.Errorf("readings", "the readings are all at one length")
@@ -67,7 +66,7 @@ func Spring(in SpringInput) (SpringOutput, error) {
 		CoilClearance: in.Installed - in.Lift - in.Solid,
 	}
 	if in.TargetSeat != nil {
-		mm := (quantity.Float(in.TargetSeat) - float64(out.Seat)) / rate
+		mm := (in.TargetSeat.Float() - float64(out.Seat)) / rate
 		if math.Abs(mm) > length.Max.Millimetres() {
 			return SpringOutput{}, field.Errorf("target_seat", "no shim could give that load")
 		}

@@ -21,7 +21,7 @@ type NewValve struct {
 // valve by n / cos a.
 type StackInput struct {
 	Drive          string        `json:"drive" choices:"bucket,rocker" doc:"what opens the valve: a bucket under a cam in the head, or a rocker with pushrod"`
-	Ratio          *big.Rat      `json:"ratio" kind:"number" bound:"positive" doc:"rocker ratio; 1 for a bucket"`
+	Ratio          *big.Rat      `json:"ratio" bound:"positive" doc:"rocker ratio; 1 for a bucket"`
 	Recession      length.Length `json:"recession" bound:"signed" doc:"valve head below the face, positive; above it, negative"`
 	StemHeight     length.Length `json:"stem_height" doc:"stem tip above its datum, valve seated"`
 	SpringHeight   length.Length `json:"spring_height" doc:"retainer's underside to pad, installed"`
@@ -91,7 +91,7 @@ type Sized struct {
 // PushrodInput is a rocker's lash and the pushrods to be had.
 type PushrodInput struct {
 	Lash      length.Length `json:"lash" bound:"signed" doc:"lash now, at the valve"`
-	Ratio     *big.Rat      `json:"ratio" kind:"number" bound:"positive" doc:"rocker ratio"`
+	Ratio     *big.Rat      `json:"ratio" bound:"positive" doc:"rocker ratio"`
 	Present   length.Length `json:"present" doc:"pushrod fitted now"`
 	Available []Sized       `json:"available" doc:"pushrods to be had"`
 	Low       length.Length `json:"low" bound:"signed" doc:"least lash, inclusive"`

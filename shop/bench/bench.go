@@ -122,14 +122,14 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 		if _, err := strconv.ParseFloat(strings.ReplaceAll(warm, ",", "."), 64); err == nil {
 			warm += "C"
 		}
-		t, err := quantity.Parse(warm, quantity.Temperature)
-		switch {
+		var t quantity.Celsius
+		switch err := t.Parse(warm); {
 		case err != nil:
 			errs.Addf("warm", "degrees, like 35 or 95F")
-		case quantity.Float(t) < -20 || quantity.Float(t) > 120:
+		case t.Float() < -20 || t.Float() > 120:
 			errs.Addf("warm", "no part is measured at that")
 		}
-		rec.entry.Warm = t
+		rec.entry.Warm = &t
 	}
 	return rec, errs
 }

@@ -1,7 +1,6 @@
 package headfile
 
 import (
-	"math/big"
 	"slices"
 
 	"yatai/core/quantity"
@@ -20,15 +19,11 @@ func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
 	in.Part = errs.Length("part", q.Part, f.Unit)
 	for _, t := range []struct {
 		name, text string
-		to         **big.Rat
+		to         *quantity.Celsius
 	}{{"hole_temp", q.HoleTemp, &in.HoleTemp}, {"part_temp", q.PartTemp, &in.PartTemp}} {
-		v, err := quantity.Parse(t.text, quantity.Temperature)
-		if err != nil {
-			if v, err = quantity.Parse(t.text+"C", quantity.Temperature); err != nil {
-				errs.Add(t.name, err)
-			}
+		if t.to.Parse(t.text) != nil { // without a unit it is degrees Celsius
+			errs.Add(t.name, t.to.Parse(t.text+"C"))
 		}
-		*t.to = v
 	}
 	if !slices.Contains(FitMaterials, q.PartMaterial) {
 		errs.Addf("part_material", "choose what it is made of")

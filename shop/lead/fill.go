@@ -124,7 +124,7 @@ func (x fill) seat() map[string]any {
 		return nil
 	}
 	in := plan.Ring(x.h, v, nil, nil).In
-	if in.Angle == nil {
+	if in.Angle.Sign() == 0 {
 		return nil
 	}
 	return map[string]any{

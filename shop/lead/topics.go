@@ -110,9 +110,9 @@ func Seats(s *shop.Shop, f *headfile.File, width, inset *length.Length) []SeatRo
 	for _, v := range f.Layout.Valves {
 		row := SeatRow{SeatRing: plan.Ring(f.Subject, v, width, inset)}
 		if row.Out != nil {
-			row.Angle = row.In.Angle.RatString() + " deg, as the seat"
+			row.Angle = row.In.Angle.String() + ", as the seat"
 			if f.Subject.Setting("school.angle") == "interference" {
-				half := new(big.Rat).Sub(row.In.Angle, big.NewRat(1, 2))
+				half := new(big.Rat).Sub(row.In.Angle.Rat(), big.NewRat(1, 2))
 				row.Angle = half.FloatString(1) + " deg: contact at the outer edge, not to be lapped away"
 			}
 		}
@@ -224,11 +224,12 @@ func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 			row.Why = "the load when open was not read: no rate"
 		default:
 			row.In = valvetrain.SpringInput{
-				Readings:  []valvetrain.SpringReading{{Length: *row.Height, Load: seat.Rat()}, {Length: *row.Height - row.Lift, Load: open.Rat()}},
+				Readings:  []valvetrain.SpringReading{{Length: *row.Height, Load: seat.Newtons()}, {Length: *row.Height - row.Lift, Load: open.Newtons()}},
 				Installed: *row.Height, Lift: row.Lift, Solid: max(solid, length.Nanometre),
 			}
 			if t, _, _ := f.Subject.Figure(trade.TargetLoad, v.Role); t > 0 {
-				row.In.TargetSeat = t.Rat()
+				target := t.Newtons()
+				row.In.TargetSeat = &target
 			}
 			if res, err := valvetrain.Spring(row.In); err != nil {
 				row.Why = err.Error()

@@ -3,7 +3,6 @@ package bench
 
 import (
 	"crypto/rand"
-	"math/big"
 	"net/http"
 	"net/url"
 	"slices"
@@ -15,6 +14,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/seating"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -81,7 +81,7 @@ func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string 
 		}
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: largest, Material: made, PartTemp: big.NewRat(30, 1), ToolMaterial: "steel", ToolTemp: big.NewRat(20, 1),
+		Length: largest, Material: made, PartTemp: quantity.CelsiusOf(30, 1), ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	if by := largest - out.At20; err == nil && by > tools[0].U.Length()/2 {
 		return f.Unit.In(by, f.Unit.Places()) + " " + f.Unit.Name

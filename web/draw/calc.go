@@ -134,7 +134,7 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 	top := float64(out.Open)
 	for _, r := range in.Readings {
 		l := (r.Length - in.RetainerStep).Millimetres()
-		lo, hi, top = min(lo, l), max(hi, l), max(top, quantity.Float(r.Load))
+		lo, hi, top = min(lo, l), max(hi, l), max(top, r.Load.Float())
 	}
 	hi += (hi - lo) * 0.1
 	x := func(mm float64) float64 { return 50 + 400*(hi-mm)/(hi-lo) }
@@ -147,7 +147,7 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 	)
 	s.add(`<path class="blue" d="M%.1f %.1fL%.1f %.1f"/>`, x(hi), y(load(hi)), x(lo), y(load(lo)))
 	for _, r := range in.Readings {
-		s.add(`<circle cx="%.1f" cy="%.1f" r="4"/>`, x((r.Length - in.RetainerStep).Millimetres()), y(quantity.Float(r.Load)))
+		s.add(`<circle cx="%.1f" cy="%.1f" r="4"/>`, x((r.Length - in.RetainerStep).Millimetres()), y(r.Load.Float()))
 	}
 	for _, p := range []struct {
 		name string
@@ -166,7 +166,7 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 // seatRing draws half a seat in section, to scale: the ring now and the ring wanted.
 func seatRing(s *svg, in seating.SeatInput, out seating.SeatOutput) {
 	tan := func(r float64) float64 { return math.Tan(r * math.Pi / 180) }
-	a, b, g := quantity.Float(in.Angle), quantity.Float(in.Top), quantity.Float(in.Bottom)
+	a, b, g := in.Angle.Float(), in.Top.Float(), in.Bottom.Float()
 	innerR, outerR := in.Inner.Millimetres()/2, in.Outer.Millimetres()/2
 	wantIn, wantOut := out.TargetInner.Millimetres()/2, in.TargetOuter.Millimetres()/2
 	least, most := min(innerR, wantIn)-1, max(outerR, wantOut, in.ValveHead.Millimetres()/2)+1
