@@ -313,8 +313,8 @@ func TestAStopThatWasForgottenIsAskedAbout(t *testing.T) {
 // TestTheShopLearnsItsOwnMinutes works four operations that take twice as long as planned.
 func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 	f := open(t)
-	minutes := func() map[string]week.Minutes {
-		out := map[string]week.Minutes{}
+	minutes := func() map[string]week.Learnt {
+		out := map[string]week.Learnt{}
 		for _, m := range f.week(t).Minutes {
 			out[m.Code] = m
 		}

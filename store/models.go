@@ -307,7 +307,7 @@ type Operation struct {
 	Seq        int
 	Code       string
 	Positions  string // ids with spaces between
-	Minutes    int
+	Minutes    quantity.Minutes
 	State      string
 	SkipReason string
 	StartedAt  *time.Time
@@ -515,7 +515,7 @@ type QuoteLine struct {
 	Positions   string
 	Reason      string // in English
 	Said        string // the reason as a sentence and what fills it, in JSON; empty on older lines
-	Minutes     int
+	Minutes     quantity.Minutes
 	LabourCents int64
 	Parts       string
 	PartsCents  int64

@@ -20,7 +20,7 @@ type PlanAnswer struct {
 	Tilt        *TiltAnswer       `json:"tilt,omitempty"` // without it the head is faced level
 	Gasket      string            `json:"gasket,omitempty"`
 	Cents       int64             `json:"price_cents"`
-	Minutes     int               `json:"minutes"`
+	Minutes     quantity.Minutes  `json:"minutes"`
 	Ready       int               `json:"ready"` // working days, started now
 	PAll        float64           `json:"p_all_inside"`
 	Ratio       *RatioAnswer      `json:"ratio"`
@@ -79,12 +79,12 @@ type FigureAnswer struct {
 
 // OperationAnswer is a step of the route.
 type OperationAnswer struct {
-	Code    string   `json:"code"`
-	Name    string   `json:"name"`
-	At      []string `json:"at"`
-	Minutes int      `json:"minutes"`
-	Station string   `json:"station"`
-	Because string   `json:"because"`
+	Code    string           `json:"code"`
+	Name    string           `json:"name"`
+	At      []string         `json:"at"`
+	Minutes quantity.Minutes `json:"minutes"`
+	Station string           `json:"station"`
+	Because string           `json:"because"`
 }
 
 // PartAnswer is a part that is needed.

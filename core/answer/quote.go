@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"yatai/core/head"
+	"yatai/core/quantity"
 	"yatai/core/quote"
 )
 
@@ -20,15 +21,15 @@ type QuoteAnswer struct {
 
 // LineAnswer is one line.
 type LineAnswer struct {
-	Code    string   `json:"code"`
-	Name    string   `json:"name"`
-	At      []string `json:"at"`
-	Group   string   `json:"group"`
-	Minutes int      `json:"minutes"`
-	Labour  int64    `json:"labour_cents"`
-	Parts   int64    `json:"parts_cents"`
-	Cents   int64    `json:"cents"`
-	Reason  string   `json:"reason"`
+	Code    string           `json:"code"`
+	Name    string           `json:"name"`
+	At      []string         `json:"at"`
+	Group   string           `json:"group"`
+	Minutes quantity.Minutes `json:"minutes"`
+	Labour  int64            `json:"labour_cents"`
+	Parts   int64            `json:"parts_cents"`
+	Cents   int64            `json:"cents"`
+	Reason  string           `json:"reason"`
 }
 
 // Quote answers what a head's plan costs, line by line.

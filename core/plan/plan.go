@@ -103,7 +103,7 @@ type Plan struct {
 	Because    map[string]string // by operation: why
 	Cents      int64
 	Unknown    []string // parts whose price is not known
-	Minutes    int
+	Minutes    quantity.Minutes
 	Days       int     // working days until it is done, started now
 	PAll       float64 // how likely everything ends inside
 	Least      float64 // smallest distance to a limit, standard deviations

@@ -12,6 +12,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/money"
+	"yatai/core/quantity"
 	"yatai/core/route"
 	"yatai/core/trade"
 )
@@ -81,7 +82,9 @@ func Rate(h *head.Head) int64 {
 }
 
 // Labour is what minutes cost.
-func Labour(h *head.Head, minutes int) int64 { return money.Div(int64(minutes)*Rate(h), 60) }
+func Labour(h *head.Head, minutes quantity.Minutes) int64 {
+	return money.Div(int64(minutes)*Rate(h), 60)
+}
 
 // labourOf is what an operation's labour costs at n positions, by the shop's fixed price or
 // by its minutes. Of one that is set up anyway only the positions count.
@@ -243,7 +246,7 @@ func Weigh(h *head.Head, kind *trade.PartKind, role layout.Role) (cents int64, k
 }
 
 // Sum adds up what priced operations come to; unknown names the parts without a price.
-func Sum(ops []Priced) (cents int64, minutes int, unknown []string) {
+func Sum(ops []Priced) (cents int64, minutes quantity.Minutes, unknown []string) {
 	for _, o := range ops {
 		cents, minutes = cents+o.Cents(), minutes+o.Minutes
 		for _, u := range o.Parts {
@@ -256,12 +259,12 @@ func Sum(ops []Priced) (cents int64, minutes int, unknown []string) {
 }
 
 // dayMinutes is how much of a day goes into one head's work.
-const dayMinutes = 300
+const dayMinutes quantity.Minutes = 300
 
 // Days is how many working days it takes until priced operations are done, started now: the
 // parts that are short come first, then the work.
 func Days(ops []Priced) int {
-	wait, minutes := 0, 0
+	wait, minutes := 0, quantity.Minutes(0)
 	for _, o := range ops {
 		minutes += o.Minutes
 		for _, u := range o.Parts {
@@ -270,14 +273,14 @@ func Days(ops []Priced) int {
 			}
 		}
 	}
-	return wait + (minutes+dayMinutes-1)/dayMinutes
+	return wait + int((minutes+dayMinutes-1)/dayMinutes)
 }
 
 // Totals are what lines come to, in cents: Net less Discount, plus what is missing to the
 // least charge, plus Tax, is Gross.
 type Totals struct {
 	Net, Discount, Minimum, Tax, Gross int64
-	Minutes                            int
+	Minutes                            quantity.Minutes
 }
 
 // Terms are the shop's terms of money: shares in millionths, the least charge in cents.
@@ -292,7 +295,7 @@ func TermsOf(h *head.Head) Terms {
 
 // Total adds up labour and parts by the terms: the discount is on the labour, the least
 // charge is what a job costs at least before tax, and nothing costs nothing.
-func (t Terms) Total(labour, parts int64, minutes int) Totals {
+func (t Terms) Total(labour, parts int64, minutes quantity.Minutes) Totals {
 	out := Totals{Net: labour + parts, Minutes: minutes}
 	if out.Net == 0 {
 		return out

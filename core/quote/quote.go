@@ -12,6 +12,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/plan"
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/core/route"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -86,7 +87,7 @@ func must(h *head.Head, p plan.Plan) []Line {
 // Total adds lines up by the shop's terms.
 func Total(t price.Terms, lines []Line) price.Totals {
 	var labour, parts int64
-	minutes := 0
+	var minutes quantity.Minutes
 	for _, l := range lines {
 		labour, parts, minutes = labour+l.Labour, parts+l.PartsCents(), minutes+l.Minutes
 	}
@@ -152,7 +153,7 @@ func Less(h *head.Head, ops, have []route.Operation) []route.Operation {
 			if len(o.Positions) == 0 {
 				continue
 			}
-			o.Minutes, o.SetUp = h.Labour(o.Operation).Each*len(o.Positions), true
+			o.Minutes, o.SetUp = h.Labour(o.Operation).Each*quantity.Minutes(len(o.Positions)), true
 		}
 		out = append(out, o)
 	}

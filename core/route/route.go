@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"yatai/core/head"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -16,7 +17,7 @@ type Decision struct{ Code, Position string }
 type Operation struct {
 	*trade.Operation
 	Positions []string // in the head's order; empty: the whole head
-	Minutes   int
+	Minutes   quantity.Minutes
 	SetUp     bool // it is set up anyway: only the positions are charged
 }
 

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/quantity"
 )
 
 // slot is when a task is on a place, or with a person.
@@ -67,7 +68,7 @@ func (l *line) after(t time.Time) int {
 // stand is a station as it fills up.
 type stand struct {
 	Station
-	longest  int // minutes of its longest shift
+	longest  quantity.Minutes // minutes of its longest shift
 	calendar *calendar
 	units    []*line
 }
@@ -98,7 +99,7 @@ type board struct {
 func newBoard(p Problem) (*board, error) {
 	b := &board{now: p.Now, closed: p.Closed, stands: map[string]*stand{}, crews: map[string][]crew{}}
 	for _, s := range p.Stations {
-		st := &stand{Station: s, longest: s.Hours.longest(), calendar: newCalendar(p.Now, attendance{s.Hours, p.Closed})}
+		st := &stand{Station: s, longest: quantity.Minutes(s.Hours.longest()), calendar: newCalendar(p.Now, attendance{s.Hours, p.Closed})}
 		if s.Capacity < 1 || st.longest == 0 {
 			return nil, field.Errorf("stations", "%s needs a place and working hours", s.Name)
 		}
@@ -249,7 +250,7 @@ func (st *stand) fit(bar Bar, u *line, c crew, from, latest time.Time) (Bar, boo
 	var behind []string
 	var turn time.Time
 	reason := "people"
-	long := time.Duration(bar.Minutes) * time.Minute
+	long := bar.Minutes.Duration()
 	for {
 		if !latest.IsZero() && from.Add(long).After(latest) {
 			return Bar{}, false
@@ -345,7 +346,7 @@ func (st *stand) lay(c crew, from time.Time, t Task) (laid, bool) {
 	}
 	for _, part := range []struct {
 		calendar *calendar
-		minutes  int
+		minutes  quantity.Minutes
 		people   bool
 	}{{st.calendar, min(t.Alone, t.Minutes), false}, {c.calendar, t.last(), true}} {
 		if part.minutes == 0 {
@@ -378,30 +379,29 @@ func join(a, b []Span) []Span {
 
 // whole lays a task into one shift of its station, its people being there when it needs them.
 func (st *stand) whole(c crew, from time.Time, t Task) (laid, bool) {
-	long := func(minutes int) time.Duration { return time.Duration(minutes) * time.Minute }
 	tries := 0
 	for sp := range st.calendar.from(from) {
 		if tries++; tries > horizon { // its people are never there for so long
 			return laid{}, false
 		}
-		if sp.End.Sub(sp.Start) < long(t.Minutes) {
+		if sp.End.Sub(sp.Start) < t.Minutes.Duration() {
 			continue
 		}
 		if c.hands == nil {
-			end := sp.Start.Add(long(t.Minutes))
+			end := sp.Start.Add(t.Minutes.Duration())
 			return laid{sp.Start, end, []Span{{sp.Start, end}}, nil}, true
 		}
 		for start := sp.Start; ; {
-			at, ok := c.covers(start, long(t.first()))
+			at, ok := c.covers(start, t.first().Duration())
 			if !ok {
 				return laid{}, false
 			}
-			end := at.Add(long(t.Minutes))
+			end := at.Add(t.Minutes.Duration())
 			if end.After(sp.End) {
 				break
 			}
-			with := []Span{{at, at.Add(long(t.first()))}}
-			if n := long(t.last()); n > 0 {
+			with := []Span{{at, at.Add(t.first().Duration())}}
+			if n := t.last().Duration(); n > 0 {
 				back, ok := c.covers(end.Add(-n), n)
 				if !ok {
 					return laid{}, false
@@ -436,8 +436,8 @@ func (c crew) covers(from time.Time, long time.Duration) (time.Time, bool) {
 }
 
 // work lays minutes of work into a calendar from from on.
-func work(c *calendar, from time.Time, minutes int) ([]Span, bool) {
-	left := time.Duration(minutes) * time.Minute
+func work(c *calendar, from time.Time, minutes quantity.Minutes) ([]Span, bool) {
+	left := minutes.Duration()
 	var pieces []Span
 	for sp := range c.from(from) {
 		if sp.End.Sub(sp.Start) >= left {

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"yatai/core/match"
+	"yatai/core/quantity"
 )
 
 // Bound is how late all jobs together must at least be, in whatever order and by whatever plan:
@@ -33,14 +34,14 @@ func Bound(p Problem) (time.Duration, error) {
 type resource struct {
 	fast    int // how much of it there is at a time
 	clock   *workClock
-	minutes func(Task) int // what a task wants of it
+	minutes func(Task) quantity.Minutes // what a task wants of it
 }
 
 // resources are the stations, the skills, and everybody together.
 func (s *search) resources() []resource {
 	var out []resource
 	for _, st := range s.p.Stations {
-		out = append(out, resource{st.Capacity, newClock(s.p.Now, []attendance{{st.Hours, s.p.Closed}}), func(t Task) int {
+		out = append(out, resource{st.Capacity, newClock(s.p.Now, []attendance{{st.Hours, s.p.Closed}}), func(t Task) quantity.Minutes {
 			if t.Station == st.Name {
 				return t.Minutes
 			}
@@ -81,11 +82,11 @@ func (s *search) resources() []resource {
 		if n == 0 {
 			continue
 		}
-		out = append(out, resource{n, newClock(s.p.Now, hours...), func(t Task) int {
+		out = append(out, resource{n, newClock(s.p.Now, hours...), func(t Task) quantity.Minutes {
 			if !s.manned(t) || !slices.Contains(of, t.Skill) {
 				return 0
 			}
-			return (t.first() + t.last()) * max(1, t.Hands)
+			return (t.first() + t.last()) * quantity.Minutes(max(1, t.Hands))
 		}})
 	}
 	return out
@@ -117,7 +118,7 @@ type wants struct {
 	job     int
 	release time.Duration // working time of the resource before which the job cannot be there
 	work    time.Duration
-	after   int // minutes of its tasks behind the last that wants the resource
+	after   quantity.Minutes // minutes of its tasks behind the last that wants the resource
 }
 
 // crowd is the bound by one resource.
@@ -126,7 +127,7 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 	rest := time.Duration(0)
 	for i, j := range s.p.Jobs {
 		w := wants{job: i}
-		at, total, first := s.p.Now, 0, true
+		at, total, first := s.p.Now, quantity.Minutes(0), true
 		for _, t := range j.Tasks {
 			if t.Ready.After(at) && !t.Running {
 				at = t.Ready
@@ -143,7 +144,7 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 			} else {
 				w.after += t.Minutes
 			}
-			at = anywhere.at(anywhere.worked(at) + time.Duration(t.Minutes)*time.Minute)
+			at = anywhere.at(anywhere.worked(at) + t.Minutes.Duration())
 		}
 		if total == 0 || j.Due.IsZero() {
 			rest += s.alone[i].late
@@ -151,7 +152,7 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 				continue
 			}
 		}
-		w.work = time.Duration(total) * time.Minute / time.Duration(r.fast)
+		w.work = total.Duration() / time.Duration(r.fast)
 		in = append(in, w)
 	}
 	if len(in) < 2 {

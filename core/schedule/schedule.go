@@ -18,6 +18,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"yatai/core/quantity"
 )
 
 // Station is a place of work: what it can do at a time, and when.
@@ -45,24 +46,24 @@ func (p Person) able(skill string) bool { return p.Can == nil || p.Can[skill] }
 type Task struct {
 	ID      string // unique in the problem: "T0404/3"
 	Station string
-	Minutes int       // of work left, not negative
-	Ready   time.Time // not before this; zero: at once
-	For     string    // what Ready waits for: "part", "approval", "lead"
-	Why     string    // in words: "8 exhaust valves, due 27 Nov"
-	Hold    time.Time // not before this, by somebody's hand; zero: at once
-	Whole   bool      // not left over night when it fits into a shift
-	Running bool      // it is on its station now
-	Skill   string    // what a person must be able to do
-	Hands   int       // people it takes; 0 counts as 1
-	Alone   int       // minutes of Minutes that run with nobody there
-	Last    int       // minutes of Minutes at the end, after those
-	By      []string  // of a running task: who is at it
+	Minutes quantity.Minutes // of work left, not negative
+	Ready   time.Time        // not before this; zero: at once
+	For     string           // what Ready waits for: "part", "approval", "lead"
+	Why     string           // in words: "8 exhaust valves, due 27 Nov"
+	Hold    time.Time        // not before this, by somebody's hand; zero: at once
+	Whole   bool             // not left over night when it fits into a shift
+	Running bool             // it is on its station now
+	Skill   string           // what a person must be able to do
+	Hands   int              // people it takes; 0 counts as 1
+	Alone   quantity.Minutes // of Minutes, those that run with nobody there
+	Last    quantity.Minutes // of Minutes, those at the end, after those
+	By      []string         // of a running task: who is at it
 }
 
 // first is how many minutes people are at a task before it runs alone, and last at its end.
-func (t Task) first() int { return max(0, t.Minutes-max(0, t.Alone)-t.last()) }
+func (t Task) first() quantity.Minutes { return max(0, t.Minutes-max(0, t.Alone)-t.last()) }
 
-func (t Task) last() int {
+func (t Task) last() quantity.Minutes {
 	if t.Alone <= 0 {
 		return 0
 	}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/quantity"
 	"yatai/core/schedule"
 )
 
@@ -132,7 +133,7 @@ func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
 	longer, err := schedule.Plan(slipped)
 	require.NoError(t, err)
 	assert.Len(t, schedule.Changes(r, longer), 2)
-	assert.Equal(t, 480, p.Jobs[0].Tasks[0].Minutes, "the question itself is left alone")
+	assert.Equal(t, quantity.Minutes(480), p.Jobs[0].Tasks[0].Minutes, "the question itself is left alone")
 	_, ok = p.Slip("T9/1", 1)
 	assert.False(t, ok)
 }
@@ -166,7 +167,7 @@ func random(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
 		}
 		for k := range r.IntN(6) {
 			task := schedule.Task{
-				ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: r.IntN(400), Whole: r.IntN(3) == 0,
+				ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: quantity.Minutes(r.IntN(400)), Whole: r.IntN(3) == 0,
 				Running: k == 0 && r.IntN(4) == 0,
 			}
 			if !task.Running && r.IntN(5) == 0 {
@@ -205,8 +206,8 @@ func peopled(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
 			x := &p.Jobs[j].Tasks[k]
 			x.Skill = skills[r.IntN(3)]
 			if r.IntN(3) == 0 {
-				x.Alone = r.IntN(x.Minutes + 1)
-				x.Last = r.IntN(x.Minutes - x.Alone + 1)
+				x.Alone = quantity.Minutes(r.IntN(int(x.Minutes) + 1))
+				x.Last = quantity.Minutes(r.IntN(int(x.Minutes-x.Alone) + 1))
 			}
 			if r.IntN(6) == 0 {
 				x.Hands = 2
@@ -554,7 +555,7 @@ func full(t testing.TB) schedule.Problem {
 		job := schedule.Job{Name: fmt.Sprint("T", j), Due: monday.AddDate(0, 0, 3+r.IntN(20))}
 		for k := range 10 {
 			s := fmt.Sprint("S", r.IntN(12))
-			job.Tasks = append(job.Tasks, schedule.Task{ID: fmt.Sprintf("T%d/%d", j, k), Station: s, Skill: s, Minutes: 10 + r.IntN(120)})
+			job.Tasks = append(job.Tasks, schedule.Task{ID: fmt.Sprintf("T%d/%d", j, k), Station: s, Skill: s, Minutes: quantity.Minutes(10 + r.IntN(120))})
 		}
 		p.Jobs = append(p.Jobs, job)
 	}

@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 	"slices"
 	"time"
+	"yatai/core/quantity"
 )
 
 // Spread says how far things go from what was planned, as the standard deviation of the
@@ -59,7 +60,9 @@ func Simulate(p Problem, s Spread, times int, seed uint64) (map[string][]time.Ti
 	return out, nil
 }
 
-func scaled(minutes int, by float64) int { return int(math.Round(float64(minutes) * by)) }
+func scaled(m quantity.Minutes, by float64) quantity.Minutes {
+	return quantity.Minutes(math.Round(float64(m) * by))
+}
 
 // KeptBy returns the time by which a share of the simulated ones is done: 0.8 is 8 of 10. done
 // is not empty, the soonest first.

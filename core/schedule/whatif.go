@@ -4,11 +4,12 @@ import (
 	"maps"
 	"slices"
 	"time"
+	"yatai/core/quantity"
 )
 
 // Slip returns the problem with a task taking so many minutes more, or fewer: what if?
 // False when there is no such task.
-func (p Problem) Slip(task string, more int) (Problem, bool) {
+func (p Problem) Slip(task string, more quantity.Minutes) (Problem, bool) {
 	return p.change(task, func(t *Task) { t.Minutes = max(0, t.Minutes+more) })
 }
 

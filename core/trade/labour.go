@@ -6,14 +6,15 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/money"
+	"yatai/core/quantity"
 )
 
 // Labour is what an operation takes and costs in a shop: minutes once and at each position, how
 // many of those once run with nobody there and are looked at again at the end, how many people
 // it takes, and a fixed price in cents where the shop has one.
 type Labour struct {
-	Setup, Each int
-	Alone, Last int
+	Setup, Each quantity.Minutes
+	Alone, Last quantity.Minutes
 	Hands       int
 	Fixed       bool
 	Once        int64 // of a fixed price: once
@@ -21,7 +22,7 @@ type Labour struct {
 }
 
 // Minutes are what it takes at n positions.
-func (l Labour) Minutes(n int) int { return l.Setup + n*l.Each }
+func (l Labour) Minutes(n int) quantity.Minutes { return l.Setup + quantity.Minutes(n)*l.Each }
 
 // The settings that a shop's own figures of an operation are kept in, before its code.
 const (
@@ -72,15 +73,20 @@ func (o *Operation) LabourBy(setting func(name string) string) Labour {
 const mostMinutes = 2000
 
 // twoMinutes reads "20+12", or "20" alone.
-func twoMinutes(text string) (once, each int, err error) {
+func twoMinutes(text string) (once, each quantity.Minutes, err error) {
 	a, b, two := strings.Cut(text, "+")
-	if once, err = strconv.Atoi(strings.TrimSpace(a)); err == nil && two {
-		each, err = strconv.Atoi(strings.TrimSpace(b))
+	if once, err = minutes(a); err == nil && two {
+		each, err = minutes(b)
 	}
 	if err != nil || once < 0 || each < 0 || once > mostMinutes || each > mostMinutes {
 		return 0, 0, field.Errorf("", "minutes once and at each position, like 20+12, each up to %d", mostMinutes)
 	}
 	return once, each, nil
+}
+
+func minutes(text string) (quantity.Minutes, error) {
+	n, err := strconv.Atoi(strings.TrimSpace(text))
+	return quantity.Minutes(n), err
 }
 
 // twoPrices reads "40.00+8.50", or "40.00" alone.

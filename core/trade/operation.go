@@ -30,10 +30,10 @@ type Operation struct {
 	Name    string
 	Station string
 	Stage   *Stage
-	Setup   int               // minutes once
-	Each    int               // minutes at each position
-	Alone   int               // minutes of the set-up in which it runs with nobody there
-	Last    int               // minutes of the set-up at the end, when somebody looks again
+	Setup   quantity.Minutes  // once
+	Each    quantity.Minutes  // at each position
+	Alone   quantity.Minutes  // of the set-up, in which it runs with nobody there
+	Last    quantity.Minutes  // of the set-up at the end, when somebody looks again
 	On      func(Kind) bool   // heads that can have it; nil: all
 	Implies []*Operation      // what the same positions need as well
 	Needs   []*Operation      // what the head needs as well

@@ -157,18 +157,18 @@ func judgePressure(v Values, c RecordCase) (Judged, error) {
 	if err := target.Parse(c.Setting("test_pressure." + c.Kind().Material)); err != nil {
 		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", words.Of(c.Kind().Material))
 	}
-	minutes, _ := strconv.Atoi(v["minutes"])
-	least, _ := strconv.Atoi(c.Setting("test_minutes"))
+	held, _ := minutes(v["minutes"])
+	least, _ := minutes(c.Setting("test_minutes"))
 	leaks, _ := strconv.Atoi(v["leaks"])
 	switch {
 	case p.Cmp(target) < 0:
 		return Judged{Says: words.Of("%s is less than the %s this shop tests at", v["pressure"], c.Setting("test_pressure."+c.Kind().Material))}, nil
-	case minutes < least:
-		return Judged{Says: words.Of("%d minutes, and %d are wanted", minutes, least)}, nil
+	case held < least:
+		return Judged{Says: words.Of("%d minutes, and %d are wanted", int(held), int(least))}, nil
 	case leaks > 0:
 		return Judged{Says: words.Of("%d leaks: place them on the map", leaks)}, nil
 	}
-	return Judged{OK: true, Says: words.Of("tight at %s, water %s, %d min", v["pressure"], v["water"], minutes)}, nil
+	return Judged{OK: true, Says: words.Of("tight at %s, water %s, %d min", v["pressure"], v["water"], int(held))}, nil
 }
 
 // given is a record of texts: it passes when all of them are there.
@@ -207,17 +207,16 @@ func judgeLap(v Values, c RecordCase) (Judged, error) {
 	case valve.Hollow:
 		return Judged{}, field.Errorf("paste", "hollow valves are never lapped")
 	}
-	n, _ := strconv.Atoi(v["passes"])
-	most, _ := strconv.Atoi(c.Setting("lap_limit"))
+	n, most := passes(v["passes"]), passes(c.Setting("lap_limit"))
 	if v["ring"] != "yes" {
 		if n > most {
-			return Judged{Says: words.Of("not full after %s: cut the seat", passes(n))}, nil
+			return Judged{Says: words.Of("not full after %s: cut the seat", saidPasses(n))}, nil
 		}
 		return Judged{Says: words.Of("the ring has gaps: a shiny arc is a low place")}, nil
 	}
-	j := Judged{OK: true, Says: words.Of("full ring after %s, %s", passes(n), v["paste"])}
+	j := Judged{OK: true, Says: words.Of("full ring after %s, %s", saidPasses(n), v["paste"])}
 	if n > most {
-		j.Warn = words.Of("more than %s: look at the seat's depth", passes(most))
+		j.Warn = words.Of("more than %s: look at the seat's depth", saidPasses(most))
 	}
 	return j, nil
 }
@@ -237,16 +236,16 @@ func judgeSeal(v Values, c RecordCase) (Judged, error) {
 		did["vacuum"], out.OK, said = true, out.OK && ok, append(said, says)
 	}
 	if v["liquid"] != "" {
-		n, err := strconv.Atoi(v["liquid"])
+		n, err := minutes(v["liquid"])
 		if err != nil {
 			return Judged{}, field.Errorf("liquid", "a whole number")
 		}
-		least, _ := strconv.Atoi(c.Setting("seal_liquid"))
+		least, _ := minutes(c.Setting("seal_liquid"))
 		if low, _ := c.Limit(Liquid); low != nil {
-			least = low.Whole()
+			least = quantity.Minutes(low.Whole())
 		}
 		did["liquid"], out.OK = true, out.OK && n >= least
-		said = append(said, words.Of("liquid held %d min of %d", n, least))
+		said = append(said, words.Of("liquid held %d min of %d", int(n), int(least)))
 	}
 	switch v["drop"] {
 	case "yes":
@@ -304,8 +303,13 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	return res.Pass != nil && *res.Pass, says, nil
 }
 
-// passes counts goes with the paste.
-func passes(n int) words.Text { return words.Of("%d passes", n) }
+// passes reads how often a valve was turned.
+func passes(text string) quantity.Passes {
+	n, _ := strconv.Atoi(text) // Check has looked at it
+	return quantity.Passes(n)
+}
+
+func saidPasses(n quantity.Passes) words.Text { return words.Of("%d passes", int(n)) }
 
 // Show writes a reading of the field as the record has it.
 func (f Field) Show(at quantity.Amount) string {

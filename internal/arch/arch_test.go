@@ -60,8 +60,8 @@ var frame = []string{"web/page", "web/headpage", "web/draw", "web/paper"}
 var floors = [][]string{
 	{"core/length", "core/match", "core/words"},
 	{"core/field"},
-	{"core/quantity", "core/layout", "core/money", "core/schedule"},
-	{"core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray"},
+	{"core/quantity", "core/layout", "core/money"},
+	{"core/schedule", "core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray"},
 	{"core/surface", "core/cuts", "core/trade"},
 	{"core/head", "core/calc"},
 	{"core/head/headtest", "core/judge", "core/route", "core/newpart"},

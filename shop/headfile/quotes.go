@@ -10,6 +10,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/plan"
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/core/quote"
 	"yatai/core/route"
 	"yatai/core/trade"
@@ -52,7 +53,7 @@ func (q QuotePage) Totals(groups ...string) Totals {
 
 func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
 	var labour, parts int64
-	minutes := 0
+	var minutes quantity.Minutes
 	for _, l := range q.Lines {
 		if in(l) {
 			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes

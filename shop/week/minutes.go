@@ -5,18 +5,19 @@ import (
 	"slices"
 	"time"
 
+	"yatai/core/quantity"
 	"yatai/core/schedule"
 	"yatai/core/trade"
 	"yatai/store"
 )
 
-// Minutes are what the shop has learnt of an operation: how often it was done, what it took
+// Learnt is what the shop has learnt of an operation: how often it was done, what it took
 // against what was planned, in working minutes, and how far it spreads.
-type Minutes struct {
+type Learnt struct {
 	Code            string
 	Name            string
 	Times           int
-	Planned, Actual int
+	Planned, Actual quantity.Minutes
 	Spread          float64 // standard deviation of the logarithm of actual against planned
 
 	logs []float64
@@ -26,11 +27,11 @@ type Minutes struct {
 const enough = 3
 
 // Enough tells whether it was done often enough to plan by.
-func (m Minutes) Enough() bool { return m.Times >= enough }
+func (m Learnt) Enough() bool { return m.Times >= enough }
 
 // reckon is what planned minutes will take by the shop's own experience: between half and
 // three times as much.
-func (m Minutes) reckon(planned int) int {
+func (m Learnt) reckon(planned quantity.Minutes) quantity.Minutes {
 	if !m.Enough() || m.Planned == 0 {
 		return planned
 	}
@@ -67,7 +68,7 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 			hours[st.Name] = h
 		}
 	}
-	q.own = map[string]Minutes{}
+	q.own = map[string]Learnt{}
 	for _, o := range ops {
 		k := trade.OperationNamed(o.Code)
 		if k == nil || o.FinishedAt == nil {
@@ -140,7 +141,7 @@ func deviation(xs []float64) float64 {
 // worked is how many minutes an operation took: the working time of all who were at it, or what
 // passed on the clock when it was done after hours. Not known, 0, when it was only ticked off,
 // in less than a tenth of its time, or left open for half a day after hours.
-func worked(h schedule.Hours, o store.Operation, stints []store.Stint) int {
+func worked(h schedule.Hours, o store.Operation, stints []store.Stint) quantity.Minutes {
 	if len(stints) == 0 {
 		stints = []store.Stint{{StartedAt: *o.StartedAt, EndedAt: o.FinishedAt}}
 	}
@@ -153,19 +154,19 @@ func worked(h schedule.Hours, o store.Operation, stints []store.Stint) int {
 		took += h.Between(st.StartedAt.Local(), end.Local())
 		clock += end.Sub(st.StartedAt)
 	}
-	least := time.Duration(o.Minutes) * time.Minute / 10
+	least := o.Minutes.Duration() / 10
 	switch {
 	case took > 0 && took >= least:
-		return int(took / time.Minute)
+		return quantity.Minutes(took / time.Minute)
 	case took == 0 && clock >= least && clock <= 12*time.Hour:
-		return int(clock / time.Minute)
+		return quantity.Minutes(clock / time.Minute)
 	}
 	return 0
 }
 
 // learnt lists what the shop has learnt of its operations, in their order on a route.
-func (q *question) learnt() []Minutes {
-	var out []Minutes
+func (q *question) learnt() []Learnt {
+	var out []Learnt
 	for _, k := range trade.Operations() {
 		if m, ok := q.own[k.Code]; ok {
 			out = append(out, m)

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/quantity"
 	"yatai/core/schedule"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -123,7 +124,7 @@ func (w Week) If(q WhatIf) (changes []schedule.Change, rush time.Time, err error
 		if q.More < -10_000 || q.More > 10_000 {
 			return nil, rush, field.Errorf("more", "minutes, up to a week of them")
 		}
-		if p, ok = p.Slip(q.Task, q.More); !ok {
+		if p, ok = p.Slip(q.Task, quantity.Minutes(q.More)); !ok {
 			return nil, rush, field.Errorf("slip", "choose an operation of the plan")
 		}
 	case q.Part != "":
@@ -379,7 +380,7 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 		if o.State != "done" {
 			continue
 		}
-		f.Sold += time.Duration(o.Minutes) * time.Minute
+		f.Sold += o.Minutes.Duration()
 		if o.Held != "" || o.Added != "" {
 			again[o.HeadID] = true
 		}

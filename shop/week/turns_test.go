@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/price"
+	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -44,16 +45,16 @@ func TestEveryOrderOfUrgencyIsKept(t *testing.T) {
 
 func TestMinutesLearntAreKeptWithinReason(t *testing.T) {
 	for _, c := range []struct {
-		m       Minutes
-		planned int
-		want    int
+		m       Learnt
+		planned quantity.Minutes
+		want    quantity.Minutes
 	}{
-		{Minutes{Times: 2, Planned: 100, Actual: 900}, 60, 60}, // too few to say
-		{Minutes{Times: 3, Planned: 100, Actual: 110}, 60, 66},
-		{Minutes{Times: 9, Planned: 100, Actual: 900}, 60, 180}, // three times as much at most
-		{Minutes{Times: 9, Planned: 100, Actual: 1}, 60, 30},    // half at least
-		{Minutes{Times: 9}, 60, 60},
-		{Minutes{}, 0, 0},
+		{Learnt{Times: 2, Planned: 100, Actual: 900}, 60, 60}, // too few to say
+		{Learnt{Times: 3, Planned: 100, Actual: 110}, 60, 66},
+		{Learnt{Times: 9, Planned: 100, Actual: 900}, 60, 180}, // three times as much at most
+		{Learnt{Times: 9, Planned: 100, Actual: 1}, 60, 30},    // half at least
+		{Learnt{Times: 9}, 60, 60},
+		{Learnt{}, 0, 0},
 	} {
 		assert.Equal(t, c.want, c.m.reckon(c.planned), "%+v", c.m)
 	}

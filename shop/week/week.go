@@ -15,6 +15,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/head"
 	"yatai/core/layout"
+	"yatai/core/quantity"
 	"yatai/core/route"
 	"yatai/core/schedule"
 	"yatai/core/trade"
@@ -29,7 +30,7 @@ type Week struct {
 	schedule.Problem
 	schedule.Result
 	Heads   []WeekHead // in the order they are planned
-	Minutes []Minutes  // what the shop has learnt of its operations
+	Minutes []Learnt   // what the shop has learnt of its operations
 }
 
 // WeekHead is a head in the week's plan.
@@ -251,9 +252,9 @@ type question struct {
 	stock           headfile.Stock
 	orders          []store.PartOrder
 	layout          map[uint]layout.Layout
-	own             map[string]Minutes // by operation
-	spread          float64            // of the minutes of all
-	at              map[uint][]string  // who is at an operation now
+	own             map[string]Learnt // by operation
+	spread          float64           // of the minutes of all
+	at              map[uint][]string // who is at an operation now
 }
 
 // atWork is who is at which operation now, by name.
@@ -285,7 +286,7 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 	if h.WorkOrderAt == nil {
 		if read, of := wanted(l, q.counts[h.ID], q.limits[h.SheetID]); read < of {
 			tasks = append(tasks, schedule.Task{
-				ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: int(float64(of-read)*readMinutes) + 10,
+				ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: quantity.Minutes(float64(of-read)*readMinutes) + 10,
 			})
 		}
 		if !q.asked[h.ID] && !q.answered[h.ID] {
@@ -347,7 +348,7 @@ func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedu
 	if o.State == "running" || o.State == "held" {
 		t.Running, t.By = true, q.at[o.ID]
 		if o.StartedAt != nil {
-			t.Minutes = max(t.Minutes/10, t.Minutes-max(0, int(q.now.Sub(*o.StartedAt).Minutes())))
+			t.Minutes = max(t.Minutes/10, t.Minutes-max(0, quantity.Minutes(q.now.Sub(*o.StartedAt).Minutes())))
 		}
 		return t
 	}

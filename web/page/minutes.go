@@ -7,7 +7,7 @@ import (
 )
 
 // ownMinutes is what the shop's minutes say of a planned time: "1.1 times".
-func ownMinutes(m week.Minutes) string {
+func ownMinutes(m week.Learnt) string {
 	if m.Planned == 0 {
 		return ""
 	}

@@ -292,7 +292,7 @@ func figuresPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 	return s.Show(w, req, "figures", page.Page{Title: "Load and flow", Place: "week", Data: struct {
 		week.Figures
 		Stations, People []week.Load
-		Minutes          []week.Minutes
+		Minutes          []week.Learnt
 	}{f, stations, people, all.Minutes}})
 }
 
