@@ -15,7 +15,8 @@ var Tour = []Stop{
 		"/heads/T0401/sweep/guide.bore",
 	},
 	{
-		"The verdicts", "Each reading against its limit with the tool's doubt: sound, near, in doubt, out. The cheapest repair that is allowed is ticked; what is forbidden says why.",
+		"The verdicts", "Each reading against its limit with the tool's doubt: sound, near, in doubt, out. " +
+			"The cheapest repair that is allowed is ticked; what is forbidden says why.",
 		"/heads/T0401/judge",
 	},
 	{
@@ -23,12 +24,14 @@ var Tour = []Stop{
 		"/heads/T0401/causes",
 	},
 	{
-		"One plan for the whole head", "Facing lifts every valve, cutting sinks it, and the lash follows. The plan finds the least that puts all of it inside. Move the face cut and see.",
+		"One plan for the whole head", "Facing lifts every valve, cutting sinks it, and the lash follows. " +
+			"The plan finds the least that puts all of it inside. Move the face cut and see.",
 		"/heads/T0402/plan",
 	},
 	{"The face", "What was read on the grid, as a relief: how hollow it is, and what level or tilted facing would take off.", "/heads/T0402/face"},
 	{
-		"What the customer gets", "Work in must, should and could, with prices and a date that eight of ten would keep. The customer answers line by line on a telephone.",
+		"What the customer gets", "Work in must, should and could, with prices and a date that eight of ten would keep. " +
+			"The customer answers line by line on a telephone.",
 		"/heads/T0406/quote",
 	},
 	{

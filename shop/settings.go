@@ -62,9 +62,11 @@ var own = []SettingDef{
 	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
 	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
 	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
-	{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false, "{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
+	{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false,
+		"{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
 	{"mail_text", "What it says", usualMailText, Long, nil, false, "the same, and the {link} that the customer answers by"},
-	{"supplier", "Supplier's price list", "", Text, nil, false, "an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
+	{"supplier", "Supplier's price list", "", Text, nil, false,
+		"an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
 	{"supplier_key", "Key at the supplier", "", Secret, nil, false, "if it wants one; empty keeps the one it has"},
 	{
 		"spreadsheets", "Files for a spreadsheet", commaPoint, Choose, []string{commaPoint, semicolonComma}, false,

@@ -567,7 +567,8 @@ func (d DB) Customer(id uint) (Customer, error) { return one[Customer](d.g.Where
 // ChangeCustomer keeps what is known of a customer.
 func (d DB) ChangeCustomer(c Customer) error {
 	return d.set(&Customer{}, c.ID, map[string]any{
-		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note, "discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
+		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note,
+		"discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
 		"language": words.In(c.Language).Code,
 	})
 }

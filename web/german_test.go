@@ -114,7 +114,9 @@ func TestNothingEnglishIsLeftAtAGermanBench(t *testing.T) {
 	for _, h := range []string{"T0401", "T0402", "T0404", "T0405", "T0412", "T0414"} {
 		at := "/heads/" + h
 		pages = append(pages, at+"/measure", at+"/map", at+"/tray", at+"/newparts", at+"/findings/valve.face", at+"/findings/seat.condition")
-		for _, code := range []string{"guide.bore", "stem.dia", "seat.runout", "face.line", "test.vacuum", "test.drop", "lash", "valve.recession", "spring.load_seat", "face.grid"} {
+		for _, code := range []string{
+			"guide.bore", "stem.dia", "seat.runout", "face.line", "test.vacuum", "test.drop", "lash", "valve.recession", "spring.load_seat", "face.grid",
+		} {
 			pages = append(pages, at+"/sweep/"+code)
 		}
 	}

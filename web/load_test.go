@@ -23,6 +23,10 @@ import (
 	"yatai/web/page"
 )
 
+// allOfHeads asks for heads with what they belong to, in one query.
+const allOfHeads = "SELECT h.*, j.*, c.*, m.* FROM heads h JOIN jobs j ON j.id = h.job_id " +
+	"JOIN customers c ON c.id = j.customer_id JOIN head_models m ON m.id = h.model_id "
+
 // bare is what a page or a reading costs at least here: a chi handler that asks the same file for
 // the same rows with the same driver and writes them as a table, and one that inserts a reading,
 // certain to be on disk. No session, no rules, no judgement.
@@ -39,18 +43,18 @@ const openHeads = "SELECT id FROM heads WHERE handed_over_at IS NULL"
 // barePages are the rows behind each page.
 var barePages = map[string][]string{
 	"/": {
-		"SELECT h.*, j.*, c.*, m.* FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id JOIN head_models m ON m.id = h.model_id WHERE h.handed_over_at IS NULL",
+		allOfHeads + "WHERE h.handed_over_at IS NULL",
 		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")",
 		"SELECT head_id, characteristic, count(*) FROM readings WHERE head_id IN (" + openHeads + ") GROUP BY head_id, characteristic",
 	},
 	"/search?q=Mossfield": {
-		"SELECT h.*, j.*, c.*, m.* FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id JOIN head_models m ON m.id = h.model_id WHERE c.name LIKE '%Mossfield%' ORDER BY h.id DESC LIMIT 40",
+		allOfHeads + "WHERE c.name LIKE '%Mossfield%' ORDER BY h.id DESC LIMIT 40",
 	},
 	"/heads/T0402/judge":            headRows("T0402"),
 	"/heads/T0401/sweep/guide.bore": headRows("T0401"),
 	"/heads/T0401/plan":             headRows("T0401"),
 	"/week": {
-		"SELECT h.*, j.*, c.*, m.* FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id JOIN head_models m ON m.id = h.model_id WHERE h.handed_over_at IS NULL",
+		allOfHeads + "WHERE h.handed_over_at IS NULL",
 		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")", "SELECT * FROM decisions WHERE head_id IN (" + openHeads + ")",
 		"SELECT * FROM stock_items", "SELECT * FROM part_orders", "SELECT * FROM stints ORDER BY id DESC LIMIT 1000",
 	},
@@ -62,7 +66,7 @@ var barePages = map[string][]string{
 func headRows(tag string) []string {
 	id := "(SELECT id FROM heads WHERE tag = '" + tag + "')"
 	return []string{
-		"SELECT h.*, j.*, c.*, m.* FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id JOIN head_models m ON m.id = h.model_id WHERE h.tag = '" + tag + "'",
+		allOfHeads + "WHERE h.tag = '" + tag + "'",
 		"SELECT r.*, t.*, u.name FROM readings r JOIN tools t ON t.id = r.tool_id JOIN users u ON u.id = r.person_id WHERE r.head_id = " + id,
 		"SELECT * FROM limits WHERE sheet_id = (SELECT sheet_id FROM heads WHERE tag = '" + tag + "')",
 		"SELECT * FROM findings WHERE head_id = " + id, "SELECT * FROM decisions WHERE head_id = " + id, "SELECT * FROM operations WHERE head_id = " + id,
@@ -90,7 +94,8 @@ func newBare(t testing.TB, path string) *bare {
 	}
 	r.Post("/reading", func(w http.ResponseWriter, r *http.Request) {
 		_, err := db.Exec(
-			"INSERT INTO readings (client_id, head_id, characteristic, position, place, dir, stage, typed, nm, tool_id, person_id, at) VALUES (?, 1, 'guide.bore', '1E1', 'top', 'A', 'as received', ?, 8012000, 1, 1, ?)",
+			"INSERT INTO readings (client_id, head_id, characteristic, position, place, dir, stage, typed, nm, tool_id, person_id, at) "+
+				"VALUES (?, 1, 'guide.bore', '1E1', 'top', 'A', 'as received', ?, 8012000, 1, 1, ?)",
 			r.FormValue("id"), r.FormValue("v"), time.Now().UTC(),
 		)
 		if err != nil {

@@ -60,9 +60,14 @@ func sentences(t *testing.T) map[string]string {
 	require.NoError(t, err)
 	add("bench.js", page.ScriptSays(script)...)
 	for _, path := range []string{
-		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go", "../core/trade/record.go", "../core/quantity/quantity.go", "../core/layout/layout.go", "../core/newpart/newpart.go", "../core/tray/tray.go",
+		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go",
+		"../core/trade/record.go", "../core/quantity/quantity.go", "../core/layout/layout.go",
+		"../core/newpart/newpart.go", "../core/tray/tray.go",
 		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
-		"../shop/shop.go", "../store/store.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go", "../shop/people/signin.go", "page/page.go", "draw/tray.go", "../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go", "../shop/quoting/approve.go", "../shop/quoting/quote.go", "../shop/people/people.go",
+		"../shop/shop.go", "../store/store.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go",
+		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
+		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
+		"../shop/quoting/approve.go", "../shop/quoting/quote.go", "../shop/people/people.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)

@@ -33,7 +33,7 @@ type listening struct {
 	Tries        int      `default:"10" env:"YATAI_TRIES" help:"Wrong passwords or PINs a name may have in a minute."`
 	TLSCert      string   `name:"tls-cert" env:"YATAI_TLS_CERT" type:"existingfile" help:"Certificate, to be reached by https; with --tls-key."`
 	TLSKey       string   `name:"tls-key" env:"YATAI_TLS_KEY" type:"existingfile" help:"The certificate's key."`
-	TrustedProxy []string `name:"trusted-proxy" env:"YATAI_TRUSTED_PROXY" placeholder:"ADDRESS" help:"A proxy before the program, an address or a network (10.0.0.0/8): it says who asks."`
+	TrustedProxy []string `name:"trusted-proxy" env:"YATAI_TRUSTED_PROXY" placeholder:"ADDRESS" help:"A proxy before the program, by address or network."`
 	LogFormat    string   `name:"log" default:"text" enum:"text,json" env:"YATAI_LOG" help:"How the log is written: ${enum}."`
 	Quiet        bool     `env:"YATAI_QUIET" help:"Log no requests, only what went wrong."`
 }

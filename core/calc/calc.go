@@ -15,7 +15,7 @@
 //	bound    positive (when absent), nonneg or signed
 //	opt      present when the field may be left out; its text is the default
 //	bare     present when a quantity is a bare number of its base unit
-//	choices  of a text: the words allowed
+//	choices  of a text: the words allowed, where its type does not know them
 //	max      of a length: the largest that makes sense
 //	empty    present when a list may be empty
 //	list     present on the list that may stand in the place of its whole object
@@ -181,8 +181,8 @@ func (f *Field) describe(t reflect.Type, tag reflect.StructTag) {
 		f.Type, f.Fields = "object", fieldsOf(t)
 	case t.Kind() == reflect.Bool:
 		f.Type = "yes/no"
-	case t.Kind() == reflect.String && tag.Get("choices") != "":
-		f.Type, f.Choices = "choice", strings.Split(tag.Get("choices"), ",")
+	case choices(t, tag) != nil:
+		f.Type, f.Choices = "choice", choices(t, tag)
 	case t.Kind() == reflect.String:
 		f.Type = "text"
 	default:

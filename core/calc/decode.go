@@ -317,6 +317,17 @@ func withUnit(path string, tag reflect.StructTag, t json.Token, k quantity.Kind)
 	return r, bounded(path, tag, r.Sign())
 }
 
+// choices are the words that a text may be: what its type knows, or its tag; nil: any.
+func choices(t reflect.Type, tag reflect.StructTag) []string {
+	if c, ok := reflect.Zero(t).Interface().(interface{ Choices() []string }); ok {
+		return c.Choices()
+	}
+	if c := tag.Get("choices"); c != "" {
+		return strings.Split(c, ",")
+	}
+	return nil
+}
+
 func text(path string, v reflect.Value, tag reflect.StructTag, s string) error {
 	if strings.TrimSpace(s) == "" {
 		return field.Errorf(path, "nothing was given")
@@ -324,8 +335,8 @@ func text(path string, v reflect.Value, tag reflect.StructTag, s string) error {
 	if len(s) > maxString {
 		return field.Errorf(path, "longer than %d characters", maxString)
 	}
-	if c := tag.Get("choices"); c != "" && !slices.Contains(strings.Split(c, ","), s) {
-		return field.Errorf(path, "must be one of %s", strings.ReplaceAll(c, ",", ", "))
+	if c := choices(v.Type(), tag); c != nil && !slices.Contains(c, s) {
+		return field.Errorf(path, "must be one of %s", strings.Join(c, ", "))
 	}
 	v.SetString(s)
 	return nil

@@ -15,7 +15,7 @@ import (
 // blind. Readings are by person, part and trial.
 type StudyInput struct {
 	Readings [][][]quantity.Amount `json:"readings" doc:"by person, part and trial; two people, two parts and two trials at least"`
-	Alpha    *big.Rat              `json:"alpha" bound:"nonneg" opt:"" doc:"the interaction is pooled into repeatability when its probability is above this; else 0.25"`
+	Alpha    *big.Rat              `json:"alpha" bound:"nonneg" opt:"" doc:"the interaction counts as repeatability when its probability is above this; else 0.25"`
 }
 
 // StudyOutput is what a study says of a tool with its method: standard deviations, rounded

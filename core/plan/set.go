@@ -97,7 +97,8 @@ func Set(ctx context.Context, heads []*head.Head, ask head.Ask) (Together, error
 	if !ok {
 		out.Why = "nothing puts all right with one face cut: plan them one by one to see what stands in the way"
 		if alike {
-			out.Why = "nothing puts all right with one face cut and depths within " + set[0].text(within) + " of each other: plan them one by one to see what stands in the way"
+			out.Why = "nothing puts all right with one face cut and depths within " + set[0].text(within) + " of each other: " +
+				"plan them one by one to see what stands in the way"
 		}
 		return out, nil
 	}

@@ -87,7 +87,9 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		}
 		return Blocked{
 			v.ID, code,
-			fmt.Sprintf("no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), p.text(v.now[i].at), kept.limit.Text(p.h.Unit)),
+			fmt.Sprintf(
+				"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), p.text(v.now[i].at), kept.limit.Text(p.h.Unit),
+			),
 		}
 	}
 	return Blocked{v.ID, "several", "more than one limit is in the way: no allowed set of actions meets them together"}

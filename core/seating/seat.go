@@ -91,18 +91,33 @@ func Seat(in SeatInput) (SeatOutput, error) {
 	}, nil
 }
 
-// expansion is the coefficient of thermal expansion by material, 1e-6 per kelvin.
-var expansion = map[string]string{
-	"aluminium": "21.5", "iron": "11.0", "bronze": "18.0", "brass": "19.0", "steel": "11.7",
-	"sinter": "11.5", "valve_steel": "12.0", "austenitic": "17.5", "titanium": "8.9",
+// Material is what something is made of, by the name that heads and calculations know it by.
+type Material string
+
+// materials are those whose coefficient of thermal expansion is known, 1e-6 per kelvin.
+var materials = []struct {
+	name      Material
+	expansion string
+}{
+	{"aluminium", "21.5"}, {"iron", "11.0"}, {"bronze", "18.0"}, {"brass", "19.0"}, {"steel", "11.7"},
+	{"sinter", "11.5"}, {"valve_steel", "12.0"}, {"austenitic", "17.5"}, {"titanium", "8.9"},
+}
+
+// Choices lists the names of the materials.
+func (Material) Choices() []string {
+	var out []string
+	for _, m := range materials {
+		out = append(out, string(m.name))
+	}
+	return out
 }
 
 // FitInput is a part to go into a hole, both measured at 20 degrees C.
 type FitInput struct {
 	Hole         length.Length    `json:"hole" doc:"hole diameter at 20 C"`
 	Part         length.Length    `json:"part" doc:"part diameter at 20 C"`
-	HoleMaterial string           `json:"hole_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the hole is in"`
-	PartMaterial string           `json:"part_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
+	HoleMaterial Material         `json:"hole_material" doc:"what the hole is in"`
+	PartMaterial Material         `json:"part_material" doc:"what the part is of"`
 	HoleTemp     quantity.Celsius `json:"hole_temp" doc:"temperature of the hole"`
 	PartTemp     quantity.Celsius `json:"part_temp" doc:"temperature of the part"`
 	Gap          *length.Length   `json:"gap" bound:"signed" opt:"" doc:"gap wanted at assembly"`
@@ -145,19 +160,24 @@ func Fit(in FitInput) (FitOutput, error) {
 	return out, nil
 }
 
-func coefficient(material string) *big.Rat {
-	r, _ := new(big.Rat).SetString(expansion[material])
-	return r.Mul(r, big.NewRat(1, 1_000_000))
+func coefficient(material Material) *big.Rat {
+	out := new(big.Rat)
+	for _, m := range materials {
+		if m.name == material {
+			out.SetString(m.expansion)
+		}
+	}
+	return out.Mul(out, big.NewRat(1, 1_000_000))
 }
 
 // growth is what a length of a material at temperature t is of itself at 20 C.
-func growth(material string, t quantity.Celsius) *big.Rat {
+func growth(material Material, t quantity.Celsius) *big.Rat {
 	k := new(big.Rat).Sub(t.Rat(), big.NewRat(20, 1))
 	return k.Mul(k, coefficient(material)).Add(k, big.NewRat(1, 1))
 }
 
 // at returns the diameter d, measured at 20 C, at temperature t.
-func at(d length.Length, material string, t quantity.Celsius) *big.Rat {
+func at(d length.Length, material Material, t quantity.Celsius) *big.Rat {
 	k := growth(material, t)
 	return k.Mul(k, d.Rat())
 }
@@ -166,9 +186,9 @@ func at(d length.Length, material string, t quantity.Celsius) *big.Rat {
 // may not have been either.
 type TemperatureInput struct {
 	Length       length.Length    `json:"length" doc:"the length as read"`
-	Material     string           `json:"material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the part is of"`
+	Material     Material         `json:"material" doc:"what the part is of"`
 	PartTemp     quantity.Celsius `json:"part_temp" doc:"temperature of the part"`
-	ToolMaterial string           `json:"tool_material" choices:"aluminium,iron,bronze,brass,steel,sinter,valve_steel,austenitic,titanium" doc:"what the tool is of"`
+	ToolMaterial Material         `json:"tool_material" doc:"what the tool is of"`
 	ToolTemp     quantity.Celsius `json:"tool_temp" doc:"temperature of the tool"`
 }
 

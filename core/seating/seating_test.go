@@ -46,7 +46,10 @@ func TestSeatCutsLandOnTheRing(t *testing.T) {
 
 func TestFitAtRoomTemperatureIsTheInterference(t *testing.T) {
 	gap := 20 * length.Micrometre
-	in := seating.FitInput{Hole: 13 * mm, Part: 13*mm + 35_000, HoleMaterial: "aluminium", PartMaterial: "bronze", HoleTemp: quantity.CelsiusOf(20, 1), PartTemp: quantity.CelsiusOf(20, 1), Gap: &gap}
+	in := seating.FitInput{
+		Hole: 13 * mm, Part: 13*mm + 35_000, HoleMaterial: "aluminium", PartMaterial: "bronze",
+		HoleTemp: quantity.CelsiusOf(20, 1), PartTemp: quantity.CelsiusOf(20, 1), Gap: &gap,
+	}
 	out, err := seating.Fit(in)
 	require.NoError(t, err)
 	assert.Equal(t, -out.Interference, out.Gap)

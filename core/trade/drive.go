@@ -76,11 +76,15 @@ var (
 
 // The parts of the drive.
 var (
-	LashShimPart = partKind(PartKind{Code: "lash shim", Name: "lash shim", Dims: []*Characteristic{ShimSize}, First: []*Characteristic{ShimSize}, Usual: 350, Sized: true})
-	BucketPart   = partKind(PartKind{Code: "bucket", Name: "bucket", Usual: 3100})
-	RockerPart   = partKind(PartKind{Code: "rocker", Name: "rocker", Dims: []*Characteristic{RockerKind, RockerRead}, First: []*Characteristic{RockerKind}, Usual: 5200})
-	PushrodPart  = partKind(PartKind{Code: "pushrod", Name: "pushrod", Dims: []*Characteristic{PushrodLength}, Usual: 2000, Sized: true})
-	SealPart     = partKind(PartKind{Code: "seal", Name: "stem seal", Dims: []*Characteristic{SealStem, SealGuide}, Usual: 140, Sized: true})
+	LashShimPart = partKind(PartKind{
+		Code: "lash shim", Name: "lash shim", Dims: []*Characteristic{ShimSize}, First: []*Characteristic{ShimSize}, Usual: 350, Sized: true,
+	})
+	BucketPart = partKind(PartKind{Code: "bucket", Name: "bucket", Usual: 3100})
+	RockerPart = partKind(PartKind{
+		Code: "rocker", Name: "rocker", Dims: []*Characteristic{RockerKind, RockerRead}, First: []*Characteristic{RockerKind}, Usual: 5200,
+	})
+	PushrodPart = partKind(PartKind{Code: "pushrod", Name: "pushrod", Dims: []*Characteristic{PushrodLength}, Usual: 2000, Sized: true})
+	SealPart    = partKind(PartKind{Code: "seal", Name: "stem seal", Dims: []*Characteristic{SealStem, SealGuide}, Usual: 140, Sized: true})
 )
 
 // The work on the drive.

@@ -126,7 +126,7 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 		return v, err
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: v.At.Length(), Material: e.Made, PartTemp: *e.Warm, ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
+		Length: v.At.Length(), Material: seating.Material(e.Made), PartTemp: *e.Warm, ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	return gauge.Exact(quantity.OfLength(out.At20)), err
 }

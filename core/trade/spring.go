@@ -50,8 +50,10 @@ var SpringSeen = part(Part{Code: "spring.condition", Label: "Spring", Grades: []
 
 // The parts under a valve's retainer.
 var (
-	SpringPart = partKind(PartKind{Code: "spring", Name: "spring", Dims: []*Characteristic{SpringFree, LoadSeat}, First: []*Characteristic{SpringFree}, Usual: 950})
-	ShimPart   = partKind(PartKind{Code: "spring shim", Name: "spring shim", Usual: 60, Sized: true})
+	SpringPart = partKind(PartKind{
+		Code: "spring", Name: "spring", Dims: []*Characteristic{SpringFree, LoadSeat}, First: []*Characteristic{SpringFree}, Usual: 950,
+	})
+	ShimPart = partKind(PartKind{Code: "spring shim", Name: "spring shim", Usual: 60, Sized: true})
 )
 
 // The work on springs and their pads.

@@ -86,7 +86,9 @@ var (
 // The parts of a valve.
 var (
 	ValvePart = partKind(PartKind{
-		Code: "valve", Name: "valve", Dims: []*Characteristic{Stem, ValveMargin, ValveHead, ValveLength, ValveTip, FaceAngle}, First: []*Characteristic{Stem, ValveMargin}, Usual: 2800,
+		Code: "valve", Name: "valve", Usual: 2800,
+		Dims:  []*Characteristic{Stem, ValveMargin, ValveHead, ValveLength, ValveTip, FaceAngle},
+		First: []*Characteristic{Stem, ValveMargin},
 	})
 	KeeperPart  = partKind(PartKind{Code: "keepers", Name: "keepers", Usual: 180})
 	RotatorPart = partKind(PartKind{Code: "rotator", Name: "rotator", Usual: 2600})

@@ -134,7 +134,8 @@ func TakeU(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool
 			if err := tx.TakeStudy(study, s.Now()); err != nil {
 				return "", err
 			}
-			return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "doubt taken from a study", fmt.Sprintf("%s: study %s, U %s", t.Name, t.Text(st.UNM), t.Text(t.U)))
+			detail := fmt.Sprintf("%s: study %s, U %s", t.Name, t.Text(st.UNM), t.Text(t.U))
+			return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "doubt taken from a study", detail)
 		}
 		return "", shop.ErrNotFound
 	})

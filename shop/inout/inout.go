@@ -449,7 +449,8 @@ func (t *taking) price(row int) (Row, error) {
 		return Row{Name: it.Name, Fate: Same}, nil
 	}
 	t.back.WasItems = append(t.back.WasItems, was)
-	return Row{Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents)}, t.change(func() error { return t.tx.ChangeStock(it) })
+	priced := Row{Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents)}
+	return priced, t.change(func() error { return t.tx.ChangeStock(it) })
 }
 
 // Imports lists the tables that were taken in, the newest first.
@@ -493,7 +494,10 @@ func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id ui
 			ids    []uint
 			remove func(uint) error
 			what   string
-		}{{b.OldJobs, tx.RemoveOldJob, "job"}, {b.Machines, tx.RemoveMachine, "machine"}, {b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"}} {
+		}{
+			{b.OldJobs, tx.RemoveOldJob, "job"}, {b.Machines, tx.RemoveMachine, "machine"},
+			{b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"},
+		} {
 			for _, id := range step.ids {
 				if err := step.remove(id); err != nil {
 					return "", field.Only("undo", "a %s of it is in use by now: it cannot be taken back", step.what)

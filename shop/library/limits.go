@@ -142,7 +142,8 @@ func EditSheet(
 		if err := tx.Add(&sheet); err != nil {
 			return "", err
 		}
-		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited", fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
+		detail := fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note)
+		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited", detail)
 	})
 	if err != nil {
 		return 0, err

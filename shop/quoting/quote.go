@@ -50,7 +50,9 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		if n := len(have); d.Seen != nil && n > *d.Seen {
-			return field.Only("quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n)
+			return field.Only(
+				"quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n,
+			)
 		}
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))

@@ -81,7 +81,7 @@ func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string 
 		}
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: largest, Material: made, PartTemp: quantity.CelsiusOf(30, 1), ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
+		Length: largest, Material: seating.Material(made), PartTemp: quantity.CelsiusOf(30, 1), ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	if by := largest - out.At20; err == nil && by > tools[0].U.Length()/2 {
 		return f.Unit.In(by, f.Unit.Places()) + " " + f.Unit.Name

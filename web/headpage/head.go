@@ -74,7 +74,8 @@ func Marks(f *headfile.File) []draw.MapMark {
 	for _, x := range f.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
-			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Says: words.Join(" ", words.Of(g.Label), f.Layout.Near(x.X, x.Y)), X: x.X, Y: x.Y})
+			says := words.Join(" ", words.Of(g.Label), f.Layout.Near(x.X, x.Y))
+			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Says: says, X: x.X, Y: x.Y})
 		}
 	}
 	return out

@@ -7,17 +7,41 @@ import (
 )
 
 func TestAPageWithCommas(t *testing.T) {
-	for page, want := range map[string]string{
-		`<p class="a1.5">cut <b>0.25 mm</b> &#39;0.3&#39;</p>`:                               `<p class="a1.5">cut <b>0,25 mm</b> &#39;0,3&#39;</p>`,
-		`<input value="0.25"> 0.25`:                                                          `<input value="0.25"> 0,25`,
-		`<option>2.40</option><option value="1">2.40</option> 2.40`:                          `<option>2.40</option><option value="1">2.40</option> 2,40`,
-		`<pre>{"a": 0.5, "b": [<b>1.5</b>]}</pre>1.5<textarea>1.5</textarea><kbd>0.05</kbd>`: `<pre>{"a": 0.5, "b": [<b>1.5</b>]}</pre>1,5<textarea>1.5</textarea><kbd>0.05</kbd>`,
-		`<script>let x = 1.5;</script><style>a{top:1.5em}</style>1.5`:                        `<script>let x = 1.5;</script><style>a{top:1.5em}</style>1,5`,
-		`<svg viewBox="0 0 1.5 2"><text x="1.5">0.04</text><path d="M1.5 2"/></svg>`:         `<svg viewBox="0 0 1.5 2"><text x="1.5">0,04</text><path d="M1.5 2"/></svg>`,
-		`<!doctype html><!-- 1.5 --><p>1.5`:                                                  `<!doctype html><!-- 1.5 --><p>1,5`,
-		``:                                                                                   ``,
+	for _, c := range []struct{ page, want string }{
+		{
+			`<p class="a1.5">cut <b>0.25 mm</b> &#39;0.3&#39;</p>`,
+			`<p class="a1.5">cut <b>0,25 mm</b> &#39;0,3&#39;</p>`,
+		},
+		{
+			`<input value="0.25"> 0.25`,
+			`<input value="0.25"> 0,25`,
+		},
+		{
+			`<option>2.40</option><option value="1">2.40</option> 2.40`,
+			`<option>2.40</option><option value="1">2.40</option> 2,40`,
+		},
+		{
+			`<pre>{"a": 0.5, "b": [<b>1.5</b>]}</pre>1.5<textarea>1.5</textarea><kbd>0.05</kbd>`,
+			`<pre>{"a": 0.5, "b": [<b>1.5</b>]}</pre>1,5<textarea>1.5</textarea><kbd>0.05</kbd>`,
+		},
+		{
+			`<script>let x = 1.5;</script><style>a{top:1.5em}</style>1.5`,
+			`<script>let x = 1.5;</script><style>a{top:1.5em}</style>1,5`,
+		},
+		{
+			`<svg viewBox="0 0 1.5 2"><text x="1.5">0.04</text><path d="M1.5 2"/></svg>`,
+			`<svg viewBox="0 0 1.5 2"><text x="1.5">0,04</text><path d="M1.5 2"/></svg>`,
+		},
+		{
+			`<!doctype html><!-- 1.5 --><p>1.5`,
+			`<!doctype html><!-- 1.5 --><p>1,5`,
+		},
+		{
+			``,
+			``,
+		},
 	} {
-		assert.Equal(t, want, string(withCommas([]byte(page))))
+		assert.Equal(t, c.want, string(withCommas([]byte(c.page))))
 	}
 }
 

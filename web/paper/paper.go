@@ -73,7 +73,8 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 	p.AddPage()
 	if h.Name != "" {
 		s.text(10, true, h.Name)
-		if more := strings.Join(slices.DeleteFunc([]string{strings.Join(strings.Fields(h.Address), " "), h.Phone}, func(x string) bool { return x == "" }), " · "); more != "" {
+		where := []string{strings.Join(strings.Fields(h.Address), " "), h.Phone}
+		if more := strings.Join(slices.DeleteFunc(where, func(x string) bool { return x == "" }), " · "); more != "" {
 			s.SetY(s.GetY() - 1)
 			s.text(8.5, false, more)
 		}

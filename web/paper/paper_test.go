@@ -93,7 +93,8 @@ func TestPaperIsWritten(t *testing.T) {
 	assert.Greater(t, len(ways), len(one)+200, "one way is no choice; three are a table")
 	var pic bytes.Buffer
 	require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
-	with, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{}, store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"})
+	photo := store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"}
+	with, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{}, photo)
 	require.NoError(t, err)
 	assert.Contains(t, string(with), "/DCTDecode", "the photo is in it")
 	r, err := paper.Report(f, nil, paper.House{Name: "Tarn Street Head Works"}, length.In)

@@ -72,7 +72,9 @@ func TestEverythingOnAPageIsMarked(t *testing.T) {
 // TestLettersThatBarlowLacks writes a name that the product's own font has no letters for.
 func TestLettersThatBarlowLacks(t *testing.T) {
 	s := newSheet("Größe ±0.004 “so” · 7.98 – 8.03", "", House{}, words.English)
-	for text, font := range map[string]string{"Größe ±0.004 “so” · –": ownFont, "Мастерская головок": wideFont, "Ψ4": wideFont, "a\tb\nc": ownFont} {
+	for text, font := range map[string]string{
+		"Größe ±0.004 “so” · –": ownFont, "Мастерская головок": wideFont, "Ψ4": wideFont, "a\tb\nc": ownFont,
+	} {
 		s.write("B", 9, text)
 		s.CellFormat(10, 4, text, "", 1, "L", false, 0, "")
 		assert.Equal(t, font, s.GetFontFamily(), text)
