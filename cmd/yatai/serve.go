@@ -165,13 +165,8 @@ func serve(path string, by listening, demo *show) error {
 			return err
 		}
 	}
-	if err := library.Equip(ctx, s); err != nil {
+	if err := equip(ctx, s); err != nil {
 		return err
-	}
-	if set, err := s.Settings(ctx, ""); err != nil {
-		return err
-	} else if zone, err := time.LoadLocation(set.Get("time_zone")); err == nil && set.Get("time_zone") != "" {
-		time.Local = zone
 	}
 	go post(ctx, s)
 	go remember(ctx, s)
@@ -184,6 +179,27 @@ func serve(path string, by listening, demo *show) error {
 	if err != nil {
 		return err
 	}
+	return by.answer(ctx, h, hint)
+}
+
+// equip gives a shop what a version adds, and the program the shop's time zone.
+func equip(ctx context.Context, s *shop.Shop) error {
+	if err := library.Equip(ctx, s); err != nil {
+		return err
+	}
+	set, err := s.Settings(ctx, "")
+	if err != nil {
+		return err
+	}
+	if zone, err := time.LoadLocation(set.Get("time_zone")); err == nil && set.Get("time_zone") != "" {
+		time.Local = zone
+	}
+	return nil
+}
+
+// answer answers requests by h until ctx ends, and says where it is and what hint says. Answers
+// under way then have some time to finish.
+func (by listening) answer(ctx context.Context, h http.Handler, hint string) error {
 	l, err := net.Listen("tcp", by.Addr)
 	if err != nil {
 		return err

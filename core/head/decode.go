@@ -181,6 +181,18 @@ func firstOf(err error) error {
 }
 
 func (f File) sheet(d *decoding) {
+	d.h.Sheet.Figures = map[string]quantity.Amount{}
+	for _, part := range []func(*decoding) bool{f.own, f.limits, f.figures, f.renewals} {
+		if !part(d) {
+			return
+		}
+	}
+	d.h.Sheet = d.h.Sheet.Indexed()
+}
+
+// own reads the sheet's own characteristics. As of the other parts of a sheet, false means that
+// the rest need not be read.
+func (f File) own(d *decoding) bool {
 	for i, o := range f.Sheet.Own {
 		at := fmt.Sprintf("sheet.own[%d]", i)
 		unit, known := trade.Units[orText(o.Unit, "length")]
@@ -205,12 +217,16 @@ func (f File) sheet(d *decoding) {
 		}
 		d.h.Sheet.Own = append(d.h.Sheet.Own, c)
 	}
+	return true
+}
+
+func (f File) limits(d *decoding) bool {
 	for i, l := range f.Sheet.Limits {
 		at := fmt.Sprintf("sheet.limits[%d]", i)
 		c, ok := d.h.Sheet.Characteristic(l.Of)
 		if !ok {
 			d.fail(at+".of", "there is no such characteristic")
-			return
+			return false
 		}
 		out := Limit{
 			Characteristic: l.Of, Role: d.oneOf(at+".role", l.Role, "", []string{"intake", "exhaust", "long", "cross", "diagonal"}),
@@ -236,14 +252,17 @@ func (f File) sheet(d *decoding) {
 		}
 		d.h.Sheet.Limits = append(d.h.Sheet.Limits, out)
 	}
-	d.h.Sheet.Figures = map[string]quantity.Amount{}
+	return true
+}
+
+func (f File) figures(d *decoding) bool {
 	for name, text := range f.Sheet.Figures {
 		at := "sheet.figures." + name
 		code, role, roled := strings.Cut(name, "/")
 		fig := trade.FigureNamed(code)
 		if fig == nil || roled && role != "intake" && role != "exhaust" {
 			d.fail(clip(at), "there is no such figure")
-			return
+			return false
 		}
 		v := d.quantity(at, text, fig.Unit)
 		if v < 0 && !fig.Signed {
@@ -251,13 +270,17 @@ func (f File) sheet(d *decoding) {
 		}
 		d.h.Sheet.Figures[name] = v
 	}
+	return true
+}
+
+func (f File) renewals(d *decoding) bool {
 	for i, code := range f.Sheet.Renew {
 		if _, ok := trade.RenewalNamed(code); !ok {
 			d.fail(fmt.Sprintf("sheet.renew[%d]", i), "there is no such part to renew")
 		}
 		d.h.Sheet.Renew = append(d.h.Sheet.Renew, code)
 	}
-	d.h.Sheet = d.h.Sheet.Indexed()
+	return true
 }
 
 func orText(text, usual string) string {

@@ -32,8 +32,50 @@ func Encode(h *Head) File {
 	if h.Ask.FaceCut != nil {
 		f.Ask.FaceCut = h.Ask.FaceCut.String()
 	}
-	for _, t := range h.Tools {
-		if slices.ContainsFunc(f.Tools, func(o FileTool) bool { return o.Name == t.Name }) {
+	f.Tools = encodeTools(h.Tools)
+	f.Readings = encodeReadings(h, f.Tools)
+	f.Parts, f.Stock = encodeParts(h.Parts), encodeStock(h.Stock)
+	ids := map[uint]uint{} // a finding's place in the file, by its id
+	f.Findings = encodeFindings(h.Findings, ids)
+	for _, d := range h.Decisions {
+		d.Finding = MarkKey(d.Finding, ids)
+		f.Decisions = append(f.Decisions, FileDecision(d))
+	}
+	for _, o := range h.Operations {
+		f.Operations = append(f.Operations, FileOperation{Code: o.Code, At: o.At, State: o.State, Readings: h.readingsTo(o.Begun), Why: o.Why})
+	}
+	for _, r := range h.Records {
+		f.Records = append(f.Records, FileRecord{Operation: r.Operation, At: r.Position, Values: r.Values, Readings: h.readingsTo(r.After)})
+	}
+	for _, s := range h.Signoffs {
+		s.Finding = MarkKey(s.Finding, ids)
+		f.Signoffs = append(f.Signoffs, FileSignoff(s))
+	}
+	for _, l := range h.Approved {
+		f.Approved = append(f.Approved, FileLine(l))
+	}
+	return f
+}
+
+// readingsTo counts the readings up to that id; nil for none before the first.
+func (h *Head) readingsTo(id int) *int {
+	if id < 0 {
+		return nil
+	}
+	n := 0
+	for _, r := range h.Readings {
+		if int(r.ID) <= id {
+			n++
+		}
+	}
+	return &n
+}
+
+// encodeTools writes the tools, the first of each name.
+func encodeTools(tools []Tool) []FileTool {
+	var all []FileTool
+	for _, t := range tools {
+		if slices.ContainsFunc(all, func(o FileTool) bool { return o.Name == t.Name }) {
 			continue
 		}
 		kind, _ := trade.ToolKindNamed(t.Kind)
@@ -41,24 +83,18 @@ func Encode(h *Head) File {
 		if t.PPM > 0 && t.U == 0 {
 			out.U = strconv.FormatFloat(float64(t.PPM)/10_000, 'f', -1, 64) + "%"
 		}
-		f.Tools = append(f.Tools, out)
+		all = append(all, out)
 	}
-	number := func(id int) *int { // readings up to that id, counted
-		if id < 0 {
-			return nil
-		}
-		n := 0
-		for _, r := range h.Readings {
-			if int(r.ID) <= id {
-				n++
-			}
-		}
-		return &n
-	}
+	return all
+}
+
+// encodeReadings writes the readings, with their tool where it is one of those.
+func encodeReadings(h *Head, tools []FileTool) []FileReading {
+	var all []FileReading
 	for _, r := range h.Readings {
 		c, _ := h.Sheet.Characteristic(r.Of)
 		out := FileReading{Of: r.Of, At: r.Spot.Key(), Stage: r.Stage, Typed: r.Typed, Suspect: r.Suspect}
-		if slices.ContainsFunc(f.Tools, func(t FileTool) bool { return t.Name == r.Tool }) {
+		if slices.ContainsFunc(tools, func(t FileTool) bool { return t.Name == r.Tool }) {
 			out.Tool = r.Tool
 		}
 		if r.Value.Bracket {
@@ -66,18 +102,28 @@ func Encode(h *Head) File {
 		} else {
 			out.Is, out.U = written(r.Value.At, c.Unit), written(r.U, c.Unit)
 		}
-		f.Readings = append(f.Readings, out)
+		all = append(all, out)
 	}
-	place := map[uint]uint{}
-	for i, x := range h.Findings {
-		place[x.ID] = uint(i + 1)
+	return all
+}
+
+// encodeFindings writes the findings and notes their places in ids, counted from 1.
+func encodeFindings(findings []Finding, ids map[uint]uint) []FileFinding {
+	var all []FileFinding
+	for i, x := range findings {
+		ids[x.ID] = uint(i + 1)
 		out := FileFinding{Part: x.Part, At: x.Position, Grade: x.Grade, Note: x.Note, Stage: x.Stage}
 		if x.Part == trade.MarkCode {
-			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), int(place[x.Replaces])
+			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), int(ids[x.Replaces])
 		}
-		f.Findings = append(f.Findings, out)
+		all = append(all, out)
 	}
-	for _, p := range h.Parts {
+	return all
+}
+
+func encodeParts(parts []Part) []FilePart {
+	var all []FilePart
+	for _, p := range parts {
 		out := FilePart{Part: p.Part, At: p.Position, New: p.New, Missing: p.Missing}
 		if p.Valve != nil {
 			out.Material, out.Coated, out.Hollow = p.Valve.Material, p.Valve.Coated, p.Valve.Hollow
@@ -89,9 +135,14 @@ func Encode(h *Head) File {
 			c, _ := trade.ByCode(code)
 			out.Is[code] = written(v, c.Unit)
 		}
-		f.Parts = append(f.Parts, out)
+		all = append(all, out)
 	}
-	for _, s := range h.Stock {
+	return all
+}
+
+func encodeStock(stock []Stock) []FileStock {
+	var all []FileStock
+	for _, s := range stock {
 		if trade.PartKindNamed(s.Kind) == nil {
 			continue // exchange heads and the like are no part of this one
 		}
@@ -102,26 +153,9 @@ func Encode(h *Head) File {
 		if s.Price != nil {
 			out.Price = money.Text(*s.Price)
 		}
-		f.Stock = append(f.Stock, out)
+		all = append(all, out)
 	}
-	for _, d := range h.Decisions {
-		d.Finding = MarkKey(d.Finding, place)
-		f.Decisions = append(f.Decisions, FileDecision(d))
-	}
-	for _, o := range h.Operations {
-		f.Operations = append(f.Operations, FileOperation{Code: o.Code, At: o.At, State: o.State, Readings: number(o.Begun), Why: o.Why})
-	}
-	for _, r := range h.Records {
-		f.Records = append(f.Records, FileRecord{Operation: r.Operation, At: r.Position, Values: r.Values, Readings: number(r.After)})
-	}
-	for _, s := range h.Signoffs {
-		s.Finding = MarkKey(s.Finding, place)
-		f.Signoffs = append(f.Signoffs, FileSignoff(s))
-	}
-	for _, l := range h.Approved {
-		f.Approved = append(f.Approved, FileLine(l))
-	}
-	return f
+	return all
 }
 
 // MarkKey is the key of a finding where findings have other ids: the key of a mark on the map

@@ -99,11 +99,11 @@ func (l line) z(s float64) float64 {
 // fit chooses the seat's cut and the tip's grind of a way so that every figure ends inside
 // its window and the smallest distance to a limit is as large as it gets. ok is false when
 // nothing fits.
-func (p *problem) fit(v *valve, w *way, c common, set setting) (fitted, bool) {
+func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) {
 	if !w.tip {
 		return p.fitTip(v, w, c, set, 0)
 	}
-	best := fitted{way: w, setting: set, score: never}
+	best := fitted{way: w, setting: *set, score: never}
 	from, to := p.tipRange(v, w, c, set)
 	for t := from; t <= to; t += grid {
 		if f, ok := p.fitTip(v, w, c, set, t); ok && f.score.less(best.score) {
@@ -118,7 +118,7 @@ func (p *problem) fit(v *valve, w *way, c common, set setting) (fitted, bool) {
 
 // tipRange is how much may come off the tip for the stem's height and the lash to end inside
 // with any cut of the seat: outside it nothing need be tried.
-func (p *problem) tipRange(v *valve, w *way, c common, set setting) (from, to length.Length) {
+func (p *problem) tipRange(v *valve, w *way, c *common, set *setting) (from, to length.Length) {
 	lo, hi := float64(grid), float64(v.tipMost)
 	seatLow, seatHigh := float64(w.sMin), float64(w.sMax)
 	if w.have[stemHeight] {
@@ -143,7 +143,7 @@ func (p *problem) tipRange(v *valve, w *way, c common, set setting) (from, to le
 }
 
 // lashMove is what the head's choices and a setting add to a valve's lash.
-func (p *problem) lashMove(c common, set setting) float64 {
+func (p *problem) lashMove(c *common, set *setting) float64 {
 	if !p.h.Model.Kind.Pushrods() {
 		return set.add
 	}
@@ -151,109 +151,138 @@ func (p *problem) lashMove(c common, set setting) float64 {
 }
 
 // fitTip is fit with the tip's grind given.
-func (p *problem) fitTip(v *valve, w *way, c common, set setting, t length.Length) (fitted, bool) {
-	var lines [2 * figures]line
-	n := 0
-	fixed := sure
-	local := float64(v.local(c.cut))
+func (p *problem) fitTip(v *valve, w *way, c *common, set *setting, t length.Length) (fitted, bool) {
+	room := room{lo: float64(w.sMin), hi: float64(w.sMax), fixed: sure}
 	still := w.sMin == 0 && w.sMax == 0 // the seat stays where it is
-	lo, hi := float64(w.sMin), float64(w.sMax)
 	off := length.Length(0)
 	for i := range w.base {
 		if !w.have[i] {
 			continue
 		}
-		win := v.windows[i]
-		at, sd, slope := w.base[i], w.sd[i], 0
-		changed := w.changed[i]
-		switch i {
-		case recession:
-			at, slope = at-local, 1
-			if local > 0 {
-				changed, sd = true, math.Hypot(sd, p.scatter.face)
-			}
-			if row, ok := c.rows[v.row]; ok {
-				win = win.with(row)
-				if !inside(at, win, still) {
-					changed = true
-				}
-			}
-		case stemHeight:
-			at, slope = at-float64(t), 1
-		case springHeight:
-			slope = 1
-		case lash:
-			add := p.lashMove(c, set)
-			at, slope = at+float64(t)+add, -1
-			if add != 0 {
-				changed, sd = true, math.Hypot(sd, p.ratio*p.scatter.face)
-			}
-			if win.low != nil && win.high != nil && (changed || set.ops != 0) {
-				off = max(0, length.FromFloat(math.Abs(at-float64(*win.low+*win.high)/2)-set.travel))
-			}
-			if set.travel > 0 {
-				changed, win = true, win.wider(length.FromFloat(set.travel))
+		m := move{at: w.base[i], sd: w.sd[i], changed: w.changed[i], win: v.windows[i]}
+		p.move(&m, v, c, set, t, i, still)
+		if i == lash {
+			off = m.off
+			if set.travel > 0 { // what the adjuster can put right is not out
+				m.changed, m.win = true, m.win.wider(length.FromFloat(set.travel))
 			}
 		}
-		if still {
-			slope = 0
-		} else if slope != 0 {
-			changed = true
-		}
-		if !changed {
+		if !m.changed {
 			if !v.now[i].ok {
 				return fitted{}, false
 			}
-			if d, any := distance(at, win); any {
-				fixed = min(fixed, d/max(1, sd))
+			if d, any := distance(m.at, m.win); any {
+				room.fixed = min(room.fixed, d/max(1, m.sd))
 			}
 			continue
 		}
 		if c.targets {
-			win = win.with(v.targets[i])
+			m.win = m.win.with(v.targets[i])
 		}
-		sd = max(1, sd)
-		for _, end := range []struct {
-			limit *length.Length
-			up    bool
-		}{{win.low, true}, {win.high, false}} {
-			if end.limit == nil {
-				continue
-			}
-			gap := at - float64(*end.limit)
-			if !end.up {
-				gap = -gap
-			}
-			gap0 := gap - c.minZ*sd
-			switch {
-			case slope == 0:
-				if gap0 < 0 {
-					return fitted{}, false
-				}
-				fixed = min(fixed, gap/sd)
-			case (slope > 0) == end.up: // grows with s: s must be at least -gap
-				lo = max(lo, -gap0)
-				lines[n], n = line{gap, sd, true}, n+1
-			default:
-				hi = min(hi, gap0)
-				lines[n], n = line{gap, sd, false}, n+1
-			}
+		if !room.keep(&m, c.minZ) {
+			return fitted{}, false
 		}
 	}
-	s, z, ok := place(lines[:n], lo, hi, w.seat == doInsert)
+	s, z, ok := place(room.lines[:room.n], room.lo, room.hi, w.seat == doInsert)
 	if !ok {
 		return fitted{}, false
 	}
 	if w.solidAt(v, s) {
 		return fitted{}, false
 	}
-	out := fitted{way: w, s: s, t: t, setting: set}
-	out.score = score{cents: w.cents + set.cents, z: min(fixed, z, sure), metal: t, off: off}
+	out := fitted{way: w, s: s, t: t, setting: *set}
+	out.score = score{cents: w.cents + set.cents, z: min(room.fixed, z, sure), metal: t, off: off}
 	out.score.cents += c.more(v, w)
 	if w.seat == doCut {
 		out.score.metal += s
 	}
 	return out, true
+}
+
+// move is what becomes of one of a valve's figures before the seat's cut is chosen: it lies at at,
+// with standard deviation sd, and goes by slope for what is cut off the seat.
+type move struct {
+	at, sd  float64
+	slope   int
+	changed bool          // it is not as it was read any more
+	win     window        // where it must end
+	off     length.Length // of a lash: how far from the middle it must stay
+}
+
+// move adds to figure i what the head's choices, the lash's setting and a ground tip do to it.
+func (p *problem) move(m *move, v *valve, c *common, set *setting, t length.Length, i int, still bool) {
+	switch i {
+	case recession:
+		local := float64(v.local(c.cut))
+		m.at, m.slope = m.at-local, 1
+		if local > 0 {
+			m.changed, m.sd = true, math.Hypot(m.sd, p.scatter.face)
+		}
+		if row, ok := c.rows[v.row]; ok {
+			m.win = m.win.with(row)
+			if !inside(m.at, m.win, still) {
+				m.changed = true
+			}
+		}
+	case stemHeight:
+		m.at, m.slope = m.at-float64(t), 1
+	case springHeight:
+		m.slope = 1
+	case lash:
+		add := p.lashMove(c, set)
+		m.at, m.slope = m.at+float64(t)+add, -1
+		if add != 0 {
+			m.changed, m.sd = true, math.Hypot(m.sd, p.ratio*p.scatter.face)
+		}
+		if m.win.low != nil && m.win.high != nil && (m.changed || set.ops != 0) {
+			m.off = max(0, length.FromFloat(math.Abs(m.at-float64(*m.win.low+*m.win.high)/2)-set.travel))
+		}
+	}
+	if still {
+		m.slope = 0
+	} else if m.slope != 0 {
+		m.changed = true
+	}
+}
+
+// room is what a valve's figures leave for the seat's cut: from lo to hi, the lines it has to keep
+// below, and how sure the figures are that do not hang on it.
+type room struct {
+	lines  [2 * figures]line
+	n      int
+	lo, hi float64
+	fixed  float64
+}
+
+// keep takes a figure's limits into the room, kept minZ standard deviations away from; false when
+// nothing is left.
+func (r *room) keep(m *move, minZ float64) bool {
+	sd := max(1, m.sd)
+	for k, limit := range [2]*length.Length{m.win.low, m.win.high} {
+		if limit == nil {
+			continue
+		}
+		up := k == 0
+		gap := m.at - float64(*limit)
+		if !up {
+			gap = -gap
+		}
+		gap0 := gap - minZ*sd
+		switch {
+		case m.slope == 0:
+			if gap0 < 0 {
+				return false
+			}
+			r.fixed = min(r.fixed, gap/sd)
+		case (m.slope > 0) == up: // grows with the cut: it must be at least -gap
+			r.lo = max(r.lo, -gap0)
+			r.lines[r.n], r.n = line{gap, sd, true}, r.n+1
+		default:
+			r.hi = min(r.hi, gap0)
+			r.lines[r.n], r.n = line{gap, sd, false}, r.n+1
+		}
+	}
+	return true
 }
 
 // solidAt tells whether the spring's coils would close at full lift, or its load leave its

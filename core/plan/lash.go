@@ -201,13 +201,25 @@ func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
 			}
 		}
 	}
-	if len(buckets) == 0 {
+	if len(buckets) == 0 || p.share(b, buckets, rows, out) {
 		return out
 	}
-	type column struct {
-		size length.Length
-		of   int // the valve it is fitted to; -1 from the box
-	}
+	return nil
+}
+
+// forbidden is a cost that no assignment may take.
+const forbidden = int64(1) << 58
+
+// column is a shim that can be given to a valve: of a size, in the valve of, or in the box (-1).
+type column struct {
+	size length.Length
+	of   int
+}
+
+// share gives every bucket a shim so that together they cost least: its own, another's, one of the
+// box, or one that is ordered. rows says by valve and size how it then comes out; out takes the
+// answer. False when some bucket can have none.
+func (p *problem) share(b *box, buckets []int, rows []map[length.Length]fitted, out []fitted) bool {
 	var cols []column
 	for _, i := range buckets {
 		cols = append(cols, column{p.valves[i].present, i})
@@ -218,72 +230,97 @@ func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
 		}
 	}
 	cost := make([][]int64, len(buckets))
-	bought := make([]length.Length, len(buckets))
+	bought := make([]length.Length, len(buckets)) // the size to order where one is ordered
 	for k, i := range buckets {
 		row := make([]int64, len(cols)+len(buckets))
 		for j := range row {
-			row[j] = 1 << 58
+			row[j] = forbidden
 		}
-		for j, col := range cols {
-			if f, ok := rows[i][col.size]; ok {
-				w := weight(f.score)
-				if col.of < 0 {
-					w += b.cents[col.size] * p.costs.parts << 16
-				}
-				if col.of != i {
-					w++
-				}
-				row[j] = w
-			}
-		}
-		best := int64(1 << 58)
-		for size, f := range rows[i] {
-			if w := weight(f.score) + (b.cents[size]*p.costs.parts+1)<<16; b.order[size] && (w < best || w == best && size < bought[k]) {
-				best, bought[k] = w, size
-			}
-		}
-		row[len(cols)+k] = best
+		p.shimCosts(row, b, i, cols, rows[i])
+		row[len(cols)+k], bought[k] = p.orderCost(b, rows[i])
 		cost[k] = row
 	}
 	took := match.Assign(cost)
 	for k, i := range buckets {
 		j := took[k]
-		if cost[k][j] >= 1<<58 {
-			return nil
+		if cost[k][j] >= forbidden {
+			return false
 		}
-		size, from, extra := bought[k], Order, int64(1)
+		shim, from := column{bought[k], -1}, Order
 		if j < len(cols) {
-			size, from, extra = cols[j].size, Moved, 0
-			if cols[j].of == i {
-				from = Kept
-			}
-			if cols[j].of < 0 {
-				from = InStock
-			}
+			shim, from = cols[j], whence(cols[j], i)
 		}
-		f := rows[i][size]
-		f.setting.from = from
-		if from == Moved && size == p.valves[i].present { // another of the same size: it stays
+		out[i] = p.given(b, i, shim.size, from, rows[i][shim.size])
+	}
+	return true
+}
+
+// shimCosts fills in what each shim that is there costs in valve i.
+func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends map[length.Length]fitted) {
+	for j, col := range cols {
+		f, ok := ends[col.size]
+		if !ok {
+			continue
+		}
+		row[j] = weight(f.score)
+		if col.of < 0 {
+			row[j] += b.cents[col.size] * p.costs.parts << 16
+		}
+		if col.of != i {
+			row[j]++
+		}
+	}
+}
+
+// orderCost is what the best shim costs that can be ordered, and its size.
+func (p *problem) orderCost(b *box, ends map[length.Length]fitted) (best int64, size length.Length) {
+	best = forbidden
+	for s, f := range ends {
+		if w := weight(f.score) + (b.cents[s]*p.costs.parts+1)<<16; b.order[s] && (w < best || w == best && s < size) {
+			best, size = w, s
+		}
+	}
+	return best, size
+}
+
+// whence says where a shim comes from for valve i.
+func whence(shim column, i int) string {
+	switch shim.of {
+	case i:
+		return Kept
+	case -1:
+		return InStock
+	}
+	return Moved
+}
+
+// given is how valve i comes out with a shim of that size.
+func (p *problem) given(b *box, i int, size length.Length, from string, f fitted) fitted {
+	f.setting.from = from
+	switch from {
+	case Moved:
+		if size == p.valves[i].present { // another of the same size: it stays
 			f.setting.from = Kept
 		}
-		if from == InStock || from == Order {
-			f.score.cents += b.cents[size]*p.costs.parts + extra
-		}
-		out[i] = f
+	case InStock:
+		f.score.cents += b.cents[size] * p.costs.parts
+	case Order:
+		f.score.cents += b.cents[size]*p.costs.parts + 1
 	}
-	return out
+	return f
 }
 
 // bestOf is the best of a valve's ways and settings with the operations of set alone.
 func (p *problem) bestOf(v *valve, ways []way, c common, set mask, settings []setting) fitted {
 	best := fitted{score: never}
-	for _, s := range settings {
+	for k := range settings {
+		s := &settings[k]
 		for i := range ways {
 			w := &ways[i]
 			if (w.ops|s.ops)&^set != 0 || w.cents+s.cents > best.score.cents {
 				continue
 			}
-			if f, ok := p.fit(v, w, c, s); ok && f.score.less(best.score) {
+			if f, ok := p.fit(v, w, &c, s); ok && f.score.less(best.score) {
 				best = f
 			}
 		}

@@ -114,7 +114,7 @@ func (p *problem) floor(ways [][]way, c common) int64 {
 		least := int64(math.MaxInt64)
 		for k := range ways[i] {
 			if w := &ways[i][k]; w.cents < least {
-				if _, ok := p.fit(v, w, c, free); ok {
+				if _, ok := p.fit(v, w, &c, &free); ok {
 					least = w.cents
 				}
 			}
@@ -135,7 +135,7 @@ func (p *problem) extras(ways [][]way, c common) []int64 {
 	for i, v := range p.valves {
 		for k := range ways[i] {
 			if w := &ways[i][k]; w.keep {
-				if _, ok := p.fit(v, w, c, free); ok {
+				if _, ok := p.fit(v, w, &c, &free); ok {
 					out[i] = needless
 				}
 				break
@@ -223,12 +223,13 @@ func pairings(ways []way, settings []setting) []pairing {
 // more than another.
 func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
 	var out []choice
-	for _, x := range pairs {
+	for i := range pairs {
+		x := &pairs[i]
 		cents := x.cents + c.more(v, x.way)
 		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
 			continue // another does with less, and costs less
 		}
-		f, ok := p.fit(v, x.way, c, x.setting)
+		f, ok := p.fit(v, x.way, &c, &x.setting)
 		if !ok {
 			continue
 		}
@@ -247,33 +248,8 @@ func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
 // bound. What costs more than least at best is passed over.
 func (p *problem) candidates(c common, head score, used mask, ways [][]way, pairs [][]pairing, least int64) []candidate {
 	windows := p.rowWindows(c, ways)
-	tables := map[string][][][]choice{} // by row, window, valve
-	floor := head.cents
-	for name, rows := range windows {
-		for _, row := range rows {
-			cr := c
-			cr.rows = map[string]window{}
-			if row.low != nil {
-				cr.rows[name] = row
-			}
-			var table [][]choice
-			for i, v := range p.valves {
-				if v.row == name {
-					table = append(table, p.choices(v, pairs[i], cr))
-				}
-			}
-			tables[name] = append(tables[name], table)
-		}
-		best := int64(math.MaxInt64)
-		for _, table := range tables[name] {
-			best = min(best, cheapest(table))
-		}
-		if best == math.MaxInt64 {
-			return nil
-		}
-		floor += best
-	}
-	if floor > least {
+	tables, rest := p.tables(c, windows, pairs)
+	if tables == nil || head.cents+rest > least {
 		return nil
 	}
 	var needed mask // operations that some choice takes
@@ -294,7 +270,7 @@ func (p *problem) candidates(c common, head score, used mask, ways [][]way, pair
 				total.cents += p.costs.setup(o)
 			}
 		}
-		if floor-head.cents+total.cents > least {
+		if rest+total.cents > least {
 			continue
 		}
 		cr := c
@@ -320,6 +296,35 @@ func (p *problem) candidates(c common, head score, used mask, ways [][]way, pair
 		return out // a dearer bound may turn out cheaper once the shims are shared out
 	}
 	return slices.DeleteFunc(out, func(x candidate) bool { return x.bound.cents > least })
+}
+
+// tables are the valves' choices by row, window and valve, and what they cost at least together,
+// setting-up apart; nil when some row cannot be put right.
+func (p *problem) tables(c common, windows map[string][]window, pairs [][]pairing) (map[string][][][]choice, int64) {
+	tables, least := map[string][][][]choice{}, int64(0)
+	for name, rows := range windows {
+		best := int64(math.MaxInt64)
+		for _, row := range rows {
+			cr := c
+			cr.rows = map[string]window{}
+			if row.low != nil {
+				cr.rows[name] = row
+			}
+			var table [][]choice
+			for i, v := range p.valves {
+				if v.row == name {
+					table = append(table, p.choices(v, pairs[i], cr))
+				}
+			}
+			tables[name] = append(tables[name], table)
+			best = min(best, cheapest(table))
+		}
+		if best == math.MaxInt64 {
+			return nil, 0
+		}
+		least += best
+	}
+	return tables, least
 }
 
 // cheapest is what a row costs at least, setting-up apart.

@@ -128,15 +128,7 @@ func minimumZone(ps []Point) (zone, bool) {
 		for i, r := range basis {
 			m[i] = coef(r)
 		}
-		det, adj := adjugate(m)
-		if det.Sign() < 0 {
-			det.Neg(det)
-			for i := range adj {
-				for j := range adj[i] {
-					adj[i][j].Neg(adj[i][j])
-				}
-			}
-		}
+		det, adj := positive(adjugate(m))
 		var y [4]*big.Int // a, b, c, t times det
 		for i := range y {
 			y[i] = new(big.Int)
@@ -144,53 +136,76 @@ func minimumZone(ps []Point) (zone, bool) {
 				y[i].Add(y[i], new(big.Int).Mul(adj[i][j], rhs(r)))
 			}
 		}
-		enter, broken := row{}, false
-		worst, gap, tmp := new(big.Int), new(big.Int), new(big.Int)
-		mid := new(big.Int)
-		for i, p := range ps {
-			// det times (z - plane at the point)
-			mid.Mul(y[0], tmp.SetInt64(int64(p.X-ox)))
-			gap.Mul(y[1], tmp.SetInt64(int64(p.Y-oy)))
-			mid.Add(mid, gap).Add(mid, y[2])
-			gap.Mul(det, tmp.SetInt64(int64(p.Z-oz))).Sub(gap, mid)
-			side := int64(gap.Sign())
-			gap.Abs(gap).Sub(gap, y[3])
-			if gap.Sign() > 0 && (!broken || !careful && gap.Cmp(worst) > 0) {
-				broken, enter = true, row{i, side}
-				worst.Set(gap)
-			}
-		}
+		enter, broken := entering(ps, y, det, Point{X: ox, Y: oy, Z: oz}, careful)
 		if !broken {
 			return finish(ps, y, det, ox, oy, oz), true
 		}
-		// Multipliers of the basis are the last row of adj over det; with the entering
-		// row they change by dir = (its coefficients) adj. The smallest ratio leaves.
-		g := coef(enter)
-		leave := -1
-		var bestNum, bestDen *big.Int
-		for k := range basis {
-			dir := new(big.Int)
-			for j := range g {
-				dir.Add(dir, new(big.Int).Mul(g[j], adj[j][k]))
-			}
-			if dir.Sign() <= 0 {
-				continue
-			}
-			num := adj[3][k]
-			if leave >= 0 {
-				c := new(big.Int).Mul(num, bestDen).Cmp(new(big.Int).Mul(bestNum, dir))
-				if c > 0 || c == 0 && !basis[k].before(basis[leave]) {
-					continue
-				}
-			}
-			leave, bestNum, bestDen = k, num, dir
-		}
+		leave, ratio := leaving(basis, adj, coef(enter))
 		if leave < 0 {
 			return zone{}, false // cannot happen: the programme is bounded
 		}
-		careful = bestNum.Sign() == 0
+		careful = ratio.Sign() == 0
 		basis[leave] = enter
 	}
+}
+
+// positive returns a determinant and an adjugate with the sign that makes the determinant so.
+func positive(det *big.Int, adj [4][4]*big.Int) (*big.Int, [4][4]*big.Int) {
+	if det.Sign() < 0 {
+		det.Neg(det)
+		for i := range adj {
+			for j := range adj[i] {
+				adj[i][j].Neg(adj[i][j])
+			}
+		}
+	}
+	return det, adj
+}
+
+// entering is the point that lies farthest outside the zone y, det times as large, and on which
+// side; when careful the first of those outside. False when all lie inside. Points count from o.
+func entering(ps []Point, y [4]*big.Int, det *big.Int, o Point, careful bool) (enter row, broken bool) {
+	worst, gap, tmp, mid := new(big.Int), new(big.Int), new(big.Int), new(big.Int)
+	for i, p := range ps {
+		// det times (z - plane at the point)
+		mid.Mul(y[0], tmp.SetInt64(int64(p.X-o.X)))
+		gap.Mul(y[1], tmp.SetInt64(int64(p.Y-o.Y)))
+		mid.Add(mid, gap).Add(mid, y[2])
+		gap.Mul(det, tmp.SetInt64(int64(p.Z-o.Z))).Sub(gap, mid)
+		side := int64(gap.Sign())
+		gap.Abs(gap).Sub(gap, y[3])
+		if gap.Sign() > 0 && (!broken || !careful && gap.Cmp(worst) > 0) {
+			broken, enter = true, row{i, side}
+			worst.Set(gap)
+		}
+	}
+	return enter, broken
+}
+
+// leaving is the row of the basis that an entering one with coefficients g drives out, and its
+// multiplier times the determinant; -1 when none is. Multipliers of the basis are the last row of
+// adj over the determinant; with the entering row they change by dir = g adj. The smallest ratio
+// leaves.
+func leaving(basis [4]row, adj [4][4]*big.Int, g [4]*big.Int) (leave int, num *big.Int) {
+	leave = -1
+	var den *big.Int
+	for k := range basis {
+		dir := new(big.Int)
+		for j := range g {
+			dir.Add(dir, new(big.Int).Mul(g[j], adj[j][k]))
+		}
+		if dir.Sign() <= 0 {
+			continue
+		}
+		if leave >= 0 {
+			c := new(big.Int).Mul(adj[3][k], den).Cmp(new(big.Int).Mul(num, dir))
+			if c > 0 || c == 0 && !basis[k].before(basis[leave]) {
+				continue
+			}
+		}
+		leave, num, den = k, adj[3][k], dir
+	}
+	return leave, num
 }
 
 func (r row) before(o row) bool {

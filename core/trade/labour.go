@@ -37,11 +37,10 @@ var workKinds = map[string]string{MinutesOf: "minutes", AloneOf: "minutes", Hand
 
 // workSetting returns the setting of that name when it is a shop's own figure of an operation.
 func workSetting(name string) (Setting, bool) {
-	for prefix, kind := range workKinds {
-		code, ok := strings.CutPrefix(name, prefix)
-		if o := OperationNamed(code); ok && o != nil {
-			return Setting{Name: name, Label: o.Name, Kind: kind}, true
-		}
+	dot := strings.IndexByte(name, '.') + 1
+	kind, ok := workKinds[name[:dot]]
+	if o := OperationNamed(name[dot:]); ok && o != nil {
+		return Setting{Name: name, Label: o.Name, Kind: kind}, true
 	}
 	return Setting{}, false
 }

@@ -2,6 +2,7 @@ package trade
 
 import (
 	"slices"
+	"sync"
 	"yatai/core/quantity"
 )
 
@@ -83,12 +84,16 @@ func Operations() []*Operation {
 
 // OperationNamed returns the operation with that code, nil when there is none.
 func OperationNamed(code string) *Operation {
-	i := slices.IndexFunc(operations, func(o *Operation) bool { return o.Code == code })
-	if i < 0 {
-		return nil
-	}
-	return operations[i]
+	return operationsByCode()[code]
 }
+
+var operationsByCode = sync.OnceValue(func() map[string]*Operation {
+	all := map[string]*Operation{}
+	for _, o := range operations {
+		all[o.Code] = o
+	}
+	return all
+})
 
 // Place is where the operation comes in a school's order: a smaller one comes first.
 func (o *Operation) Place(school School) int {

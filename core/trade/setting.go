@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"yatai/core/field"
 	"yatai/core/length"
@@ -73,12 +74,19 @@ var Settings = []Setting{
 
 // SettingNamed returns the setting of that name.
 func SettingNamed(name string) (Setting, bool) {
-	i := slices.IndexFunc(Settings, func(s Setting) bool { return s.Name == name })
-	if i < 0 {
-		return workSetting(name)
+	if s, ok := settingsByName()[name]; ok {
+		return s, true
 	}
-	return Settings[i], true
+	return workSetting(name)
 }
+
+var settingsByName = sync.OnceValue(func() map[string]Setting {
+	all := map[string]Setting{}
+	for _, s := range Settings {
+		all[s.Name] = s
+	}
+	return all
+})
 
 // Check refuses what the setting cannot be.
 func (s Setting) Check(v string) error {

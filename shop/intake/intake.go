@@ -66,6 +66,66 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 	if err := a.Must("take in a head"); err != nil {
 		return "", err
 	}
+	job, set, model, err := f.read()
+	if err != nil {
+		return "", err
+	}
+	return s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(model)
+		if err != nil {
+			return "", err
+		}
+		if len(sheets) == 0 {
+			return "", field.Only("model", "the library has no such model")
+		}
+		if m, err := tx.Model(model); err != nil || m.RetiredAt != nil {
+			return "", errors.Join(err, field.Only("model", "this model is retired: choose another, or take it into use again"))
+		}
+		with, err := sharedJob(s, tx, f)
+		if err != nil {
+			return "", err
+		}
+		if with.ID != 0 {
+			job = with
+		} else {
+			job.CreatedAt = s.Now()
+			if job.CustomerID, job.MachineID, err = customerAndMachine(s, tx, f); err != nil {
+				return "", err
+			}
+			if err := tx.Add(&job); err != nil {
+				return "", err
+			}
+		}
+		return hang(s, tx, a, f, store.Head{JobID: job.ID, ModelID: model, SheetID: sheets[0].ID}, set)
+	})
+}
+
+// hang gives each head of a set its tag and writes it, alike but for its place in the set. It
+// returns the first tag.
+func hang(s *shop.Shop, tx store.DB, a shop.Actor, f IntakeForm, alike store.Head, set int) (first string, err error) {
+	for n := range set {
+		h := alike
+		h.Bank, h.Marks, h.CreatedAt = f.Bank, f.Marks, s.Now()
+		if set > 1 {
+			h.Bank, h.Marks = fmt.Sprintf("%d of %d", n+1, set), marksOf(f.Marks, n, set)
+		}
+		if h.Tag, err = nextTag(s, tx); err != nil {
+			return "", err
+		}
+		if err := tx.Add(&h); err != nil {
+			return "", err
+		}
+		if err := s.Note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer); err != nil {
+			return "", err
+		}
+		first = cmp.Or(first, h.Tag)
+	}
+	return first, nil
+}
+
+// read reads the form: the job as it is written down, how many heads are taken in at once, and
+// of which model. It trims the form's texts.
+func (f *IntakeForm) read() (job store.Job, set int, model uint, err error) {
 	errs := field.Errors{}
 	f.Customer = shop.Required(errs, "customer", f.Customer, "whose head is it?", 100)
 	f.Contact = shop.Optional(errs, "contact", f.Contact, 200)
@@ -90,66 +150,21 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 		errs.Addf("regulated", "choose one")
 	}
 	f.With = strings.ToUpper(shop.Optional(errs, "with", f.With, 20))
-	set := 1
+	set = 1
 	if f.Heads != "" {
 		if set, _ = strconv.Atoi(f.Heads); set < 1 || set > MostHeads {
 			errs.Addf("heads", "from 1 to %d", MostHeads)
 		}
 	}
 	symptoms := ticked(errs, f.Symptoms)
-	model, err := strconv.ParseUint(f.Model, 10, 32)
+	id, err := strconv.ParseUint(f.Model, 10, 32)
 	if err != nil {
 		errs.Addf("model", "choose the head's model")
 	}
-	if err := errs.Err(); err != nil {
-		return "", err
+	job = store.Job{
+		Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated,
 	}
-	return s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
-		sheets, err := tx.Sheets(uint(model))
-		if err != nil {
-			return "", err
-		}
-		if len(sheets) == 0 {
-			return "", field.Only("model", "the library has no such model")
-		}
-		if m, err := tx.Model(uint(model)); err != nil || m.RetiredAt != nil {
-			return "", errors.Join(err, field.Only("model", "this model is retired: choose another, or take it into use again"))
-		}
-		job, err := sharedJob(s, tx, f)
-		if err != nil {
-			return "", err
-		}
-		if job.ID == 0 {
-			job = store.Job{
-				Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated,
-				CreatedAt: s.Now(),
-			}
-			if job.CustomerID, job.MachineID, err = customerAndMachine(s, tx, f); err != nil {
-				return "", err
-			}
-			if err := tx.Add(&job); err != nil {
-				return "", err
-			}
-		}
-		first := ""
-		for n := range set {
-			h := store.Head{JobID: job.ID, ModelID: uint(model), SheetID: sheets[0].ID, Bank: f.Bank, Marks: f.Marks, CreatedAt: s.Now()}
-			if set > 1 {
-				h.Bank, h.Marks = fmt.Sprintf("%d of %d", n+1, set), marksOf(f.Marks, n, set)
-			}
-			if h.Tag, err = nextTag(s, tx); err != nil {
-				return "", err
-			}
-			if err := tx.Add(&h); err != nil {
-				return "", err
-			}
-			if err := s.Note(tx, a, h.ID, "taken in", f.Kind+" for "+f.Customer); err != nil {
-				return "", err
-			}
-			first = cmp.Or(first, h.Tag)
-		}
-		return first, nil
-	})
+	return job, set, uint(id), errs.Err()
 }
 
 // marksOf are the marks of the n-th head of a set: what stands at its place where there are as

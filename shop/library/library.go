@@ -96,46 +96,8 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 			errs.Addf(name, "choose one")
 		}
 	}
-	n, err := strconv.Atoi(strings.TrimSpace(f.Cylinders))
+	lay, err := f.layout(errs)
 	if err != nil {
-		errs.Addf("cylinders", "a whole number")
-	}
-	patterns := strings.Fields(strings.ToUpper(f.Pattern))
-	if len(patterns) == 0 {
-		patterns = []string{""}
-	}
-	spec := layout.InlineSpec{
-		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
-	}
-	if len(patterns) > 1 {
-		if spec.Patterns = patterns; len(patterns) != n {
-			errs.Addf("pattern", "one for every cylinder, or one for each of them: %d are here", len(patterns))
-		}
-	}
-	for _, l := range []struct {
-		name, text string
-		to         *length.Length
-	}{
-		{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width},
-		{"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead},
-	} {
-		var err error
-		*l.to, err = length.Parse(l.text, shop.UnitOf(f.Unit))
-		errs.Add(l.name, err)
-	}
-	if err := errs.Err(); err != nil {
-		return 0, err
-	}
-	lay, err := layout.Inline(spec)
-	if err != nil {
-		var many field.Errors
-		if errors.As(err, &many) { // of one cylinder's row: it is typed in the one field
-			for k := range n {
-				if say, bad := many[fmt.Sprintf("patterns[%d]", k)]; bad {
-					many["pattern"] = words.Of("cylinder %d: %s", k+1, say)
-				}
-			}
-		}
 		return 0, err
 	}
 	text, err := json.Marshal(lay)
@@ -165,4 +127,51 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	}
 	id, err := strconv.ParseUint(answer, 10, 32)
 	return uint(id), err
+}
+
+// layout works out where everything lies on the model's face. What is wrong with the form, in errs
+// already or found here, comes back as its error.
+func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
+	n, err := strconv.Atoi(strings.TrimSpace(f.Cylinders))
+	if err != nil {
+		errs.Addf("cylinders", "a whole number")
+	}
+	patterns := strings.Fields(strings.ToUpper(f.Pattern))
+	if len(patterns) == 0 {
+		patterns = []string{""}
+	}
+	spec := layout.InlineSpec{
+		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
+	}
+	if len(patterns) > 1 {
+		if spec.Patterns = patterns; len(patterns) != n {
+			errs.Addf("pattern", "one for every cylinder, or one for each of them: %d are here", len(patterns))
+		}
+	}
+	for _, l := range []struct {
+		name, text string
+		to         *length.Length
+	}{
+		{"pitch", f.Pitch, &spec.Pitch}, {"bore", f.Bore, &spec.Bore}, {"width", f.Width, &spec.Width},
+		{"intake_head", f.IntakeHead, &spec.IntakeHead}, {"exhaust_head", f.ExhaustHead, &spec.ExhaustHead},
+	} {
+		var err error
+		*l.to, err = length.Parse(l.text, shop.UnitOf(f.Unit))
+		errs.Add(l.name, err)
+	}
+	if err := errs.Err(); err != nil {
+		return layout.Layout{}, err
+	}
+	lay, err := layout.Inline(spec)
+	if err != nil {
+		var many field.Errors
+		if errors.As(err, &many) { // of one cylinder's row: it is typed in the one field
+			for k := range n {
+				if say, bad := many[fmt.Sprintf("patterns[%d]", k)]; bad {
+					many["pattern"] = words.Of("cylinder %d: %s", k+1, say)
+				}
+			}
+		}
+	}
+	return lay, err
 }

@@ -81,17 +81,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if len(quoted)+len(own) == 0 {
 			return field.Only("quote", "everything that is decided was quoted already")
 		}
-		var lines []store.QuoteLine
-		var ops []price.Priced
-		for _, l := range quoted {
-			if l.Group == headfile.Must {
-				ops = append(ops, l.Priced)
-			}
-			lines = append(lines, store.QuoteLine{
-				Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(), Said: l.Reason.Kept(), Minutes: l.Minutes,
-				LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
-			})
-		}
+		lines, ops := written(quoted)
 		lines = append(lines, own...)
 		due, err := week.CouldBeReady(s, tx, f.Tag, f.Ready(s.Now(), ops))
 		if err != nil {
@@ -111,6 +101,20 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		return s.Note(tx, a, f.ID, "quote made", fmt.Sprintf("%s %d", q.Kind, q.Version))
 	})
 	return version, err
+}
+
+// written are the lines of a quote as they are kept, and the work of those that must be done.
+func written(quoted []quote.Line) (lines []store.QuoteLine, must []price.Priced) {
+	for _, l := range quoted {
+		if l.Group == headfile.Must {
+			must = append(must, l.Priced)
+		}
+		lines = append(lines, store.QuoteLine{
+			Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(),
+			Said: l.Reason.Kept(), Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
+		})
+	}
+	return lines, must
 }
 
 // mostFree bounds the free lines of a quote.

@@ -151,72 +151,38 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 	w := Week{Problem: schedule.Problem{Now: s.Now().Local(), Closed: map[string]bool{}}}
 	q := &question{s: s, now: w.Now, layout: map[uint]layout.Layout{}}
-	var stations []store.WorkStation
-	var heads []store.Head
-	var ids []uint
-	var ops []store.Operation
-	var decided []store.Decision
-	var users []store.User
-	var open []store.Stint
-	var err error
-	for _, load := range []func() error{
-		func() (err error) { stations, err = db.WorkStations(); return },
-		func() error {
-			saved, err := db.Settings()
-			q.set = shop.SettingsFor(saved, "")
-			return err
-		},
-		func() (err error) { heads, err = db.OpenHeads(); return },
-		func() error {
-			heads = slices.DeleteFunc(heads, func(h store.Head) bool { return h.ClosedAt != nil })
-			for _, h := range heads {
-				ids = append(ids, h.ID)
-			}
-			return nil
-		},
-		func() (err error) { ops, err = db.Operations(ids...); return },
-		func() (err error) { decided, err = db.DecidedOn(ids...); return },
-		func() (err error) { q.counts, err = db.CountReadings(headfile.AsReceived, ids...); return },
-		func() (err error) { q.limits, err = db.LimitCodes(); return },
-		func() (err error) { q.asked, q.answered, err = db.AnsweredHeads(ids...); return },
-		func() (err error) { q.stock, err = headfile.LoadStock(db); return },
-		func() (err error) { q.orders, err = db.PartOrders(); return },
-		func() (err error) { users, err = db.Users(); return },
-		func() (err error) { open, err = db.OpenStints(); return },
-		func() error { return q.learn(db, stations) },
-	} {
-		if err = load(); err != nil {
-			return w, q, err
-		}
+	in, err := q.load(db)
+	if err != nil {
+		return w, q, err
 	}
 	w.Minutes = q.learnt()
 	for _, day := range strings.Fields(q.set.Get(shop.ClosedDays)) {
 		w.Closed[day] = true
 	}
-	for _, st := range stations {
+	for _, st := range in.stations {
 		h, err := schedule.ParseHours(st.Hours)
 		if err != nil {
 			return w, q, fmt.Errorf("hours of %s: %w", st.Name, err)
 		}
 		w.Stations = append(w.Stations, schedule.Station{Name: st.Name, Capacity: st.Capacity, Hours: h})
 	}
-	if w.People, err = hands(users, q.set, w.Closed); err != nil {
+	if w.People, err = hands(in.users, q.set, w.Closed); err != nil {
 		return w, q, fmt.Errorf("people: %w", err)
 	}
-	q.at = atWork(open, users)
+	q.at = atWork(in.stints, in.users)
 	slices.SortStableFunc(q.orders, func(a, b store.PartOrder) int { return a.Due.Compare(b.Due) })
-	slices.SortStableFunc(heads, func(a, b store.Head) int {
+	slices.SortStableFunc(in.heads, func(a, b store.Head) int {
 		return cmp.Or(b.Urgency-a.Urgency, inTurn(a, b))
 	})
 	byHead := map[uint][]store.Operation{}
-	for _, o := range ops {
+	for _, o := range in.ops {
 		byHead[o.HeadID] = append(byHead[o.HeadID], o)
 	}
 	said := map[uint][]store.Decision{}
-	for _, d := range decided {
+	for _, d := range in.decided {
 		said[d.HeadID] = append(said[d.HeadID], d)
 	}
-	for _, h := range heads {
+	for _, h := range in.heads {
 		tasks, known, err := q.tasks(h, byHead[h.ID], said[h.ID])
 		if err != nil {
 			return w, q, err
@@ -229,6 +195,52 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 		w.Heads = append(w.Heads, WeekHead{Head: h, Known: known, Firm: h.WorkOrderAt != nil, Left: len(tasks)})
 	}
 	return w, q, nil
+}
+
+// loaded is what the store knows of the open heads and of those who work on them.
+type loaded struct {
+	stations []store.WorkStation
+	heads    []store.Head
+	ops      []store.Operation
+	decided  []store.Decision
+	users    []store.User
+	stints   []store.Stint
+}
+
+// load asks the store for all that a week is made of, a query for each kind of thing.
+func (q *question) load(db store.DB) (in loaded, err error) {
+	var ids []uint
+	for _, load := range []func() error{
+		func() (err error) { in.stations, err = db.WorkStations(); return },
+		func() error {
+			saved, err := db.Settings()
+			q.set = shop.SettingsFor(saved, "")
+			return err
+		},
+		func() (err error) { in.heads, err = db.OpenHeads(); return },
+		func() error {
+			in.heads = slices.DeleteFunc(in.heads, func(h store.Head) bool { return h.ClosedAt != nil })
+			for _, h := range in.heads {
+				ids = append(ids, h.ID)
+			}
+			return nil
+		},
+		func() (err error) { in.ops, err = db.Operations(ids...); return },
+		func() (err error) { in.decided, err = db.DecidedOn(ids...); return },
+		func() (err error) { q.counts, err = db.CountReadings(headfile.AsReceived, ids...); return },
+		func() (err error) { q.limits, err = db.LimitCodes(); return },
+		func() (err error) { q.asked, q.answered, err = db.AnsweredHeads(ids...); return },
+		func() (err error) { q.stock, err = headfile.LoadStock(db); return },
+		func() (err error) { q.orders, err = db.PartOrders(); return },
+		func() (err error) { in.users, err = db.Users(); return },
+		func() (err error) { in.stints, err = db.OpenStints(); return },
+		func() error { return q.learn(db, in.stations) },
+	} {
+		if err := load(); err != nil {
+			return in, err
+		}
+	}
+	return in, nil
 }
 
 // promised is the end of the day a head is promised for; far away without a promise.

@@ -65,7 +65,32 @@ func HeadMap(m Map) template.HTML {
 		`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap, -side, x(l.Length)+2*side,
 		h+4+foot, role, name, h,
 	)
-	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), h)
+	m.casting(&s, x, y)
+	if m.Lines != nil {
+		m.lines(&s, x, y)
+	}
+	for _, v := range l.Valves {
+		r := x(v.Head) / 2
+		if m.Cover {
+			r *= 0.72 // the spring's retainer
+		}
+		m.valve(&s, v, x(v.X), y(v.Y), r)
+	}
+	for _, k := range m.Marks {
+		kx := k.X
+		if m.Cover {
+			kx = l.Length - kx
+		}
+		s.mark(k, in, x(kx), y(k.Y))
+	}
+	s.WriteString(`</svg>`)
+	return s.html()
+}
+
+// casting draws the head without its valves: water, bolts, chambers, plugs and injectors.
+func (m Map) casting(s *svg, x, y func(length.Length) float64) {
+	l := m.Layout
+	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), x(l.Width))
 	for _, c := range l.Water {
 		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)
 	}
@@ -87,25 +112,6 @@ func HeadMap(m Map) template.HTML {
 		r := x(c.D) / 2
 		s.add(`<circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/><circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r, x(c.X), y(c.Y), r*0.45)
 	}
-	if m.Lines != nil {
-		m.lines(&s, x, y)
-	}
-	for _, v := range l.Valves {
-		r := x(v.Head) / 2
-		if m.Cover {
-			r *= 0.72 // the spring's retainer
-		}
-		m.valve(&s, v, x(v.X), y(v.Y), r)
-	}
-	for _, k := range m.Marks {
-		kx := k.X
-		if m.Cover {
-			kx = l.Length - kx
-		}
-		s.mark(k, cmp.Or(m.In, words.English), x(kx), y(k.Y))
-	}
-	s.WriteString(`</svg>`)
-	return s.html()
 }
 
 func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
