@@ -17,11 +17,11 @@ go vet ./...
 go tool staticcheck ./...
 go test ./...
 # Every parser and every door is given nonsense for some seconds; longer: go test ./core/calc -fuzz FuzzDoor -fuzztime 10m
-for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours shop/inout:FuzzLook shop:FuzzReadLimits; do
+for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours shop/inout:FuzzLook shop/library:FuzzReadLimits; do
   go test "./${f%%:*}" -run xxx -fuzz "^${f##*:}\$" -fuzztime "${FUZZ:-3s}" >"$work/fuzz" || { tail -40 "$work/fuzz"; exit 1; }
 done
-TZ=America/New_York go test -count=1 ./shop/... ./demo # a date is a date west of Greenwich too
-TZ=Asia/Tokyo go test -count=1 ./shop/...
+TZ=America/New_York go test -count=1 ./shop/... # a date is a date west of Greenwich too
+TZ=Asia/Tokyo go test -count=1 ./shop/week ./shop/intake ./shop/quoting ./shop/following ./shop/work
 
 export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}" FIREFOX="${FIREFOX:-/usr/bin/firefox-esr}"
 missing=""

@@ -7,24 +7,25 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/internal/shoptest"
 	"yatai/shop"
 )
 
 // TestTextsOfMailsAreChecked refuses what would leave the customer without a way to answer.
 func TestTextsOfMailsAreChecked(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	for name, bad := range map[string][]string{
 		"mail_subject": {"For {tagg}", "one\ntwo"},
 		"mail_text":    {"Hello {customer}", "Answer here: {link} {name}", strings.Repeat("x", 2001) + "{link}"},
 		"spreadsheets": {"tabs"},
 	} {
 		for _, text := range bad {
-			err := f.SetSettings(t.Context(), f.people[shop.Owner], id(), map[string]string{name: text}, nil)
+			err := f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{name: text}, nil)
 			assert.Error(t, err, "%s %.40q", name, text)
 		}
 	}
 	own := "Dear {customer},\r\n{model}, tag {tag}: {link}"
-	require.NoError(t, f.SetSettings(t.Context(), f.people[shop.Owner], id(), map[string]string{"mail_text": own}, nil))
+	require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"mail_text": own}, nil))
 	set, err := f.Settings(t.Context(), "")
 	require.NoError(t, err)
 	said := shop.Filled(set.Get("mail_text"), map[string]string{"customer": "Anna", "model": "M", "tag": "T1", "link": "http://x/q/{tag}"})

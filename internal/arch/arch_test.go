@@ -29,7 +29,7 @@ var allowed = map[string][]string{
 	"demo":     {"core", "shop"},
 	"standin":  {"core"},
 	"cmd":      {"core", "store", "shop", "web", "demo", "standin"},
-	"internal": {"store", "shop", "demo"}, // what tests share
+	"internal": {"core", "store", "shop", "demo", "internal"}, // what tests share
 }
 
 // places says which of the shop's places a place may ask, beside the kernel. Order of the

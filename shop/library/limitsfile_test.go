@@ -1,4 +1,4 @@
-package shop_test
+package library_test
 
 import (
 	"strings"
@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/library"
 	"yatai/store"
@@ -16,8 +17,8 @@ import (
 // TestASheetGoesOutAndComesBack writes every model's sheet as a file and reads each set
 // again: written as a new version it has the same limits.
 func TestASheetGoesOutAndComesBack(t *testing.T) {
-	f := open(t)
-	owner := f.people[shop.Owner]
+	f := shoptest.Open(t)
+	owner := f.People[shop.Owner]
 	models, err := library.Models(t.Context(), f.Shop)
 	require.NoError(t, err)
 	for _, hm := range models {
@@ -39,7 +40,7 @@ func TestASheetGoesOutAndComesBack(t *testing.T) {
 			sets++
 			now, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 			require.NoError(t, err)
-			_, err = library.EditSheet(t.Context(), f.Shop, owner, id(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
+			_, err = library.EditSheet(t.Context(), f.Shop, owner, shoptest.ID(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
 			require.NoError(t, err, "%s %s", m.Name, set.Code)
 		}
 		assert.Positive(t, sets, m.Name)
@@ -59,7 +60,7 @@ func TestASheetGoesOutAndComesBack(t *testing.T) {
 }
 
 func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	m, err := library.ModelOf(t.Context(), f.Shop, 1)
 	require.NoError(t, err)
 	read := func(text string) (map[string]library.LimitEntry, error) {

@@ -1,4 +1,4 @@
-package shop_test
+package week_test
 
 import (
 	"strings"
@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/schedule"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/following"
 	"yatai/shop/week"
@@ -30,8 +31,8 @@ func barOf(t *testing.T, w week.Week, tag string) schedule.Bar {
 // TestABarIsMovedByHand puts a bar later, which holds it back, and then sooner, which lets it go;
 // what cannot be moved says why, and nothing moves until somebody who plans says so.
 func TestABarIsMovedByHand(t *testing.T) {
-	f := open(t)
-	ctx, lead := t.Context(), f.people[shop.Lead]
+	f := shoptest.Open(t)
+	ctx, lead := t.Context(), f.People[shop.Lead]
 	reckon := func() week.Week {
 		w, err := week.Reckon(ctx, f.Shop)
 		require.NoError(t, err)
@@ -47,12 +48,12 @@ func TestABarIsMovedByHand(t *testing.T) {
 	assert.Equal(t, "T0402", m.Changes[0].Job)
 	assert.WithinDuration(t, b.Start, barOf(t, reckon(), "T0402").Start, time.Minute, "a proposal moves nothing")
 
-	assert.ErrorIs(t, week.TakeBar(ctx, f.Shop, f.people[shop.Technician], id(), b.ID, to), shop.ErrForbidden)
-	require.NoError(t, week.TakeBar(ctx, f.Shop, lead, id(), b.ID, to))
+	assert.ErrorIs(t, week.TakeBar(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), b.ID, to), shop.ErrForbidden)
+	require.NoError(t, week.TakeBar(ctx, f.Shop, lead, shoptest.ID(), b.ID, to))
 	held := barOf(t, reckon(), "T0402")
 	assert.False(t, held.Start.Before(to))
 	assert.True(t, held.Hold.Equal(to))
-	require.NoError(t, week.TakeBar(ctx, f.Shop, lead, id(), b.ID, b.Start))
+	require.NoError(t, week.TakeBar(ctx, f.Shop, lead, shoptest.ID(), b.ID, b.Start))
 	assert.Zero(t, barOf(t, reckon(), "T0402").Hold, "it is not held any more")
 
 	_, err = w.Move("T0402/99 nothing", to)
@@ -74,13 +75,13 @@ func TestABarIsMovedByHand(t *testing.T) {
 // TestWhatChangedSinceYesterday keeps a day's plan, makes the last head in turn urgent, and looks
 // the next day.
 func TestWhatChangedSinceYesterday(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	ctx := t.Context()
 	require.NoError(t, week.Remember(ctx, f.Shop))
 	w, err := week.Reckon(ctx, f.Shop)
 	require.NoError(t, err)
 	last := w.Heads[len(w.Heads)-1].Tag
-	require.NoError(t, week.Hurry(ctx, f.Shop, f.people[shop.Lead], id(), last, 5))
+	require.NoError(t, week.Hurry(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), last, 5))
 	tomorrow := f.At(f.Now().Add(24 * time.Hour))
 	w, err = week.Reckon(ctx, tomorrow)
 	require.NoError(t, err)
@@ -101,8 +102,8 @@ func TestWhatChangedSinceYesterday(t *testing.T) {
 // TestSomebodysOwnCalendar has what they do by the plan and nothing of others; who has left has
 // none.
 func TestSomebodysOwnCalendar(t *testing.T) {
-	f := open(t)
-	ctx, ilka := t.Context(), f.people[shop.Technician]
+	f := shoptest.Open(t)
+	ctx, ilka := t.Context(), f.People[shop.Technician]
 	key, err := following.OwnCalendarKey(ctx, f.Shop, ilka)
 	require.NoError(t, err)
 	assert.Empty(t, key)

@@ -1,4 +1,4 @@
-package shop_test
+package lead_test
 
 import (
 	"testing"
@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/gauge"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/lead"
 	"yatai/shop/library"
@@ -15,20 +16,20 @@ import (
 // TestALimitFoundLaterIsTakenOver edits the sheet of a head that is in the shop: nothing
 // changes until the lead, who is shown what would, takes it over.
 func TestALimitFoundLaterIsTakenOver(t *testing.T) {
-	f := open(t)
-	ctx, chief, owner := t.Context(), f.people[shop.Lead], f.people[shop.Owner]
-	n, err := lead.Newer(ctx, f.Shop, f.file(t, "T0412"))
+	f := shoptest.Open(t)
+	ctx, chief, owner := t.Context(), f.People[shop.Lead], f.People[shop.Owner]
+	n, err := lead.Newer(ctx, f.Shop, f.File(t, "T0412"))
 	require.NoError(t, err)
 	assert.Nil(t, n, "it is judged by the newest")
-	m, err := library.ModelOf(ctx, f.Shop, f.file(t, "T0412").ModelID)
+	m, err := library.ModelOf(ctx, f.Shop, f.File(t, "T0412").ModelID)
 	require.NoError(t, err)
 	rows := map[string]library.LimitEntry{
 		"valve.recession/intake":  {Low: "3.00", High: "3.20", Source: "a later bulletin"},
 		"valve.recession/exhaust": {Low: "1.50", High: "3.20", Source: "a later bulletin"},
 	}
-	version, err := library.EditSheet(ctx, f.Shop, owner, id(), m.ID, m.Sheet.Version, "service", "recession as the bulletin says", rows)
+	version, err := library.EditSheet(ctx, f.Shop, owner, shoptest.ID(), m.ID, m.Sheet.Version, "service", "recession as the bulletin says", rows)
 	require.NoError(t, err)
-	was := f.file(t, "T0412")
+	was := f.File(t, "T0412")
 	x, _ := was.Now.Feature("valve.recession@1I1")
 	assert.NotEqual(t, gauge.Out, x.Verdict, "an open head keeps the limits it came in under")
 	n, err = lead.Newer(ctx, f.Shop, was)
@@ -36,13 +37,13 @@ func TestALimitFoundLaterIsTakenOver(t *testing.T) {
 	require.NotNil(t, n)
 	assert.Equal(t, version, n.Version)
 	assert.NotEmpty(t, n.Changes)
-	assert.ErrorContains(t, lead.TakeNewerSheet(ctx, f.Shop, chief, id(), "T0412", version, " "), "say why")
-	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, f.people[shop.Technician], id(), "T0412", version, "x"), shop.ErrForbidden)
-	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, chief, id(), "T0412", version-1, "x"), shop.ErrStale, "another than was looked at")
-	require.NoError(t, lead.TakeNewerSheet(ctx, f.Shop, chief, id(), "T0412", version, "the bulletin is for this casting"))
-	x, _ = f.file(t, "T0412").Now.Feature("valve.recession@1I1")
+	assert.ErrorContains(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version, " "), "say why")
+	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0412", version, "x"), shop.ErrForbidden)
+	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version-1, "x"), shop.ErrStale, "another than was looked at")
+	require.NoError(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version, "the bulletin is for this casting"))
+	x, _ = f.File(t, "T0412").Now.Feature("valve.recession@1I1")
 	assert.Equal(t, gauge.Out, x.Verdict)
-	n, err = lead.Newer(ctx, f.Shop, f.file(t, "T0412"))
+	n, err = lead.Newer(ctx, f.Shop, f.File(t, "T0412"))
 	require.NoError(t, err)
 	assert.Nil(t, n)
 }

@@ -1,4 +1,4 @@
-package shop_test
+package intake_test
 
 import (
 	"fmt"
@@ -13,6 +13,7 @@ import (
 	"yatai/core/gate"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -20,6 +21,17 @@ import (
 	"yatai/shop/people"
 	"yatai/store"
 )
+
+// said is what a judgement says, figure by figure.
+func said(j judge.Judgement) map[string]string {
+	out := map[string]string{}
+	for _, x := range j.All() {
+		if x.Finding == 0 { // marks are known by their id
+			out[x.Key()] = fmt.Sprint(x.Verdict, " ", x.Low, " ", x.High, " ", x.U, " ", x.Why(length.MM))
+		}
+	}
+	return out
+}
 
 // empty is a shop with an owner and nothing else.
 func empty(t *testing.T) (*shop.Shop, shop.Actor) {
@@ -34,28 +46,19 @@ func empty(t *testing.T) (*shop.Shop, shop.Actor) {
 	return s, owner
 }
 
-// said is what a judgement says, figure by figure.
-func said(j judge.Judgement) map[string]string {
-	out := map[string]string{}
-	for _, x := range j.All() {
-		if x.Finding == 0 { // marks are known by their id
-			out[x.Key()] = fmt.Sprint(x.Verdict, " ", x.Low, " ", x.High, " ", x.U, " ", x.Why(length.MM))
-		}
-	}
-	return out
-}
-
 // TestHeadsMoveFromShopToShop takes every head of the demo into an empty shop from its file:
 // what is said of it is the same, and so is what its gate still asks for, signatures and approvals apart.
 func TestHeadsMoveFromShopToShop(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	s, owner := empty(t)
 	for n := 401; n <= 416; n++ {
 		tag := fmt.Sprintf("T%04d", n)
-		was := f.file(t, tag)
+		was := f.File(t, tag)
 		text, err := intake.HeadFile(was).JSON()
 		require.NoError(t, err)
-		got, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: was.Job.Customer.Name, Machine: was.Job.Machine.Name, File: text})
+		got, err := intake.Import(t.Context(), s, owner, intake.ImportForm{
+			WriteID: shoptest.ID(), Customer: was.Job.Customer.Name, Machine: was.Job.Machine.Name, File: text,
+		})
 		require.NoError(t, err, tag)
 		assert.Equal(t, tag, got.Tag)
 		is, err := headfile.Open(t.Context(), s, tag)
@@ -79,12 +82,12 @@ func TestHeadsMoveFromShopToShop(t *testing.T) {
 	models, err := library.Models(t.Context(), s)
 	require.NoError(t, err)
 	assert.Len(t, models, 6, "a model is added once")
-	text, err := intake.HeadFile(f.file(t, "T0401")).JSON()
+	text, err := intake.HeadFile(f.File(t, "T0401")).JSON()
 	require.NoError(t, err)
-	again, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: "x", Machine: "y", File: text})
+	again, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", Machine: "y", File: text})
 	require.NoError(t, err)
 	assert.NotEqual(t, "T0401", again.Tag, "the tag is taken")
-	_, err = intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: id(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
+	_, err = intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
 	assert.ErrorContains(t, err, "machine:")
 	assert.ErrorContains(t, err, "file:")
 }

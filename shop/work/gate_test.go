@@ -1,4 +1,4 @@
-package shop_test
+package work_test
 
 import (
 	"slices"
@@ -10,6 +10,7 @@ import (
 	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/core/trade"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/week"
 	"yatai/shop/work"
@@ -19,9 +20,9 @@ import (
 // away at a time: every operation, every record, every reading of what work has changed and
 // every look at it. Each time the gate is shut.
 func TestTheGateMissesNothing(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	for _, tag := range []string{"T0405", "T0408"} {
-		h := f.file(t, tag).Subject
+		h := f.File(t, tag).Subject
 		require.True(t, gate.Head(h).Ready(), "%s: %v", tag, gate.Head(h).Open())
 		without := func(what string, change func(*head.Head)) {
 			less := *h
@@ -65,16 +66,16 @@ func TestTheGateMissesNothing(t *testing.T) {
 
 // TestEveryOpenLineOfTheDemoIsNamed opens the gate of every head of the demo.
 func TestEveryOpenLineOfTheDemoIsNamed(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	cards, err := week.Floor(t.Context(), f.Shop)
 	require.NoError(t, err)
 	for _, c := range cards {
 		seen := map[string]bool{}
-		for _, l := range f.file(t, c.Tag).Gate() {
+		for _, l := range f.File(t, c.Tag).Gate() {
 			assert.False(t, seen[l.Key], "%s: %s twice", c.Tag, l.Key)
 			seen[l.Key] = true
 			assert.NotEmpty(t, l.What, "%s %s", c.Tag, l.Key)
 		}
 	}
-	assert.ErrorContains(t, work.CloseHead(t.Context(), f.Shop, f.people[shop.Lead], "T0401", work.CloseForm{WriteID: id()}), "not proven yet")
+	assert.ErrorContains(t, work.CloseHead(t.Context(), f.Shop, f.People[shop.Lead], "T0401", work.CloseForm{WriteID: shoptest.ID()}), "not proven yet")
 }

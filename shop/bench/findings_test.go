@@ -1,4 +1,4 @@
-package shop_test
+package bench_test
 
 import (
 	"bytes"
@@ -14,6 +14,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/trade"
+	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
@@ -23,14 +24,14 @@ import (
 )
 
 func TestGradesAreJudgedAndReplaced(t *testing.T) {
-	f := open(t)
-	ctx, tech := t.Context(), f.people[shop.Technician]
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
 	grade := func(stage, grade string) {
-		require.NoError(t, bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
 	}
 	grade(headfile.AsReceived, "light_pits")
 	grade(headfile.AsReceived, "burnt")
-	file := f.file(t, "T0404")
+	file := f.File(t, "T0404")
 	x, ok := file.Received.Feature("valve.face@2E1")
 	require.True(t, ok)
 	assert.Equal(t, gauge.Renew, x.Verdict, "the later grade counts")
@@ -38,7 +39,7 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	assert.Equal(t, gauge.Renew, p.Worst)
 	assert.Len(t, file.Findings, 2, "nothing is lost")
 	grade(headfile.AfterRepair, "clean")
-	file = f.file(t, "T0404")
+	file = f.File(t, "T0404")
 	was, _ := file.Received.Feature("valve.face@2E1")
 	now, _ := file.Now.Feature("valve.face@2E1")
 	assert.Equal(t, gauge.Renew, was.Verdict)
@@ -46,34 +47,34 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	var errs field.Errors
 	require.ErrorAs(
 		t,
-		bench.Grade(ctx, f.Shop, tech, id(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil),
+		bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil),
 		&errs,
 	)
 	assert.Contains(t, errs, "2E1")
 	assert.Contains(t, errs, "9X9")
-	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.people[shop.Counter], id(), "T0404", "valve.face", headfile.AsReceived, nil, nil), shop.ErrForbidden)
+	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), "T0404", "valve.face", headfile.AsReceived, nil, nil), shop.ErrForbidden)
 }
 
 func TestCrackIsAFindingUntilMended(t *testing.T) {
-	f := open(t)
-	ctx, tech := t.Context(), f.people[shop.Technician]
-	mark := bench.MarkForm{WriteID: id(), Grade: "crack", X: "178", Y: "74 mm", Stage: headfile.AsReceived}
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
+	mark := bench.MarkForm{WriteID: shoptest.ID(), Grade: "crack", X: "178", Y: "74 mm", Stage: headfile.AsReceived}
 	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark))
 	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark), "sent twice")
-	file := f.file(t, "T0403")
+	file := f.File(t, "T0403")
 	require.Len(t, file.Standings(headfile.AsReceived), 1)
 	found := file.Received.Findings()
 	crack := found[len(found)-1]
 	assert.Equal(t, "mark.crack", crack.Code)
-	assert.Equal(t, "weld", f.file(t, "T0403").Received.Usual(crack).Code)
-	again := bench.MarkForm{WriteID: id(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: crack.Finding}
+	assert.Equal(t, "weld", f.File(t, "T0403").Received.Usual(crack).Code)
+	again := bench.MarkForm{WriteID: shoptest.ID(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: crack.Finding}
 	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", again))
-	again.WriteID = id()
+	again.WriteID = shoptest.ID()
 	assert.ErrorIs(t, bench.Mark(ctx, f.Shop, tech, "T0403", again), shop.ErrStale)
-	_, still := f.file(t, "T0403").Now.Feature(crack.Key())
+	_, still := f.File(t, "T0403").Now.Feature(crack.Key())
 	assert.False(t, still)
 	var errs field.Errors
-	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", bench.MarkForm{WriteID: id(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
+	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", bench.MarkForm{WriteID: shoptest.ID(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
 	assert.Len(t, errs, 4)
 }
 
@@ -87,50 +88,50 @@ func picture(w, h int) *bytes.Buffer {
 }
 
 func TestPhotoIsEncodedAnew(t *testing.T) {
-	f := open(t)
-	ctx, tech := t.Context(), f.people[shop.Technician]
-	n, err := intake.AddPhoto(ctx, f.Shop, tech, id(), "T0401", "2E1", "the sunk seat", true, picture(3200, 400))
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
+	n, err := intake.AddPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0401", "2E1", "the sunk seat", true, picture(3200, 400))
 	require.NoError(t, err)
 	p, err := intake.Photo(ctx, f.Shop, n)
 	require.NoError(t, err)
 	assert.Equal(t, []int{1600, 200}, []int{p.Width, p.Height})
 	assert.Equal(t, "\xff\xd8\xff", string(p.JPEG[:3]), "a JPEG, whatever was sent")
-	assert.Len(t, f.file(t, "T0401").Photos, 1)
-	assert.Empty(t, f.file(t, "T0401").Photos[0].JPEG, "a page does not load the pictures")
+	assert.Len(t, f.File(t, "T0401").Photos, 1)
+	assert.Empty(t, f.File(t, "T0401").Photos[0].JPEG, "a page does not load the pictures")
 	for _, bad := range []string{"", "<svg onload=alert(1)>", "GIF89a"} {
-		_, err = intake.AddPhoto(ctx, f.Shop, tech, id(), "T0401", "", "", false, bytes.NewBufferString(bad))
+		_, err = intake.AddPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0401", "", "", false, bytes.NewBufferString(bad))
 		assert.ErrorContains(t, err, "photo:", bad)
 	}
-	require.NoError(t, intake.ShowPhoto(ctx, f.Shop, tech, id(), "T0401", n, false))
-	assert.ErrorIs(t, intake.ShowPhoto(ctx, f.Shop, tech, id(), "T0402", n, true), shop.ErrNotFound, "not that head's")
+	require.NoError(t, intake.ShowPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, false))
+	assert.ErrorIs(t, intake.ShowPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0402", n, true), shop.ErrNotFound, "not that head's")
 }
 
 func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
-	f := open(t)
-	ctx, tech := t.Context(), f.people[shop.Technician]
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
 	trust := func() string {
-		for _, c := range f.file(t, "T0405").Tray("1I1") {
+		for _, c := range f.File(t, "T0405").Tray("1I1") {
 			if c.Part == "valve" {
 				return c.Trust.String()
 			}
 		}
 		return "no valve"
 	}
-	require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
+	require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
 	assert.Equal(t, "not measured yet: stem, margin", trust())
 	for _, place := range []string{"top", "middle", "bottom"} {
-		require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
+		require.NoError(t, f.Typed(ctx, tech, "T0405", f.Sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
-	require.NoError(t, f.typed(ctx, tech, "T0405", f.sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
+	require.NoError(t, f.Typed(ctx, tech, "T0405", f.Sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
 	assert.Contains(t, trust(), "its stem is 8.981 mm, 8.952 to 8.966 mm allowed")
 	var errs field.Errors
-	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
 	assert.Contains(t, errs.Message("evidence"), "inferred")
-	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, id(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
 }
 
 func TestMixedBoxOfTheDemo(t *testing.T) {
-	f := open(t).file(t, "T0412")
+	f := shoptest.Open(t).File(t, "T0412")
 	got, err := bench.Sort(f, []bench.LooseForm{
 		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"},
 		{Name: "d", Head: "50", Ring: "4.2", State: "dry"},
@@ -150,77 +151,77 @@ func TestMixedBoxOfTheDemo(t *testing.T) {
 
 // TestVacuumThatTurnsWithTheValve judges the bent valve of the demo.
 func TestVacuumThatTurnsWithTheValve(t *testing.T) {
-	f := open(t)
-	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
+	f := shoptest.Open(t)
+	ctx, owner, tech := t.Context(), f.People[shop.Owner], f.People[shop.Technician]
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	_, err = library.EditSheet(
-		ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "a seal test",
+		ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, "service", "a seal test",
 		map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}},
 	)
 	require.NoError(t, err)
-	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
 	rec := func(code, place, text string) {
 		spot := trade.Spot{Position: "3I1", Place: place}
 		if place == "" {
 			spot.Position = "H"
 		}
-		require.NoError(t, f.typed(ctx, tech, tag, f.sweep(t, tag, code, headfile.AsReceived, spot, text)))
+		require.NoError(t, f.Typed(ctx, tech, tag, f.Sweep(t, tag, code, headfile.AsReceived, spot, text)))
 	}
 	rec("test.baseline", "", "25 inHg")
 	for place, text := range map[string]string{"0": "82", "90": "70", "180": "66", "270": "82"} {
 		rec("test.vacuum", place, text)
 	}
-	x, ok := f.file(t, tag).Received.Feature("seal.vacuum@3I1")
+	x, ok := f.File(t, tag).Received.Feature("seal.vacuum@3I1")
 	require.True(t, ok)
 	assert.Equal(t, gauge.Out, x.Verdict)
 	assert.Contains(t, x.Note, "turns with the valve")
-	assert.Equal(t, "2.7 to 18.7", x.Figure(f.file(t, tag).Unit))
+	assert.Equal(t, "2.7 to 18.7", x.Figure(f.File(t, tag).Unit))
 }
 
 func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
-	f := open(t)
-	ctx, owner, tech := t.Context(), f.people[shop.Owner], f.people[shop.Technician]
-	own := library.OwnForm{WriteID: id(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: headfile.OwnStats[1], ToolKind: "caliper"}
+	f := shoptest.Open(t)
+	ctx, owner, tech := t.Context(), f.People[shop.Owner], f.People[shop.Technician]
+	own := library.OwnForm{WriteID: shoptest.ID(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: headfile.OwnStats[1], ToolKind: "caliper"}
 	require.NoError(t, library.AddOwn(ctx, f.Shop, owner, 1, own))
-	own.WriteID = id()
+	own.WriteID = shoptest.ID()
 	assert.ErrorContains(t, library.AddOwn(ctx, f.Shop, owner, 1, own), "of that name")
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	_, err = library.EditSheet(
-		ctx, f.Shop, owner, id(), 1, m.Sheet.Version, "service", "own",
+		ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, "service", "own",
 		map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}},
 	)
 	require.NoError(t, err)
-	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: id(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
 		form := bench.SweepForm{
 			Characteristic: "own.1.1", Stage: headfile.AsReceived, Tool: 4,
-			Entries: []bench.Entry{{ClientID: id(), Spot: trade.Spot{Position: at}, Text: text}},
+			Entries: []bench.Entry{{ClientID: shoptest.ID(), Spot: trade.Spot{Position: at}, Text: text}},
 		}
-		require.NoError(t, f.typed(ctx, tech, tag, form))
+		require.NoError(t, f.Typed(ctx, tech, tag, form))
 	}
-	x, ok := f.file(t, tag).Received.Feature("own.1.1.spread")
+	x, ok := f.File(t, tag).Received.Feature("own.1.1.spread")
 	require.True(t, ok)
 	assert.Equal(t, gauge.Out, x.Verdict)
-	assert.Equal(t, "0.350", x.Figure(f.file(t, tag).Unit))
+	assert.Equal(t, "0.350", x.Figure(f.File(t, tag).Unit))
 }
 
 func TestSecondPersonConfirmsASheet(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	m, err := library.ModelOf(t.Context(), f.Shop, 1)
 	require.NoError(t, err)
-	assert.ErrorContains(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Owner], id(), 1, m.Sheet.Version), "a second person")
-	assert.ErrorIs(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Lead], id(), 1, m.Sheet.Version-1), shop.ErrStale)
-	require.NoError(t, library.ConfirmSheet(t.Context(), f.Shop, f.people[shop.Lead], id(), 1, m.Sheet.Version))
+	assert.ErrorContains(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Owner], shoptest.ID(), 1, m.Sheet.Version), "a second person")
+	assert.ErrorIs(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), 1, m.Sheet.Version-1), shop.ErrStale)
+	require.NoError(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), 1, m.Sheet.Version))
 }
 
 func TestStudyGoesIntoTheRegister(t *testing.T) {
-	f := open(t)
-	ctx, owner := t.Context(), f.people[shop.Owner]
-	form := bench.StudyForm{WriteID: id(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
+	f := shoptest.Open(t)
+	ctx, owner := t.Context(), f.People[shop.Owner]
+	form := bench.StudyForm{WriteID: shoptest.ID(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
 	for p, person := range []string{"8.0", "8.001"} {
 		for k := range 5 {
 			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".0"] = person + string(rune('0'+k))
@@ -231,19 +232,19 @@ func TestStudyGoesIntoTheRegister(t *testing.T) {
 	tool, err := bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	require.Len(t, tool.Studies, 1)
-	require.NoError(t, bench.TakeU(ctx, f.Shop, owner, id(), 1, tool.Studies[0].Study.ID))
+	require.NoError(t, bench.TakeU(ctx, f.Shop, owner, shoptest.ID(), 1, tool.Studies[0].Study.ID))
 	tool, err = bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	assert.Equal(t, gauge.ToolU(tool.CalU, tool.Studies[0].UNM, tool.Resolution), tool.U, "certificate, study and display together")
-	assert.ErrorIs(t, bench.TakeU(ctx, f.Shop, f.people[shop.Lead], id(), 1, 1), shop.ErrForbidden)
+	assert.ErrorIs(t, bench.TakeU(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), 1, 1), shop.ErrForbidden)
 }
 
 // TestSweepJudgesAsTheWholeFileDoes opens every sweep of some heads: what it says of each
 // reading is what the whole file says.
 func TestSweepJudgesAsTheWholeFileDoes(t *testing.T) {
-	f := open(t)
+	f := shoptest.Open(t)
 	for _, tag := range []string{"T0401", "T0402", "T0413", "T0414"} {
-		whole := f.file(t, tag)
+		whole := f.File(t, tag)
 		for _, p := range whole.Progress(headfile.AsReceived) {
 			light, err := headfile.OpenSweep(t.Context(), f.Shop, tag, p.Code)
 			require.NoError(t, err)

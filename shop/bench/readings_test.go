@@ -1,0 +1,111 @@
+package bench_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/trade"
+	"yatai/internal/shoptest"
+	"yatai/shop"
+	"yatai/shop/bench"
+	"yatai/shop/headfile"
+)
+
+func TestCorrectionSupersedes(t *testing.T) {
+	f := shoptest.Open(t)
+	tech := f.People[shop.Technician]
+	spot := trade.Spot{Position: "2E1"}
+	before := len(f.File(t, "T0401").Readings)
+	form := f.Sweep(t, "T0401", "valve.recession", headfile.AsReceived, spot, "0.71")
+	var errs field.Errors
+	require.ErrorAs(t, f.Typed(t.Context(), tech, "T0401", form), &errs)
+	assert.Contains(t, errs.Message("2E1"), "1.56")
+	form.Why = "read again"
+	require.NoError(t, f.Typed(t.Context(), tech, "T0401", form))
+	require.NoError(t, f.Typed(t.Context(), tech, "T0401", form), "sent twice")
+	file := f.File(t, "T0401")
+	assert.Len(t, file.Readings, before+1, "nothing overwritten, nothing written twice")
+	x, _ := file.Received.Feature("valve.recession@2E1")
+	assert.Equal(t, gauge.Sound, x.Verdict)
+	last := file.Readings[len(file.Readings)-1]
+	assert.NotNil(t, last.Supersedes)
+	assert.Equal(t, "read again", last.Why)
+	// a retry whose value was changed on the way is not swallowed
+	form.Entries[0].Text = "0.99"
+	assert.Error(t, f.Typed(t.Context(), tech, "T0401", form))
+}
+
+func TestBadReadings(t *testing.T) {
+	f := shoptest.Open(t)
+	tech := f.People[shop.Technician]
+	for text, says := range map[string]string{
+		"abc": "not a number", "": "nothing", "8.5": "lies between", "0.355": "write the unit", "3 cubits": "unknown unit", "11m": "10 m", "-9": "lies between",
+		"99999999999999999999999999999999999999999999999999": "too much",
+	} {
+		code, spot := "guide.bore", trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
+		if text == "8.5" || text == "-9" { // sizes for a guide, not for a seat
+			code, spot = "seat.width", trade.Spot{Position: "1I1"}
+		}
+		if text == "8.5" {
+			text = "85"
+		}
+		form := f.Sweep(t, "T0407", code, headfile.AsReceived, spot, text)
+		var errs field.Errors
+		require.ErrorAs(t, f.Typed(t.Context(), tech, "T0407", form), &errs, text)
+		assert.Contains(t, errs.Message(spot.Key()), says, text)
+	}
+	form := f.Sweep(t, "T0407", "guide.bore", headfile.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
+	form.Entries = append(form.Entries, bench.Entry{ClientID: shoptest.ID(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
+	var errs field.Errors
+	require.ErrorAs(t, f.Typed(t.Context(), tech, "T0407", form), &errs)
+	assert.Contains(t, errs.Message("9E9.top.A"), "no such place")
+	assert.Empty(t, f.File(t, "T0407").Readings, "all or nothing")
+}
+
+// TestFailedZeroCheck follows a gauge that was dropped: blocked, its readings suspect until
+// they are read again or released.
+func TestFailedZeroCheck(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, tech, chief := t.Context(), f.People[shop.Technician], f.People[shop.Lead]
+	spot := trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
+	form := f.Sweep(t, "T0407", "guide.bore", headfile.AsReceived, spot, "8.012")
+	require.NoError(t, f.Typed(ctx, tech, "T0407", form))
+	assert.Empty(t, f.File(t, "T0407").Suspect)
+
+	_, err := bench.CheckZero(ctx, f.Shop, tech, shoptest.ID(), form.Tool, "0.002")
+	assert.ErrorContains(t, err, "type the whole size")
+	write := shoptest.ID()
+	passed, err := bench.CheckZero(ctx, f.Shop, tech, write, form.Tool, "8.0021 mm")
+	require.NoError(t, err)
+	assert.False(t, passed, "a tenth of a micrometre over is over")
+	passed, err = bench.CheckZero(ctx, f.Shop, tech, write, form.Tool, "8.0021 mm")
+	require.NoError(t, err, "sent twice")
+	assert.False(t, passed)
+	assert.Len(t, f.File(t, "T0407").Suspect, 1)
+	var errs field.Errors
+	form.Why = "again"
+	form.Entries[0].ClientID = shoptest.ID()
+	require.ErrorAs(t, f.Typed(ctx, tech, "T0407", form), &errs)
+	assert.Contains(t, errs.Message("tool"), "failed its zero check")
+
+	passed, err = bench.CheckZero(ctx, f.Shop, tech, shoptest.ID(), form.Tool, "8.002")
+	require.NoError(t, err)
+	assert.True(t, passed, "inclusive")
+	assert.Len(t, f.File(t, "T0407").Suspect, 1, "a later good check does not clear what was read before")
+	require.NoError(t, f.Typed(ctx, tech, "T0407", form))
+	assert.Empty(t, f.File(t, "T0407").Suspect, "read again")
+
+	x, _ := f.File(t, "T0401").Now.Feature("guide.clearance@4I1")
+	assert.True(t, f.File(t, "T0401").SuspectIn(x), "the demo's dropped gauge")
+	coarse := f.File(t, "T0401").Suspect[x.From[0]].ToolID
+	assert.ErrorIs(t, bench.Release(ctx, f.Shop, tech, shoptest.ID(), "T0401", coarse, "fine"), shop.ErrForbidden)
+	require.ErrorAs(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), "T0401", coarse, " "), &errs)
+	require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), "T0401", coarse, "same figure with the ring gauge"))
+	for _, z := range f.File(t, "T0401").Suspect {
+		assert.NotEqual(t, coarse, z.ToolID)
+	}
+}
