@@ -81,7 +81,7 @@ func TestWhatChangedSinceYesterday(t *testing.T) {
 	w, err := week.Reckon(ctx, f.Shop)
 	require.NoError(t, err)
 	last := w.Heads[len(w.Heads)-1].Tag
-	require.NoError(t, week.Hurry(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), last, 5))
+	require.NoError(t, week.SetUrgency(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), last, 5))
 	tomorrow := f.At(f.Now().Add(24 * time.Hour))
 	w, err = week.Reckon(ctx, tomorrow)
 	require.NoError(t, err)

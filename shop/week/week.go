@@ -426,9 +426,9 @@ func (w Week) Moves() []schedule.Proposal {
 // mostUrgent bounds how far ahead of its turn a head can be taken.
 const mostUrgent = 9
 
-// Hurry sets how urgent a head is, 0 to 9: of two heads the more urgent is planned first,
+// SetUrgency sets how urgent a head is, 0 to 9: of two heads the more urgent is planned first,
 // whatever was promised.
-func Hurry(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, urgency int) error {
+func SetUrgency(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, urgency int) error {
 	if err := a.Must("plan the week"); err != nil {
 		return err
 	}

@@ -68,10 +68,10 @@ func TestAnUrgentHeadIsPlannedFirst(t *testing.T) {
 	chief := f.People[shop.Lead]
 	last := shoptest.Tags(f.Week(t))[len(f.Week(t).Heads)-1]
 	before := f.WeekHead(t, last).Outcome.Done
-	assert.ErrorIs(t, week.Hurry(t.Context(), f.Shop, f.People[shop.Technician], shoptest.ID(), last, 3), shop.ErrForbidden)
-	assert.Error(t, week.Hurry(t.Context(), f.Shop, chief, shoptest.ID(), last, 10))
-	assert.ErrorIs(t, week.Hurry(t.Context(), f.Shop, chief, shoptest.ID(), "T9999", 3), shop.ErrNotFound)
-	require.NoError(t, week.Hurry(t.Context(), f.Shop, chief, shoptest.ID(), last, 3))
+	assert.ErrorIs(t, week.SetUrgency(t.Context(), f.Shop, f.People[shop.Technician], shoptest.ID(), last, 3), shop.ErrForbidden)
+	assert.Error(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), last, 10))
+	assert.ErrorIs(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), "T9999", 3), shop.ErrNotFound)
+	require.NoError(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), last, 3))
 	assert.Equal(t, last, shoptest.Tags(f.Week(t))[0])
 	assert.False(t, f.WeekHead(t, last).Outcome.Done.After(before), "nobody is later for being urgent")
 }

@@ -2,11 +2,11 @@ package work
 
 import (
 	"context"
+	"slices"
 	"strconv"
 	"time"
 
 	"yatai/core/field"
-	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -60,7 +60,10 @@ type Forgotten struct {
 
 // ForgottenBy lists the stops that somebody forgot.
 func ForgottenBy(ctx context.Context, s *shop.Shop, person uint) ([]Forgotten, error) {
-	db := s.Store.Read(ctx)
+	return forgotten(s, s.Store.Read(ctx), person)
+}
+
+func forgotten(s *shop.Shop, db store.DB, person uint) ([]Forgotten, error) {
 	open, err := db.OpenStints()
 	if err != nil {
 		return nil, err
@@ -80,11 +83,7 @@ func ForgottenBy(ctx context.Context, s *shop.Shop, person uint) ([]Forgotten, e
 		if err != nil {
 			return nil, err
 		}
-		f := Forgotten{Stint: st, Tag: tag, Name: o.Code, Seq: o.Seq}
-		if k := trade.OperationNamed(headfile.OperationName(o.Code)); k != nil {
-			f.Name = k.Name
-		}
-		out = append(out, f)
+		out = append(out, Forgotten{Stint: st, Tag: tag, Name: headfile.OperationName(o.Code), Seq: o.Seq})
 	}
 	return out, nil
 }
@@ -95,35 +94,33 @@ func Stopped(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, st
 	if err := a.Must("work an operation"); err != nil {
 		return err
 	}
-	forgotten, err := ForgottenBy(ctx, s, a.ID)
-	if err != nil {
-		return err
-	}
-	key := "stopped/" + strconv.Itoa(int(stint))
-	for _, f := range forgotten {
-		if f.ID != stint {
-			continue
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		all, err := forgotten(s, tx, a.ID)
+		if err != nil {
+			return "", err
 		}
+		i := slices.IndexFunc(all, func(f Forgotten) bool { return f.ID == stint })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		f, key := all[i], "stopped/"+strconv.Itoa(int(stint))
 		clock, err := time.Parse("15:04", at)
 		if err != nil {
-			return field.Only(key, "a time of day, like 16:20")
+			return "", field.Only(key, "a time of day, like 16:20")
 		}
 		y, m, d := f.StartedAt.Local().Date()
 		end := time.Date(y, m, d, clock.Hour(), clock.Minute(), 0, 0, time.Local)
 		if end.Before(f.StartedAt) {
-			return field.Only(key, "it was begun at %s", f.StartedAt.Local().Format("15:04"))
+			return "", field.Only(key, "it was begun at %s", f.StartedAt.Local().Format("15:04"))
 		}
-		_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-			if _, err := tx.EndStints(f.OperationID, a.ID, end.UTC()); err != nil {
-				return "", err
-			}
-			o, err := tx.OperationByID(f.OperationID)
-			if err != nil {
-				return "", err
-			}
-			return "", s.Note(tx, a, o.HeadID, "stopped on "+end.Format("2 Jan 15:04"), headfile.OperationName(o.Code))
-		})
-		return err
-	}
-	return shop.ErrNotFound
+		if _, err := tx.EndStints(f.OperationID, a.ID, end.UTC()); err != nil {
+			return "", err
+		}
+		o, err := tx.OperationByID(f.OperationID)
+		if err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, o.HeadID, "stopped on "+end.Format("2 Jan 15:04"), f.Name)
+	})
+	return err
 }

@@ -206,7 +206,7 @@ func planWeek(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	} else if n, bad := strconv.Atoi(g("urgency")); bad != nil {
 		err = field.Only("urgency/"+g("tag"), "from 0 to 9")
 	} else {
-		err = week.Hurry(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), n)
+		err = week.SetUrgency(r.Context(), s.Shop, req.Actor, g("write_id"), g("tag"), n)
 	}
 	if errs, err := page.Wrong(err); errs != nil {
 		return showWeek(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
