@@ -301,13 +301,17 @@ func (s InlineSpec) check() error {
 			errs.Addf(at, "2 to 5 letters I and E, in order along the head, such as IE or IIEE")
 		}
 	}
-	within := func(name string, l, lo, hi length.Length) {
+	within := func(name string, l, lo, hi length.Length) bool {
 		if l < lo || l > hi {
 			errs.Addf(name, "must lie between %s and %s", lo, hi)
+			return false
 		}
+		return true
 	}
 	mm := length.Millimetre
-	within("bore", s.Bore, 30*mm, 500*mm)
+	if !within("bore", s.Bore, 30*mm, 500*mm) {
+		return errs.Err() // the rest is held against it
+	}
 	within("pitch", s.Pitch, s.Bore, 700*mm)
 	within("width", s.Width, s.Bore, 800*mm)
 	within("intake_head", s.IntakeHead, 8*mm, s.Bore*7/10)

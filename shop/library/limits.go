@@ -188,15 +188,20 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit lengt
 		}
 		return l, l.Source != ""
 	}
+	unread := false
 	one := func(name, text string) *quantity.Amount {
 		if strings.TrimSpace(text) == "" {
 			return nil
 		}
 		v, err := row.parse(text, unit)
 		errs.Add(row.Key()+"/"+name, err)
+		unread = unread || err != nil
 		return &v
 	}
 	l.Low, l.High = one("low", e.Low), one("high", e.High)
+	if unread {
+		return l, false
+	}
 	if near := one("near", e.Near); near != nil {
 		l.Near = *near
 		if *near < 0 {

@@ -186,6 +186,18 @@ func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 	return count, errs.Err()
 }
 
+// ofModel refuses a part of a model that the library does not have.
+func ofModel(tx store.DB, it store.StockItem) error {
+	if it.ModelID == 0 {
+		return nil
+	}
+	_, err := tx.Model(it.ModelID)
+	if errors.Is(err, shop.ErrNotFound) {
+		return field.Only("model", "the library has no such model")
+	}
+	return err
+}
+
 // changes says what was changed of a part.
 func changes(was, is store.StockItem) string {
 	size := func(it store.StockItem) string {
@@ -231,6 +243,9 @@ func ChangeStock(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Sto
 		if _, err := f.Read(&it); err != nil || it == was {
 			return "", err
 		}
+		if err := ofModel(tx, it); err != nil {
+			return "", err
+		}
 		if err := tx.ChangeStock(it); err != nil {
 			return "", err
 		}
@@ -253,6 +268,9 @@ func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) erro
 		return err
 	}
 	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		if err := ofModel(tx, it); err != nil {
+			return "", err
+		}
 		if err := tx.Add(&it); err != nil {
 			return "", err
 		}
