@@ -29,6 +29,12 @@ test("a technician measures in German, and a colleague in English beside", async
   await cell.fill("blau");
   await page.keyboard.press("Enter");
   await expect(page.locator("#say-1I1")).toContainText("keine Zahl");
+  await cell.fill("85");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#say-1I1")).toContainText("85 mm ist kein Maß hierfür: es liegt zwischen");
+  await cell.fill("0.7");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#say-1I1")).toContainText("gelesen war schon 0,6"); // a correction wants its reason
 
   const other = await browser.newPage();
   await signIn(other, demo, "Odo");
@@ -39,7 +45,7 @@ test("a technician measures in German, and a colleague in English beside", async
   await page.goto(demo + "/heads/T0402/work/6");
   await expect(page.getByRole("heading", { name: /Sitze fräsen/ })).toBeVisible();
   await expect(page.locator(".caution")).toContainText("Augenschutz");
-  for (const path of ["/heads/T0402/work/6", "/heads/T0403/sweep/guide.bore", "/heads/T0401/findings/valve.face"]) {
+  for (const path of ["/heads/T0402/work/6", "/heads/T0403/sweep/guide.bore", "/heads/T0401/findings/valve.face", "/heads/T0404/map", "/heads/T0414/tray"]) {
     for (const width of [320, 1024]) {
       await page.setViewportSize({ width, height: 800 });
       await page.goto(demo + path);

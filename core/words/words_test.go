@@ -2,6 +2,8 @@ package words_test
 
 import (
 	"encoding/json"
+	"regexp"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -99,5 +101,60 @@ func TestLanguagesAreSharedBySeveral(t *testing.T) {
 func BenchmarkSay(b *testing.B) {
 	for b.Loop() {
 		words.German.Say("%s over at %s.", "0.012 mm", "L2")
+	}
+}
+
+// TestTextsAreKeptAndReadBack: what is made in one place is said in another, in the language of who
+// reads it, also after it was kept in a file.
+func TestTextsAreKeptAndReadBack(t *testing.T) {
+	inner := words.Of("%d leaks: place them on the map", 2)
+	for _, said := range []words.Text{
+		words.Of("Tool"), inner, words.Of("its record fails: %s", inner), words.Mid("Guide bore"), {},
+		words.Join("; ", words.Of("%s reads %s, %s over", "1I1", "1.25", "0.07 mm"), words.Text{}, inner),
+	} {
+		back := words.Back(said.Kept(), "not this")
+		for _, l := range words.All {
+			assert.Equal(t, said.In(l), back.In(l), "%s in %s", said.Sentence, l.Name)
+		}
+	}
+	assert.Equal(t, "as it was told", words.Back("", "as it was told").String(), "of before there were any")
+	assert.Equal(t, "50 % worn", words.Back("{", "50 % worn").String(), "damaged: the words alone, as they are")
+	assert.Error(t, new(words.Text).UnmarshalJSON([]byte(`{"say":"%s","with":[[1]]}`)), "a list fills no sentence")
+}
+
+// TestCountsTakeTheirForm: one thing is said otherwise than several, in each language its own way.
+func TestCountsTakeTheirForm(t *testing.T) {
+	for _, c := range []struct {
+		n      int
+		en, de string
+	}{
+		{0, "0 leaks: place them on the map", "0 Lecks: auf der Karte eintragen"},
+		{1, "1 leak: place them on the map", "1 Leck: auf der Karte eintragen"},
+		{2, "2 leaks: place them on the map", "2 Lecks: auf der Karte eintragen"},
+	} {
+		assert.Equal(t, c.en, words.English.Say("%d leaks: place them on the map", c.n))
+		assert.Equal(t, c.de, words.German.Say("%d leaks: place them on the map", c.n))
+	}
+	assert.Equal(t, "length 1200", words.English.Say("length %d", 1200), "no sign between thousands: it would be read as a decimal one")
+	assert.Equal(t, "Länge unbekannt %", words.German.Say("Länge unbekannt %"), "without anything to fill it a sentence stays as it is")
+}
+
+// TestEverySentenceIsFilledAlike: a language's words take the same things in the same order, so that
+// no figure is lost or stands for another.
+func TestEverySentenceIsFilledAlike(t *testing.T) {
+	fills := regexp.MustCompile(`%(?:\[\d\])?[a-z%]|\{[a-z]+\}`)
+	for _, l := range words.All {
+		for _, s := range l.Sentences() {
+			own, ok := l.Own(s)
+			require.True(t, ok)
+			if strings.Contains(own, "%[") { // it says which
+				assert.ElementsMatch(t, fills.FindAllString(s, -1), fills.FindAllString(own, -1), "%s: %s", l.Name, s)
+			} else {
+				assert.Equal(t, fills.FindAllString(s, -1), fills.FindAllString(own, -1), "%s: %s", l.Name, s)
+			}
+			if n := strings.Count(s, "\n"); n > 0 {
+				assert.Equal(t, n, strings.Count(own, "\n"), "%s: %s", l.Name, s)
+			}
+		}
 	}
 }
