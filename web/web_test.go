@@ -556,10 +556,13 @@ func formValues(page string) url.Values {
 		case n.Data == "textarea" && n.FirstChild != nil:
 			form.Set(name, n.FirstChild.Data)
 		case n.Data == "select":
+			first := true
 			for o := range n.Descendants() {
-				if _, chosen := has(o, "selected"); !chosen {
+				_, chosen := has(o, "selected")
+				if o.Data != "option" || !chosen && !first {
 					continue
 				}
+				first = false // where none is chosen a browser sends the first
 				if v, given := has(o, "value"); given {
 					form.Set(name, v)
 				} else if o.FirstChild != nil {

@@ -144,6 +144,7 @@ func Scrap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	tag := chi.URLParam(r, "tag")
 	err := lead.Scrap(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("reason"))
 	if errs, err := page.Wrong(err); errs != nil {
+		r.Form.Set("ways", "1") // its form stands among them
 		return showPlan(s, w, r, req, page.Page{Errors: errs})
 	} else if err != nil {
 		return err
