@@ -293,7 +293,10 @@ func orText(text, usual string) string {
 func (f File) tools(d *decoding) {
 	for i, t := range f.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
-		kind, _ := trade.ToolKindNamed(t.Kind)
+		kind, known := trade.ToolKindNamed(t.Kind)
+		if !known && t.U == "" {
+			d.fail(at+".kind", "no tool of that kind is known: say how far it may be off, its u")
+		}
 		tool := Tool{Name: t.Name, Kind: t.Kind, U: kind.U, PPM: kind.PPM}
 		if t.U != "" {
 			tool.U, tool.PPM = d.doubt(at+".u", t.U, kind.Unit)
@@ -303,6 +306,13 @@ func (f File) tools(d *decoding) {
 		}
 		d.h.Tools = append(d.h.Tools, tool)
 	}
+}
+
+// judged tells whether anything is judged by a code: a characteristic, a part, or a mark on the map.
+func (d *decoding) judged(code string) bool {
+	_, measured := d.h.Sheet.Characteristic(code)
+	_, seen := trade.PartNamed(code)
+	return measured || seen || code == ByPlan || strings.HasPrefix(code, trade.MarkCode+".")
 }
 
 // doubt reads an expanded uncertainty: a size, or a share of the reading ("2%").
@@ -526,7 +536,15 @@ func (f File) settings(d *decoding) {
 }
 
 func (f File) work(d *decoding) {
-	for _, x := range f.Decisions {
+	for i, x := range f.Decisions {
+		at := fmt.Sprintf("decisions[%d]", i)
+		if code, _, _ := strings.Cut(strings.ReplaceAll(x.Finding, "/", "@"), "@"); !d.judged(code) {
+			d.fail(at+".finding", "nothing is judged by that name")
+		}
+		known := trade.RepairNamed(x.Choice) != nil || trade.OperationNamed(x.Choice) != nil // a plan names its work
+		if !known && x.Choice != trade.Leave && x.Choice != trade.Planned {
+			d.fail(at+".choice", "there is no such repair")
+		}
 		d.h.Decisions = append(d.h.Decisions, Decision(x))
 	}
 	for i, o := range f.Operations {

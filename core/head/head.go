@@ -269,6 +269,10 @@ type Stock struct {
 	Lead  int    // days until one comes
 }
 
+// ByPlan stands in the place of a characteristic in the key of what a plan does that no finding asks
+// for: "plan@2E1".
+const ByPlan = "plan"
+
 // Decision is what was decided about a finding, by the feature's key.
 type Decision struct{ Finding, Choice, Reason, By string }
 

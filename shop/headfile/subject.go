@@ -81,7 +81,7 @@ func (f *File) subject() *head.Head {
 	for _, d := range f.Decisions {
 		finding := d.Feature
 		if strings.HasPrefix(finding, PlanKey) { // done by the plan, for no finding of its own
-			finding = "plan@" + d.Position
+			finding = head.ByPlan + "@" + d.Position
 		}
 		h.Decisions = append(h.Decisions, head.Decision{Finding: finding, Choice: d.Choice, Reason: d.Reason, By: d.Person.Name})
 	}
