@@ -855,9 +855,10 @@ func (d DB) Reminders() ([]Reminder, error) {
 	return many[Reminder](d.g.Where("done_at IS NULL").Order("due"))
 }
 
-// Reminded notes when a reminder was seen to.
-func (d DB) Reminded(id uint, at time.Time) error {
-	return d.set(&Reminder{}, id, map[string]any{"done_at": at})
+// Reminded notes that a reminder is done; false when there is none, or it was.
+func (d DB) Reminded(id uint, at time.Time) (bool, error) {
+	r := d.g.Model(&Reminder{}).Where("id = ? AND done_at IS NULL", id).Update("done_at", at)
+	return r.RowsAffected == 1, r.Error
 }
 
 // NumberOperation puts an operation at a place of its route.

@@ -79,7 +79,11 @@ func Reminded(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, i
 		return err
 	}
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		return "", tx.Reminded(id, s.Now())
+		found, err := tx.Reminded(id, s.Now())
+		if err == nil && !found {
+			err = shop.ErrNotFound
+		}
+		return "", err
 	})
 	return err
 }
