@@ -11,6 +11,7 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 )
 
 func open(h *headtest.Head) string {
@@ -64,5 +65,44 @@ func TestEveryLineIsNamedOnceAndSaysWhy(t *testing.T) {
 		if !l.OK {
 			assert.NotEmpty(t, l.Why, l.Key)
 		}
+	}
+}
+
+// TestWorkThatMissesTheShopsTargetIsSigned: inside its limit, but outside what the shop works to. What
+// was not worked on is held against its limit alone.
+func TestWorkThatMissesTheShopsTargetIsSigned(t *testing.T) {
+	target := func(h *headtest.Head) *headtest.Head {
+		low, high := quantity.One*12/10, quantity.One*16/10
+		h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{
+			Characteristic: "seat.width", Role: "exhaust", Set: head.Target, Low: &low, High: &high, Source: "shop practice",
+		})
+		h.Sheet = h.Sheet.Indexed()
+		return h
+	}
+	cut := func(to string) *headtest.Head {
+		return target(seats(t)).Did("seat_cut", "1E1").Again(head.AfterRepair, "seat.width", "1E1 "+to)
+	}
+	assert.NotContains(t, open(cut("1.4")), "sign:seat.width@1E1")
+	h := cut("1.9")
+	assert.Contains(t, open(h), "sign:seat.width@1E1")
+	for _, l := range gate.Head(h.Head).Open() {
+		if l.Key == "sign:seat.width@1E1" {
+			assert.Contains(t, l.Why, "inside its limit, but outside the shop's target 1.2 to 1.6 mm: 1.9")
+		}
+	}
+	asItCame := target(headtest.New(t, 1, "IE").Both("seat.width", "1.0", "2.0").Read("seat.width", "1I1 1.5", "1E1 1.9"))
+	assert.NotContains(t, open(asItCame), "sign:seat.width@1E1", "nobody worked on it")
+}
+
+// TestAPartThatIsMissingIsNamed, and a new valve that nobody measured.
+func TestAPartThatIsMissingIsNamed(t *testing.T) {
+	h := seats(t)
+	h.Parts = []head.Part{{Part: "keepers", Position: "1I1", Missing: true}, {Part: "valve", Position: "1E1", New: true}}
+	assert.Contains(t, open(h), "part:keepers@1I1")
+	whole := gate.Head(h.Head)
+	assert.False(t, whole.Ready())
+	for _, l := range whole.Open() {
+		assert.NotEmpty(t, l.What, l.Key)
+		assert.NotEmpty(t, l.Why, l.Key)
 	}
 }
