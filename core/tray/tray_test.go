@@ -8,6 +8,7 @@ import (
 
 	"yatai/core/length"
 	"yatai/core/tray"
+	"yatai/core/words"
 )
 
 const mm, um = length.Millimetre, length.Micrometre
@@ -55,4 +56,17 @@ func TestShuffledValvesComeHome(t *testing.T) {
 			assert.Equal(t, g.Name, g.Place)
 		}
 	}
+}
+
+// TestAGuessSaysWhatSpeaksForItAndAgainst in one sentence each, for any language.
+func TestAGuessSaysWhatSpeaksForItAndAgainst(t *testing.T) {
+	places := []tray.Place{{ID: "1I1", Head: 40 * mm, Ring: 1_400_000, State: "dry"}, {ID: "1E1", Head: 36 * mm, Ring: 1_600_000, State: "oily"}}
+	got := tray.Infer([]tray.Loose{{Name: "A", Head: 36 * mm, Ring: 1_590_000, State: "dry"}, {Name: "B", Head: 52 * mm}}, places)
+	assert.Equal(t, "1E1", got[0].Place)
+	assert.Equal(t, "head 36 mm fits 36 mm; ring 1.59 mm on the valve, 1.6 mm on the seat", got[0].For().String())
+	assert.Equal(t, "dry valve, oily port", got[0].Not().String())
+	assert.Equal(t, "Ventil: trocken, Kanal: ölig", got[0].Not().In(words.German))
+	assert.Empty(t, got[1].Place, "no place takes it")
+	assert.Empty(t, got[1].For().String())
+	assert.Equal(t, "no empty place takes a head of 52 mm", got[1].Not().String())
 }

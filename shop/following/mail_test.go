@@ -20,7 +20,8 @@ import (
 func TestMailIsTriedLessAndLessOften(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, now := t.Context(), time.Now()
-	require.NoError(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), map[string]string{"smtp": "mail.invalid:25", "mail_from": "shop@tarn.invalid"}, nil))
+	server := map[string]string{"smtp": "mail.invalid:25", "mail_from": "shop@tarn.invalid"}
+	require.NoError(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), server, nil))
 	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
 		waiting, err := tx.UnsentMails(99)
 		if err != nil {
