@@ -20,8 +20,9 @@ go test ./...
 for f in core/calc:FuzzDoor core/head:FuzzDecode core/length:FuzzParse core/schedule:FuzzParseHours shop/inout:FuzzLook shop/library:FuzzReadLimits; do
   go test "./${f%%:*}" -run xxx -fuzz "^${f##*:}\$" -fuzztime "${FUZZ:-3s}" >"$work/fuzz" || { tail -40 "$work/fuzz"; exit 1; }
 done
-TZ=America/New_York go test -count=1 ./shop/... # a date is a date west of Greenwich too
-TZ=Asia/Tokyo go test -count=1 ./shop/week ./shop/intake ./shop/quoting ./shop/following ./shop/work
+for zone in America/New_York Asia/Tokyo; do # a date is a date west of Greenwich and far in the east too
+  TZ=$zone go test -count=1 ./shop/bench ./shop/following ./shop/headfile ./shop/intake ./shop/lead ./shop/quoting ./shop/week ./shop/work
+done
 
 export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}" FIREFOX="${FIREFOX:-/usr/bin/firefox-esr}"
 missing=""
