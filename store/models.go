@@ -552,9 +552,9 @@ type Mail struct {
 	Tries     int    // that failed
 }
 
-// OpRecord is what was written down while an operation was done. Data is JSON, its fields and,
-// as "says", what they come to in English. Said is the same as a sentence and what fills it, in
-// JSON; empty on older ones.
+// OpRecord is what was written down while an operation was done. Data is its fields in
+// JSON. Said is what they come to, a sentence and what fills it, in JSON; older ones have it in
+// English, as "says" in Data.
 type OpRecord struct {
 	ID          uint
 	OperationID uint

@@ -1,6 +1,7 @@
 package head
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -195,7 +196,7 @@ func (f File) sheet(d *decoding) {
 func (f File) own(d *decoding) bool {
 	for i, o := range f.Sheet.Own {
 		at := fmt.Sprintf("sheet.own[%d]", i)
-		unit, known := trade.Units[orText(o.Unit, "length")]
+		unit, known := trade.Units[cmp.Or(o.Unit, "length")]
 		if !known {
 			d.fail(at+".unit", "there is no such unit")
 		}
@@ -281,13 +282,6 @@ func (f File) renewals(d *decoding) bool {
 		d.h.Sheet.Renew = append(d.h.Sheet.Renew, code)
 	}
 	return true
-}
-
-func orText(text, usual string) string {
-	if text == "" {
-		return usual
-	}
-	return text
 }
 
 func (f File) tools(d *decoding) {

@@ -45,15 +45,6 @@ func AsLength(a *Amount) *length.Length {
 // Length returns an amount of length as one.
 func (a Amount) Length() length.Length { return length.Length(a) }
 
-// Lengths returns amounts of length as lengths.
-func Lengths(as []Amount) []length.Length {
-	out := make([]length.Length, len(as))
-	for i, a := range as {
-		out[i] = a.Length()
-	}
-	return out
-}
-
 // Abs returns the amount without its sign.
 func (a Amount) Abs() Amount {
 	if a < 0 {

@@ -8,32 +8,29 @@ type Exact[K kindOf] struct{ n *big.Rat }
 
 // The kinds as types.
 type (
-	Newtons      = Exact[newtons]
-	CC           = Exact[cc] // cubic centimetres
-	KPa          = Exact[kPa]
-	Celsius      = Exact[celsius]
-	NewtonMetres = Exact[newtonMetres]
-	Degrees      = Exact[degrees] // of an angle
+	Newtons = Exact[newtons]
+	CC      = Exact[cc] // cubic centimetres
+	KPa     = Exact[kPa]
+	Celsius = Exact[celsius]
+	Degrees = Exact[degrees] // of an angle
 )
 
 type (
-	newtons      struct{}
-	cc           struct{}
-	kPa          struct{}
-	celsius      struct{}
-	newtonMetres struct{}
-	degrees      struct{}
+	newtons struct{}
+	cc      struct{}
+	kPa     struct{}
+	celsius struct{}
+	degrees struct{}
 )
 
 // kindOf is what tells the kinds apart.
 type kindOf interface{ kind() Kind }
 
-func (newtons) kind() Kind      { return Force }
-func (cc) kind() Kind           { return Volume }
-func (kPa) kind() Kind          { return Pressure }
-func (celsius) kind() Kind      { return Temperature }
-func (newtonMetres) kind() Kind { return Torque }
-func (degrees) kind() Kind      { return Angle }
+func (newtons) kind() Kind { return Force }
+func (cc) kind() Kind      { return Volume }
+func (kPa) kind() Kind     { return Pressure }
+func (celsius) kind() Kind { return Temperature }
+func (degrees) kind() Kind { return Angle }
 
 // Newtons returns an amount of force as one.
 func (a Amount) Newtons() Newtons { return Newtons{a.Rat()} }

@@ -35,6 +35,8 @@ func TestCountsTakeTheirPlural(t *testing.T) {
 	} {
 		assert.Equal(t, c.want, c.in.Say("in %d days", c.n))
 	}
+	assert.Equal(t, "length 1200", words.English.Say("length %d", 1200), "no sign between thousands: it would be read as a decimal one")
+	assert.Equal(t, "Länge unbekannt %", words.German.Say("Länge unbekannt %"), "without anything to fill it a sentence stays as it is")
 }
 
 func TestTextsFillTexts(t *testing.T) {
@@ -120,23 +122,6 @@ func TestTextsAreKeptAndReadBack(t *testing.T) {
 	assert.Equal(t, "as it was told", words.Back("", "as it was told").String(), "of before there were any")
 	assert.Equal(t, "50 % worn", words.Back("{", "50 % worn").String(), "damaged: the words alone, as they are")
 	assert.Error(t, new(words.Text).UnmarshalJSON([]byte(`{"say":"%s","with":[[1]]}`)), "a list fills no sentence")
-}
-
-// TestCountsTakeTheirForm: one thing is said otherwise than several, in each language its own way.
-func TestCountsTakeTheirForm(t *testing.T) {
-	for _, c := range []struct {
-		n      int
-		en, de string
-	}{
-		{0, "0 leaks: place them on the map", "0 Lecks: auf der Karte eintragen"},
-		{1, "1 leak: place them on the map", "1 Leck: auf der Karte eintragen"},
-		{2, "2 leaks: place them on the map", "2 Lecks: auf der Karte eintragen"},
-	} {
-		assert.Equal(t, c.en, words.English.Say("%d leaks: place them on the map", c.n))
-		assert.Equal(t, c.de, words.German.Say("%d leaks: place them on the map", c.n))
-	}
-	assert.Equal(t, "length 1200", words.English.Say("length %d", 1200), "no sign between thousands: it would be read as a decimal one")
-	assert.Equal(t, "Länge unbekannt %", words.German.Say("Länge unbekannt %"), "without anything to fill it a sentence stays as it is")
 }
 
 // TestEverySentenceIsFilledAlike: a language's words take the same things in the same order, so that

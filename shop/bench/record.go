@@ -57,7 +57,6 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 				return err
 			}
 			say := said.All()
-			v["says"] = say.String()
 			data, err := json.Marshal(v)
 			if err != nil {
 				return err

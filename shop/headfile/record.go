@@ -61,7 +61,7 @@ func (f *File) Recorded(code, position string) (store.OpRecord, bool) {
 	return store.OpRecord{}, false
 }
 
-// RecordSays is what a record comes to, for any language.
+// RecordSays is what a record comes to, for any language. Older ones have it in English among their fields.
 func RecordSays(r store.OpRecord) words.Text {
 	var v map[string]string
 	_ = json.Unmarshal([]byte(r.Data), &v) // damaged: it says nothing

@@ -402,7 +402,6 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 		if err != nil {
 			said.Says = field.Text(err)
 		}
-		values["says"] = said.All().String()
 		data, err := json.Marshal(values)
 		if err != nil {
 			return err
