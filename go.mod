@@ -1,6 +1,6 @@
 module yatai
 
-go 1.26.8
+go 1.26.0
 
 require (
 	codeberg.org/go-fonts/liberation v0.5.0
@@ -17,6 +17,7 @@ require (
 	github.com/gofrs/flock v0.13.2
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/klauspost/compress v1.20.4
+	github.com/libtnb/sqlite v1.3.0
 	github.com/pdfcpu/pdfcpu v0.15.0
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
 	github.com/stretchr/testify v1.12.1
@@ -25,7 +26,6 @@ require (
 	golang.org/x/net v0.62.0
 	golang.org/x/text v0.44.0
 	gonum.org/v1/gonum v0.17.0
-	gorm.io/driver/sqlite v1.6.0
 	gorm.io/gorm v1.31.2
 	modernc.org/sqlite v1.62.0
 	rsc.io/qr v0.2.0
@@ -42,7 +42,6 @@ require (
 	github.com/klauspost/cpuid/v2 v2.2.10 // indirect
 	github.com/mattn/go-isatty v0.0.24 // indirect
 	github.com/mattn/go-runewidth v0.0.27 // indirect
-	github.com/mattn/go-sqlite3 v1.14.22 // indirect
 	github.com/ncruces/go-strftime v1.1.0 // indirect
 	github.com/remyoudompheng/bigfft v0.0.0-20230129092748-24d4a6f8daec // indirect
 	github.com/richardlehane/mscfb v1.0.9 // indirect

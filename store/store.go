@@ -18,7 +18,7 @@ import (
 	"time"
 
 	"github.com/go-gormigrate/gormigrate/v2"
-	"gorm.io/driver/sqlite"
+	"github.com/libtnb/sqlite"
 	"gorm.io/gorm"
 	driver "modernc.org/sqlite"
 )

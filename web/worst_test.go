@@ -5,17 +5,21 @@ package web_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/http"
 	"regexp"
 	"runtime"
+	"slices"
 	"strings"
 	"syscall"
 	"testing"
 	"time"
-	"yatai/core/calc"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"yatai/core/calc"
+	"yatai/internal/sample"
 )
 
 // inflate returns a JSON value with every list in it n long, its entries taken again and again.
@@ -110,7 +114,9 @@ func TestTheWorstMebibyteIsBounded(t *testing.T) {
 	}
 	s := demoSite(t)
 	v := s.as(t, "Runa")
-	for name, body := range worst(t) {
+	all := worst(t)
+	for _, name := range sample.Every(3, slices.Sorted(maps.Keys(all))) {
+		body := all[name]
 		door, _, _ := strings.Cut(name, " ")
 		require.LessOrEqual(t, len(body), 2<<20, name)
 		runtime.GC()

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/internal/demofile"
+	"yatai/internal/sample"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -37,7 +38,7 @@ func kills(usual int) int {
 	if n, err := strconv.Atoi(os.Getenv("YATAI_KILLS")); err == nil && n > 0 {
 		return n
 	}
-	return usual
+	return sample.Times(3, usual)
 }
 
 // killed starts the program and kills it after a while; it tells whether it was done before.

@@ -2,7 +2,6 @@ package calc_test
 
 import (
 	"encoding/json"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -84,25 +83,4 @@ func TestHelpAndDescription(t *testing.T) {
 		assert.True(t, json.Valid(b))
 	}
 	assert.Equal(t, 23, len(calc.All()))
-}
-
-// FuzzDoor looks for a panic, and for an answer that is not JSON.
-func FuzzDoor(f *testing.F) {
-	for _, c := range calc.All() {
-		f.Add(c.Name, c.Example)
-		f.Add(c.Name, strings.ReplaceAll(c.Example, "mm", "in"))
-	}
-	f.Fuzz(func(t *testing.T, name, input string) {
-		r, err := calc.Run(name, []byte(input))
-		if err != nil {
-			var fe *field.Error
-			if !assert.ErrorAs(t, err, &fe) || fe.Message() == "" {
-				t.Fatal("an error without a message")
-			}
-			return
-		}
-		if b, err := r.JSON(); err == nil && !json.Valid(b) {
-			t.Fatalf("not JSON: %s", b)
-		}
-	})
 }

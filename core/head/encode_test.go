@@ -116,24 +116,3 @@ func TestWrongFilesNameTheField(t *testing.T) {
 		assert.Contains(t, err.Error(), where, more)
 	}
 }
-
-func FuzzDecode(f *testing.F) {
-	files, _ := filepath.Glob("../answer/testdata/0*.json")
-	for _, name := range files {
-		data, err := os.ReadFile(name)
-		require.NoError(f, err)
-		var s struct{ Head json.RawMessage }
-		require.NoError(f, json.Unmarshal(data, &s))
-		f.Add([]byte(s.Head))
-	}
-	f.Fuzz(func(t *testing.T, data []byte) {
-		h, err := head.Decode(data)
-		if err != nil {
-			return
-		}
-		text, err := head.Encode(h).JSON()
-		require.NoError(t, err)
-		_, err = head.Decode(text)
-		require.NoError(t, err, "what was read can be written and read again")
-	})
-}

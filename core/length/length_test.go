@@ -64,30 +64,3 @@ func TestRounding(t *testing.T) {
 		assert.InDelta(t, want, float64(length.Mean(a)), 0.5)
 	}
 }
-
-func FuzzParse(f *testing.F) {
-	for _, s := range []string{"3.5 thou", "0,2795 in", "1 1/2 thou", "-0.05mm", "1.2.3", "3/8in", "−1 µm", "1e9mm"} {
-		f.Add(s)
-	}
-	f.Fuzz(func(t *testing.T, s string) {
-		l, err := length.Parse(s, length.MM)
-		if err != nil {
-			if l != 0 {
-				t.Fatalf("%q: an error and a length", s)
-			}
-			return
-		}
-		if l.Abs() > length.Max {
-			t.Fatalf("%q is too long", s)
-		}
-		digits := 0
-		for _, c := range s {
-			if c >= '0' && c <= '9' {
-				digits++
-			}
-		}
-		if digits == 0 {
-			t.Fatalf("%q has no digit and became %s", s, l)
-		}
-	})
-}

@@ -51,22 +51,6 @@ func TestHoursAreReadAsTheyStandOnTheDoor(t *testing.T) {
 	}
 }
 
-func FuzzParseHours(f *testing.F) {
-	f.Add("Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00")
-	f.Add("Mon 00:00-00:10")
-	f.Fuzz(func(t *testing.T, text string) {
-		h, err := schedule.ParseHours(text)
-		if err != nil {
-			return
-		}
-		again, err := schedule.ParseHours(h.String())
-		require.NoError(t, err, h.String())
-		for d := range h {
-			assert.True(t, slices.Equal(h[d], again[d]), "%q as %q", text, h)
-		}
-	})
-}
-
 // shop is two stations and their hours.
 func shop(t testing.TB) []schedule.Station {
 	return []schedule.Station{

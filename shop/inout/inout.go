@@ -18,6 +18,7 @@ import (
 	"yatai/shop"
 	"yatai/shop/customers"
 	"yatai/shop/parts"
+	"yatai/shop/table"
 	"yatai/store"
 )
 
@@ -102,7 +103,7 @@ type back struct {
 
 // taking is a table on its way in, within a transaction.
 type taking struct {
-	table
+	table.Table
 	s    *shop.Shop
 	a    shop.Actor
 	tx   store.DB
@@ -183,33 +184,33 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 	if !ok {
 		return f, field.Only("kind", "choose what it is")
 	}
-	t, err := readTable(name, file)
+	t, err := table.Read(file)
 	if err != nil {
 		return f, err
 	}
 	for _, c := range k.Must {
-		if !t.has(c) {
+		if !t.Has(c) {
 			return f, field.Only("file", "it has no column %s: it can have %s", c, strings.Join(k.Columns, ", "))
 		}
 	}
-	for _, c := range t.columns {
+	for _, c := range t.Columns {
 		if c != "" && !slices.Contains(k.Columns, c) {
 			f.Unknown = append(f.Unknown, c)
 		}
 	}
-	in := &taking{table: t, s: s, a: a, dry: writeID == "", seen: map[string]int{}}
+	in := &taking{Table: t, s: s, a: a, dry: writeID == "", seen: map[string]int{}}
 	write := func(tx store.DB) (string, error) {
 		in.tx = tx
 		if err := in.known(); err != nil {
 			return "", err
 		}
 		f.Rows = nil
-		for i := range in.rows {
+		for i := range in.Rows {
 			r, err := k.row(in, i)
 			if err != nil {
 				return "", err
 			}
-			r.Line = in.lines[i]
+			r.Line = in.Lines[i]
 			f.Rows = append(f.Rows, r)
 		}
 		if in.dry {
@@ -322,14 +323,14 @@ func (t *taking) twice(key string, row int) error {
 	if was, ok := t.seen[key]; ok {
 		return field.Errorf("", "line %d has it already", was)
 	}
-	t.seen[key] = t.lines[row]
+	t.seen[key] = t.Lines[row]
 	return nil
 }
 
 func (t *taking) customer(row int) (Row, error) {
 	f := customers.Form{
-		Name: t.get(row, "name"), Contact: t.get(row, "contact"), Telephone: t.get(row, "telephone"), Email: t.get(row, "email"),
-		Address: t.get(row, "address"), Note: t.get(row, "note"), Discount: strings.TrimSuffix(t.get(row, "discount"), "%"),
+		Name: t.Get(row, "name"), Contact: t.Get(row, "contact"), Telephone: t.Get(row, "telephone"), Email: t.Get(row, "email"),
+		Address: t.Get(row, "address"), Note: t.Get(row, "note"), Discount: strings.TrimSuffix(t.Get(row, "discount"), "%"),
 	}
 	key := strings.ToLower(f.Name)
 	was, there := t.customers[key]
@@ -368,7 +369,7 @@ func (t *taking) customer(row int) (Row, error) {
 }
 
 func (t *taking) machine(row int) (Row, error) {
-	whose, name := t.get(row, "customer"), t.get(row, "machine")
+	whose, name := t.Get(row, "customer"), t.Get(row, "machine")
 	show := whose + ": " + name
 	if whose == "" || name == "" || len(name) > 100 {
 		return refused(show, field.Errorf("", "it needs a customer and a machine of up to 100 letters"))
@@ -388,11 +389,11 @@ func (t *taking) machine(row int) (Row, error) {
 
 func (t *taking) stock(row int) (Row, error) {
 	f := parts.StockForm{
-		Kind: t.get(row, "kind"), Name: t.get(row, "name"), Size: t.get(row, "size"), Role: strings.ToLower(t.get(row, "role")),
-		Price: t.get(row, "price"), Cost: t.get(row, "cost"),
-		Count: t.get(row, "count"), Least: t.get(row, "least"), Supplier: t.get(row, "supplier"), Lead: t.get(row, "days"), Dims: t.get(row, "measures"),
+		Kind: t.Get(row, "kind"), Name: t.Get(row, "name"), Size: t.Get(row, "size"), Role: strings.ToLower(t.Get(row, "role")),
+		Price: t.Get(row, "price"), Cost: t.Get(row, "cost"),
+		Count: t.Get(row, "count"), Least: t.Get(row, "least"), Supplier: t.Get(row, "supplier"), Lead: t.Get(row, "days"), Dims: t.Get(row, "measures"),
 	}
-	if model := t.get(row, "model"); model != "" {
+	if model := t.Get(row, "model"); model != "" {
 		id, ok := t.models[strings.ToLower(model)]
 		if !ok {
 			return refused(f.Name, field.Errorf("", "no model is called %s", model))
@@ -416,7 +417,7 @@ func (t *taking) stock(row int) (Row, error) {
 }
 
 func (t *taking) price(row int) (Row, error) {
-	name := t.get(row, "name")
+	name := t.Get(row, "name")
 	was, there := t.items[strings.ToLower(name)]
 	if !there {
 		return refused(name, field.Errorf("", "no part is called so"))
@@ -426,9 +427,9 @@ func (t *taking) price(row int) (Row, error) {
 	}
 	f := parts.StockForm{
 		Kind: was.Kind, Name: was.Name, Role: was.Role, Dims: was.Dims, Least: itoa(was.Least), Supplier: was.Supplier,
-		Price: t.get(row, "price"), Cost: t.get(row, "cost"), Lead: t.get(row, "days"),
+		Price: t.Get(row, "price"), Cost: t.Get(row, "cost"), Lead: t.Get(row, "days"),
 	}
-	if s := t.get(row, "supplier"); s != "" {
+	if s := t.Get(row, "supplier"); s != "" {
 		f.Supplier = s
 	}
 	it := was

@@ -40,11 +40,11 @@ func checkedDay(at time.Time) (string, error) {
 func (t *taking) oldJob(row int) (Row, error) {
 	errs := field.Errors{}
 	j := store.OldJob{
-		Number:    shop.Required(errs, "number", t.get(row, "number"), "it needs the number it had", 40),
-		OfMachine: shop.Optional(errs, "machine", t.get(row, "machine"), 100), OfModel: shop.Optional(errs, "model", t.get(row, "model"), 60),
-		Marks: shop.Optional(errs, "marks", t.get(row, "marks"), 200), Work: shop.Optional(errs, "work", t.get(row, "work"), 1000),
+		Number:    shop.Required(errs, "number", t.Get(row, "number"), "it needs the number it had", 40),
+		OfMachine: shop.Optional(errs, "machine", t.Get(row, "machine"), 100), OfModel: shop.Optional(errs, "model", t.Get(row, "model"), 60),
+		Marks: shop.Optional(errs, "marks", t.Get(row, "marks"), 200), Work: shop.Optional(errs, "work", t.Get(row, "work"), 1000),
 	}
-	whose := t.get(row, "customer")
+	whose := t.Get(row, "customer")
 	show := strings.TrimSpace(j.Number + " " + whose)
 	c, there := t.customers[strings.ToLower(whose)]
 	if !there {
@@ -52,10 +52,10 @@ func (t *taking) oldJob(row int) (Row, error) {
 	}
 	j.CustomerID = c.ID
 	var err error
-	if j.Day, err = readDay(t.get(row, "date")); err != nil {
+	if j.Day, err = readDay(t.Get(row, "date")); err != nil {
 		errs.Add("date", err)
 	}
-	if total := t.get(row, "total"); total != "" {
+	if total := t.Get(row, "total"); total != "" {
 		j.Cents, err = shop.ParseCents(total)
 		errs.Add("total", err)
 	}

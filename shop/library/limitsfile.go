@@ -1,9 +1,6 @@
 package library
 
 import (
-	"bufio"
-	"bytes"
-	"encoding/csv"
 	"errors"
 	"io"
 	"slices"
@@ -14,6 +11,7 @@ import (
 	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/headfile"
+	"yatai/shop/table"
 	"yatai/store"
 )
 
@@ -65,17 +63,7 @@ const mostLimits = 2000
 // Columns may stand in any order, apart by commas or semicolons; unit, near and role may be
 // missing. Errors are about the field "file" and name the line.
 func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, error) {
-	in := bufio.NewReader(file)
-	if bom, _ := in.Peek(3); string(bom) == "\ufeff" {
-		_, _ = in.Discard(3)
-	}
-	first, _ := in.Peek(1024)
-	head, _, _ := bytes.Cut(first, []byte("\n"))
-	r := csv.NewReader(in)
-	if bytes.Count(head, []byte(";")) > bytes.Count(head, []byte(",")) {
-		r.Comma = ';'
-	}
-	r.FieldsPerRecord, r.TrimLeadingSpace = -1, true
+	r := table.CSV(file)
 	names, err := r.Read()
 	if err != nil {
 		return nil, field.Errorf("file", "this is no CSV file with a line of columns")

@@ -17,6 +17,7 @@ import (
 	"yatai/core/field"
 	"yatai/shop"
 	"yatai/shop/inout"
+	"yatai/shop/table"
 	"yatai/store"
 	"yatai/web/page"
 )
@@ -102,7 +103,7 @@ func Look(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 		return err
 	}
 	defer func() { _ = file.Close() }()
-	content, err := io.ReadAll(io.LimitReader(file, inout.MaxFile+1))
+	content, err := io.ReadAll(io.LimitReader(file, table.MaxFile+1))
 	if err != nil {
 		return err
 	}
