@@ -4,6 +4,8 @@ import (
 	"strings"
 	"time"
 
+	"gorm.io/gorm"
+
 	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/quantity"
@@ -318,6 +320,7 @@ type Operation struct {
 	HeldSaid   string     // the same as a sentence and what fills it, in JSON; empty on older ones
 	Added      string     // why the lead added it
 	BegunAfter int        // id of the newest reading of the head when it was started; -1 before
+	BegunTurn  uint       // id of the newest event of the shop when it was started
 	NotBefore  *time.Time // held back until then by somebody's hand
 }
 
@@ -394,7 +397,11 @@ type Finding struct {
 	Person     User
 	At         time.Time
 	Supersedes *uint
+	Turn       uint // id of the newest event of the shop when it was written
 }
+
+// BeforeCreate notes the turn.
+func (f *Finding) BeforeCreate(tx *gorm.DB) error { return turn(tx, &f.Turn) }
 
 // Photo is a picture of a head, encoded anew when it came in.
 type Photo struct {
@@ -566,6 +573,15 @@ type OpRecord struct {
 	PersonID    uint
 	Person      User
 	At          time.Time
+	Turn        uint // id of the newest event of the shop when it was written
+}
+
+// BeforeCreate notes the turn.
+func (r *OpRecord) BeforeCreate(tx *gorm.DB) error { return turn(tx, &r.Turn) }
+
+// turn is the id of the newest event of the shop: what orders what happened, whatever a clock says.
+func turn(tx *gorm.DB, to *uint) error {
+	return tx.Session(&gorm.Session{NewDB: true}).Raw("SELECT COALESCE(MAX(id), 0) FROM events").Scan(to).Error
 }
 
 // StockItem is a part the shop keeps or buys. Dims are what a new one should measure.

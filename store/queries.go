@@ -367,7 +367,8 @@ func (d DB) operation(id uint, was string, values map[string]any) (bool, error) 
 // StartOperation starts a waiting operation: begun is the newest reading of its head, after
 // which everything is read that proves it. It returns false when it was not waiting.
 func (d DB) StartOperation(id, person uint, at time.Time, begun uint) (bool, error) {
-	return d.operation(id, "waiting", map[string]any{"state": "running", "started_at": at, "started_by": person, "begun_after": begun})
+	return d.operation(id, "waiting", map[string]any{"state": "running", "started_at": at, "started_by": person, "begun_after": begun,
+		"begun_turn": gorm.Expr("(SELECT COALESCE(MAX(id), 0) FROM events)")})
 }
 
 // FinishOperation finishes a running operation; false when it was not running.

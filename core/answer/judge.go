@@ -1,11 +1,13 @@
 package answer
 
 import (
+	"context"
 	"math"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
+	"yatai/core/plan"
 	"yatai/core/quantity"
 )
 
@@ -48,6 +50,7 @@ type FeatureAnswer struct {
 	PInside *float64         `json:"p_inside"`
 	Side    string           `json:"side,omitempty"`
 	By      quantity.Amount  `json:"by_nm"`
+	Left    *quantity.Amount `json:"left_nm,omitempty"` // to a class rule, on the side that work moves it to
 	At      string           `json:"at,omitempty"`
 	Limit   *LimitAnswer     `json:"limit"`
 	Settle  string           `json:"settle,omitempty"`
@@ -55,16 +58,28 @@ type FeatureAnswer struct {
 	Says    string           `json:"says,omitempty"`
 	Repairs []RepairAnswer   `json:"repairs,omitempty"`
 	None    string           `json:"no_repair,omitempty"` // why there is none
+	Advised string           `json:"advised,omitempty"`   // what the balanced plan makes of what is out: a repair, planned or leave
 }
 
-// Judge answers what every reading and finding of a head says, and what may be done about it.
-func Judge(h *head.Head) JudgeAnswer {
+// Judge answers what every reading and finding of a head says, what may be done about it, and what the
+// balanced plan of the head makes of it.
+func Judge(ctx context.Context, h *head.Head) (JudgeAnswer, error) {
 	j := judge.Head(h)
+	ask := h.Ask
+	ask.Alternative = plan.Balanced
+	p, err := plan.Judged(ctx, h, j, ask)
+	if err != nil {
+		return JudgeAnswer{}, err
+	}
 	out := JudgeAnswer{Worst: j.Worst, Complies: j.Complies(), Features: []FeatureAnswer{}}
 	for _, f := range j.All() {
-		out.Features = append(out.Features, featureAnswer(h, j, f))
+		a := featureAnswer(h, j, f)
+		if f.Verdict >= gauge.Out {
+			a.Advised = p.Advised(f.Key())
+		}
+		out.Features = append(out.Features, a)
 	}
-	return out
+	return out, nil
 }
 
 func featureAnswer(h *head.Head, j judge.Judgement, f judge.Feature) FeatureAnswer {
@@ -86,6 +101,9 @@ func featureAnswer(h *head.Head, j judge.Judgement, f judge.Feature) FeatureAnsw
 			p := share(f.PInside)
 			a.PInside = &p
 		}
+	}
+	if left, ok := f.Left(); ok {
+		a.Left = &left
 	}
 	if f.Verdict < gauge.Doubt {
 		return a

@@ -21,8 +21,11 @@ type PlanAnswer struct {
 	Gasket      string            `json:"gasket,omitempty"`
 	Cents       int64             `json:"price_cents"`
 	Minutes     quantity.Minutes  `json:"minutes"`
-	Ready       int               `json:"ready"` // working days, started now
-	PAll        float64           `json:"p_all_inside"`
+	Ready       int               `json:"ready"`        // working days, started now
+	PAll        *float64          `json:"p_all_inside"` // null where something with a limit is not known
+	PRead       float64           `json:"p_read_inside"`
+	Unread      []string          `json:"unread"`
+	Preferred   []PreferredAnswer `json:"preferred"`
 	Ratio       *RatioAnswer      `json:"ratio"`
 	Valves      []ValveAnswer     `json:"valves"`
 	Operations  []OperationAnswer `json:"operations"`
@@ -110,6 +113,12 @@ type TiltAnswer struct {
 	Across quantity.Decimal `json:"across_um_per_m"`
 }
 
+// PreferredAnswer is something that went before price, and what it costs more than the cheapest.
+type PreferredAnswer struct {
+	What  string `json:"what"`
+	Cents int64  `json:"cents"`
+}
+
 // OtherAnswer is another way to weigh, in short.
 type OtherAnswer struct {
 	Alternative string        `json:"alternative"`
@@ -117,7 +126,7 @@ type OtherAnswer struct {
 	FaceCut     length.Length `json:"face_cut_nm"`
 	Cents       int64         `json:"price_cents"`
 	Ready       int           `json:"ready"`
-	PAll        float64       `json:"p_all_inside"`
+	PAll        *float64      `json:"p_all_inside"`
 }
 
 // Plan plans a head by what its file asks, and the other alternatives in short.
@@ -138,7 +147,7 @@ func Plan(ctx context.Context, h *head.Head) (PlanAnswer, error) {
 		if err != nil {
 			return a, err
 		}
-		a.Others = append(a.Others, OtherAnswer{alt.Code, o.Feasible, o.FaceCut, o.Cents, o.Days, share(o.PAll)})
+		a.Others = append(a.Others, OtherAnswer{alt.Code, o.Feasible, o.FaceCut, o.Cents, o.Days, certain(o)})
 	}
 	return a, nil
 }
@@ -147,9 +156,12 @@ func Plan(ctx context.Context, h *head.Head) (PlanAnswer, error) {
 func OfPlan(h *head.Head, p plan.Plan) PlanAnswer {
 	a := PlanAnswer{
 		Feasible: p.Feasible, Alternative: p.Ask.Alternative, FaceCut: p.FaceCut, Gasket: p.Gasket, Cents: p.Cents, Minutes: p.Minutes,
-		Ready: p.Days, PAll: share(p.PAll),
+		Ready: p.Days, PAll: certain(p), PRead: share(p.PAll), Unread: some(p.Unread), Preferred: []PreferredAnswer{},
 		Valves: []ValveAnswer{}, Operations: []OperationAnswer{}, Parts: []PartAnswer{}, Missing: some(p.Missing), Assumed: some(p.Assumed),
 		Blocked: []BlockedAnswer{}, Others: []OtherAnswer{},
+	}
+	for _, x := range p.Preferred {
+		a.Preferred = append(a.Preferred, PreferredAnswer(x))
 	}
 	if p.Tilt != nil {
 		a.Tilt = &TiltAnswer{p.Tilt.Along, p.Tilt.Across}
@@ -168,6 +180,15 @@ func OfPlan(h *head.Head, p plan.Plan) PlanAnswer {
 		a.Blocked = append(a.Blocked, BlockedAnswer(b))
 	}
 	return a
+}
+
+// certain is how likely all ends inside, nil where something with a limit was not read.
+func certain(p plan.Plan) *float64 {
+	if len(p.Unread) > 0 || !p.Feasible {
+		return nil
+	}
+	x := share(p.PAll)
+	return &x
 }
 
 func partAnswers(o price.Priced) []PartAnswer {

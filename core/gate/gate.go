@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -114,7 +115,7 @@ func (g *walk) operations() {
 		}
 		l := Line{Key: "operation:" + o.Code, What: k.Name, OK: o.State == head.Done || o.State == head.Skipped, Why: o.State}
 		if o.State == head.Skipped {
-			l.Why = "left out: " + o.Why
+			l = g.leftOut(o, k)
 		}
 		if !l.OK || !g.seen[l.Key] {
 			g.lines = slices.DeleteFunc(g.lines, func(x Line) bool { return x.Key == l.Key })
@@ -141,6 +142,26 @@ func (g *walk) operations() {
 		}
 		g.want(l)
 	}
+}
+
+// leftOut is an operation that was left out: it says why, and where it would have proven something the
+// deviation is signed.
+func (g *walk) leftOut(o head.Operation, k *trade.Operation) Line {
+	l := Line{Key: "operation:" + o.Code, What: k.Name, Why: "left out: " + o.Why, OK: strings.TrimSpace(o.Why) != ""}
+	if !l.OK {
+		l.Why = "left out, and nobody says why"
+	}
+	if k.Record == nil && !k.Always {
+		return l
+	}
+	l.Key, l.Feature = head.LeftOut+o.Code, head.LeftOut+o.Code
+	if l.Signed = g.h.Signed(l.Feature, ""); l.Signed != nil {
+		l.OK, l.Why = true, "left out, signed by "+l.Signed.By+": "+l.Signed.Reason
+		return l
+	}
+	l.OK = false
+	l.Why += ": what it would have proven is not proven; somebody signs that, with a reason"
+	return l
 }
 
 // moved wants everything that work has moved read again where it was done, and what was looked
@@ -247,6 +268,9 @@ func (g *walk) recorded(k *trade.Operation, id string) (bool, string) {
 	if r == nil && len(values) == 0 {
 		return false, "not recorded"
 	}
+	if since := g.h.Undone(k, id); since != nil {
+		return false, "done before " + lower(trade.OperationNamed(since.Code).Name) + ": once more"
+	}
 	if err := k.Record.Check(values); err != nil {
 		return false, "not complete: " + err.Error()
 	}
@@ -317,17 +341,22 @@ func (g *walk) features() {
 			}
 		case g.offTarget(f) != "":
 			l.Why = g.offTarget(f)
+		case f.Limit != nil && g.untold(f):
+			l.Why = "in doubt: read with no tool named, so that its doubt is not known: name the tool, or read it again"
 		default:
 			continue
 		}
-		for i := range g.h.Signoffs {
-			if s := &g.h.Signoffs[i]; s.Finding == f.Key() && (s.Figure == "" || s.Figure == Figure(f, g.h.Unit)) {
-				l.Signed, l.OK = s, true
-				l.Why = "signed: " + s.Reason + ". " + l.Why
-			}
+		if s := g.h.Signed(f.Key(), Figure(f, g.h.Unit)); s != nil {
+			l.Signed, l.OK = s, true
+			l.Why = "signed: " + s.Reason + ". " + l.Why
 		}
 		g.want(l)
 	}
+}
+
+// untold tells whether a reading behind a feature was made with no tool named.
+func (g *walk) untold(f judge.Feature) bool {
+	return slices.ContainsFunc(g.h.Readings, func(r head.Reading) bool { return r.Untold && slices.Contains(f.From, r.ID) })
 }
 
 // proven tells whether a feature's readings are all newer than the work that changed them.
@@ -466,10 +495,16 @@ func (g *walk) rest() {
 	}
 	if g.h.Regulated != "" {
 		g.want(Line{
-			Key: "release", What: "Release", OK: g.h.Released,
+			Key: "release", What: "Release", OK: released(g.h.Released),
 			Why: "regulated work (" + g.h.Regulated + "): released by the licensed person, with name and licence",
 		})
 	}
+}
+
+// released tells whether a release names the person and, beside the name, the licence.
+func released(text string) bool {
+	return len(strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || unicode.IsSpace(r) })) > 1 &&
+		strings.ContainsFunc(text, unicode.IsDigit)
 }
 
 func lower(s string) string {

@@ -83,7 +83,7 @@ func (f File) Decode() (*Head, error) {
 	d := &decoding{
 		h: &Head{
 			Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated,
-			Released: f.Head.Released != "",
+			Released: strings.TrimSpace(f.Head.Released),
 		},
 	}
 	if f.Format != Format {
@@ -367,6 +367,7 @@ func (f File) readings(d *decoding) {
 		default:
 			k, _ := trade.ToolKindNamed(c.ToolKind())
 			out.U = Tool{U: k.U, PPM: k.PPM}.Doubt(out.Value.At)
+			out.Untold = !k.Eye && c.Words == nil && !out.Value.Bracket
 		}
 		if out.Value.Bracket {
 			out.U = 0 // the bracket itself is the doubt

@@ -26,8 +26,8 @@ func Encode(h *Head) File {
 		Model: encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,
 		Ask: FileAsk{Alternative: h.Ask.Alternative, Tilt: h.Ask.Tilt, Hold: h.Ask.Hold},
 	}
-	if h.Released {
-		f.Head.Released = "yes"
+	if h.Released != "" {
+		f.Head.Released = h.Released
 	}
 	if h.Ask.FaceCut != nil {
 		f.Ask.FaceCut = h.Ask.FaceCut.String()

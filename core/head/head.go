@@ -9,6 +9,7 @@ package head
 
 import (
 	"slices"
+	"strings"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
@@ -50,7 +51,7 @@ type Head struct {
 	Hours, Bank string
 	Marks       string
 	Regulated   string // why a licensed person has to release it
-	Released    bool   // that person's name and licence are there
+	Released    string // that person, and the licence; empty while nobody has released it
 
 	Model      Model
 	Sheet      Sheet
@@ -217,7 +218,7 @@ type Tool struct {
 
 // Doubt is the expanded uncertainty of a reading with the tool.
 func (t Tool) Doubt(at quantity.Amount) quantity.Amount {
-	return t.U + at.Abs()/1_000_000*quantity.Amount(t.PPM)
+	return t.U + length.Div(at.Abs()*quantity.Amount(t.PPM), 1_000_000)
 }
 
 // Reading is one reading as it was taken, with the doubt its tool had then.
@@ -231,6 +232,7 @@ type Reading struct {
 	Stage   string
 	Typed   string
 	Suspect bool // made with a tool that failed its zero check since
+	Untold  bool // with no tool named: U is what such tools usually have, and not known
 }
 
 // Finding is something seen: a grade of a part at a position, or a mark on the map at X, Y
@@ -245,6 +247,7 @@ type Finding struct {
 	Note     string
 	Stage    string
 	Replaces uint // of a mark: the one it replaces
+	Turn     uint // as Operation.Turn
 }
 
 // Part is a part in a place, or one that is to go there, with what it measures.
@@ -294,6 +297,7 @@ type Operation struct {
 	State string
 	Begun int
 	Why   string // why it was left out
+	Turn  uint   // its place in the order in which all was written; 0 where only the lists' order is known
 }
 
 // Started tells whether metal may have moved.
@@ -303,12 +307,29 @@ func (o Operation) Started() bool { return o.State == Running || o.State == Held
 type Record struct {
 	Operation, Position string
 	Values              trade.Values
-	After               int // as Operation.Begun
+	After               int  // as Operation.Begun
+	Turn                uint // as Operation.Turn
 }
 
 // Signoff is a deviation signed by the lead; Figure is what stood then, "" for whatever
 // stands.
 type Signoff struct{ Finding, By, Reason, Figure string }
+
+// Signed returns the signature on a deviation that was given as the figures stand: one has a name and
+// a reason. Nil when there is none.
+func (h *Head) Signed(finding, figure string) *Signoff {
+	for i := range h.Signoffs {
+		s := &h.Signoffs[i]
+		named := strings.TrimSpace(s.By) != "" && strings.TrimSpace(s.Reason) != ""
+		if s.Finding == finding && named && (s.Figure == "" || s.Figure == figure) {
+			return s
+		}
+	}
+	return nil
+}
+
+// LeftOut stands in the place of a characteristic in the key of an operation that was left out.
+const LeftOut = "left:"
 
 // Line is work the customer said yes to.
 type Line struct {

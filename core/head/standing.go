@@ -22,8 +22,8 @@ func (h *Head) Until(stages ...string) *Head {
 	return &out
 }
 
-// standing makes the readings by what and where. A reading replaces only the reading of its
-// own spot: what stands there is the latest of any stage.
+// standing makes the readings by what and where, in the order of their places. A reading replaces
+// only the reading of its own spot: what stands there is the latest of any stage.
 func (h *Head) standing() *reads {
 	if h.reads != nil {
 		return h.reads
@@ -41,6 +41,14 @@ func (h *Head) standing() *reads {
 			row[i] = x
 		} else {
 			at[x.Spot.Position] = append(row, x)
+		}
+	}
+	for code, at := range r.at {
+		c, known := h.Sheet.Characteristic(code)
+		for _, row := range at {
+			if known && len(row) > 1 {
+				slices.SortStableFunc(row, func(a, b Reading) int { return c.Rank(a.Spot) - c.Rank(b.Spot) })
+			}
 		}
 	}
 	h.reads = r
@@ -180,12 +188,47 @@ func (h *Head) LookedAgain(part, position string) bool {
 			continue
 		}
 		if !slices.ContainsFunc(h.Findings, func(f Finding) bool {
-			return f.Part == part && f.Position == position && f.Stage != AsReceived
+			later := f.Turn == 0 || o.Turn == 0 || f.Turn >= o.Turn
+			return f.Part == part && f.Position == position && f.Stage != AsReceived && later
 		}) {
 			return false
 		}
 	}
 	return true
+}
+
+// Undone returns the operation that took a proof away since it was made: one that undoes it, begun
+// later and at the same place. Nil when the proof stands, or was never made. What was written later is
+// known by the turns, else by how many readings there were, else by the order of the operations.
+func (h *Head) Undone(proof *trade.Operation, position string) *Operation {
+	r := h.Recorded(proof.Code, position)
+	if r == nil {
+		return nil
+	}
+	made := -1 // the operation it was recorded for
+	for i, o := range h.Operations {
+		if o.Code == proof.Code && h.does(o, position) && (r.After < 0 || o.Begun <= r.After) {
+			made = i
+		}
+	}
+	for i := range h.Operations {
+		o := &h.Operations[i]
+		k := trade.OperationNamed(o.Code)
+		if k == nil || !o.Started() || !slices.Contains(k.Undoes, proof) || position != "" && !h.does(*o, position) {
+			continue
+		}
+		later := i > made
+		switch {
+		case o.Turn > 0 && r.Turn > 0:
+			later = o.Turn > r.Turn
+		case o.Begun >= 0 && r.After >= 0 && o.Begun != r.After:
+			later = o.Begun > r.After
+		}
+		if later {
+			return o
+		}
+	}
+	return nil
 }
 
 // Recorded returns the last record of an operation at a position, nil when there is none.

@@ -5,6 +5,8 @@ import (
 
 	"yatai/core/gauge"
 	"yatai/core/head"
+	"yatai/core/quantity"
+	"yatai/core/trade"
 )
 
 // Compliance is the answer to a rules check, or to whether a part bought in is to size.
@@ -15,7 +17,8 @@ type Compliance struct {
 	Open    []Feature // unread, or too close to tell
 }
 
-// Compliance holds a head that is only inspected against the class rule, or a new part's sizes.
+// Compliance holds a head that is only inspected against the class rule, or a new part's sizes, and
+// against what was seen of it: grades and marks count as figures do.
 func (j Judgement) Compliance() Compliance {
 	set := j.head.Governing()
 	out := Compliance{Rule: map[string]string{head.Class: "the class rule", head.New: "a new part's sizes"}[set]}
@@ -23,7 +26,10 @@ func (j Judgement) Compliance() Compliance {
 		return out
 	}
 	for _, f := range j.All() {
-		if f.Limit == nil || f.Limit.Set != set {
+		if f.Finding != 0 && f.Verdict >= gauge.Out { // a crack complies with nothing
+			out.Against = append(out.Against, f)
+		}
+		if f.Finding != 0 || f.Limit == nil || f.Limit.Set != set {
 			continue
 		}
 		out.Limits++
@@ -35,6 +41,26 @@ func (j Judgement) Compliance() Compliance {
 		}
 	}
 	return out
+}
+
+// Left is how far what was read of a feature is from a class rule that holds it, on the side that
+// work moves it to: what may still come off, negative past the rule. Ok is false where no rule does.
+func (f Feature) Left() (left quantity.Amount, ok bool) {
+	l := f.Limit
+	if l == nil || l.Set != head.Class || len(f.From) == 0 || f.Finding != 0 {
+		return 0, false
+	}
+	low := l.Low != nil
+	if low && l.High != nil {
+		low = !trade.WorkRaises(f.Code)
+	}
+	if low {
+		return f.Low - *l.Low, true
+	}
+	if l.High != nil {
+		return *l.High - f.High, true
+	}
+	return 0, false
 }
 
 // OK tells whether every limit was read and is kept.

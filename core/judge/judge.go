@@ -56,6 +56,7 @@ type Feature struct {
 	Finding  uint   // the finding it speaks of, when eyes saw it
 	Grade    string // of that
 	Suspect  string // what a failed vacuum test points to: see seating
+	Fallback bool   // the limit is the trade's, not the sheet's
 }
 
 // in is the unit f is shown in, u being the person's for lengths.
@@ -158,7 +159,7 @@ func (j Judgement) Position(id string) (Position, bool) {
 type judging struct {
 	h     *head.Head
 	sheet head.Sheet
-	tools map[string][]tool // by kind
+	tools map[string][]head.Tool // by kind
 }
 
 // Head judges a head by what stands. A guide's clearance is derived: its largest value is
@@ -166,9 +167,9 @@ type judging struct {
 // tools. What was not read is Unread; what has no limit on the sheet is Unread with a note
 // that says so.
 func Head(h *head.Head) Judgement {
-	s := judging{h, h.Sheet.Indexed(), map[string][]tool{}}
+	s := judging{h, h.Sheet.Indexed(), map[string][]head.Tool{}}
 	for _, t := range h.Tools {
-		s.tools[t.Kind] = append(s.tools[t.Kind], tool{t.Name, t.U})
+		s.tools[t.Kind] = append(s.tools[t.Kind], t)
 	}
 	lines := map[layout.Role][]line{}
 	seen := h.Seen()
@@ -350,6 +351,7 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 	}
 	f.Low, f.High, f.Bracket, f.Mean, f.U, f.Note = d.Low, d.High, d.Bracket, d.Mean, d.U, d.Note
 	if f.Limit == nil && d.Instead != nil {
+		f.Fallback = true
 		f.Limit = &head.Limit{
 			Characteristic: c.Code, Role: f.Role, Set: head.Service, Low: d.Instead.Low, High: d.Instead.High, Near: d.Instead.Near,
 			Source: d.Instead.Source, Unit: c.Unit,
@@ -375,8 +377,11 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 		}
 		if r.Verdict > f.Verdict || f.Side == "" && r.Side != "" {
 			f.Verdict = max(f.Verdict, r.Verdict)
-			f.settle(func() []tool { return s.toolsFor(c.From[0], d.Rest) }, end.value, r, end.limit)
+			s.settle(f, c.From[0], d.Rest, end.value, r, end.limit)
 		}
+	}
+	if f.Fallback && d.Instead.Asks && f.Verdict > gauge.Doubt { // a general figure asks; the maker's decides
+		f.Verdict = gauge.Doubt
 	}
 	if c.Code == trade.VacuumLost.Code && f.Limit.High != nil && f.Verdict == gauge.Out {
 		f.Suspect = trade.SuspectOf(at.Reads(trade.VacuumTurned), at.Reads(trade.VacuumBlanked), *f.Limit.High)
@@ -426,7 +431,8 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 			if f.Limit != nil {
 				lim = f.Limit.Gauge()
 			}
-			f.settle(func() []tool { return s.toolsOf(f.Code) }, r.Value, res, lim)
+			c, _ := s.sheet.Characteristic(f.Code)
+			s.settle(f, &c, 0, r.Value, res, lim)
 		}
 		if i == 0 || f.Bracket && hi > f.High {
 			f.Low, f.High = lo, hi
@@ -448,40 +454,36 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 	}
 }
 
-func (s *judging) toolsOf(code string) []tool {
-	c, _ := s.sheet.Characteristic(code)
-	return s.toolsFor(&c, 0)
-}
-
-// tool is a tool of the shop by name with its doubt.
-type tool struct {
-	name string
-	u    quantity.Amount
-}
-
-// toolsFor returns the tools a characteristic is read with, each with the doubt the figure
-// would have: rest is the doubt of what else goes into it.
-func (s *judging) toolsFor(c *trade.Characteristic, rest quantity.Amount) []tool {
-	var out []tool
+// toolsFor returns the shop's tools that can read a characteristic: its usual ones, and whatever else
+// reads the same kind of quantity.
+func (s *judging) toolsFor(c *trade.Characteristic) (usual, other []head.Tool) {
 	for _, kind := range c.Tools {
-		for _, t := range s.tools[kind] {
-			out = append(out, tool{t.name, length.RSS(t.u, rest)})
+		usual = append(usual, s.tools[kind]...)
+	}
+	for _, k := range trade.ToolKinds {
+		if !k.Eye && k.Unit.Name == c.Unit.Name && !slices.Contains(c.Tools, k.Name) {
+			other = append(other, s.tools[k.Name]...)
 		}
 	}
-	return out
+	return usual, other
 }
 
-// settle notes how far past a limit a value is and which of the tools would end a doubt.
-func (f *Feature) settle(tools func() []tool, v gauge.Value, r gauge.Result, l gauge.Limit) {
+// settle notes how far past a limit a value is and which of the shop's tools would end a doubt: c is
+// what would be read again, rest the doubt of what else goes into the figure.
+func (s *judging) settle(f *Feature, c *trade.Characteristic, rest quantity.Amount, v gauge.Value, r gauge.Result, l gauge.Limit) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
-	if r.Verdict == gauge.Doubt && !v.Bracket {
-		ts := tools()
-		us := make([]quantity.Amount, len(ts))
-		for i, t := range ts {
-			us[i] = t.u
+	if r.Verdict != gauge.Doubt || v.Bracket {
+		return
+	}
+	usual, other := s.toolsFor(c)
+	for _, tools := range [][]head.Tool{usual, other} {
+		us := make([]quantity.Amount, len(tools))
+		for i, t := range tools {
+			us[i] = length.RSS(t.Doubt(v.At), rest)
 		}
 		if i := gauge.Settle(v.At, l, us); i >= 0 {
-			f.Settle = ts[i].name
+			f.Settle = tools[i].Name
+			return
 		}
 	}
 }
@@ -538,6 +540,9 @@ func (f Feature) Said(u length.Unit) words.Text {
 		}
 		return words.Of("%s over.", by)
 	case gauge.Doubt:
+		if f.Fallback && f.By > 0 {
+			return words.Of("The sheet has no limit; the general table allows %s. The lead decides.", f.Limit.Said(u))
+		}
 		if f.Settle != "" {
 			return words.Of("Too close to tell. Read it again: %s.", words.Of(f.Settle))
 		}

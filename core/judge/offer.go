@@ -82,6 +82,11 @@ func (j Judgement) Permits(f Feature, r *trade.Repair) trade.Ruling {
 	return r.Permits(findingCase{j, f})
 }
 
+// CaseAt is a position of the head as a repair's rule sees it, whatever was found there.
+func (j Judgement) CaseAt(position string) trade.Case {
+	return findingCase{j, Feature{Position: position}}
+}
+
 // NoAnswer says why nothing can be done about a finding, "" when something can.
 func NoAnswer(f Feature) string {
 	c, _ := trade.ByCode(f.Code)
@@ -159,6 +164,14 @@ func (c findingCase) FaceCut() quantity.Amount {
 		return quantity.OfLength(need.Tilted.Cut)
 	}
 	return quantity.OfLength(need.Cut)
+}
+
+// Suspect is what a failed vacuum test points to here.
+func (c findingCase) Suspect() string {
+	if f, there := c.j.byKey[Feature{Code: trade.VacuumLost.Code, Position: c.f.Position}.Key()]; there {
+		return f.Suspect
+	}
+	return ""
 }
 
 // Passed is what was recorded of lapping here.

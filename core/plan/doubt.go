@@ -3,118 +3,150 @@ package plan
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
+
+	"yatai/core/after"
+	"yatai/core/gauge"
+	"yatai/core/judge"
+	"yatai/core/price"
+	"yatai/core/route"
+	"yatai/core/trade"
 )
 
 // draws is how many heads are made by chance to see how many end inside.
 const draws = 5000
 
 // random is a figure of a plan as chance makes it: its own reading's doubt, and how much it
-// has of what is common to its valve (seat, grind) and to the head (face).
+// has of what is common to its valve (a cut, a new margin) and to the head (the face).
 type random struct {
-	at, own, low, high     float64
-	seat, grind, tip, face float64
-	valve                  int // -1 of the head
+	at, own, flat, low, high float64
+	shared                   [after.MostSources]float64
+	valve                    int // -1 of the head
 }
 
-// sure draws heads by chance, with a fixed seed, and returns the share in which every figure
-// that the plan promises ends inside. The face's error is common to all, a seat's and a
-// valve's to all figures of that valve.
-func (p *problem) sure(out Plan, s solution) float64 {
-	var figures []random
-	for i, v := range out.Valves {
-		for _, f := range v.Figures {
-			low, high := math.Inf(-1), math.Inf(1)
-			if f.low() != nil {
-				low = float64(*f.low())
-			}
-			if f.high() != nil {
-				high = float64(*f.high())
-			}
-			if !f.Known || math.IsInf(low, -1) && math.IsInf(high, 1) || p.standsOut(f) {
-				continue
-			}
-			figures = append(figures, p.random(f, v, s.valves[i], i, low, high))
-		}
-	}
-	for _, f := range out.Own {
-		if f.Fixed != nil || f.Limit == nil || !f.Known || p.standsOut(f) {
+// sure works out how likely everything with a limit on the sheet ends inside, what the plan does not
+// touch too. It draws heads by chance, with a fixed seed: the face's error is common to all, a cut's
+// and a new part's to all figures of their valve. What a plan makes anew is made to its limit and read
+// again; what the lead has left out of its limit is left. Unread names, by key, what has a limit and
+// was never read, nor is made.
+func (p *problem) sure(out *Plan) (inside float64, unread []string) {
+	inside = 1
+	var open []random // those that chance can put outside
+	for _, f := range p.j.All() {
+		if f.Finding != 0 || f.Limit == nil || f.Fallback {
 			continue
 		}
-		r := random{at: float64(f.After), low: math.Inf(-1), high: math.Inf(1), valve: -1, face: f.face}
-		r.own = math.Sqrt(max(0, f.SD*f.SD-f.face*f.face))
-		if f.low() != nil {
-			r.low = float64(*f.low())
-		}
-		if f.high() != nil {
-			r.high = float64(*f.high())
-		}
-		figures = append(figures, r)
-	}
-	var open []random // those that chance can put outside
-	for _, r := range figures {
-		sd := math.Sqrt(r.own*r.own + r.seat*r.seat + r.grind*r.grind + r.tip*r.tip + r.face*r.face)
-		if d := min(r.at-r.low, r.high-r.at); d < 5*sd {
-			open = append(open, r)
+		x, valve := out.figure(f)
+		switch {
+		case x != nil && (x.Made || x.Fixed != nil || x.travel > 0 || p.standsOut(x)):
+		case x != nil && x.Known:
+			if r := x.random(valve); r.mayLeave() {
+				open = append(open, r)
+			}
+		case x == nil && (p.made(out, f) || out.Choices[f.Key()] == trade.Planned || f.Verdict >= gauge.Out):
+		case x == nil && len(f.From) > 0:
+			inside *= f.PInside
+		default:
+			unread = append(unread, f.Key())
 		}
 	}
-	if len(open) == 0 {
+	return inside * share(open, len(out.Valves)), unread
+}
+
+// figure is what the plan says of a feature, and at which valve, -1 for the head; nil when it does not
+// move it.
+func (out *Plan) figure(f judge.Feature) (*Figure, int) {
+	for i := range out.Valves {
+		if v := &out.Valves[i]; v.ID == f.Position {
+			if x := v.Figure(f.Code); x != nil {
+				return x, i
+			}
+			if c, _ := trade.ByCode(f.Code); slices.ContainsFunc(v.unknown, func(of *trade.Characteristic) bool { return of.Code == c.Code }) {
+				return &Figure{Code: f.Code, Position: f.Position}, i
+			}
+		}
+	}
+	for i := range out.Own {
+		if x := &out.Own[i]; x.Code == f.Code && x.Position == f.Position {
+			return x, -1
+		}
+	}
+	return nil, -1
+}
+
+// made tells whether the plan's work makes what a feature is made of anew: to its limit, to be read.
+func (p *problem) made(out *Plan, f judge.Feature) bool {
+	c, ok := p.h.Sheet.Characteristic(f.Code)
+	if !ok {
+		return false
+	}
+	return slices.ContainsFunc(out.Operations, func(o price.Priced) bool {
+		at := f.Position == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
+		return at && !o.Operation.Operation.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return slices.Contains(o.Operation.Operation.Voids, of) })
+	})
+}
+
+// standsOut tells whether a figure that the plan leaves is out already: the lead has left it.
+func (p *problem) standsOut(f *Figure) bool {
+	d, any := f.distance()
+	return !f.Changed && any && d < -2*f.SD
+}
+
+// random takes a figure's doubt apart.
+func (f *Figure) random(valve int) random {
+	r := random{at: float64(f.After), own: f.own, flat: f.flat, shared: f.shared, valve: valve, low: math.Inf(-1), high: math.Inf(1)}
+	if low := f.low(); low != nil {
+		r.low = float64(*low) + f.apart
+	}
+	if high := f.high(); high != nil {
+		r.high = float64(*high)
+	}
+	return r
+}
+
+// mayLeave tells whether chance can put the figure outside.
+func (r *random) mayLeave() bool {
+	sum := r.own * r.own
+	for _, s := range r.shared {
+		sum += s * s
+	}
+	return min(r.at-r.low, r.high-r.at) < 5*math.Sqrt(sum)+r.flat
+}
+
+// share is how many of the heads that chance draws have all figures inside.
+func share(figures []random, valves int) float64 {
+	if len(figures) == 0 {
 		return 1
 	}
 	rnd := rand.New(rand.NewPCG(1, 2))
 	inside := 0
-	seat, grind, tip := make([]float64, len(out.Valves)), make([]float64, len(out.Valves)), make([]float64, len(out.Valves))
+	chance := make([][after.MostSources]float64, valves)
 	for range draws {
 		face := rnd.NormFloat64()
-		for i := range seat {
-			seat[i], grind[i], tip[i] = rnd.NormFloat64(), rnd.NormFloat64(), rnd.NormFloat64()
-		}
-		ok := true
-		for _, r := range open {
-			x := r.at + r.own*rnd.NormFloat64() + r.face*face
-			if r.valve >= 0 {
-				x += r.seat*seat[r.valve] + r.grind*grind[r.valve] + r.tip*tip[r.valve]
+		for i := range chance {
+			for k := range chance[i] {
+				chance[i][k] = rnd.NormFloat64()
 			}
-			if x < r.low || x > r.high {
-				ok = false
-				break
-			}
+			chance[i][after.Face] = face
 		}
-		if ok {
+		if !slices.ContainsFunc(figures, func(r random) bool {
+			x := r.at + r.own*rnd.NormFloat64() + r.flat*(2*rnd.Float64()-1)
+			if r.valve < 0 {
+				x += r.shared[after.Face] * face
+			} else {
+				for k, s := range r.shared {
+					x += s * chance[r.valve][k]
+				}
+			}
+			return x < r.low || x > r.high
+		}) {
 			inside++
 		}
 	}
 	return float64(inside) / draws
 }
 
-// standsOut tells whether a figure that the plan leaves is out already: the lead has left it.
-func (p *problem) standsOut(f Figure) bool {
-	d, any := f.distance()
-	return !f.Changed && any && d < -2*f.SD
-}
-
-// random takes a figure's scatter apart.
-func (p *problem) random(f Figure, v Valve, x fitted, i int, low, high float64) random {
-	r := random{at: float64(f.After), low: low, high: high, valve: i, face: f.face}
-	sign := 1.0
-	switch f.Code {
-	case figureOf[lash].Code, "lash.dry":
-		sign = -1
-	}
-	if f.Changed && f.Code != figureOf[margin].Code && f.Code != figureOf[clearance].Code {
-		if x.way.seat == doCut || x.way.seat == doInsert {
-			r.seat = sign * p.scatter.seat
-		}
-		if x.way.valve == doGrind {
-			r.grind = sign * p.scatter.grind
-		}
-		if x.t > 0 && f.Code != figureOf[recession].Code && f.Code != figureOf[springHeight].Code {
-			r.tip = -sign * p.scatter.tip
-		}
-	}
-	if f.Code == figureOf[margin].Code && x.way.valve == doGrind {
-		r.grind = -p.scatter.grind
-	}
-	rest := f.SD*f.SD - r.seat*r.seat - r.grind*r.grind - r.tip*r.tip - r.face*r.face
-	r.own = math.Sqrt(max(0, rest))
-	return r
+// does tells whether a plan decides an operation at a position.
+func (out *Plan) does(code, position string) bool {
+	return slices.Contains(out.Decisions, route.Decision{Code: code, Position: position})
 }

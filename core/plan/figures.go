@@ -2,7 +2,9 @@ package plan
 
 import (
 	"math"
+	"slices"
 
+	"yatai/core/after"
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
@@ -25,8 +27,18 @@ type Figure struct {
 	Fits        bool
 	Fixed       *trade.Operation // what puts it right where it would not fit
 	P           float64          // how likely After ends inside
+	Made        bool             // work makes it anew, to its limit: it is read again
 
-	face float64 // the part of SD, signed, that the face's cut has in it
+	own, flat float64                    // of its doubt: its own, and half of the bracket it was read as
+	shared    [after.MostSources]float64 // and what it shares with others, signed, by source
+	apart     float64                    // of a clearance: the largest less the least
+	travel    float64                    // what an adjuster still makes good
+}
+
+// spread is the figure's standard deviation.
+func (f *Figure) spread() float64 {
+	x := after.Figure{Own: f.own, Flat: f.flat, Shared: f.shared}
+	return x.SD()
 }
 
 func (f Figure) low() *quantity.Amount {
@@ -81,62 +93,69 @@ func (f *Figure) inside() {
 	}
 }
 
-// moved are the characteristics of the head that a facing cut moves, by how much of it, and
-// what puts them right when they would leave their limits; nothing means that the cut cannot
-// be made.
-var moved = []struct {
-	c     *trade.Characteristic
-	by    float64
-	fixes *trade.Operation
-}{
-	{trade.Thickness, -1, nil}, {trade.Injector, 1, trade.ShimInjector}, {trade.PlugSeat, -1, trade.PlugSeatCut}, {trade.Register, -1, trade.CutRegister},
-	{trade.PortDepth, -1, nil}, {trade.GuideDepth, -1, nil},
-}
-
 // mover is a feature of the head that a facing cut moves by so many times itself. Low is
 // the end that comes nearer its limit.
 type mover struct {
 	f     judge.Feature
 	by    float64
-	fixes *trade.Operation
+	fixes *trade.Operation // what puts it right when it would leave its limits; nil: the cut cannot be made
 }
 
-// movers collects what a facing cut moves.
+// movers collects what a facing cut moves, by what is declared of it.
 func (p *problem) movers() {
 	area, _, open := p.h.Figure(trade.ChamberArea, "")
 	for _, f := range p.j.All() {
 		if len(f.From) == 0 || f.Finding != 0 {
 			continue
 		}
-		for _, m := range moved {
-			if f.Code == m.c.Code {
-				if m.by > 0 {
-					f.Low = f.High
-				}
-				if m.c == trade.Thickness && p.tilt != nil {
-					thinnest, _ := p.corners(f)
-					f.Low = quantity.OfLength(thinnest)
-				}
-				p.moving = append(p.moving, mover{f, m.by, m.fixes})
+		for _, m := range trade.FaceHead.Moves {
+			if f.Code != m.Of.Code || m.Of == trade.Recession {
+				continue
 			}
-		}
-		if f.Code == trade.ChamberVolume.Code && open { // mm² times mm is a thousandth of a cc
-			p.moving = append(p.moving, mover{f, -area.Float() / 1000, trade.EvenChambers})
+			by, side := float64(m.Times), trade.Low
+			if m.Of.Unit.Name == trade.CC.Name { // mm² times mm is a thousandth of a cc
+				if by *= area.Float() / 1000; !open {
+					continue
+				}
+			}
+			if by > 0 {
+				f.Low, side = f.High, trade.High
+			}
+			if m.Of == trade.Thickness && p.tilt != nil {
+				thinnest, _ := p.corners(f)
+				f.Low = quantity.OfLength(thinnest)
+			}
+			p.moving = append(p.moving, mover{f, by, p.restores(m.Of, side)})
 		}
 	}
+}
+
+// restores is the operation that puts a characteristic of the head's cylinders right when facing has
+// moved it out at a side: the cheapest repair of it that is done to the whole head.
+func (p *problem) restores(c *trade.Characteristic, side string) *trade.Operation {
+	if c.Where != trade.AtCylinder {
+		return nil
+	}
+	for _, r := range trade.RepairsFor(c.Code, side, p.h.Model.Kind) {
+		if r.Does.Each == 0 && r.Works != trade.Whole && slices.Contains(r.Does.Voids, c) {
+			return r.Does
+		}
+	}
+	return nil
 }
 
 // headFigures are the figures of the head that a facing cut moves, before and after it.
 func (p *problem) headFigures(c common) []Figure {
 	var out []Figure
 	cut := float64(c.cut)
-	add := func(f judge.Feature, label string, after, sd, face float64, fixes *trade.Operation) {
+	add := func(f judge.Feature, label string, ends, sd, face float64, fixes *trade.Operation) {
 		x := Figure{
-			Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(after)), Known: true, Read: true,
-			Changed: cut > 0, SD: sd, Limit: f.Limit, Fits: true, face: face,
+			Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(ends)), Known: true, Read: true,
+			Changed: cut > 0, SD: sd, Limit: f.Limit, Fits: true, own: float64(f.U) / 2,
 		}
+		x.shared[after.Face] = face
 		if cut > 0 && f.Limit != nil {
-			d, any := distance(after, window{quantity.AsLength(f.Limit.Low), quantity.AsLength(f.Limit.High), nil})
+			d, any := distance(ends, window{quantity.AsLength(f.Limit.Low), quantity.AsLength(f.Limit.High), nil})
 			x.Fits = !any || d >= c.minZ*sd
 		}
 		if !x.Fits && fixes != nil && fixes.Exists(p.h.Model.Kind) {
@@ -148,7 +167,7 @@ func (p *problem) headFigures(c common) []Figure {
 	for _, m := range p.moving {
 		sd, face := float64(m.f.U)/2, 0.0
 		if cut != 0 {
-			face = m.by * p.scatter.face
+			face = m.by * p.scatter[after.Face]
 			sd = math.Hypot(sd, face)
 		}
 		add(m.f, trim(m.f.Position, m.f.Label), float64(m.f.Low)+m.by*cut, sd, face, m.fixes)
@@ -166,48 +185,40 @@ func trim(position, label string) string {
 // figuresOf are a valve's figures before and after a solution.
 func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 	var out []Figure
-	for i, ch := range figureOf {
-		if i == lash && p.h.Model.Kind.Hydraulic() {
-			ch = trade.LashDry
-		}
+	for i, ch := range trade.MovedFigures(p.h.Model.Kind) {
+		w, now := &f.way.Figures[i], &v.now.Figures[i]
 		x := Figure{
-			Code: ch.Code, Label: ch.Label, Position: v.ID, Now: quantity.OfLength(v.now[i].at), Read: v.now[i].read, Known: f.way.have[i],
-			Limit: v.windows[i].limit, Fits: true,
+			Code: ch.Code, Label: ch.Label, Position: v.ID, Now: quantity.Amount(math.Round(now.At)), Read: now.Read, Known: w.Known, Made: w.Made,
+			Limit: v.windows[i].limit, Fits: true, Changed: w.Changed, own: w.Own, flat: w.Flat, shared: w.Shared,
 		}
-		at, sd := f.way.base[i], f.way.sd[i]
-		x.Changed = f.way.changed[i]
+		m, win := move{at: w.At, changed: w.Changed}, v.windows[i]
+		p.common(&m, &win, v, f.way, &c, &f.setting, i)
+		for k, s := range f.sizes {
+			m.at += f.way.open[k].slopes[i] * float64(s)
+		}
+		x.Changed = m.changed
 		switch i {
-		case recession:
-			at += float64(f.s - v.local(c.cut))
+		case after.Recession:
 			if v.local(c.cut) > 0 {
-				x.Changed, x.face, sd = true, -p.scatter.face, math.Hypot(sd, p.scatter.face)
+				x.shared[after.Face] -= p.scatter[after.Face]
 			}
-		case stemHeight:
-			at += float64(f.s - f.t)
-		case springHeight:
-			at += float64(f.s)
-		case lash:
-			at += float64(f.t-f.s) + f.setting.add
-			if p.h.Model.Kind.Pushrods() {
-				move := p.ratio * float64(c.gasket.change-c.cut)
-				at += move
-				if move != 0 {
-					x.Changed, x.face, sd = true, -p.ratio*p.scatter.face, math.Hypot(sd, p.ratio*p.scatter.face)
-				}
+		case after.Lash:
+			if p.h.Model.Kind.Pushrods() && c.gasket.change != c.cut {
+				x.shared[after.Face] -= p.ratio * p.scatter[after.Face]
 			}
-			x.Changed = x.Changed || f.setting.ops != 0
+			x.Changed = m.changed || f.setting.ops != 0
 			if w := v.windows[i]; f.setting.travel > 0 && w.low != nil && w.high != nil { // the adjuster brings it to the middle, as far as it goes
 				mid := float64(*w.low+*w.high) / 2
-				at = min(max(mid, at-f.setting.travel), at+f.setting.travel)
+				m.at = min(max(mid, m.at-f.setting.travel), m.at+f.setting.travel)
+				x.travel = f.setting.travel
+			}
+		case after.Clearance:
+			x.apart = f.way.Apart
+			if x.Limit != nil {
+				x.Target = quantity.MaybeLength(after.Aim(p.h, v.Valve))
 			}
 		}
-		if i != margin && i != clearance && f.s != 0 {
-			x.Changed = true
-		}
-		x.After, x.SD = quantity.Amount(math.Round(at)), sd
-		if i == clearance && x.Limit != nil {
-			x.Target = quantity.MaybeLength(Aim(p.h, v.Valve))
-		}
+		x.After, x.SD = quantity.Amount(math.Round(m.at)), x.spread()
 		x.inside()
 		if x.Read || x.Known && x.Changed {
 			out = append(out, x)

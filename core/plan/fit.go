@@ -3,6 +3,7 @@ package plan
 import (
 	"math"
 
+	"yatai/core/after"
 	"yatai/core/length"
 )
 
@@ -41,8 +42,8 @@ func (s score) plus(o score) score {
 	return score{s.cents + o.cents, min(s.z, o.z), s.metal + o.metal, s.off + o.off}
 }
 
-// needless weighs work on a valve that nothing but its lash asks for: it comes after
-// everything else that can be done about the lash, whatever that costs.
+// needless weighs work that goes against the one preference there is: shims before metal, on a valve that
+// nothing but its lash asks for. It comes after everything else, whatever that costs.
 const needless = int64(1) << 36
 
 // setting is a way to set a valve's lash: what it adds to it, and how far either way it can
@@ -66,80 +67,142 @@ type common struct {
 	targets bool              // shop targets bind what is worked on
 }
 
-// more is what a way costs more where nothing but the lash asks for work.
-func (c common) more(v *valve, w *way) int64 {
-	if w.keep || v.index >= len(c.extra) {
-		return 0
+// more is what a way and a setting cost more with the head's choices: where nothing but the lash asks
+// for work, and where the face's cut has the lash set again.
+func (p *problem) more(c *common, v *valve, w *way, set *setting) int64 {
+	var cents int64
+	if !w.keep && v.index < len(c.extra) {
+		cents = c.extra[v.index]
 	}
-	return c.extra[v.index]
+	switch {
+	case w.ops&set.ops&p.setLash != 0: // set once, whatever moved it
+		cents -= p.costs.eachLash
+	case p.resets(c) && (w.ops|set.ops)&p.setLash == 0:
+		cents += p.costs.eachLash
+	}
+	return cents
+}
+
+// resets tells whether the head's choices have every valve's lash set again.
+func (p *problem) resets(c *common) bool {
+	return p.setLash != 0 && c.cut > 0 && p.h.Model.Kind.Pushrods()
 }
 
 // fitted is a way with its open sizes chosen.
 type fitted struct {
 	way     *way
-	s, t    length.Length
+	sizes   []length.Length // of the way's open ones
 	setting setting
 	score   score
 }
 
-// line is a figure's distance to one of its limits against the seat's cut, in standard
-// deviations: (at + s)/sd when it grows with s, (at - s)/sd when it falls.
-type line struct {
-	at, sd float64
-	up     bool
+// move is a figure on the way to its place: where it lies with all open sizes at nothing, how it goes
+// with each, and where it must end.
+type move struct {
+	at, sd  float64
+	slopes  [maxOpen]float64
+	changed bool
+	low     float64 // -Inf where open
+	high    float64
 }
 
-func (l line) z(s float64) float64 {
-	if l.up {
-		return (l.at + s) / l.sd
-	}
-	return (l.at - s) / l.sd
-}
+// maxOpen bounds the open sizes of a way: of each metal one.
+const maxOpen = 4
 
-// fit chooses the seat's cut and the tip's grind of a way so that every figure ends inside
-// its window and the smallest distance to a limit is as large as it gets. ok is false when
-// nothing fits.
+// fit chooses the open sizes of a way so that every figure ends inside its window and the smallest
+// distance to a limit is as large as it gets. ok is false when nothing fits.
 func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) {
-	if !w.tip {
-		return p.fitTip(v, w, c, set, 0)
+	var all [after.Count]move
+	fixed, off := sure, length.Length(0)
+	n := 0
+	for i := range w.Figures {
+		f := &w.Figures[i]
+		if f.Made {
+			continue
+		}
+		if !f.Known {
+			if !f.Changed && !v.ok[i] {
+				return fitted{}, false
+			}
+			continue
+		}
+		m := move{at: f.At, sd: f.SD(), changed: f.Changed}
+		for k := range w.open {
+			m.slopes[k] = w.open[k].slopes[i]
+		}
+		win := v.windows[i]
+		off += p.common(&m, &win, v, w, c, set, i)
+		if !m.changed {
+			if !v.ok[i] {
+				return fitted{}, false
+			}
+			if d, any := distance(m.at, win); any {
+				fixed = min(fixed, d/max(1, m.sd))
+			}
+			continue
+		}
+		if c.targets {
+			win = win.with(v.targets[i])
+		}
+		if i == after.Clearance && win.low != nil {
+			x := *win.low + length.FromFloat(w.Apart)
+			win.low = &x
+		}
+		if i == after.SpringHeight && v.closed > 0 {
+			win = win.with(window{low: &v.closed})
+		}
+		m.low, m.high = math.Inf(-1), math.Inf(1)
+		if win.low != nil {
+			m.low = float64(*win.low)
+		}
+		if win.high != nil {
+			m.high = float64(*win.high)
+		}
+		if math.IsInf(m.low, -1) && math.IsInf(m.high, 1) {
+			continue
+		}
+		all[n], n = m, n+1
 	}
-	best := fitted{way: w, setting: *set, score: never}
-	from, to := p.tipRange(v, w, c, set)
-	for t := from; t <= to; t += grid {
-		if f, ok := p.fitTip(v, w, c, set, t); ok && f.score.less(best.score) {
-			best = f
-			if best.score.z >= sure {
-				break // more off the tip is only more metal
+	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, off: off}}
+	var sizes [maxOpen]length.Length
+	if !p.place(w, all[:n], c.minZ, sizes[:len(w.open)], len(w.open)-1, &out) {
+		return fitted{}, false
+	}
+	return out, true
+}
+
+// common adds to a figure what the head's choices and the lash's setting do to it, and returns how
+// far a lash that is set lies off its middle.
+func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set *setting, i int) (off length.Length) {
+	switch i {
+	case after.Recession:
+		local := float64(v.local(c.cut))
+		m.at -= local
+		if local > 0 {
+			m.changed, m.sd = true, math.Hypot(m.sd, p.scatter[after.Face])
+		}
+		if row, ok := c.rows[v.row]; ok {
+			*win = win.with(row)
+			if d, any := distance(m.at, *win); any && d < 0 {
+				m.changed = true
 			}
 		}
-	}
-	return best, best.score != never
-}
-
-// tipRange is how much may come off the tip for the stem's height and the lash to end inside
-// with any cut of the seat: outside it nothing need be tried.
-func (p *problem) tipRange(v *valve, w *way, c *common, set *setting) (from, to length.Length) {
-	lo, hi := float64(grid), float64(v.tipMost)
-	seatLow, seatHigh := float64(w.sMin), float64(w.sMax)
-	if w.have[stemHeight] {
-		win, at := v.windows[stemHeight], w.base[stemHeight]
-		if win.high != nil {
-			lo = max(lo, at+seatLow-float64(*win.high))
+	case after.Lash:
+		add := p.lashMove(c, set)
+		if m.at += add; add != 0 {
+			m.changed, m.sd = true, math.Hypot(m.sd, p.ratio*p.scatter[after.Face])
 		}
-		if win.low != nil {
-			hi = min(hi, at+seatHigh-float64(*win.low))
+		if set.travel > 0 { // what the adjuster can put right is not out
+			m.changed = true
+		}
+		if win.low != nil && win.high != nil && (m.changed || set.ops != 0) {
+			off = max(0, length.FromFloat(math.Abs(m.at-float64(*win.low+*win.high)/2)-set.travel))
+		}
+		if set.travel > 0 {
+			*win = win.wider(length.FromFloat(set.travel))
 		}
 	}
-	if w.have[lash] {
-		win, at := v.windows[lash], w.base[lash]+p.lashMove(c, set)
-		if win.low != nil {
-			lo = max(lo, float64(*win.low)-set.travel-at+seatLow)
-		}
-		if win.high != nil {
-			hi = min(hi, float64(*win.high)+set.travel-at+seatHigh)
-		}
-	}
-	return ceil(length.FromFloat(lo), grid), floor(length.FromFloat(hi), grid)
+	return off
 }
 
 // lashMove is what the head's choices and a setting add to a valve's lash.
@@ -150,105 +213,97 @@ func (p *problem) lashMove(c *common, set *setting) float64 {
 	return set.add + p.ratio*float64(c.gasket.change-c.cut)
 }
 
-// fitTip is fit with the tip's grind given.
-func (p *problem) fitTip(v *valve, w *way, c *common, set *setting, t length.Length) (fitted, bool) {
-	room := room{lo: float64(w.sMin), hi: float64(w.sMax), fixed: sure}
-	still := w.sMin == 0 && w.sMax == 0 // the seat stays where it is
-	off := length.Length(0)
-	for i := range w.base {
-		if !w.have[i] {
-			continue
-		}
-		m := move{at: w.base[i], sd: w.sd[i], changed: w.changed[i], win: v.windows[i]}
-		p.move(&m, v, c, set, t, i, still)
-		if i == lash {
-			off = m.off
-			if set.travel > 0 { // what the adjuster can put right is not out
-				m.changed, m.win = true, m.win.wider(length.FromFloat(set.travel))
+// place chooses the open sizes of a way, the first of them by where the smallest distance is largest,
+// the others by trying every multiple of the grid that can fit. out takes the best; false when nothing
+// fits.
+func (p *problem) place(w *way, figures []move, minZ float64, sizes []length.Length, k int, out *fitted) bool {
+	if k > 0 {
+		from, to := reachOf(w, figures, k)
+		best, found := *out, false
+		for s := from; s <= to; s += grid {
+			next := *out
+			moved := make([]move, len(figures))
+			for i, m := range figures {
+				m.at += m.slopes[k] * float64(s)
+				moved[i] = m
+			}
+			sizes[k] = s
+			if w.open[k].repair.Does.Size.Metal {
+				next.score.metal += s
+			}
+			if p.place(w, moved, minZ, sizes, k-1, &next) && (!found || next.score.less(best.score)) {
+				best, found = next, true
+				if best.score.z >= sure {
+					break // more is only more metal
+				}
 			}
 		}
-		if !m.changed {
-			if !v.now[i].ok {
-				return fitted{}, false
-			}
-			if d, any := distance(m.at, m.win); any {
-				room.fixed = min(room.fixed, d/max(1, m.sd))
-			}
-			continue
-		}
-		if c.targets {
-			m.win = m.win.with(v.targets[i])
-		}
-		if !room.keep(&m, c.minZ) {
-			return fitted{}, false
+		*out = best
+		return found
+	}
+	r := room{lo: math.Inf(-1), hi: math.Inf(1), fixed: out.score.z}
+	middle, metal := false, false
+	if k == 0 {
+		size := w.open[0].repair.Does.Size
+		r.lo, r.hi = float64(w.open[0].least), float64(w.open[0].most)
+		middle, metal = !size.Metal, size.Metal
+	}
+	for i := range figures {
+		if !r.keep(&figures[i], minZ) {
+			return false
 		}
 	}
-	s, z, ok := place(room.lines[:room.n], room.lo, room.hi, w.seat == doInsert)
+	if k < 0 {
+		out.score.z = min(r.fixed, sure)
+		out.sizes = append([]length.Length(nil), sizes...)
+		return true
+	}
+	s, z, ok := choose(r.lines[:r.n], r.lo, r.hi, middle)
 	if !ok {
-		return fitted{}, false
+		return false
 	}
-	if w.solidAt(v, s) {
-		return fitted{}, false
-	}
-	out := fitted{way: w, s: s, t: t, setting: *set}
-	out.score = score{cents: w.cents + set.cents, z: min(room.fixed, z, sure), metal: t, off: off}
-	out.score.cents += c.more(v, w)
-	if w.seat == doCut {
+	sizes[0] = s
+	out.score.z = min(r.fixed, z, sure)
+	if metal {
 		out.score.metal += s
 	}
-	return out, true
+	out.sizes = append([]length.Length(nil), sizes...)
+	return true
 }
 
-// move is what becomes of one of a valve's figures before the seat's cut is chosen: it lies at at,
-// with standard deviation sd, and goes by slope for what is cut off the seat.
-type move struct {
-	at, sd  float64
-	slope   int
-	changed bool          // it is not as it was read any more
-	win     window        // where it must end
-	off     length.Length // of a lash: how far from the middle it must stay
-}
-
-// move adds to figure i what the head's choices, the lash's setting and a ground tip do to it.
-func (p *problem) move(m *move, v *valve, c *common, set *setting, t length.Length, i int, still bool) {
-	switch i {
-	case recession:
-		local := float64(v.local(c.cut))
-		m.at, m.slope = m.at-local, 1
-		if local > 0 {
-			m.changed, m.sd = true, math.Hypot(m.sd, p.scatter.face)
+// reachOf is between which multiples of the grid an open size may lie for every figure to end inside
+// with some of the sizes before it: outside it nothing need be tried.
+func reachOf(w *way, figures []move, k int) (from, to length.Length) {
+	lo, hi := float64(w.open[k].least), float64(w.open[k].most)
+	for i := range figures {
+		m := &figures[i]
+		if m.slopes[k] == 0 {
+			continue
 		}
-		if row, ok := c.rows[v.row]; ok {
-			m.win = m.win.with(row)
-			if !inside(m.at, m.win, still) {
-				m.changed = true
-			}
+		least, most := m.at, m.at // with the sizes before it
+		for b := range k {
+			x, y := m.slopes[b]*float64(w.open[b].least), m.slopes[b]*float64(w.open[b].most)
+			least, most = least+min(x, y), most+max(x, y)
 		}
-	case stemHeight:
-		m.at, m.slope = m.at-float64(t), 1
-	case springHeight:
-		m.slope = 1
-	case lash:
-		add := p.lashMove(c, set)
-		m.at, m.slope = m.at+float64(t)+add, -1
-		if add != 0 {
-			m.changed, m.sd = true, math.Hypot(m.sd, p.ratio*p.scatter.face)
-		}
-		if m.win.low != nil && m.win.high != nil && (m.changed || set.ops != 0) {
-			m.off = max(0, length.FromFloat(math.Abs(m.at-float64(*m.win.low+*m.win.high)/2)-set.travel))
-		}
+		x, y := (m.low-most)/m.slopes[k], (m.high-least)/m.slopes[k]
+		lo, hi = max(lo, min(x, y)), min(hi, max(x, y))
 	}
-	if still {
-		m.slope = 0
-	} else if m.slope != 0 {
-		m.changed = true
+	if lo > hi {
+		return 1, 0
 	}
+	return ceil(length.Length(math.Ceil(lo)), grid), floor(length.Length(math.Floor(hi)), grid)
 }
 
-// room is what a valve's figures leave for the seat's cut: from lo to hi, the lines it has to keep
+// line is a figure's distance to one of its limits against a size, in standard deviations:
+// (at + slope s)/sd.
+type line struct{ at, slope, sd float64 }
+
+func (l *line) z(s float64) float64 { return (l.at + l.slope*s) / l.sd }
+
+// room is what a valve's figures leave for a size: from lo to hi, the lines it has to keep
 // below, and how sure the figures are that do not hang on it.
 type room struct {
-	lines  [2 * figures]line
+	lines  [2 * after.Count]line
 	n      int
 	lo, hi float64
 	fixed  float64
@@ -258,57 +313,36 @@ type room struct {
 // nothing is left.
 func (r *room) keep(m *move, minZ float64) bool {
 	sd := max(1, m.sd)
-	for k, limit := range [2]*length.Length{m.win.low, m.win.high} {
-		if limit == nil {
+	for k, limit := range [2]float64{m.low, m.high} {
+		if math.IsInf(limit, 0) {
 			continue
 		}
-		up := k == 0
-		gap := m.at - float64(*limit)
-		if !up {
-			gap = -gap
+		l := line{m.at - limit, m.slopes[0], sd}
+		if k == 1 {
+			l.at, l.slope = -l.at, -l.slope
 		}
-		gap0 := gap - minZ*sd
+		left := l.at - minZ*sd
 		switch {
-		case m.slope == 0:
-			if gap0 < 0 {
+		case l.slope == 0:
+			if left < 0 {
 				return false
 			}
-			r.fixed = min(r.fixed, gap/sd)
-		case (m.slope > 0) == up: // grows with the cut: it must be at least -gap
-			r.lo = max(r.lo, -gap0)
-			r.lines[r.n], r.n = line{gap, sd, true}, r.n+1
+			r.fixed = min(r.fixed, l.at/sd)
+			continue
+		case l.slope > 0:
+			r.lo = max(r.lo, -left/l.slope)
 		default:
-			r.hi = min(r.hi, gap0)
-			r.lines[r.n], r.n = line{gap, sd, false}, r.n+1
+			r.hi = min(r.hi, -left/l.slope)
 		}
+		r.lines[r.n], r.n = l, r.n+1
 	}
 	return true
 }
 
-// solidAt tells whether the spring's coils would close at full lift, or its load leave its
-// limits.
-func (w *way) solidAt(v *valve, s length.Length) bool {
-	if !w.have[springHeight] || !w.changed[springHeight] && s == 0 {
-		return false
-	}
-	height := w.base[springHeight] + float64(s)
-	if v.lift > 0 && v.solid > 0 && height-float64(v.lift) <= float64(v.solid) {
-		return true
-	}
-	if l := v.loads; l != nil {
-		load := l.seat - l.rate*(height-float64(v.now[springHeight].at))/1e6
-		if l.limit.Low != nil && load < l.limit.Low.Float() || l.limit.High != nil && load > l.limit.High.Float() {
-			return true
-		}
-	}
-	return false
-}
-
-// place chooses a seat's cut on the grid between lo and hi: where the smallest distance is
-// largest; beyond what is sure the shallowest that is sure; an insert, which costs no metal,
-// in the middle.
-func place(lines []line, lo, hi float64, middle bool) (length.Length, float64, bool) {
-	first, last := ceil(length.Length(math.Ceil(lo)), grid), floor(length.Length(math.Floor(hi)), grid)
+// choose picks a size on the grid between lo and hi: where the smallest distance is largest; beyond
+// what is sure the least that is sure; of what costs no metal, in the middle.
+func choose(lines []line, lo, hi float64, middle bool) (length.Length, float64, bool) {
+	first, last := ceil(length.Length(math.Ceil(lo-1e-6)), grid), floor(length.Length(math.Floor(hi+1e-6)), grid)
 	if first > last {
 		return 0, 0, false
 	}
@@ -318,18 +352,19 @@ func place(lines []line, lo, hi float64, middle bool) (length.Length, float64, b
 	}
 	for _, a := range lines { // where a rising and a falling line meet
 		for _, b := range lines {
-			if a.up && !b.up {
-				level = min(level, (a.at+b.at)/(a.sd+b.sd))
+			if a.slope > 0 && b.slope < 0 {
+				s := (b.at/b.sd - a.at/a.sd) / (a.slope/a.sd - b.slope/b.sd)
+				level = min(level, a.z(s))
 			}
 		}
 	}
 	from, to := float64(first), float64(last)
 	if !math.IsInf(level, 1) {
 		for _, l := range lines {
-			if l.up {
-				from = max(from, level*l.sd-l.at)
+			if l.slope > 0 {
+				from = max(from, (level*l.sd-l.at)/l.slope)
 			} else {
-				to = min(to, l.at-level*l.sd)
+				to = min(to, (level*l.sd-l.at)/l.slope)
 			}
 		}
 	}
@@ -341,8 +376,8 @@ func place(lines []line, lo, hi float64, middle bool) (length.Length, float64, b
 	for _, s := range []length.Length{ceil(length.FromFloat(at), grid), floor(length.FromFloat(at), grid)} {
 		s = min(max(s, first), last)
 		z := sure
-		for _, l := range lines {
-			z = min(z, l.z(float64(s)))
+		for i := range lines {
+			z = min(z, lines[i].z(float64(s)))
 		}
 		if z > bestZ+1e-9 {
 			best, bestZ = s, z
@@ -361,12 +396,6 @@ func distance(at float64, w window) (d float64, any bool) {
 		d, any = min(d, float64(*w.high)-at), true
 	}
 	return d, any
-}
-
-// inside tells whether a value that stays lies inside a window.
-func inside(at float64, w window, still bool) bool {
-	d, any := distance(at, w)
-	return !still || !any || d >= 0
 }
 
 // with is the window that lies in both.

@@ -21,7 +21,7 @@ func swinging(t testing.TB, gap, least string) *headtest.Head {
 		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("guide.bore", "8.10").All("stem.dia", "8.00").
 		Read("valve.gap", "1I1-1E1 "+gap)
 	if least != "" {
-		h.Limit("valve.gap/", least, "")
+		h.Limit("valve.gap_open/", least, "")
 	}
 	return h
 }

@@ -3,6 +3,7 @@ package plan
 import (
 	"slices"
 
+	"yatai/core/after"
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
@@ -25,12 +26,12 @@ const (
 func (p *problem) settings(v *valve) []setting {
 	k := p.h.Model.Kind
 	out := []setting{{size: v.present, from: p.from(v)}}
-	if !v.now[lash].read {
+	if !v.now.Figures[after.Lash].Read {
 		return out
 	}
-	setLash := price.Each(p.h, trade.SetLash)
+	setLash := p.costs.eachLash
 	if k.Adjusters() && p.travel > 0 {
-		out = append(out, setting{travel: float64(p.travel), ops: bit(trade.SetLash), cents: setLash, size: v.present, from: Adjusted})
+		out = append(out, setting{travel: float64(p.travel), ops: p.setLash, cents: setLash, size: v.present, from: Adjusted})
 	}
 	if !v.presentKnown {
 		return out
@@ -40,8 +41,11 @@ func (p *problem) settings(v *valve) []setting {
 			continue
 		}
 		s := setting{
-			add: p.ratio * float64(v.present-r.size), ops: bit(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts,
+			add: p.ratio * float64(v.present-r.size), ops: p.bits(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts,
 			size: r.size, from: Order,
+		}
+		if p.setLash != 0 {
+			s.cents += setLash
 		}
 		if r.stock {
 			s.from = InStock
@@ -49,7 +53,7 @@ func (p *problem) settings(v *valve) []setting {
 			s.cents++ // of two at one price the one that is there
 		}
 		if k.Solid() && p.travel > 0 {
-			s.travel, s.ops, s.cents = float64(p.travel), s.ops|bit(trade.SetLash), s.cents+setLash
+			s.travel = float64(p.travel)
 		}
 		out = append(out, s)
 	}
@@ -84,7 +88,7 @@ func (p *problem) shimBox() *box {
 	b := &box{stock: map[length.Length]int{}, cents: map[length.Length]int64{}, order: map[length.Length]bool{}}
 	any := false
 	for _, v := range p.valves {
-		if v.presentKnown && v.now[lash].read {
+		if v.presentKnown && v.now.Figures[after.Lash].Read {
 			any = true
 			b.sizes = append(b.sizes, v.present)
 		}
@@ -108,8 +112,9 @@ func (p *problem) shimBox() *box {
 	if l == nil {
 		l = p.h.Limit(trade.ShimSize.Code, string(layout.Intake))
 	}
-	if ok && step > 0 && l != nil && l.Low != nil && l.High != nil && (*l.High-*l.Low).Length()/step < maxSizes {
-		for size := l.Low.Length(); size <= l.High.Length(); size += step {
+	if ok && step > 0 {
+		least, most := p.shimRange(l, step)
+		for size := least; size <= most && len(b.sizes) < 4*maxSizes; size += step {
 			b.sizes, b.order[size] = append(b.sizes, size), true
 		}
 	}
@@ -127,12 +132,41 @@ func (p *problem) shimBox() *box {
 	return b
 }
 
+// shimReach is how far from the shims that are fitted others are ordered where the sheet does not say
+// between which sizes they come: trade practice.
+const shimReach = 1000 * length.Micrometre
+
+// shimRange is between which sizes shims can be ordered in a step: by the sheet's range, where it has
+// one; an end that it leaves open lies in reach of the shims that are fitted.
+func (p *problem) shimRange(l *head.Limit, step length.Length) (least, most length.Length) {
+	first := true
+	for _, v := range p.valves {
+		if !v.presentKnown {
+			continue
+		}
+		if first {
+			least, most, first = v.present, v.present, false
+		}
+		least, most = min(least, v.present), max(most, v.present)
+	}
+	least, most = max(step, least-shimReach), most+shimReach
+	if l != nil && l.Low != nil {
+		least = l.Low.Length()
+	} else {
+		least = ceil(least, step)
+	}
+	if l != nil && l.High != nil {
+		most = l.High.Length()
+	}
+	return least, most
+}
+
 // shim is the setting of a valve's lash by a shim of a size. The price of one that is bought
 // or taken from the box is the assignment's.
 func (p *problem) shim(v *valve, size length.Length) setting {
 	s := setting{add: float64(v.present - size), size: size, from: Kept}
 	if size != v.present {
-		s.ops, s.cents, s.from = bit(trade.SetLash), price.Each(p.h, trade.SetLash), Moved
+		s.ops, s.cents, s.from = p.setLash, p.costs.eachLash, Moved
 	}
 	return s
 }
@@ -140,7 +174,7 @@ func (p *problem) shim(v *valve, size length.Length) setting {
 // shimSettings are the settings of a valve by every shim that can be had, as if it had the
 // box to itself: one of another bucket costs nothing.
 func (p *problem) shimSettings(v *valve, b *box) []setting {
-	if b == nil || !v.presentKnown || !v.now[lash].read {
+	if b == nil || !v.presentKnown || !v.now.Figures[after.Lash].Read {
 		return p.settings(v)
 	}
 	fitted := map[length.Length]bool{}
@@ -185,7 +219,7 @@ func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
 	var buckets []int
 	out := make([]fitted, len(p.valves))
 	for i, v := range p.valves {
-		if !v.presentKnown || !v.now[lash].read {
+		if !v.presentKnown || !v.now.Figures[after.Lash].Read {
 			best := p.bestOf(v, ways[i], c, set, p.settings(v))
 			if best.score == never {
 				return nil
@@ -317,7 +351,7 @@ func (p *problem) bestOf(v *valve, ways []way, c common, set mask, settings []se
 		s := &settings[k]
 		for i := range ways {
 			w := &ways[i]
-			if (w.ops|s.ops)&^set != 0 || w.cents+s.cents > best.score.cents {
+			if (w.ops|s.ops)&^set != 0 || w.cents+s.cents+p.more(&c, v, w, s) > best.score.cents {
 				continue
 			}
 			if f, ok := p.fit(v, w, &c, s); ok && f.score.less(best.score) {
@@ -337,9 +371,9 @@ func (p *problem) fittedNow(v *valve) {
 	if !c.Exists(p.h.Model.Kind) {
 		return
 	}
-	k := p.read(c, v.ID)
-	v.present, v.presentKnown = k.at, k.read
-	if v.now[lash].read && !v.now[lash].ok && !k.read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
+	at, read := p.mean(c, v.ID)
+	v.present, v.presentKnown = at, read
+	if v.now.Figures[after.Lash].Read && !v.ok[after.Lash] && !read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
 		note(&p.missing, v.ID+" "+lower(c.Label)+": not read, so that nothing can be chosen for its lash")
 	}
 }

@@ -15,6 +15,7 @@ package plan
 import (
 	"context"
 	"fmt"
+	"math"
 	"math/big"
 	"slices"
 	"strings"
@@ -63,12 +64,15 @@ type Valve struct {
 	SeatCut, Grind     length.Length
 	TipGrind           length.Length
 	SpringShim, PadCut length.Length
+	Repairs            []string       // codes of what is done here, but for how the lash is set
 	Bore, Stem         *length.Length // what a guide is made, and the stem it is made for
 	Size               *length.Length // lash shim or pushrod
 	From               string         // where that comes from
 	Figures            []Figure
 	Because            []string // findings answered here
 	Says               string   // all of it in one sentence
+
+	unknown []*trade.Characteristic // figures that work leaves unknown
 }
 
 // Figure returns the valve's figure of a code, nil when it has none.
@@ -83,7 +87,7 @@ func (v Valve) Figure(code string) *Figure {
 
 // Changes tells whether anything is done at the valve.
 func (v Valve) Changes() bool {
-	return v.Lap || v.Seat != doKeep || v.Valve != doKeep || v.Guide != doKeep || v.TipGrind > 0 || v.SpringShim > 0 || v.PadCut > 0 ||
+	return len(v.Repairs) > 0 || v.PadCut > 0 ||
 		v.From == Moved || v.From == InStock || v.From == Order || v.From == Adjusted
 }
 
@@ -104,9 +108,11 @@ type Plan struct {
 	Cents      int64
 	Unknown    []string // parts whose price is not known
 	Minutes    quantity.Minutes
-	Days       int     // working days until it is done, started now
-	PAll       float64 // how likely everything ends inside
-	Least      float64 // smallest distance to a limit, standard deviations
+	Days       int          // working days until it is done, started now
+	PAll       float64      // how likely everything that was read ends inside
+	Unread     []string     // keys of what has a limit and was not read: how likely all ends inside nobody knows
+	Preferred  []Preference // what went before price
+	Least      float64      // smallest distance to a limit, standard deviations
 	Ratio      *engine.CompressionOutput
 	Restore    string // the gasket that gives the ratio back
 
@@ -115,6 +121,21 @@ type Plan struct {
 	Blocked []Blocked
 	Face    judge.FaceNeed
 	Cuts    []length.Length // that can be tried
+}
+
+// Advised is what the plan makes of a finding, by its key: the repair that answers it, planned where
+// work elsewhere does, or leave.
+func (p Plan) Advised(key string) string {
+	if choice := p.Choices[key]; choice != "" {
+		return choice
+	}
+	return trade.Leave
+}
+
+// Preference is something that went before price: what, and how much more it costs than the cheapest.
+type Preference struct {
+	What  string
+	Cents int64
 }
 
 // Solve plans a head. A caller that leaves, by ctx, stops it; that is its only error.
@@ -148,8 +169,51 @@ func Judged(ctx context.Context, h *head.Head, j judge.Judgement, ask head.Ask) 
 	if !ok && len(p.blocked) == 0 {
 		p.blocked = p.why(ctx)
 	}
+	if ok {
+		if out.Preferred, err = p.preferred(ctx, best); err != nil {
+			return out, err
+		}
+	}
 	p.conclude(&out, best, ok)
+	if ok {
+		why, err := p.straight(ctx, best)
+		if why != "" {
+			out.Because[trade.FaceHead.Code] = why
+		}
+		return out, err
+	}
 	return out, nil
+}
+
+// preferred names what went before price in a solution: the head is solved once more as if nothing did.
+// Only shims do, before metal.
+func (p *problem) preferred(ctx context.Context, best solution) ([]Preference, error) {
+	k := p.h.Model.Kind
+	if !k.Buckets() || !k.Solid() || best.score.cents >= needless {
+		return nil, nil
+	}
+	free := *p
+	free.missing, free.free = slices.Clone(p.missing), true
+	cheap, ok, err := free.solve(ctx, 0, false)
+	if err != nil || !ok || cheap.score.cents >= best.score.cents {
+		return nil, err
+	}
+	return []Preference{{"shims before metal", best.score.cents - cheap.score.cents}}, nil
+}
+
+// straight says why a face that needs nothing is cut all the same: what it saves against the best that
+// leaves it alone.
+func (p *problem) straight(ctx context.Context, best solution) (string, error) {
+	if best.cut == 0 || p.face.For != "" || p.ask.FaceCut != nil {
+		return "", nil
+	}
+	alone := *p
+	alone.missing, alone.cuts = slices.Clone(p.missing), []length.Length{0}
+	s, ok, err := alone.solve(ctx, 0, false)
+	if err != nil || !ok {
+		return "the face is straight: nothing else brings its valves' depths right", err
+	}
+	return "the face is straight: cutting it brings its valves' depths right for " + money.Text(s.score.cents-best.score.cents) + " less than leaving it", nil
 }
 
 // conclude writes a solution into a plan, with all that is done, what it costs and how sure it is;
@@ -168,7 +232,7 @@ func (p *problem) conclude(out *Plan, best solution, ok bool) {
 		out.Feasible = false
 	}
 	if out.Feasible {
-		out.PAll = p.sure(*out, best)
+		out.PAll, out.Unread = p.sure(out)
 	}
 	out.Missing, out.Assumed, out.Blocked = p.missing, p.assumed, p.blocked
 }
@@ -184,14 +248,19 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 		return best, false, nil
 	}
 	solve := func(z float64) (solution, bool, error) {
-		s, ok, err := p.solve(ctx, z, true)
-		if err != nil || ok {
+		s, ok, err := p.solve(ctx, z, false)
+		if err != nil || !ok || !p.hasTargets() {
 			return s, ok, err
 		}
-		if s, ok, err = p.solve(ctx, z, false); ok && p.hasTargets() {
-			note(&p.missing, "the shop's targets cannot all be met: the limits are")
+		met, fits, err := p.solve(ctx, z, true)
+		if err != nil {
+			return s, false, err
 		}
-		return s, ok, err
+		if fits && met.score.cents <= s.score.cents { // the shop's targets choose among equals, and go before no price
+			return met, true, nil
+		}
+		note(&p.missing, "the shop's targets cannot all be met at this price: the limits are")
+		return s, true, nil
 	}
 	if p.ask.Alternative == Renew { // what is paid for a longer life is not left a hair's breadth from a limit
 		if best, ok, err = solve(renewZ); err != nil || ok {
@@ -204,9 +273,13 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 	}
 	share, _ := money.Parse(p.h.Setting("robust"))
 	sureness := func(s solution) float64 {
-		out := Plan{}
+		out, blocked, missing := Plan{Feasible: true}, slices.Clone(p.blocked), slices.Clone(p.missing)
 		p.describe(&out, s)
-		return p.sure(out, s) * 100_00
+		p.decide(&out)
+		p.priced(&out)
+		p.blocked, p.missing = blocked, missing
+		inside, _ := p.sure(&out)
+		return inside * 100_00
 	}
 	enough, surest := float64(share), sureness(best)
 	if surest >= enough {
@@ -254,14 +327,28 @@ func (p *problem) describe(out *Plan, s solution) {
 	for i, v := range p.valves {
 		f := s.valves[i]
 		x := Valve{
-			ID: v.ID, Role: v.Role, Seat: f.way.seat, Valve: f.way.valve, Guide: f.way.guide, SeatCut: f.s, TipGrind: f.t, SpringShim: f.way.shim,
-			PadCut: v.pad, Bore: f.way.bore, Stem: f.way.stem, From: f.setting.from, Figures: p.figuresOf(v, f, s.common),
+			ID: v.ID, Role: v.Role, Seat: f.way.choice(trade.SeatMetal), Valve: f.way.choice(trade.ValveMetal), Guide: f.way.choice(trade.GuideMetal),
+			SpringShim: f.way.shim, PadCut: v.pad, Grind: f.way.grind, Bore: f.way.Bore, Stem: f.way.Stem, From: f.setting.from,
+			Figures: p.figuresOf(v, f, s.common),
 		}
 		if x.Seat == doLap {
 			x.Seat, x.Lap = doKeep, true
 		}
-		if x.Valve == doGrind {
-			x.Grind = v.grindCut
+		for _, r := range f.way.repairs {
+			x.Repairs = append(x.Repairs, r.Code)
+		}
+		for k, size := range f.sizes {
+			switch f.way.open[k].repair.Works {
+			case trade.SeatMetal:
+				x.SeatCut = size
+			case trade.TipMetal:
+				x.TipGrind = size
+			}
+		}
+		for i, c := range trade.MovedFigures(p.h.Model.Kind) {
+			if w := &f.way.Figures[i]; w.Changed && !w.Known && !w.Made {
+				x.unknown = append(x.unknown, c)
+			}
 		}
 		if v.presentKnown {
 			size := f.setting.size
@@ -298,6 +385,7 @@ func (p *problem) sentence(v Valve) string {
 			did = append(did, fmt.Sprintf(format, args...))
 		}
 	}
+	const doNew, doLiner, doHone, doReam, doInsert, doCut, doGrind = "new", "liner", "hone", "ream", "insert", "cut", "grind"
 	say(v.Guide == doNew && v.Bore != nil, "new guide bored %s", text(u, v.Bore))
 	say(v.Guide == doNew && v.Bore == nil, "new guide")
 	say(v.Guide == doLiner, "guide liner bored %s", text(u, v.Bore))
@@ -351,35 +439,41 @@ func (p *problem) unsolved(out *Plan) {
 		x := Valve{ID: v.ID, Role: v.Role, Seat: doKeep, Valve: doKeep, Guide: doKeep, PadCut: v.pad}
 		for _, n := range v.needs {
 			x.Because = append(x.Because, lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
-			if len(n.answers) == 0 || n.moved {
-				continue
-			}
-			switch n.answers[0] {
-			case "seat_cut":
-				x.Seat = doCut
-			case "seat_insert":
-				x.Seat = doInsert
-			case "valve_grind":
-				x.Valve = doGrind
-			case "valve_new":
-				x.Valve = doNew
-			case "guide_new", "guide_liner", "guide_hone":
-				x.Guide = strings.TrimPrefix(n.answers[0], "guide_")
+			if len(n.answers) > 0 && n.figure < 0 {
+				x.propose(trade.RepairNamed(n.answers[0]))
 			}
 		}
-		if v.wear["valve"] {
-			x.Valve = doNew
+		for _, codes := range v.must {
+			x.propose(trade.RepairNamed(codes[0]))
 		}
-		for i, c := range figureOf {
-			if v.now[i].read {
+		for i, c := range trade.MovedFigures(p.h.Model.Kind) {
+			if f := &v.now.Figures[i]; f.Read {
+				at := quantity.Amount(math.Round(f.At))
 				x.Figures = append(x.Figures, Figure{
-					Code: c.Code, Label: c.Label, Position: v.ID, Now: quantity.OfLength(v.now[i].at), After: quantity.OfLength(v.now[i].at), Read: true,
-					Known: true, SD: v.now[i].sd, Limit: v.windows[i].limit,
+					Code: c.Code, Label: c.Label, Position: v.ID, Now: at, After: at, Read: true, Known: true, SD: f.SD(), Limit: v.windows[i].limit,
 				})
 			}
 		}
 		x.Says = v.ID + ": " + strings.Join(x.Because, "; ")
 		out.Valves = append(out.Valves, x)
+	}
+}
+
+// propose adds a repair to what a finding alone asks for, unless its metal is worked already.
+func (v *Valve) propose(r *trade.Repair) {
+	if slices.ContainsFunc(v.Repairs, func(code string) bool { return trade.RepairNamed(code).Works == r.Works }) {
+		return
+	}
+	v.Repairs = append(v.Repairs, r.Code)
+	switch r.Works {
+	case trade.SeatMetal:
+		if v.Lap = r.Choice == doLap; !v.Lap {
+			v.Seat = r.Choice
+		}
+	case trade.ValveMetal:
+		v.Valve = r.Choice
+	case trade.GuideMetal:
+		v.Guide = r.Choice
 	}
 }
 
@@ -449,13 +543,6 @@ func (p *problem) restoring(want length.Length) string {
 	return name
 }
 
-// Findings whose figures a plan moves: they are answered when the plan is feasible.
-var movedBy = []string{
-	trade.Recession.Code, trade.StemHeight.Code, trade.SpringHeight.Code, trade.ValveMargin.Code, trade.GuideClearance.Code,
-	trade.GuidePlay.Code, trade.Lash.Code, trade.LashDry.Code, trade.Taper.Code, trade.RecessionRow.Code, trade.PadSpread.Code,
-	trade.FaceLine.Code, trade.FaceFlatness.Code, trade.FaceFinish.Code,
-}
-
 // decide collects everything that is done: the plan's choices, for every other finding the
 // cheapest repair that is allowed and works no metal twice, and what is always renewed.
 func (p *problem) decide(out *Plan) {
@@ -474,18 +561,11 @@ func (p *problem) decide(out *Plan) {
 		}
 	}
 	for _, v := range out.Valves {
-		for _, c := range []string{code("seat", v.Seat), code("valve", v.Valve), code("guide", v.Guide)} {
-			if c != "" {
-				add(c, v.ID)
-			}
+		for _, code := range v.Repairs {
+			add(code, v.ID)
 		}
-		for _, o := range []struct {
-			does bool
-			o    *trade.Operation
-		}{{v.Lap, trade.Lap}, {v.TipGrind > 0, trade.GrindTip}, {v.SpringShim > 0, trade.ShimSpring}, {v.PadCut > 0, trade.LevelPads}} {
-			if o.does {
-				add(o.o.Code, v.ID)
-			}
+		if v.PadCut > 0 {
+			add(trade.LevelPads.Code, v.ID)
 		}
 		if changed := v.From == Moved || v.From == InStock || v.From == Order; changed && p.h.Model.Kind.Pushrods() {
 			add(trade.NewPushrod.Code, v.ID)
@@ -493,19 +573,13 @@ func (p *problem) decide(out *Plan) {
 			add(trade.SetLash.Code, v.ID)
 		}
 	}
-	if p.h.Model.Kind.Pushrods() && p.h.Model.Kind.Solid() && p.travel > 0 && out.FaceCut > 0 {
-		for _, v := range out.Valves { // what moves the lash of all has it set again at all
-			if v.From == Adjusted || v.From == Order || v.From == InStock {
-				add(trade.SetLash.Code, v.ID)
-			}
-		}
-	}
 	out.Choices = map[string]string{}
 	for _, f := range p.j.Findings() {
 		if f.Verdict >= gauge.Out && !p.left(f) {
-			p.answer(out, f, add)
+			p.answer(out, f)
 		}
 	}
+	p.aside(out, add)
 	for _, d := range renewed(p.h) {
 		add(d.Code, d.Position)
 	}
@@ -522,39 +596,139 @@ func (p *problem) decide(out *Plan) {
 // renewed is what the sheet has renewed whatever it measures.
 func renewed(h *head.Head) []route.Decision { return route.Renewals(h) }
 
-// answer decides a finding: by what the plan does there, as planned where its figures end
-// inside, else by the cheapest repair that is allowed.
-func (p *problem) answer(out *Plan, f judge.Feature, add func(code, position string)) {
-	offers := p.j.Offers(f)
-	done := func(code string) bool {
-		both := p.h.Model.Layout.ValvesAt(f.Position)
-		return !slices.ContainsFunc(both, func(id string) bool {
-			return !slices.Contains(out.Decisions, route.Decision{Code: code, Position: id})
-		}) || slices.Contains(out.Decisions, route.Decision{Code: code})
-	}
-	for _, o := range offers {
-		if done(o.Code) {
-			out.Choices[f.Key()] = o.Code
+// answer decides a finding by what the plan does there, or as planned where its figures end inside.
+func (p *problem) answer(out *Plan, f judge.Feature) {
+	both := p.h.Model.Layout.ValvesAt(f.Position)
+	for _, r := range p.j.Offers(f) { // what is allowed of it first
+		if out.does(r.Code, "") || len(both) > 0 && !slices.ContainsFunc(both, func(id string) bool { return !out.does(r.Code, id) }) {
+			out.Choices[f.Key()] = r.Code
 			return
 		}
 	}
-	if slices.Contains(movedBy, f.Code) && (out.Feasible || len(p.blocked) > 0) {
+	if p.covers(out, f) && (out.Feasible || len(p.blocked) > 0) {
 		out.Choices[f.Key()] = trade.Planned
+	}
+}
+
+// covers tells whether the plan answers a finding by what it does elsewhere: it is one of a valve's
+// figures, or some operation of it makes what it is made of anew.
+func (p *problem) covers(out *Plan, f judge.Feature) bool {
+	if slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind), func(c *trade.Characteristic) bool { return c.Code == f.Code }) || f.Code == trade.GuidePlay.Code {
+		return true
+	}
+	c, ok := trade.ByCode(f.Code)
+	return ok && (c.Of != nil || c.Where == trade.AtLine || c.Where == trade.AtGrid || c.Code == trade.FaceFinish.Code) &&
+		slices.ContainsFunc(out.Decisions, func(d route.Decision) bool {
+			o := trade.OperationNamed(d.Code)
+			return slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return slices.Contains(o.Voids, of) })
+		})
+}
+
+// aside decides the findings that are left: at each place the cheapest repairs that are allowed, answer
+// all of them and work no metal twice.
+func (p *problem) aside(out *Plan, add func(code, position string)) {
+	var places []string
+	left := map[string][]judge.Feature{}
+	for _, f := range p.j.Findings() {
+		if f.Verdict < gauge.Out || p.left(f) || out.Choices[f.Key()] != "" {
+			continue
+		}
+		if left[f.Position] == nil {
+			places = append(places, f.Position)
+		}
+		left[f.Position] = append(left[f.Position], f)
+	}
+	for _, at := range places {
+		s := cover{p: p, out: out, at: at, findings: left[at], least: math.MaxInt64}
+		for _, f := range s.findings {
+			var can []*trade.Repair
+			d, decided := p.h.Decided(f.Key())
+			for _, o := range p.j.Offers(f) {
+				if o.OK && !p.worked(out, o.Repair, at) && (!decided || d.Choice == o.Code || trade.RepairNamed(d.Choice) == nil) {
+					can = append(can, o.Repair)
+				}
+			}
+			if len(can) == 0 {
+				p.nothing(f)
+				can = []*trade.Repair{nil}
+			}
+			s.can = append(s.can, can)
+		}
+		s.try(nil, 0)
+		for i, r := range s.best {
+			if r != nil {
+				out.Choices[s.findings[i].Key()] = r.Code
+				add(r.Code, at)
+			}
+		}
+		if s.best == nil { // no set answers all, and what is in the way is said
+			p.nothing(s.findings[0])
+		}
+	}
+}
+
+// cover searches the cheapest set of repairs at a place that answers all its findings, of each metal
+// one at most.
+type cover struct {
+	p        *problem
+	out      *Plan
+	at       string
+	findings []judge.Feature
+	can      [][]*trade.Repair // by finding; nil among them: nothing may be done
+	best     []*trade.Repair
+	least    int64
+	tries    int
+}
+
+// mostTries bounds the search.
+const mostTries = 20_000
+
+func (s *cover) try(took []*trade.Repair, cents int64) {
+	if s.tries++; cents >= s.least || s.tries > mostTries {
 		return
 	}
-	for _, o := range offers {
-		if o.OK && !p.worked(out, o.Repair, f.Position) {
-			out.Choices[f.Key()] = o.Code
-			add(o.Code, f.Position)
-			return
-		}
+	if len(took) == len(s.can) {
+		s.best, s.least = slices.Clone(took), cents
+		return
 	}
+	for _, r := range s.can[len(took)] {
+		if r == nil {
+			s.try(append(took, nil), cents)
+			continue
+		}
+		if slices.ContainsFunc(took, func(x *trade.Repair) bool {
+			return x != nil && x != r && x.Works == r.Works && r.Works != trade.MarkMetal
+		}) {
+			continue
+		}
+		more := int64(r.Order) // of equal prices the one that is usual
+		if r.Works == trade.Whole {
+			more = needless // a head is scrapped when nothing else can be done
+		}
+		if !slices.Contains(took, r) {
+			more += 100 * s.p.price(s.out, r, s.at)
+		}
+		s.try(append(took, r), cents+more)
+	}
+}
+
+// price is what a repair costs beside what the plan does already.
+func (p *problem) price(out *Plan, r *trade.Repair, at string) int64 {
+	cents := p.costs.one(r.Does, p.h.Role(at))
+	if !slices.ContainsFunc(out.Decisions, func(d route.Decision) bool { return d.Code == r.Code }) {
+		cents += p.costs.whole(r.Does)
+	}
+	return cents
+}
+
+// nothing notes that nothing answers a finding, and why.
+func (p *problem) nothing(f judge.Feature) {
 	if why := judge.NoAnswer(f); why != "" {
 		p.blocked = append(p.blocked, Blocked{f.Position, f.Code, why})
 		return
 	}
 	why := "nothing answers it"
-	for _, o := range offers {
+	for _, o := range p.j.Offers(f) {
 		if !o.OK {
 			why = lower(o.Name) + ": " + o.Why
 			break
@@ -597,16 +771,15 @@ func (p *problem) priced(out *Plan) {
 	for _, o := range out.Operations {
 		out.Because[o.Code] = p.because(out, o)
 	}
-	for _, v := range p.valves {
-		for i, x := range out.Valves {
-			if x.ID == v.ID && out.Valves[i].Valve == doNew {
-				if !v.freshKnown {
-					note(&p.missing, "margin of a new "+string(v.Role)+" valve: not on the sheet, so that what the valve comes to is not known: measure it")
-				}
-				if !v.newStemKnown {
-					note(&p.missing, "stem of a new "+string(v.Role)+" valve: not on the sheet: measure it")
-				}
-			}
+	for _, x := range out.Valves {
+		if !slices.Contains(x.Repairs, trade.FitValve.Code) {
+			continue
+		}
+		if _, known := p.h.NewMargin(x.ID); !known {
+			note(&p.missing, "margin of a new "+string(x.Role)+" valve: not on the sheet, so that what the valve comes to is not known: measure it")
+		}
+		if _, known := p.h.NewStem(x.ID); !known {
+			note(&p.missing, "stem of a new "+string(x.Role)+" valve: not on the sheet: measure it")
 		}
 	}
 }

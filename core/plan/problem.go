@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"yatai/core/after"
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
@@ -24,76 +25,33 @@ type window struct {
 	limit     *head.Limit
 }
 
-// known is a figure as it was read: its value, its standard deviation, and whether it is
-// there at all. Ok tells whether it may stay as it is: nothing says that it is out.
-type known struct {
-	at   length.Length
-	sd   float64
-	read bool
-	ok   bool
-}
-
-// A valve's figures, in the order they are shown.
-const (
-	recession = iota
-	stemHeight
-	springHeight
-	margin
-	clearance
-	lash
-	figures
-)
-
-// figureOf are the characteristics behind the figures; lash is the dry lash under hydraulic
-// lifters.
-var figureOf = [figures]*trade.Characteristic{trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.GuideClearance, trade.Lash}
-
 // valve is one valve of the head with everything planning needs.
 type valve struct {
 	layout.Valve
 	index   int    // in the head's order
 	row     string // whose final depths are kept together: its role, where heads are planned as one its head too
-	now     [figures]known
-	windows [figures]window
-	targets [figures]window // the shop's
-	needs   []need          // findings that ask for something to be done here
-	held    map[string]string
+	now     after.Valve
+	ok      [after.Count]bool // nothing says that the figure is out, or it is left so
+	windows [after.Count]window
+	targets [after.Count]window // the shop's
+	needs   []need              // findings that ask for something to be done here
+	held    map[string]string   // what is held of its seat, valve and guide
+	must    map[trade.Metal][]string
+	options []option // the repairs that may be done here, by metal
 
-	seatCut, insert        bool // may be done, by what it is
-	seatMin, seatMost      length.Length
-	insertUp, insertDown   length.Length
-	lap, grind, renew      bool
-	grindCut               length.Length
-	fresh                  head.Fresh // margin of a new valve
-	freshKnown             bool
-	longer, groove         length.Length
-	tipMost                length.Length
-	hone, ream, liner, new bool // guide
-	newStem                head.Fresh
-	newStemKnown           bool
-	stemMost, stemLeast    length.Length // of the stem that is there
-	boreMost, boreLeast    length.Length
-	guideU, stemU          length.Length
-	pad                    length.Length // cut that levels its pad
-	lift, solid            length.Length
-	loads                  *spring
-	present                length.Length // shim or pushrod fitted
-	presentKnown           bool
-	hollowHere             length.Length // how far the face lies below its highest point here
-	wear                   map[string]bool
+	pad          length.Length // cut that levels its pad
+	closed       length.Length // least height of the spring before its coils close at full lift; 0 when not known
+	present      length.Length // shim or pushrod fitted
+	presentKnown bool
+	hollowHere   length.Length // how far the face lies below its highest point here
 }
 
 // need is a finding that something must be done about, with the repairs that answer it here.
 type need struct {
 	feature judge.Feature
 	answers []string // codes of allowed repairs
-	moved   bool     // its figure moves with the plan: the windows say whether it is answered
-}
-
-// spring is a spring's line: load falls by rate with height.
-type spring struct {
-	seat, rate float64     // N, N/mm
-	limit      gauge.Limit // of the load installed, in newtons
+	figure  int      // the valve's figure it is: the windows say whether it is answered; -1 for none
+	decided bool     // one answer was decided: it is done, whatever else would do
 }
 
 // problem is a head being planned.
@@ -107,14 +65,16 @@ type problem struct {
 	gaskets []gasket
 	ratio   float64
 	moving  []mover
-	scatter struct{ seat, grind, face, tip float64 }
+	scatter *[after.MostSources]float64
 	costs   costs
+	ops     []*trade.Operation        // those whose setting-up is shared by the valves that need them
+	setLash mask                      // setting the lash, 0 where there is none
 	spread  map[string]*length.Length // by row: largest difference in final recession
 	beside  []*problem                // heads that are planned with this one as if they were one
 	travel  length.Length             // what an adjuster can still give, either way
 	rods    []rod
-	shims   []length.Length // spring shims to be had
 	ask     head.Ask
+	free    bool // nothing goes before price
 
 	missing, assumed []string
 	blocked          []Blocked
@@ -155,11 +115,10 @@ func posed(h *head.Head, j judge.Judgement, ask head.Ask, tilted bool) *problem 
 		p.tilt = p.face.Tilted
 		p.face.Cut, p.face.Says = p.tilt.Cut, p.tilt.Says
 	}
-	sd := func(name string) float64 {
-		l, _ := length.Parse(h.Setting(name), length.None)
-		return float64(l)
+	p.scatter = after.Scatter(h)
+	if trade.SetLash.Exists(h.Model.Kind) {
+		p.setLash = p.bit(trade.SetLash)
 	}
-	p.scatter.seat, p.scatter.grind, p.scatter.face, p.scatter.tip = sd("scatter.seat"), sd("scatter.grind"), sd("scatter.face"), sd("scatter.tip")
 	ratio := p.figure(trade.RockerRatio, "", h.Model.Kind.Pushrods())
 	p.ratio = ratio.Float()
 	p.costs = costsOf(h, ask.Alternative)
@@ -194,30 +153,6 @@ func (p *problem) figure(f *trade.Figure, role layout.Role, matters bool) quanti
 	return v
 }
 
-// read is a figure of a position as it stands.
-func (p *problem) read(c *trade.Characteristic, id string) known {
-	k := known{ok: true}
-	rs := p.h.Reads(c.Code, id)
-	if len(rs) == 0 {
-		return k
-	}
-	var all []length.Length
-	for _, r := range rs {
-		if r.Value.Bracket {
-			all = append(all, ((r.Value.Go + r.Value.NoGo) / 2).Length())
-			k.sd = max(k.sd, float64(r.Value.NoGo-r.Value.Go)/math.Sqrt(12))
-		} else {
-			all = append(all, r.Value.At.Length())
-			k.sd = max(k.sd, float64(r.U)/2)
-		}
-	}
-	k.at, k.read = length.Mean(all), true
-	if f, ok := p.j.Feature(judge.Feature{Code: c.Code, Position: id}.Key()); ok {
-		k.ok = f.Verdict < gauge.Out || p.left(f)
-	}
-	return k
-}
-
 func (p *problem) left(f judge.Feature) bool {
 	d, ok := p.h.Decided(f.Key())
 	return ok && d.Choice == trade.Leave
@@ -236,83 +171,142 @@ func windowIn(l *head.Limit) window {
 	return window{low, high, l}
 }
 
-// moves are the findings that the figures of a plan answer or do not.
-var moves = []*trade.Characteristic{
-	trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.GuideClearance, trade.Lash, trade.LashDry, trade.LoadSeat,
-}
-
-// beside are findings at a valve that the plan's choices do not touch.
-var beside = []*trade.Part{trade.SpringSeen, trade.BucketSeen, trade.RockerSeen, trade.KeeperSeen, trade.RotatorSeen, trade.PortSeen}
-
-// codes of repairs that a plan's choices for a valve can be.
-var planned = []string{"lap", "seat_cut", "seat_insert", "valve_grind", "valve_new", "guide_hone", "guide_ream", "guide_liner", "guide_new", "tip_grind"}
-
 // valve collects what is known of one valve.
 func (p *problem) valve(lv layout.Valve) *valve {
-	v := &valve{Valve: lv, held: p.ask.Hold[lv.ID], wear: map[string]bool{}}
-	for i, c := range figureOf {
-		if i == lash && p.h.Model.Kind.Hydraulic() {
-			c = trade.LashDry
+	v := &valve{Valve: lv, held: p.ask.Hold[lv.ID], must: map[trade.Metal][]string{}, now: after.At(p.h, p.j, lv, p.scatter)}
+	figures := trade.MovedFigures(p.h.Model.Kind)
+	for i, c := range figures {
+		v.windows[i], v.targets[i], v.ok[i] = p.windowOf(c, lv.Role), p.target(c, lv.Role), true
+		if f, ok := p.j.Feature(judge.Feature{Code: c.Code, Position: lv.ID}.Key()); ok && f.Limit != nil {
+			v.ok[i] = f.Verdict < gauge.Out || p.left(f)
 		}
-		v.now[i], v.windows[i], v.targets[i] = p.read(c, lv.ID), p.windowOf(c, lv.Role), p.target(figureOf[i], lv.Role)
-		if w := v.windows[i]; i != clearance && w.limit != nil && !v.now[i].read {
+		if w := v.windows[i]; i != after.Clearance && i != after.Load && w.limit != nil && !v.now.Figures[i].Read {
 			note(&p.missing, lv.ID+" "+lower(c.Label)+": not read")
 		}
 	}
+	lift, _, okLift := p.h.Size(trade.Lift, lv.Role)
+	if solid, _, ok := p.h.Size(trade.SpringSolid, lv.Role); ok && okLift {
+		v.closed = lift + solid + 1
+	}
 	pos, _ := p.j.Position(lv.ID)
+	mains := p.mains()
 	for _, f := range slices.Concat(pos.Features, p.atPairs(lv.ID)) {
 		if f.Verdict < gauge.Out || p.left(f) {
 			continue
 		}
-		n := need{feature: f, moved: slices.ContainsFunc(moves, func(c *trade.Characteristic) bool { return c.Code == f.Code })}
+		n := need{feature: f, figure: slices.IndexFunc(figures, func(c *trade.Characteristic) bool { return c.Code == f.Code })}
+		if f.Code == trade.GuidePlay.Code {
+			n.figure = after.Clearance
+		}
 		touched := false
-		for _, r := range trade.RepairsFor(f.Code, f.Side, p.h.Model.Kind) {
-			if slices.Contains(planned, r.Code) {
-				touched = true
-				// at a pair no size is weighed by the plan: the repair's own rule is
-				if pair := f.Position != lv.ID; !pair && p.j.Permits(f, r).OK || pair && p.j.Allows(f, r.Code).OK {
-					n.answers = append(n.answers, r.Code)
-				}
+		for _, r := range judge.Answers(p.h, f) {
+			if !slices.Contains(mains, r) {
+				continue
+			}
+			touched = true
+			// at a pair no size is weighed by the plan: the repair's own rule is
+			if pair := f.Position != lv.ID; !pair && p.j.Permits(f, r).OK || pair && p.j.Allows(f, r.Code).OK {
+				n.answers = append(n.answers, r.Code)
 			}
 		}
-		if touched && !slices.ContainsFunc(beside, func(b *trade.Part) bool { return b.Code == f.Code }) && f.Code != trade.LoadSeat.Code {
+		if d, ok := p.h.Decided(f.Key()); ok && slices.Contains(n.answers, d.Choice) {
+			n.answers, n.decided = []string{d.Choice}, true
+		}
+		if touched {
 			v.needs = append(v.needs, n)
 		}
 	}
-	p.seat(v)
-	p.valveFace(v)
-	p.guide(v, pos)
-	p.springs(v, pos)
 	p.renewals(v, pos)
+	for _, r := range mains {
+		p.option(v, r)
+	}
 	return v
 }
 
-// asks tells whether a finding at the valve can be answered by a repair.
-func (v *valve) asks(code string) bool {
-	return slices.ContainsFunc(v.needs, func(n need) bool { return slices.Contains(n.answers, code) })
-}
-
-// permits tells whether a repair may be done here by what the parts are, finding or not.
-func (p *problem) permits(id, code string) bool {
-	return p.j.Permits(judge.Feature{Position: id}, trade.RepairNamed(code)).OK
-}
-
-// seat says what may be done to a seat.
-func (p *problem) seat(v *valve) {
-	v.lap = v.asks("lap")
-	v.seatCut = p.permits(v.ID, "seat_cut")
-	v.insert = p.permits(v.ID, "seat_insert")
-	v.seatMin, v.seatMost = p.size(trade.SeatClean, v.Role, false), p.size(trade.SeatMost, v.Role, false)
-	if room := p.read(trade.SeatRoom, v.ID); room.read && v.windows[recession].low != nil {
-		if l := p.windowOf(trade.SeatRoom, v.Role); l.low != nil { // the top cut eats the room as the seat goes down
-			angle := p.figure(trade.TopAngle, v.Role, false).Float()
-			v.seatMost = min(v.seatMost, max(0, length.FromFloat(float64(room.at-*l.low)*math.Tan(angle*math.Pi/180))))
+// mains are the repairs at valves that a plan weighs together: those that move a valve's figures or
+// answer one of them, and what works the same metal. How the lash is set is weighed apart.
+func (p *problem) mains() []*trade.Repair {
+	k := p.h.Model.Kind
+	figures := trade.MovedFigures(k)
+	var metals []trade.Metal
+	for _, r := range trade.Repairs() {
+		o := r.Does
+		if o.Each == 0 || !o.Exists(k) || o == trade.SetLash || o == trade.NewPushrod || o.Size != nil && o.Size.Most == nil && (o.Uses == nil || !o.Uses.Sized) {
+			continue
+		}
+		moves := slices.ContainsFunc(o.Moves, func(m trade.Move) bool { return slices.Contains(figures, m.Of) })
+		answers := slices.ContainsFunc(r.Answers, func(a trade.Answer) bool { return a.Of != nil && slices.Contains(figures, a.Of) && a.Of != trade.Lash })
+		if (moves || answers) && !slices.Contains(metals, r.Works) {
+			metals = append(metals, r.Works)
 		}
 	}
-	v.insertUp, v.insertDown = p.size(trade.InsertUp, v.Role, false), p.size(trade.InsertDown, v.Role, false)
-	if in, ok := p.ring(v); ok { // the ring's own main cut cleans it up when that is more
-		v.seatMin = max(v.seatMin, in)
+	return slices.DeleteFunc(trade.Repairs(), func(r *trade.Repair) bool {
+		return r.Does.Each == 0 || !r.Does.Exists(k) || !slices.Contains(metals, r.Works)
+	})
+}
+
+// option adds a repair to what may be done at a valve: where the trade allows it, held or not, and
+// something asks for it, or it moves a figure.
+func (p *problem) option(v *valve, r *trade.Repair) {
+	held := v.held[heldAs[r.Works]]
+	asked := held == r.Choice && held != "" || slices.Contains(v.must[r.Works], r.Code) || slices.ContainsFunc(v.needs, func(n need) bool {
+		return slices.Contains(n.answers, r.Code)
+	})
+	moves := len(r.Does.Moves) > 0
+	if !asked && !moves {
+		return
 	}
+	if !p.j.Permits(judge.Feature{Position: v.ID}, r).OK {
+		return
+	}
+	o := option{repair: r}
+	if size := r.Does.Size; size != nil {
+		o.least, o.most = p.bounds(v, size)
+		switch uses := r.Does.Uses; {
+		case uses != nil && uses.Sized:
+			if o.choices = p.sizes(uses); len(o.choices) == 0 {
+				return
+			}
+		case o.most <= 0 || o.least > o.most:
+			return
+		}
+		if r.Works == trade.ValveMetal {
+			p.figure(trade.ValveGrindCut, v.Role, asked)
+		}
+	}
+	v.options = append(v.options, o)
+}
+
+// bounds are what a size may be at a valve.
+func (p *problem) bounds(v *valve, size *trade.Size) (least, most float64) {
+	at := p.j.CaseAt(v.ID)
+	if size.Least != nil {
+		least = float64(size.Least(at))
+	}
+	if size.Most != nil {
+		most = float64(size.Most(at))
+	}
+	if size == trade.CutSeat.Size {
+		if in, ok := p.ring(v); ok { // the ring's own main cut cleans it up when that is more
+			least = max(least, float64(in))
+		}
+	}
+	if least == 0 && most > 0 {
+		least = float64(grid)
+	}
+	return least, most
+}
+
+// sizes are those of a kind of part that can be had, the smallest first.
+func (p *problem) sizes(kind *trade.PartKind) []length.Length {
+	var out []length.Length
+	for _, s := range p.h.Stock {
+		if s.Kind == kind.Code && s.Size > 0 && !slices.Contains(out, s.Size) {
+			out = append(out, s.Size)
+		}
+	}
+	slices.Sort(out)
+	return out
 }
 
 // ring is the main cut that a seat needs for a full ring, where width and place were read and
@@ -330,88 +324,12 @@ func (p *problem) ring(v *valve) (length.Length, bool) {
 	return r.Out.Sink, true
 }
 
-// valveFace says what may be done to a valve's face and tip, and what a new valve is like.
-func (p *problem) valveFace(v *valve) {
-	v.grind = p.permits(v.ID, "valve_grind") && v.asks("valve_grind")
-	v.grindCut = p.size(trade.ValveGrindCut, v.Role, v.grind)
-	v.renew = true
-	v.fresh, v.freshKnown = p.h.NewMargin(v.ID)
-	longer, groove := p.h.NewLength(v.ID)
-	v.longer, v.groove = longer.Length(), groove.Length()
-	v.tipMost, _, _ = p.h.Size(trade.TipMost, v.Role)
-	if !p.permits(v.ID, "tip_grind") {
-		v.tipMost = 0
-	}
-}
-
-// guide says what may be done to a guide and what its bore and stem are.
-func (p *problem) guide(v *valve, pos judge.Position) {
-	v.newStem, v.newStemKnown = p.h.NewStem(v.ID)
-	bores, stems := p.h.Reads(trade.GuideBore.Code, v.ID), p.h.Reads(trade.Stem.Code, v.ID)
-	ends := func(rs []head.Reading) (lo, hi, u length.Length) {
-		for i, r := range rs {
-			a, b := r.Value.At.Length(), r.Value.At.Length()
-			if r.Value.Bracket {
-				a, b = r.Value.Go.Length(), r.Value.NoGo.Length()
-			}
-			if i == 0 {
-				lo, hi = a, b
-			}
-			lo, hi, u = min(lo, a), max(hi, b), max(u, r.U.Length())
-		}
-		return lo, hi, u
-	}
-	v.boreLeast, v.boreMost, v.guideU = ends(bores)
-	v.stemLeast, v.stemMost, v.stemU = ends(stems)
-	f, ok := pos.Feature(trade.GuideClearance.Code)
-	if !ok || len(f.From) == 0 {
-		return
-	}
-	v.now[clearance] = known{at: f.High.Length(), sd: float64(f.U) / 2, read: true, ok: f.Verdict < gauge.Out || p.left(f)}
-	if f.Limit != nil {
-		v.windows[clearance] = windowIn(f.Limit)
-	}
-	asked := v.asks("guide_new") || v.asks("guide_liner") || v.asks("guide_hone") || v.held["guide"] != ""
-	v.hone = asked && p.permits(v.ID, "guide_hone") && f.Side == trade.Low && f.Verdict >= gauge.Out
-	_, oversized := p.h.Sheet.Figure(trade.OversizeStem.Code, string(v.Role))
-	v.ream = asked && oversized && p.permits(v.ID, "guide_ream")
-	v.liner, v.new = asked && p.permits(v.ID, "guide_liner"), asked
-}
-
-// springs says what is known of a valve's spring.
-func (p *problem) springs(v *valve, pos judge.Position) {
-	v.lift, _, _ = p.h.Size(trade.Lift, v.Role)
-	v.solid, _, _ = p.h.Size(trade.SpringSolid, v.Role)
-	seat, read := p.load(trade.LoadSeat, v.ID)
-	open, readOpen := p.load(trade.LoadOpen, v.ID)
-	l := p.h.Limit(trade.LoadSeat.Code, string(v.Role))
-	out := func() bool {
-		f, ok := pos.Feature(trade.LoadSeat.Code)
-		return ok && f.Verdict >= gauge.Out && !p.left(f)
-	}
-	if read && readOpen && v.lift > 0 && l != nil && open > seat && !out() {
-		v.loads = &spring{seat, (open - seat) / v.lift.Millimetres(), l.Gauge()}
-	}
-}
-
-// load is the mean of a spring's load as it stands, in newtons.
-func (p *problem) load(c *trade.Characteristic, id string) (n float64, read bool) {
-	var all []quantity.Amount
-	for _, r := range p.h.Reads(c.Code, id) {
-		all = append(all, r.Value.At)
-	}
-	if len(all) == 0 {
-		return 0, false
-	}
-	return length.Mean(all).Float(), true
-}
-
-// renewals marks what an alternative renews although it is inside: what has used up half of
-// its room.
+// renewals marks what is renewed although it is inside: what the sheet says, and for an alternative
+// what has used up half of its room.
 func (p *problem) renewals(v *valve, pos judge.Position) {
 	for _, o := range renewed(p.h) {
-		if o.Code == trade.FitValve.Code && o.Position == v.ID {
-			v.wear["valve"] = true
+		if r := trade.RepairNamed(o.Code); r != nil && o.Position == v.ID && r.Works == trade.ValveMetal {
+			v.must[r.Works] = []string{r.Code}
 		}
 	}
 	if p.ask.Alternative != Renew {
@@ -428,15 +346,38 @@ func (p *problem) renewals(v *valve, pos judge.Position) {
 		}
 		return f.High > (low+*f.Limit.High)/2+(*f.Limit.High-low)/4
 	}
-	if m := v.now[margin]; m.read && v.freshKnown && v.windows[margin].low != nil && m.at < (v.fresh.At.Length()+*v.windows[margin].low)/2 {
-		v.wear["valve"] = true
+	fresh, known := p.h.NewMargin(v.ID)
+	if m := &v.now.Figures[after.Margin]; m.Read && known && v.windows[after.Margin].low != nil &&
+		m.At < float64(fresh.At.Length()+*v.windows[after.Margin].low)/2 {
+		v.must[trade.ValveMetal] = []string{trade.FitValve.Code}
 	}
-	if v.insert && half(trade.Recession) {
-		v.wear["seat"] = true
+	if half(trade.Recession) {
+		v.must[trade.SeatMetal] = []string{trade.FitInsert.Code}
 	}
 	if half(trade.GuideClearance) {
-		v.wear["guide"], v.new = true, true
+		for _, r := range trade.Repairs() {
+			if r.Works == trade.GuideMetal {
+				v.must[r.Works] = append(v.must[r.Works], r.Code)
+			}
+		}
 	}
+}
+
+// mean is what stands of a characteristic at a position, the mean of its readings.
+func (p *problem) mean(c *trade.Characteristic, id string) (length.Length, bool) {
+	rs := p.h.Reads(c.Code, id)
+	var all []length.Length
+	for _, r := range rs {
+		if r.Value.Bracket {
+			all = append(all, ((r.Value.Go + r.Value.NoGo) / 2).Length())
+		} else {
+			all = append(all, r.Value.At.Length())
+		}
+	}
+	if len(all) == 0 {
+		return 0, false
+	}
+	return length.Mean(all), true
 }
 
 // pads levels the spring pads to the deepest of a row that differs by more than it may.
@@ -449,13 +390,13 @@ func (p *problem) pads() {
 		whole := f.Limit != nil && f.Limit.Role == ""
 		var deepest length.Length
 		for _, v := range p.valves {
-			if k := p.read(trade.SpringPad, v.ID); k.read && (whole || v.Role == role) {
-				deepest = max(deepest, k.at)
+			if at, read := p.mean(trade.SpringPad, v.ID); read && (whole || v.Role == role) {
+				deepest = max(deepest, at)
 			}
 		}
 		for _, v := range p.valves {
-			if k := p.read(trade.SpringPad, v.ID); k.read && (whole || v.Role == role) {
-				v.pad = deepest - k.at
+			if at, read := p.mean(trade.SpringPad, v.ID); read && (whole || v.Role == role) {
+				v.pad = deepest - at
 			}
 		}
 	}
@@ -498,11 +439,8 @@ func (p *problem) drive() {
 				cents = trade.PushrodPart.Usual
 			}
 			p.rods = append(p.rods, rod{s.Size, cents, s.Count > 0})
-		case s.Kind == trade.ShimPart.Code && s.Size > 0 && !slices.Contains(p.shims, s.Size):
-			p.shims = append(p.shims, s.Size)
 		}
 	}
-	slices.Sort(p.shims)
 }
 
 // faceCuts lists the cuts the face may be given: none when nothing asks for one, then every
@@ -555,11 +493,14 @@ const (
 )
 
 // worthFacing tells whether a face that needs nothing may be cut all the same: only where
-// valves lie too deep, which facing brings right.
+// valves lie too deep, which facing brings right, and only a face that was read.
 func (p *problem) worthFacing() bool {
+	if !p.h.Read(trade.FaceLine.Code) && !p.h.Read(trade.FaceGrid.Code) {
+		return false
+	}
 	return slices.ContainsFunc(p.valves, func(v *valve) bool {
-		w := v.windows[recession]
-		return v.now[recession].read && w.high != nil && v.now[recession].at > *w.high
+		w, f := v.windows[after.Recession], &v.now.Figures[after.Recession]
+		return f.Read && w.high != nil && f.At > float64(*w.high)
 	})
 }
 
@@ -705,18 +646,28 @@ func lower(s string) string {
 type costs struct {
 	h     *head.Head
 	parts int64 // how many times their price parts weigh
+
+	eachLash int64 // setting one more lash
 }
 
 func costsOf(h *head.Head, alternative string) costs {
-	c := costs{h, 1}
+	c := costs{h: h, parts: 1, eachLash: price.Each(h, trade.SetLash)}
 	if alternative == Keep {
 		c.parts = 4
 	}
 	return c
 }
 
-// each is what an operation costs at one more position: its minutes and its part.
+// each is what an operation costs at one more position; nothing where it is done to all anyway.
 func (c costs) each(o *trade.Operation, role layout.Role) int64 {
+	if c.set(o) {
+		return 0
+	}
+	return c.one(o, role)
+}
+
+// one is what an operation costs at a position: its minutes and its part.
+func (c costs) one(o *trade.Operation, role layout.Role) int64 {
 	cents := price.Each(c.h, o)
 	if o.Uses != nil && !o.Uses.Sized {
 		w, _ := price.Weigh(c.h, o.Uses, role)
@@ -735,8 +686,24 @@ func (c costs) sized(kind *trade.PartKind, size length.Length) int64 {
 	return kind.Usual * c.parts
 }
 
-// setup is what an operation costs once, with what it needs of the whole head.
+// setup is what an operation costs once; of springs renewed as a set, with the set.
 func (c costs) setup(o *trade.Operation) int64 {
+	cents := price.Once(c.h, o)
+	if c.set(o) {
+		for _, v := range c.h.Model.Layout.Valves {
+			cents += c.one(o, v.Role)
+		}
+	}
+	return cents
+}
+
+// set tells whether an operation is done to all valves when it is done to one.
+func (c costs) set(o *trade.Operation) bool {
+	return o == trade.NewSprings && c.h.Setting("school.springs") == "as a set"
+}
+
+// whole is what an operation of the whole head costs, with what it needs.
+func (c costs) whole(o *trade.Operation) int64 {
 	cents := price.Once(c.h, o)
 	for _, n := range o.Needs {
 		if n.Exists(c.h.Model.Kind) {

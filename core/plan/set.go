@@ -173,9 +173,6 @@ func (p *problem) leastWith(cut length.Length) (int64, bool) {
 	}
 	floor := p.floor(ways, c)
 	least := score.cents - c.gasket.cents
-	if cut > 0 && p.face.For == "" {
-		least -= needless
-	}
 	return floor + least, floor != math.MaxInt64
 }
 

@@ -3,10 +3,12 @@ package plan
 import (
 	"cmp"
 	"context"
+	"maps"
 	"math"
 	"math/bits"
 	"slices"
 
+	"yatai/core/after"
 	"yatai/core/length"
 	"yatai/core/trade"
 )
@@ -29,50 +31,52 @@ type candidate struct {
 
 // maxAssignments bounds how many candidates' shims are assigned: they come by their bound, so
 // that the first that is assigned is nearly always the optimum and the bound proves it.
-const maxAssignments = 400
+const maxAssignments = 2000
 
 // solve finds the optimum: given the common choices of the head (face cut, gasket, which
 // operations are set up, where a row's depths lie), valves are independent of each other, but
 // for the lash shims, which are an assignment. Least cents first, then the largest smallest
 // distance to a limit, then the least face cut and metal. ok is false when nothing fits.
+//
+// What a candidate costs if every valve had the box of shims to itself bounds it from below, and says
+// nothing of whether the shims can be shared out: only what was assigned stands in the way of others.
 func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best solution, ok bool, err error) {
-	ways := make([][]way, len(p.valves))
-	var used mask
-	for i, v := range p.valves {
-		ways[i] = p.ways(v)
-		slices.SortStableFunc(ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
-		for _, w := range ways[i] {
-			used |= w.ops
-		}
-	}
-	b := p.shimBox()
-	settings, pairs := make([][]setting, len(p.valves)), make([][]pairing, len(p.valves))
-	for i, v := range p.valves {
-		settings[i] = p.shimSettings(v, b)
-		for _, s := range settings[i] {
-			used |= s.ops
-		}
-		pairs[i] = pairings(ways[i], settings[i])
-	}
+	q := p.asked()
+	best.score = never
 	var candidates []candidate
 	least := int64(math.MaxInt64)
 	for _, cut := range p.cuts {
 		if err := ctx.Err(); err != nil {
 			return best, false, err
 		}
-		floor := p.floor(ways, common{cut: cut, minZ: minZ, targets: targets})
+		floor := p.floor(q.ways, common{cut: cut, minZ: minZ, targets: targets})
 		if floor == math.MaxInt64 {
 			continue
 		}
 		for _, g := range p.gaskets {
 			c := common{cut: cut, gasket: g, minZ: minZ, targets: targets}
 			head, fits := p.headScore(c)
-			if !fits || b == nil && head.cents+floor > least {
+			if !fits || head.cents+floor > least {
 				continue
 			}
-			c.extra = p.extras(ways, c)
-			for _, x := range p.candidates(c, head, used, ways, pairs, least) {
-				least = min(least, x.bound.cents)
+			c.extra = p.extras(q.ways, c)
+			if q.box != nil {
+				// with everything that may be set up: where that cannot be shared out, nothing can
+				s, fits := p.exact(candidate{common: c, ops: ^mask(0)}, q)
+				if !fits && !p.binds() {
+					continue
+				}
+				if fits {
+					least = min(least, s.score.cents)
+					if s.score.less(best.score) {
+						best, ok = s, true
+					}
+				}
+			}
+			for _, x := range p.candidates(c, head, q, least) {
+				if q.box == nil {
+					least = min(least, x.bound.cents)
+				}
 				candidates = append(candidates, x)
 			}
 		}
@@ -86,23 +90,57 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 		}
 		return 0
 	})
-	best.score = never
 	for n, x := range candidates {
-		if !x.bound.less(best.score) || n >= maxAssignments {
+		if !x.bound.less(best.score) {
+			break
+		}
+		if n >= maxAssignments {
+			note(&p.missing, "more ways to share out the shims than are tried: a cheaper plan may have been missed")
 			break
 		}
 		if err := ctx.Err(); err != nil {
 			return best, false, err
 		}
-		s, fits := p.exact(x, ways, settings, b)
+		s, fits := p.exact(x, q)
 		if fits && s.score.less(best.score) {
 			best, ok = s, true
 		}
-		if b == nil && ok { // without shims to share out the bound is the cost itself
+		if q.box == nil && ok { // without shims to share out the bound is the cost itself
 			break
 		}
 	}
 	return best, ok, nil
+}
+
+// binds tells whether depths of a row are kept together: then the shims that are wanted hang on where.
+func (p *problem) binds() bool {
+	for _, s := range p.spread {
+		if s != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// question is what every candidate is tried with: each valve's ways and settings.
+type question struct {
+	ways     [][]way
+	settings [][]setting
+	pairs    [][]pairing
+	box      *box
+}
+
+// asked lists what can be done.
+func (p *problem) asked() question {
+	n := len(p.valves)
+	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), box: p.shimBox()}
+	for i, v := range p.valves {
+		q.ways[i] = p.ways(v)
+		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
+		q.settings[i] = p.shimSettings(v, q.box)
+		q.pairs[i] = pairings(q.ways[i], q.settings[i])
+	}
+	return q
 }
 
 // floor is what the valves cost at least with a face cut, whatever is done about their lash;
@@ -134,7 +172,7 @@ func (p *problem) extras(ways [][]way, c common) []int64 {
 	free := setting{travel: float64(length.Max)}
 	for i, v := range p.valves {
 		for k := range ways[i] {
-			if w := &ways[i][k]; w.keep {
+			if w := &ways[i][k]; w.keep && !p.free {
 				if _, ok := p.fit(v, w, &c, &free); ok {
 					out[i] = needless
 				}
@@ -150,14 +188,11 @@ func (p *problem) extras(ways [][]way, c common) []int64 {
 func (p *problem) headScore(c common) (score, bool) {
 	s := score{cents: c.gasket.cents, z: sure, metal: 0}
 	if c.cut > 0 {
-		s.cents += p.costs.setup(trade.FaceHead)
-		if p.face.For == "" {
-			s.cents += needless // a flat face is cut only when nothing else brings its valves right
-		}
+		s.cents += p.costs.whole(trade.FaceHead)
 	}
 	for _, f := range p.headFigures(c) {
 		if f.Fixed != nil { // an operation puts it right
-			s.cents += p.costs.setup(f.Fixed) + p.costs.each(f.Fixed, "")
+			s.cents += p.costs.whole(f.Fixed) + p.costs.each(f.Fixed, "")
 			continue
 		}
 		if !f.Fits {
@@ -179,16 +214,30 @@ func (p *problem) headScore(c common) (score, bool) {
 	return s, true
 }
 
-// subsets lists the sets of operations that may be used: every subset of those any way uses.
-func subsets(used mask) []mask {
-	var out []mask
-	for s := used; ; s = (s - 1) & used {
-		out = append(out, s)
-		if s == 0 {
-			break
+// unions lists the sets of operations that valves' choices can come to together: what is set up is set
+// up for all.
+func unions(tables map[string][][][]choice, with mask) []mask {
+	sets := map[mask]bool{}
+	for _, rows := range tables {
+		for _, table := range rows {
+			for _, cs := range table {
+				for _, x := range cs {
+					sets[x.ops] = true
+				}
+			}
 		}
 	}
-	slices.SortFunc(out, func(a, b mask) int { return bits.OnesCount16(uint16(a)) - bits.OnesCount16(uint16(b)) })
+	known := map[mask]bool{with: true}
+	out := []mask{with}
+	for _, s := range slices.Sorted(maps.Keys(sets)) {
+		for _, o := range out {
+			if u := o | s; !known[u] {
+				known[u] = true
+				out = append(out, u)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b mask) int { return bits.OnesCount32(uint32(a)) - bits.OnesCount32(uint32(b)) })
 	return out
 }
 
@@ -225,7 +274,7 @@ func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
 	var out []choice
 	for i := range pairs {
 		x := &pairs[i]
-		cents := x.cents + c.more(v, x.way)
+		cents := x.cents + p.more(&c, v, x.way, &x.setting)
 		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
 			continue // another does with less, and costs less
 		}
@@ -246,30 +295,20 @@ func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
 
 // candidates are the sets of operations worth trying with some common choices, each with its
 // bound. What costs more than least at best is passed over.
-func (p *problem) candidates(c common, head score, used mask, ways [][]way, pairs [][]pairing, least int64) []candidate {
-	windows := p.rowWindows(c, ways)
-	tables, rest := p.tables(c, windows, pairs)
+func (p *problem) candidates(c common, head score, q question, least int64) []candidate {
+	windows := p.rowWindows(c, q.ways)
+	tables, rest := p.tables(c, windows, q.pairs)
 	if tables == nil || head.cents+rest > least {
 		return nil
 	}
-	var needed mask // operations that some choice takes
-	for _, rows := range tables {
-		for _, table := range rows {
-			for _, cs := range table {
-				for _, x := range cs {
-					needed |= x.ops
-				}
-			}
-		}
+	var with mask
+	if p.resets(&c) {
+		with = p.setLash
 	}
 	var out []candidate
-	for _, set := range subsets(used & needed) {
+	for _, set := range unions(tables, with) {
 		total := head
-		for i, o := range ops {
-			if set&(1<<i) != 0 {
-				total.cents += p.costs.setup(o)
-			}
-		}
+		total.cents += p.setups(set)
 		if rest+total.cents > least {
 			continue
 		}
@@ -288,12 +327,14 @@ func (p *problem) candidates(c common, head score, used mask, ways [][]way, pair
 			}
 		}
 		if total != never && total.cents <= least {
-			least = total.cents
+			if q.box == nil { // a dearer bound may turn out cheaper once the shims are shared out
+				least = total.cents
+			}
 			out = append(out, candidate{cr, set, total})
 		}
 	}
-	if p.h.Model.Kind.Buckets() {
-		return out // a dearer bound may turn out cheaper once the shims are shared out
+	if q.box != nil {
+		return out
 	}
 	return slices.DeleteFunc(out, func(x candidate) bool { return x.bound.cents > least })
 }
@@ -360,6 +401,16 @@ func sum(table [][]choice, set mask) score {
 	return total
 }
 
+// depths are between which cuts of its seat, or settings of an insert, a way may choose.
+func (w *way) depths() (least, most length.Length) {
+	for _, o := range w.open {
+		if o.slopes[after.Recession] > 0 {
+			return o.least, o.most
+		}
+	}
+	return 0, 0
+}
+
 // maxWindows bounds how many places of a row's depths are tried.
 const maxWindows = 400
 
@@ -379,15 +430,16 @@ func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
 		}
 		var starts []length.Length
 		for i, v := range p.valves {
-			if v.row != name || !v.now[recession].read {
+			if v.row != name || !v.now.Figures[after.Recession].Read {
 				continue
 			}
 			for _, w := range ways[i] {
-				if !w.have[recession] {
+				if !w.Figures[after.Recession].Known {
 					continue
 				}
-				at := length.FromFloat(w.base[recession]) - v.local(c.cut)
-				for s := w.sMin; s <= w.sMax && len(starts) < 50*maxWindows; s += grid {
+				at := length.FromFloat(w.Figures[after.Recession].At) - v.local(c.cut)
+				least, most := w.depths()
+				for s := least; s <= most && len(starts) < 50*maxWindows; s += grid {
 					starts = append(starts, at+s, at+s-*spread)
 				}
 			}
@@ -413,14 +465,24 @@ func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
 	return out
 }
 
+// setups is what it costs to set a set of operations up.
+func (p *problem) setups(set mask) (cents int64) {
+	for i, o := range p.ops {
+		if set&(1<<i) != 0 {
+			cents += p.costs.setup(o)
+		}
+	}
+	return cents
+}
+
 // exact works out a candidate: each valve's best, the shims of a bucket head assigned.
-func (p *problem) exact(x candidate, ways [][]way, settings [][]setting, b *box) (solution, bool) {
+func (p *problem) exact(x candidate, q question) (solution, bool) {
 	s := solution{common: x.common, ops: x.ops}
-	if b != nil {
-		s.valves = p.assign(x.common, x.ops, ways, b)
+	if q.box != nil {
+		s.valves = p.assign(x.common, x.ops, q.ways, q.box)
 	} else {
 		for i, v := range p.valves {
-			f := p.bestOf(v, ways[i], x.common, x.ops, settings[i])
+			f := p.bestOf(v, q.ways[i], x.common, x.ops, q.settings[i])
 			if f.score == never {
 				return s, false
 			}
@@ -431,6 +493,9 @@ func (p *problem) exact(x candidate, ways [][]way, settings [][]setting, b *box)
 		return s, false
 	}
 	var used mask
+	if p.resets(&x.common) {
+		used = p.setLash
+	}
 	s.score, _ = p.headScore(x.common)
 	s.score.metal += x.cut
 	for i := range s.valves {
@@ -438,11 +503,7 @@ func (p *problem) exact(x candidate, ways [][]way, settings [][]setting, b *box)
 		used |= f.way.ops | f.setting.ops
 		s.score = s.score.plus(f.score)
 	}
-	for i, o := range ops {
-		if used&(1<<i) != 0 {
-			s.score.cents += p.costs.setup(o)
-		}
-	}
+	s.score.cents += p.setups(used)
 	s.ops = used
 	return s, true
 }

@@ -4,296 +4,241 @@ import (
 	"math"
 	"slices"
 
+	"yatai/core/after"
 	"yatai/core/length"
 	"yatai/core/trade"
 )
 
-// What a plan may do with a seat, a valve and a guide.
+// What a plan calls keeping a seat, a valve or a guide, and lapping a seat that is kept.
 const (
-	doKeep   = "keep"
-	doLap    = "lap"
-	doCut    = "cut"
-	doInsert = "insert"
-	doGrind  = "grind"
-	doNew    = "new"
-	doHone   = "hone"
-	doReam   = "ream"
-	doLiner  = "liner"
+	doKeep = "keep"
+	doLap  = "lap"
 )
 
-// mask is a set of operations: bit i is the i-th of ops.
-type mask uint16
+// mask is a set of operations: bit i is the i-th that the problem knows.
+type mask uint32
 
-// ops are the operations whose setting-up is shared by the valves that need them.
-var ops = []*trade.Operation{
-	trade.CutSeat, trade.FitInsert, trade.Lap, trade.GrindFace, trade.FitValve, trade.HoneGuide, trade.ReamGuide, trade.LineGuide,
-	trade.FitGuide, trade.GrindTip, trade.ShimSpring, trade.SetLash, trade.NewPushrod,
+// bit is the set of one operation.
+func (p *problem) bit(o *trade.Operation) mask {
+	i := slices.Index(p.ops, o)
+	if i < 0 {
+		i = len(p.ops)
+		p.ops = append(p.ops, o)
+	}
+	return 1 << i
 }
 
-func bit(o *trade.Operation) mask { return 1 << slices.Index(ops, o) }
-
-// way is one way to treat a valve, its depth and its tip still open.
-type way struct {
-	seat, valve, guide string
-	shim               length.Length // under the spring
-	tip                bool
-	ops                mask
-	cents              int64 // at this valve, setting-up apart
-	sMin, sMax         length.Length
-	base               [figures]float64 // each figure before facing, seat at 0, tip untouched
-	sd                 [figures]float64 // standard deviation of what each comes to, the face's apart
-	have               [figures]bool
-	changed            [figures]bool // by the way itself; the face's cut changes recession too
-	bore, stem         *length.Length
-	keep               bool // nothing is done here but perhaps a shim of the lash
-}
-
-// code is the repair a choice is, "" for none.
-func code(kind, choice string) string {
-	switch kind + " " + choice {
-	case "seat lap":
-		return "lap"
-	case "seat cut":
-		return "seat_cut"
-	case "seat insert":
-		return "seat_insert"
-	case "valve grind":
-		return "valve_grind"
-	case "valve new":
-		return "valve_new"
-	}
-	if kind == "guide" && choice != doKeep {
-		return "guide_" + choice
-	}
-	return ""
-}
-
-// answered tells whether what a way does answers every finding at the valve that its figures
-// do not.
-func (v *valve) answered(w way) bool {
-	does := []string{code("seat", w.seat), code("valve", w.valve), code("guide", w.guide)}
-	if w.tip {
-		does = append(does, "tip_grind")
-	}
-	if w.seat == doInsert {
-		does = append(does, "seat_cut")
-	}
-	for _, n := range v.needs {
-		if n.moved && v.unknown(w, n.feature.Code) {
-			return false
+// bits is the set of an operation with all that it brings at its position and needs of the head.
+func (p *problem) bits(o *trade.Operation) mask {
+	set := p.bit(o)
+	for _, n := range o.Needs {
+		if n.Exists(p.h.Model.Kind) {
+			set |= p.bit(n)
 		}
-		if n.moved || len(n.answers) == 0 {
+	}
+	for _, b := range o.Brings(p.h.Model.Kind, p.h.School()) {
+		set |= p.bits(b)
+	}
+	return set
+}
+
+// option is a repair that may be done at a valve.
+type option struct {
+	repair      *trade.Repair
+	least, most float64         // of its size
+	choices     []length.Length // sizes that can be had of a part, nil for none that is chosen so
+}
+
+// free tells whether its size is chosen between bounds.
+func (o *option) free() bool {
+	return o.repair.Does.Size != nil && o.choices == nil && o.least < o.most
+}
+
+// sized is a size of a way that is still open.
+type sized struct {
+	repair      *trade.Repair
+	least, most length.Length // multiples of the grid
+	slopes      [after.Count]float64
+}
+
+// way is one way to treat a valve: repairs that work different metals. Its open sizes move the figures
+// from where they are at nothing.
+type way struct {
+	after.Valve
+	repairs []*trade.Repair
+	shim    length.Length // under the spring
+	grind   length.Length
+	open    []sized
+	ops     mask
+	cents   int64 // at this valve, setting-up apart
+	keep    bool  // nothing is done here but perhaps something about the lash
+}
+
+// does tells whether the way does a repair.
+func (w *way) does(code string) bool {
+	return slices.ContainsFunc(w.repairs, func(r *trade.Repair) bool { return r.Code == code })
+}
+
+// choice is what the way does to a metal, in a plan's words.
+func (w *way) choice(m trade.Metal) string {
+	for _, r := range w.repairs {
+		if r.Works == m {
+			return r.Choice
+		}
+	}
+	return doKeep
+}
+
+// tells whether what a way does answers every finding at the valve that its figures do not.
+func (v *valve) answered(w *way) bool {
+	for _, n := range v.needs {
+		if n.figure >= 0 {
+			if f := &w.Figures[n.figure]; !f.Known && !f.Made && f.Changed && !v.forced(w) {
+				return false // it would be unknown, which answers nothing
+			}
+		}
+		if len(n.answers) == 0 || n.figure >= 0 && !n.decided {
 			continue
 		}
-		if !slices.ContainsFunc(n.answers, func(a string) bool { return slices.Contains(does, a) }) {
+		if !slices.ContainsFunc(w.repairs, func(r *trade.Repair) bool {
+			return slices.Contains(n.answers, r.Code) || slices.ContainsFunc(r.Does.Implies, func(o *trade.Operation) bool {
+				return slices.Contains(n.answers, o.Code)
+			})
+		}) {
 			return false
 		}
 	}
 	return true
 }
 
-// unknown tells whether a new valve, fitted for no other reason, leaves nothing to say of a
-// height that is out: then it is no answer to it.
-func (v *valve) unknown(w way, of string) bool {
-	i := slices.IndexFunc(figureOf[:], func(c *trade.Characteristic) bool { return c.Code == of })
-	if w.valve != doNew || i < 0 || i == clearance || i == margin || w.have[i] {
-		return false
-	}
-	return v.held["valve"] == "" && !v.wear["valve"] && !slices.ContainsFunc(v.needs, func(n need) bool {
-		return !n.moved && len(n.answers) == 1 && n.answers[0] == "valve_new"
+// forced tells whether a repair of the way that leaves figures unknown has to be done whatever they
+// are: it is held, wanted, or the one answer to a finding of its own.
+func (v *valve) forced(w *way) bool {
+	return slices.ContainsFunc(w.repairs, func(r *trade.Repair) bool {
+		if r.Does.Uses != trade.ValvePart {
+			return false
+		}
+		return v.held["valve"] == r.Choice || len(v.must[r.Works]) > 0 || slices.ContainsFunc(v.needs, func(n need) bool {
+			return n.figure < 0 && len(n.answers) == 1 && n.answers[0] == r.Code
+		})
 	})
 }
 
-// ways lists what can be done with a valve, before any limit is looked at.
-func (p *problem) ways(v *valve) []way {
-	pick := func(what string, can map[string]bool, order ...string) []string {
-		if held := v.held[what]; held != "" {
-			return []string{held}
+// heldAs names the metals whose treatment can be held, as a plan is asked.
+var heldAs = map[trade.Metal]string{trade.SeatMetal: "seat", trade.ValveMetal: "valve", trade.GuideMetal: "guide"}
+
+// allowed lists what may be done to a metal of a valve: nil among the options is nothing.
+func (v *valve) allowed(m trade.Metal) []*option {
+	held, must := v.held[heldAs[m]], v.must[m]
+	var out []*option
+	if len(must) == 0 && (held == "" || held == doKeep) {
+		out = append(out, nil)
+	}
+	for i := range v.options {
+		o := &v.options[i]
+		if o.repair.Works != m || len(must) > 0 && !slices.Contains(must, o.repair.Code) {
+			continue
 		}
-		return slices.DeleteFunc(order, func(c string) bool { return !can[c] })
-	}
-	seats := pick("seat", map[string]bool{
-		doKeep: !v.wear["seat"], doLap: v.lap && !v.wear["seat"], doCut: v.seatCut && v.seatMin <= v.seatMost && !v.wear["seat"],
-		doInsert: v.insert,
-	}, doKeep, doLap, doCut, doInsert)
-	if v.held["seat"] == doKeep && v.lap {
-		seats = append(seats, doLap)
-	}
-	valves := pick("valve", map[string]bool{doKeep: !v.wear["valve"], doGrind: v.grind && !v.wear["valve"], doNew: v.renew}, doKeep, doGrind, doNew)
-	guides := pick(
-		"guide", map[string]bool{doKeep: !v.wear["guide"], doHone: v.hone, doReam: v.ream, doLiner: v.liner, doNew: v.new}, doKeep, doHone,
-		doReam, doLiner, doNew,
-	)
-	var out []way
-	for _, s := range seats {
-		for _, g := range valves {
-			for _, u := range guides {
-				for _, tip := range []bool{false, true} {
-					for i := -1; i < len(p.shims); i++ {
-						w := way{seat: s, valve: g, guide: u, tip: tip}
-						if i >= 0 {
-							w.shim = p.shims[i]
-						}
-						if (!tip || v.tipMost >= grid) && p.complete(v, &w) && v.answered(w) {
-							out = append(out, w)
-						}
-					}
-				}
-			}
+		if held == "" || held == o.repair.Choice || held == doKeep && o.repair.Choice == doLap {
+			out = append(out, o)
 		}
 	}
 	return out
 }
 
-// complete works out a way's operations, cost and figures; false when it cannot be.
-func (p *problem) complete(v *valve, w *way) bool {
-	// A new or lined guide moves the bore's middle: the seat is cut on it afterwards. An
-	// oversize stem takes a new valve.
-	if (w.guide == doLiner || w.guide == doNew || w.guide == doReam) && w.seat != doCut && w.seat != doInsert {
-		return false
-	}
-	if w.guide == doReam && w.valve != doNew {
-		return false
-	}
-	w.keep = w.seat == doKeep && w.valve == doKeep && w.guide == doKeep && !w.tip
-	do := func(o *trade.Operation) {
-		w.ops |= bit(o)
-		w.cents += p.costs.each(o, v.Role)
-		if o == trade.ShimSpring {
-			w.cents += p.costs.sized(trade.ShimPart, w.shim)
+// ways lists what can be done with a valve, before any limit is looked at: of each metal nothing or
+// one repair.
+func (p *problem) ways(v *valve) []way {
+	var metals []trade.Metal
+	for _, o := range v.options {
+		if !slices.Contains(metals, o.repair.Works) {
+			metals = append(metals, o.repair.Works)
 		}
 	}
-	switch w.seat {
-	case doLap:
-		do(trade.Lap)
-	case doCut:
-		do(trade.CutSeat)
-		w.sMin, w.sMax = ceil(v.seatMin, grid), floor(v.seatMost, grid)
-	case doInsert:
-		do(trade.FitInsert)
-		do(trade.CutSeat)
-		w.sMin, w.sMax = ceil(-v.insertUp, grid), floor(v.insertDown, grid)
+	for m := range heldAs { // what is held and may not be done leaves no way
+		if h := v.held[heldAs[m]]; h != "" && h != doKeep && !slices.Contains(metals, m) {
+			return nil
+		}
 	}
-	if (w.seat == doCut || w.seat == doInsert) && p.h.School().Lap {
-		do(trade.Lap)
+	out := []way{{Valve: v.now, keep: true}}
+	if v.pad > 0 {
+		out[0].Do(trade.RepairNamed(trade.LevelPads.Code), float64(v.pad))
 	}
-	switch w.valve {
-	case doGrind:
-		do(trade.GrindFace)
-	case doNew:
-		do(trade.FitValve)
-	}
-	switch w.guide {
-	case doHone:
-		do(trade.HoneGuide)
-	case doReam:
-		do(trade.ReamGuide)
-	case doLiner:
-		do(trade.LineGuide)
-	case doNew:
-		do(trade.FitGuide)
-	}
-	if w.tip {
-		do(trade.GrindTip)
-	}
-	if w.shim > 0 {
-		do(trade.ShimSpring)
-	}
-	p.heights(v, w)
-	p.clear(v, w)
-	return w.sMin <= w.sMax
-}
-
-// heights works out a way's heights by the stack-up, at seat cut 0 and the tip untouched.
-func (p *problem) heights(v *valve, w *way) {
-	for i := range w.base {
-		w.have[i], w.base[i], w.sd[i] = v.now[i].read, float64(v.now[i].at), v.now[i].sd
-	}
-	var sink, sd2 float64 // of the whole valve
-	switch w.valve {
-	case doGrind:
-		f := float64(v.grindCut)
-		sink += f
-		sd2 += p.scatter.grind * p.scatter.grind
-		w.base[margin] -= f
-		w.sd[margin] = math.Hypot(w.sd[margin], p.scatter.grind)
-		w.changed[margin] = true
-	case doNew:
-		m := float64(v.fresh.At.Length() - v.now[margin].at)
-		known := v.freshKnown && v.now[margin].read
-		sink -= m
-		if !known { // nothing is known of how the new one sits
-			for _, i := range []int{recession, stemHeight, springHeight, lash} {
-				w.have[i] = false
+	for _, m := range metals {
+		var next []way
+		for _, w := range out {
+			for _, o := range v.allowed(m) {
+				if o == nil {
+					next = append(next, w)
+					continue
+				}
+				for _, size := range o.fixed() {
+					next = append(next, p.with(v, w, o, size))
+				}
 			}
 		}
-		w.have[margin], w.base[margin], w.sd[margin] = v.freshKnown, float64(v.fresh.At), float64(v.fresh.U)/2
-		w.changed[margin] = true
-		sd2 += math.Pow(float64(v.fresh.U)/2, 2) + v.now[margin].sd*v.now[margin].sd
+		out = next
 	}
-	if w.seat == doCut || w.seat == doInsert {
-		sd2 += p.scatter.seat * p.scatter.seat
-	}
-	moved := w.valve != doKeep || w.seat == doCut || w.seat == doInsert
-	longer, groove := 0.0, 0.0
-	if w.valve == doNew {
-		longer, groove = float64(v.longer), float64(v.groove)
-	}
-	tip2 := 0.0
-	if w.tip {
-		tip2 = p.scatter.tip * p.scatter.tip
-	}
-	for _, x := range []struct {
-		i         int
-		add, more float64
-		changed   bool
-	}{
-		{recession, sink, 0, moved}, {stemHeight, sink + longer, tip2, moved || w.tip},
-		{springHeight, sink + groove - float64(w.shim) + float64(v.pad), 0, moved || w.shim > 0 || v.pad != 0},
-		{lash, -(sink + longer), tip2, moved || w.tip},
-	} {
-		w.base[x.i] += x.add
-		w.changed[x.i] = x.changed
-		if x.changed {
-			w.sd[x.i] = math.Sqrt(w.sd[x.i]*w.sd[x.i] + sd2 + x.more)
-		}
-	}
-	w.keep = w.keep && w.shim == 0
+	return slices.DeleteFunc(out, func(w way) bool { return !w.complete() || !v.answered(&w) })
 }
 
-// madeSD is the standard deviation of a bore that is honed to size: trade practice.
-const madeSD = 2_000
-
-// clear works out what guide and stem leave each other in the end. A guide that is made gets
-// its bore for the stem that will run in it.
-func (p *problem) clear(v *valve, w *way) {
-	stemMost, stemLeast, stemSD, known := v.stemMost, v.stemLeast, float64(v.stemU)/2, v.stemMost > 0
+// fixed are the sizes that are tried each for itself: of parts that come in sizes all that can be had;
+// nothing of one that is chosen by what it comes to.
+func (o *option) fixed() []length.Length {
 	switch {
-	case w.guide == doReam:
-		size, _, _ := p.h.Size(trade.OversizeStem, v.Role)
-		stemMost, stemLeast, stemSD, known = size, size, 1000, true
-	case w.valve == doNew:
-		stemMost, stemLeast, stemSD, known = v.newStem.At.Length(), v.newStem.At.Length(), float64(v.newStem.U)/2, v.newStemKnown
+	case o.choices != nil:
+		return o.choices
+	case o.free():
+		return []length.Length{0}
 	}
-	if w.guide == doKeep {
-		if w.valve == doNew {
-			w.have[clearance] = known && v.boreMost > 0
-			w.base[clearance], w.sd[clearance] = float64(v.boreMost-stemLeast), math.Hypot(float64(v.guideU)/2, stemSD)
-			w.changed[clearance] = true
+	return []length.Length{length.FromFloat(o.least)}
+}
+
+// with is a way with one more repair.
+func (p *problem) with(v *valve, w way, o *option, size length.Length) way {
+	r := o.repair
+	w.Do(r, float64(size))
+	w.repairs = append(slices.Clip(w.repairs), r)
+	set := p.bits(r.Does)
+	for i, x := range p.ops {
+		if set&^w.ops&(1<<i) != 0 && x.Each > 0 {
+			w.cents += p.costs.each(x, v.Role)
 		}
-		return
 	}
-	w.have[clearance], w.changed[clearance] = known, true
-	if !known {
-		return
+	w.ops |= set
+	switch {
+	case o.choices != nil:
+		w.cents += p.costs.sized(r.Does.Uses, size)
+		w.shim = size
+	case o.free():
+		w.open = append(slices.Clip(w.open), sized{r, ceil(length.Length(math.Ceil(o.least)), grid), floor(length.Length(math.Floor(o.most)), grid), w.Slopes(r.Does)})
+	case r.Works == trade.ValveMetal:
+		w.grind = size
 	}
-	l := v.windows[clearance].limit
-	aim := Aim(p.h, v.Valve)
-	if l == nil || aim == nil {
-		w.have[clearance] = false
-		return
+	w.keep = false
+	return w
+}
+
+// complete tells whether what each repair of a way implies is done by it or by another: a new guide's
+// seat is cut on it, an oversize stem takes a new valve. Open sizes must have something to choose.
+func (w *way) complete() bool {
+	for _, s := range w.open {
+		if s.least > s.most {
+			return false
+		}
 	}
-	bore := stemMost + *aim
-	w.bore, w.stem = &bore, &stemMost
-	w.base[clearance], w.sd[clearance] = float64(*aim), math.Hypot(madeSD, stemSD)
+	for _, r := range w.repairs {
+		for _, o := range r.Does.Implies {
+			as := trade.RepairNamed(o.Code)
+			if as == nil || o.Size == nil && len(o.Moves) == 0 {
+				continue // it moves nothing: the route adds it
+			}
+			if !slices.ContainsFunc(w.repairs, func(q *trade.Repair) bool {
+				return q.Does == o || q.Works == as.Works && slices.Contains(q.Does.Implies, o)
+			}) {
+				return false
+			}
+		}
+	}
+	return true
 }

@@ -5,7 +5,10 @@ import (
 	"fmt"
 	"slices"
 
+	"yatai/core/after"
+	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -60,45 +63,77 @@ func (p *problem) fitsAt(v *valve, b *box, cut length.Length) bool {
 // inTheWay names the limit that blocks a valve.
 func (p *problem) inTheWay(v *valve, b *box) Blocked {
 	if len(p.ways(v)) == 0 {
+		if b, banned := p.banned(v); banned {
+			return b
+		}
 		for _, n := range v.needs {
 			if len(n.answers) == 0 || len(v.held) > 0 {
-				return Blocked{v.ID, n.feature.Code, "nothing that is allowed answers it: " + lower(n.feature.Label)}
+				return Blocked{v.ID, n.feature.Code, "nothing that is allowed answers it: " + lower(n.feature.Label) + p.refusals(n.feature)}
 			}
 		}
 		return Blocked{v.ID, "several", "no allowed set of repairs answers all its findings together"}
 	}
-	for i, c := range figureOf {
-		if v.windows[i].limit == nil || !v.now[i].read && i != clearance {
+	for i, c := range trade.MovedFigures(p.h.Model.Kind) {
+		now := &v.now.Figures[i]
+		if v.windows[i].limit == nil || !now.Read && i != after.Clearance {
 			continue
 		}
-		kept, now := v.windows[i], v.now[i]
-		v.windows[i], v.now[i].ok = window{}, true
+		kept, ok := v.windows[i], v.ok[i]
+		v.windows[i], v.ok[i] = window{}, true
 		fits := p.fitsAlone(v, b)
-		v.windows[i], v.now[i] = kept, now
+		v.windows[i], v.ok[i] = kept, ok
 		if !fits {
 			continue
 		}
-		code := c.Code
-		if i == lash && p.h.Model.Kind.Hydraulic() {
-			code = trade.LashDry.Code
+		switch i {
+		case after.Lash:
+			return Blocked{v.ID, c.Code, p.lashWhy(v, b)}
+		case after.SpringHeight, after.Load:
+			if len(p.sizes(trade.ShimPart)) == 0 {
+				return Blocked{v.ID, c.Code, p.outOf(c, now, kept) + ": no spring shim is in stock or on the list"}
+			}
 		}
-		if i == lash {
-			return Blocked{v.ID, code, p.lashWhy(v, b)}
-		}
-		return Blocked{
-			v.ID, code,
-			fmt.Sprintf(
-				"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), p.text(v.now[i].at), kept.limit.Text(p.h.Unit),
-			),
-		}
+		return Blocked{v.ID, c.Code, p.outOf(c, now, kept)}
 	}
 	return Blocked{v.ID, "several", "more than one limit is in the way: no allowed set of actions meets them together"}
 }
 
+// outOf says that a figure cannot be brought to its limit.
+func (p *problem) outOf(c *trade.Characteristic, now *after.Figure, w window) string {
+	return fmt.Sprintf(
+		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), c.UnitFor(p.h.Unit).Text(quantity.Amount(now.At)),
+		w.limit.Text(p.h.Unit),
+	)
+}
+
+// banned names a held choice that may not be done, and why.
+func (p *problem) banned(v *valve) (Blocked, bool) {
+	for _, r := range trade.Repairs() {
+		if h := v.held[heldAs[r.Works]]; h == "" || h != r.Choice {
+			continue
+		}
+		if said := p.j.Permits(judge.Feature{Position: v.ID}, r); !said.OK {
+			return Blocked{v.ID, r.Code, lower(r.Name) + " is held and may not be done: " + said.Why}, true
+		}
+	}
+	return Blocked{}, false
+}
+
+// refusals are the reasons why nothing answers a finding, each repair's once.
+func (p *problem) refusals(f judge.Feature) string {
+	said := ""
+	for _, o := range p.j.Offers(f) {
+		if !o.OK {
+			said += "; " + lower(o.Name) + ": " + o.Why
+		}
+	}
+	return said
+}
+
 // lashWhy says why a valve's lash cannot be set.
 func (p *problem) lashWhy(v *valve, b *box) string {
-	limit := v.windows[lash].limit.Text(p.h.Unit)
-	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", p.text(v.now[lash].at), limit)
+	limit := v.windows[after.Lash].limit.Text(p.h.Unit)
+	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", p.text(length.FromFloat(v.now.Figures[after.Lash].At)), limit)
 	switch {
 	case b != nil && len(b.sizes) > 0:
 		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", p.text(b.sizes[0]), p.text(b.sizes[len(b.sizes)-1]), p.text(v.present))

@@ -107,7 +107,7 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 		if f.Verdict != gauge.Near {
 			continue
 		}
-		if r := j.Usual(f); r != nil && !has(have, r.Code, f.Position) && r.Works != trade.Whole {
+		if r := j.Usual(f); r != nil && !has(have, r.Code, f.Position) && r.Works != trade.Whole && !worked(have, r, f.Position) {
 			near = append(near, route.Decision{Code: r.Code, Position: f.Position})
 		}
 	}
@@ -127,7 +127,7 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 			does bool
 			o    *trade.Operation
 		}{{v.Seat == "insert", trade.FitInsert}, {v.Valve == "new", trade.FitValve}, {v.Guide == "new", trade.FitGuide}} {
-			if d.does && !has(have, d.o.Code, v.ID) {
+			if d.does && !has(have, d.o.Code, v.ID) && !worked(have, trade.RepairNamed(d.o.Code), v.ID) {
 				more = append(more, route.Decision{Code: d.o.Code, Position: v.ID})
 			}
 		}
@@ -140,6 +140,15 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 func has(ops []route.Operation, code, at string) bool {
 	return slices.ContainsFunc(ops, func(o route.Operation) bool {
 		return o.Code == code && (at == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, at))
+	})
+}
+
+// worked tells whether a route works the metal of a repair at a position in another way already.
+func worked(ops []route.Operation, r *trade.Repair, at string) bool {
+	return slices.ContainsFunc(ops, func(o route.Operation) bool {
+		q := trade.RepairNamed(o.Code)
+		return q != nil && q != r && q.Works == r.Works && r.Works != trade.MarkMetal && has(ops, o.Code, at) &&
+			!slices.Contains(r.Does.Implies, q.Does) // an insert has its seat cut
 	})
 }
 

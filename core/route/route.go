@@ -108,11 +108,13 @@ func (r *routing) add(o *trade.Operation, position string) {
 	if r.h.Role(position) != "" {
 		r.at[o][position] = true
 	}
-	if o == trade.CutSeat && r.school.Lap {
-		r.add(trade.Lap, position)
-	}
-	for _, next := range o.Implies {
+	for _, next := range o.Brings(r.h.Model.Kind, r.school) {
 		r.add(next, position)
+	}
+	if o.Drives && r.h.Model.Kind.Pushrods() { // it moves the lash of all
+		for _, id := range r.h.Positions() {
+			r.add(trade.SetLash, id)
+		}
 	}
 	for _, next := range o.Needs {
 		r.add(next, "")

@@ -26,11 +26,19 @@ var CamSeen = part(Part{Code: "cam.condition", Label: "Cam bore and cap", Where:
 	{"picked_up", "picked up", "metal of the bore torn off, or galled on the cap", gauge.Renew},
 }})
 
-// The work on cam bores.
+// CamPart is a camshaft, new or reground.
+var CamPart = partKind(PartKind{Code: "camshaft", Name: "camshaft", Dims: []*Characteristic{CamJournal}, Usual: 18_000})
+
+// The work on cam bores and camshafts.
 var (
 	DressCam = operation(Operation{
 		Code: "cam_dress", Name: "Dress cam bores and caps", Station: Press, Stage: Boring, Setup: 25, On: Kind.CamInHead,
 		Voids: []*Characteristic{CamBore, CamClearance}, Looks: []*Part{CamSeen}, Caution: "Wash every trace of grit out of the oil ways.",
+	})
+	NewCam = operation(Operation{
+		Code: "cam_new", Name: "New or reground camshaft", Station: Assembly, Stage: Boring, Setup: 20, On: Kind.CamInHead,
+		Voids: []*Characteristic{CamJournal, CamClearance}, Looks: []*Part{CamSeen}, Uses: CamPart,
+		Caution: "Caps keep their places and their arrows; torqued as the maker says.",
 	})
 	LineBore = operation(Operation{
 		Code: "line_bore", Name: "Line bore", Station: SeatBench, Stage: Boring, Setup: 180, On: Kind.CamInHead,
@@ -49,6 +57,49 @@ var (
 	})
 	_ = repair(Repair{
 		Code: "line_bore", Name: "Line bore", Changes: "cam height, drive", Works: CamMetal, Does: LineBore, Order: 30,
-		Answers: []Answer{{Of: CamBore}, {Of: CamClearance}, {Of: CamJournal}, {Part: CamSeen}},
+		Answers: []Answer{{Of: CamBore}, {Of: CamClearance}, {Part: CamSeen}}, Allowed: boreIsWorn,
+	})
+	_ = repair(Repair{
+		Code: "cam_new", Name: "New or reground camshaft", Changes: "clearance", Works: "camshaft", Does: NewCam, Order: 20,
+		Answers: []Answer{{Of: CamJournal}, {Of: CamClearance, Side: High}}, Allowed: journalIsWorn,
 	})
 )
+
+// under tells whether what was read of c here is below its least, with its doubt; known is false
+// where it was not read or has no least.
+func under(c Case, of *Characteristic) (is, known bool) {
+	lo, _, u, read := c.Read(of)
+	low, _ := c.Limit(of)
+	return read && low != nil && lo+u < *low, read && low != nil
+}
+
+// over is the same of the most.
+func over(c Case, of *Characteristic) (is, known bool) {
+	_, hi, u, read := c.Read(of)
+	_, high := c.Limit(of)
+	return read && high != nil && hi-u > *high, read && high != nil
+}
+
+// boreIsWorn allows line boring as the answer to a clearance where the housing is not known to be
+// good: a worn journal is the camshaft's.
+func boreIsWorn(c Case) Ruling {
+	if c.Finding() != CamClearance.Code {
+		return Yes
+	}
+	if large, known := over(c, CamBore); known && !large {
+		return No("the bore is inside its limit: the camshaft's journal is worn")
+	}
+	if thin, known := under(c, CamJournal); known && thin {
+		return No("the journal is under its size: boring does not cure a camshaft")
+	}
+	return Yes
+}
+
+// journalIsWorn allows a new camshaft as the answer to a clearance where the journal is not known to
+// be good.
+func journalIsWorn(c Case) Ruling {
+	if thin, known := under(c, CamJournal); c.Finding() == CamClearance.Code && known && !thin {
+		return No("the journal is inside its limit: the bore is worn")
+	}
+	return Yes
+}

@@ -82,7 +82,7 @@ var (
 		Does: CutRegister, Order: 20, Answers: []Answer{{Of: Register, Side: Low}}, Allowed: registerStays,
 	})
 	_ = repair(Repair{
-		Code: "register_shim", Name: "Shim under the barrel", Changes: "gives back what was cut", Works: "barrel", Does: ShimBarrel, Order: 30,
+		Code: "register_shim", Name: "Shim under the barrel", Changes: "gives back what was cut", Works: "barrel", Does: ShimBarrel, Order: 15,
 		Answers: []Answer{{Of: Register, Side: High}}, Allowed: notDiscarded,
 	})
 )

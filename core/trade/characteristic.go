@@ -288,6 +288,11 @@ func (c Characteristic) Positions(l layout.Layout) []string {
 	return names
 }
 
+// Rank orders the spots of one position as c lists its places and directions: a smaller one first.
+func (c Characteristic) Rank(s Spot) int {
+	return (slices.Index(c.Places, s.Place)+1)*(len(c.Dirs)+1) + slices.Index(c.Dirs, s.Dir) + 1
+}
+
 // Spots lists the places where c is read on a head, in the head's order.
 func (c Characteristic) Spots(l layout.Layout) []Spot {
 	orEmpty := func(s []string) []string {

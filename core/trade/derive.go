@@ -50,6 +50,7 @@ type Fallback struct {
 	Low, High *quantity.Amount
 	Near      quantity.Amount
 	Source    string
+	Asks      bool // what lies outside is a question to the lead, and no verdict
 }
 
 // Work derives a characteristic at a place; ok is false when too little was read.
@@ -152,7 +153,7 @@ func GeneralClearance(role layout.Role, stem quantity.Amount) *Fallback {
 		if role == layout.Exhaust {
 			lo, hi = g.exLow*um, g.exHigh*um
 		}
-		return &Fallback{Low: &lo, High: &hi, Near: 5 * um, Source: "general table"}
+		return &Fallback{Low: &lo, High: &hi, Near: 5 * um, Source: "general table", Asks: true}
 	}
 	return nil
 }

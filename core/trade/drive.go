@@ -96,6 +96,7 @@ var (
 	})
 	NewPushrod = operation(Operation{
 		Code: "pushrod_new", Name: "Other pushrods", Station: Assembly, Stage: LashSetting, Setup: 5, Each: 3, On: Kind.Pushrods,
+		Moves: []Move{{Lash, -1, BySize}, {LashDry, -1, BySize}},
 		Voids: []*Characteristic{PushrodLength, PushrodRunout, Lash, LashDry}, Because: "the work moves the lash", Uses: PushrodPart,
 	})
 	NewBuckets = operation(Operation{

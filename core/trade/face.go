@@ -45,7 +45,12 @@ var (
 var (
 	FaceHead = operation(Operation{
 		Code: "face", Name: "Face the head", Station: Surfacer, Stage: Facing, Setup: 60, Scatter: 5 * um, Whole: true,
-		Because: "needed by the plan",
+		Because: "needed by the plan", Drives: true, Undoes: []*Operation{FinalWash, Assemble, FinalCheck},
+		Size: &Size{Label: "face cut", Metal: true, Scatter: "scatter.face"},
+		Moves: []Move{
+			{Thickness, -1, BySize}, {Recession, -1, BySize}, {Injector, 1, BySize}, {PlugSeat, -1, BySize}, {Register, -1, BySize},
+			{PortDepth, -1, BySize}, {GuideDepth, -1, BySize}, {ChamberVolume, -1, BySize},
+		},
 		Voids:   []*Characteristic{FaceLine, FaceGrid, FaceFinish, Thickness, Recession, Injector, PlugSeat, ChamberVolume, PortDepth, GuideDepth, Register},
 		Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under.", Proof: &Proof{
 			Of: Thickness, Datum: "the cover's rail", Tool: "surfacer, head clamped without strain",

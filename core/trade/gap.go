@@ -13,11 +13,11 @@ import (
 var OpenReach = figure(Figure{Code: "open_reach", Label: "Guide's end to the head of the open valve", PerRole: true})
 
 // GapOpen is what is left between two neighbouring heads when both valves are open and swing towards
-// each other as far as their guides let them. It is held against the limit of the gap at rest; where
-// the sheet has none the heads must not touch.
+// each other as far as their guides let them. The limit of the gap at rest says nothing of it: where
+// the sheet has none of its own the heads must not touch.
 var GapOpen = characteristic(Characteristic{
 	Code: "valve.gap_open", Label: "Gap between open valve heads", Line: "least gap less half of each head's swing in its guide",
-	Section: Valves, Where: AtPair, From: []*Characteristic{ValveGap, GuideBore, Stem}, Work: gapOpen, LimitOf: ValveGap,
+	Section: Valves, Where: AtPair, From: []*Characteristic{ValveGap, GuideBore, Stem}, Work: gapOpen, Always: true,
 })
 
 // gapOpen takes half of the swing of both heads off the gap at rest: gap - c (G + 2L) / 2G of each,

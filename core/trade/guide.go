@@ -76,22 +76,23 @@ var guideMoves = []*Characteristic{GuideBore, SeatRunout, SeatWidth}
 // The work on guides. A guide's seat is cut on a pilot in it: a new bore moves its middle.
 var (
 	HoneGuide = operation(Operation{
-		Code: "guide_hone", Name: "Hone guides", Station: GuideBench, Stage: Guiding, Setup: 10, Each: 8, Voids: []*Characteristic{GuideBore},
+		Code: "guide_hone", Name: "Hone guides", Station: GuideBench, Stage: Guiding, Setup: 10, Each: 8, Undoes: proofs,
+		Voids: []*Characteristic{GuideBore},
 		Looks: []*Part{GuideSeen}, Caution: "Eye protection. Wash every trace of grit out.", Proof: boreProof("hone, bore gauge set on a ring"),
 	})
 	ReamGuide = operation(Operation{
 		Code: "guide_ream", Name: "Ream guides oversize", Station: GuideBench, Stage: Guiding, Setup: 15, Each: 10,
-		Implies: []*Operation{CutSeat, FitValve}, Voids: guideMoves, Looks: []*Part{GuideSeen}, Caution: "Eye protection.",
+		Implies: []*Operation{CutSeat, FitValve}, Undoes: proofs, Voids: guideMoves, Looks: []*Part{GuideSeen}, Caution: "Eye protection.",
 		Proof: boreProof("reamer of the next oversize"),
 	})
 	LineGuide = operation(Operation{
 		Code: "guide_liner", Name: "Fit guide liners", Station: GuideBench, Stage: Guiding, Setup: 15, Each: 18, Implies: []*Operation{CutSeat},
-		Voids: guideMoves, Looks: []*Part{GuideSeen}, Caution: "Eye protection.", Uses: LinerPart,
+		Undoes: proofs, Voids: guideMoves, Looks: []*Part{GuideSeen}, Caution: "Eye protection.", Uses: LinerPart,
 		Proof: boreProof("bore gauge set on a ring of the bore to make"), Fit: GuideFit,
 	})
 	FitGuide = operation(Operation{
 		Code: "guide_new", Name: "New guides", Station: GuideBench, Stage: Guiding, Setup: 20, Each: 22, Implies: []*Operation{CutSeat},
-		Voids: append([]*Characteristic{GuideHeight, GuideDepth, GuideOuter, GuideHole}, guideMoves...), Looks: []*Part{GuideSeen}, Whole: true,
+		Undoes: proofs, Voids: append([]*Characteristic{GuideHeight, GuideDepth, GuideOuter, GuideHole}, guideMoves...), Looks: []*Part{GuideSeen}, Whole: true,
 		Caution: "Hot head and chilled guides burn: gloves, face shield, ventilation, never a closed container.", Uses: GuidePart,
 		Proof: boreProof("bore gauge set on a ring of the bore to make"), Fit: GuideFit,
 	})
@@ -103,12 +104,11 @@ func boreProof(tool string) *Proof {
 
 // What can be done about guides. Never two of them at one position.
 var (
-	_ = repair(Repair{Code: "guide_hone", Name: "Hone to size", Changes: "clearance only", Works: GuideMetal, Does: HoneGuide, Order: 10,
+	_ = repair(Repair{Code: "guide_hone", Choice: "hone", Name: "Hone to size", Changes: "clearance only", Works: GuideMetal, Does: HoneGuide, Order: 10,
 		Answers: []Answer{{Of: GuideClearance, Side: Low}, {Part: GuideSeen}},
-		Allowed: all(grades(GuideSeen, "a cracked or loose guide is renewed", "cracked", "loose")),
-		Fits:    staysInside})
+		Allowed: all(grades(GuideSeen, "a cracked or loose guide is renewed", "cracked", "loose"), staysInside)})
 	_ = repair(Repair{
-		Code: "guide_ream", Name: "Ream to the next oversize stem", Changes: "new valve with oversize stem; seat is cut afterwards",
+		Code: "guide_ream", Choice: "ream", Name: "Ream to the next oversize stem", Changes: "new valve with oversize stem; seat is cut afterwards",
 		Works: GuideMetal, Does: ReamGuide, Order: 35, Answers: []Answer{{Of: GuideClearance, Side: High}, {Of: GuidePlay, Side: High}},
 		Allowed: func(c Case) Ruling {
 			size, ok := c.Figure(OversizeStem)
@@ -124,14 +124,14 @@ var (
 		Fits: guideIsWorn,
 	})
 	_ = repair(Repair{
-		Code: "guide_liner", Name: "Fit a liner", Changes: "bore centre moves; seat is cut afterwards", Works: GuideMetal,
+		Code: "guide_liner", Choice: "liner", Name: "Fit a liner", Changes: "bore centre moves; seat is cut afterwards", Works: GuideMetal,
 		Does: LineGuide, Order: 40,
 		Answers: []Answer{{Of: GuideClearance}, {Of: GuideForm}, {Of: GuidePlay, Side: High}, {Part: GuideSeen}},
 		Allowed: all(grades(GuideSeen, "a cracked or loose guide carries no liner", "cracked", "loose"), listed(&LinerPart)),
 		Fits:    guideIsWorn,
 	})
 	_ = repair(Repair{
-		Code: "guide_new", Name: "New guide", Changes: "bore centre moves; seat is cut afterwards; pressed to its height",
+		Code: "guide_new", Choice: "new", Name: "New guide", Changes: "bore centre moves; seat is cut afterwards; pressed to its height",
 		Works: GuideMetal, Does: FitGuide, Order: 45, Answers: []Answer{
 			{Of: GuideClearance}, {Of: GuideForm}, {Of: GuidePlay, Side: High}, {Part: GuideSeen}, {Of: GuideHeight}, {Of: GuideLength},
 			{Of: GuideFit}, {Of: GuideDepth}, {Of: ValveGap}, {Of: GapOpen},

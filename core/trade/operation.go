@@ -38,7 +38,12 @@ type Operation struct {
 	On      func(Kind) bool   // heads that can have it; nil: all
 	Implies []*Operation      // what the same positions need as well
 	Needs   []*Operation      // what the head needs as well
+	Size    *Size             // what is chosen of it; nil: nothing
+	Moves   []Move            // the figures it moves, and by what
+	Drives  bool              // done to the whole head it moves the lash of pushrods, by their ratio
 	Voids   []*Characteristic // what it changes: it has to be read again where it was done
+	Little  bool              // what it changes it changes little: read again it is what it was, or better
+	Undoes  []*Operation      // proofs that do not stand any longer where it was done
 	Looks   []*Part           // what has to be looked at again
 	Caution string            // shown where the work is done
 	Because string            // why it is done when no finding of its own asks for it

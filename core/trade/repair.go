@@ -37,6 +37,7 @@ const (
 	GuideMetal    Metal = "guide"
 	SeatMetal     Metal = "seat"
 	ValveMetal    Metal = "valve"
+	TipMetal      Metal = "tip"
 	SpringMetal   Metal = "spring"
 	ShimMetal     Metal = "spring shim" // a new spring may stand on one
 	RockerMetal   Metal = "rocker"
@@ -74,12 +75,14 @@ type Case interface {
 	Listed(k *PartKind) bool                                     // parts of the kind are on the shop's list, or it has no list
 	FaceCut() quantity.Amount                                    // what the face will need at least
 	Passed() (passes int, full, known bool)                      // lapping that was recorded here
+	Suspect() string                                             // what a failed vacuum test points to here: see seating
 }
 
 // Repair is something that can be done about a finding. Its Code is also the operation's.
 type Repair struct {
 	Code    string
 	Name    string
+	Choice  string // what a plan calls it among those of its metal: cut, grind, new
 	Changes string // what else it moves
 	Answers []Answer
 	Works   Metal
@@ -117,7 +120,7 @@ func RepairsFor(code, side string, k Kind) []*Repair {
 		code = c.LimitOf.Code
 	}
 	for _, r := range repairs {
-		if r.Does.Exists(k) && slices.ContainsFunc(r.Answers, func(a Answer) bool { return a.answers(code, side) }) {
+		if r.Does.Exists(k) && slices.ContainsFunc(r.Answers, func(a Answer) bool { return a.Is(code, side) }) {
 			out = append(out, r)
 		}
 	}
@@ -125,7 +128,8 @@ func RepairsFor(code, side string, k Kind) []*Repair {
 	return out
 }
 
-func (a Answer) answers(code, side string) bool {
+// Is tells whether the answer is to a finding of that code, out at that side.
+func (a Answer) Is(code, side string) bool {
 	switch {
 	case a.Part != nil && a.Mark != "":
 		return code == MarkCode+"."+a.Mark

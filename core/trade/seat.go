@@ -1,7 +1,11 @@
 package trade
 
 import (
+	"math"
+
 	"yatai/core/gauge"
+	"yatai/core/quantity"
+	"yatai/core/seating"
 )
 
 // What is read of seats, and of how deep valves lie in them.
@@ -74,19 +78,22 @@ var seatMoves = []*Characteristic{SeatWidth, SeatRunout, SeatAngleAt, SeatPositi
 // The work on seats.
 var (
 	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12, Scatter: 10 * um,
-		Voids: seatMoves, Looks: []*Part{
+		Size: &Size{Label: "seat cut", Least: figureOf(SeatClean, 1), Most: seatMost, Metal: true, Scatter: "scatter.seat"}, Moves: rises(BySize, 1),
+		Undoes: proofs, Voids: seatMoves, Looks: []*Part{
 			SeatSeen,
 		}, Because: "a seat is only as true as its guide: cut after the guide", Caution: "Eye protection. The seat is only as true as its guide.",
 		Proof: &Proof{Of: Recession, Datum: "the face as it is at this moment", Tool: "cutter of the seat's three angles, pilot in the guide"}})
 	FitInsert = operation(Operation{Code: "seat_insert", Name: "New inserts", Station: SeatBench, Stage: Inserting, Setup: 20, Each: 35, Implies: []*Operation{
 		CutSeat,
 	}, Needs: []*Operation{Retest}, Whole: true,
+		Size:  &Size{Label: "seat set down", Least: figureOf(InsertUp, -1), Most: figureOf(InsertDown, 1), Scatter: "scatter.seat"},
+		Moves: rises(BySize, 1), Undoes: append([]*Operation{Retest}, proofs...),
 		Voids: append(
 			[]*Characteristic{SeatOuter, SeatHole}, seatMoves...,
 		), Looks: []*Part{
 			SeatSeen,
 		}, Uses: InsertPart, Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container.", Fit: SeatFit})
-	Lap = operation(Operation{Code: "lap", Name: "Lap", Station: Press, Stage: Lapping, Setup: 5, Each: 6, Voids: []*Characteristic{
+	Lap = operation(Operation{Code: "lap", Name: "Lap", Station: Press, Stage: Lapping, Setup: 5, Each: 6, Little: true, Undoes: proofs, Voids: []*Characteristic{
 		SeatWidth, VacuumTurned, Liquid, Drop,
 	}, Looks: []*Part{SeatSeen, FaceSeen},
 		Because: "a finish and a test", Caution: "No paste near a guide. Wash out everything.", Record: lapRecord})
@@ -94,7 +101,7 @@ var (
 
 // What can be done about seats. A seat is lapped, cut or renewed, never two of them.
 var (
-	_ = repair(Repair{Code: "lap", Name: "Lap", Changes: "nearly nothing", Works: SeatMetal, Does: Lap, Order: 10,
+	_ = repair(Repair{Code: "lap", Name: "Lap", Choice: "lap", Changes: "nearly nothing", Works: SeatMetal, Does: Lap, Order: 10,
 		Answers: []Answer{{Of: SeatWidth}, {Part: SeatSeen}, {Part: FaceSeen}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}},
 		Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never lapped"),
@@ -102,19 +109,19 @@ var (
 			valves(func(v Valve) bool { return v.Hollow }, "hollow valves are never lapped"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),
 			grades(FaceSeen, "pits a nail catches, or a dished face, are ground, not lapped", "heavy_pits", "dished"),
-			grades(StemSeen, "a bent valve is not lapped true", "bent"),
+			grades(StemSeen, "a bent valve is not lapped true", "bent"), trueValve,
 			grades(SeatSeen, "pits that break the ring are cut, not lapped", "heavy_pits"),
 			grades(SeatSeen, "a sunk, loose, cracked or burnt seat is not lapped", "sunk", "loose", "cracked", "burnt"),
 			littleWidth, trueSeat, ringFilled)})
 	_ = repair(Repair{
-		Code: "seat_cut", Name: "Cut main, top and bottom", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
+		Code: "seat_cut", Name: "Cut main, top and bottom", Choice: "cut", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
 		Does: CutSeat, Order: 20, Answers: []Answer{
 			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
 			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen},
 		},
 		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,
 	})
-	_ = repair(Repair{Code: "seat_insert", Name: "New insert", Changes: "restores depth; pressure test after", Works: SeatMetal, Does: FitInsert, Order: 40,
+	_ = repair(Repair{Code: "seat_insert", Name: "New insert", Choice: "insert", Changes: "restores depth; pressure test after", Works: SeatMetal, Does: FitInsert, Order: 40,
 		Answers: []Answer{
 			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession},
 			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen},
@@ -128,6 +135,22 @@ const lapTakes = 100 * um
 func littleWidth(c Case) Ruling {
 	if side, by := c.Out(); c.Finding() == SeatWidth.Code && side == High && by > lapTakes {
 		return No("the ring is %s too wide: it is cut, not lapped", c.Text(by))
+	}
+	return Yes
+}
+
+// trueValve forbids lapping a valve that runs out, or whose leak turns with it.
+func trueValve(c Case) Ruling {
+	lo, _, u, read := c.Read(ValveRunout)
+	_, high := c.Limit(ValveRunout)
+	if most, ok := c.Figure(GrindRunout); high == nil && ok {
+		high = &most
+	}
+	switch {
+	case read && high != nil && lo-u > *high:
+		return No("the valve runs out by %s: lapping does not make it true", c.Text(lo))
+	case c.Suspect() == seating.SuspectValve:
+		return No("the leak turns with the valve: lapping does not make it true")
 	}
 	return Yes
 }
@@ -156,6 +179,19 @@ func roomLeft(c Case) Ruling {
 		return No("only %s is left to the insert's edge, and %s is the least", c.Text(hi), c.Text(*low))
 	}
 	return Yes
+}
+
+// seatMost is how deep a seat may be cut: what the sheet allows, and no further than the top cut
+// has room for to the insert's edge.
+func seatMost(c Case) quantity.Amount {
+	most, _ := c.Figure(SeatMost)
+	room, _, _, read := c.Read(SeatRoom)
+	if low, _ := c.Limit(SeatRoom); read && low != nil { // the top cut eats the room as the seat goes down
+		angle, _ := c.Figure(TopAngle)
+		deep := float64(room-*low) * math.Tan(angle.Float()*math.Pi/180)
+		most = min(most, max(0, quantity.Amount(deep)))
+	}
+	return most
 }
 
 // depthLeft forbids a cut that would sink the valve past its limit, with the facing that is

@@ -60,11 +60,14 @@ var (
 var (
 	LevelPads = operation(Operation{
 		Code: "pad_cut", Name: "Level the spring pads", Station: SeatBench, Stage: Padding, Setup: 15, Each: 8, Scatter: 10 * um,
-		Voids: []*Characteristic{SpringPad, SpringHeight, GuideHeight}, Caution: "Eye protection. Never into a water or oil way.",
+		Size: &Size{Label: "pad cut", Metal: true, Scatter: "scatter.seat"}, Moves: []Move{{SpringHeight, 1, BySize}},
+		Undoes: []*Operation{FinalWash, Assemble, FinalCheck},
+		Voids:  []*Characteristic{SpringPad, SpringHeight, GuideHeight}, Caution: "Eye protection. Never into a water or oil way.",
 		Proof: &Proof{Of: SpringPad, Datum: "the cover's rail", Tool: "pad cutter on a pilot in the guide, depth micrometer"},
 	})
 	ShimSpring = operation(Operation{
 		Code: "spring_shim", Name: "Shim springs", Station: Assembly, Stage: Springing, Setup: 5, Each: 3,
+		Size: &Size{Label: "spring shim"}, Moves: []Move{{SpringHeight, -1, BySize}},
 		Voids: []*Characteristic{SpringHeight, LoadSeat}, Because: "the work moves the spring's height", Caution: springCaution, Uses: ShimPart,
 		Proof: &Proof{Of: SpringHeight, Datum: "the spring's pad", Tool: "height micrometer"},
 	})

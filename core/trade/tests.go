@@ -50,6 +50,10 @@ var (
 		Because: "every seat is proven before the head leaves", Caution: "Solvent: ventilation, no flame, gloves.", Record: sealRecord})
 )
 
+// proofs are what work at a seat, valve, guide or face takes away where it was made before: the seat
+// is tested, the head washed, assembled and checked again.
+var proofs = []*Operation{SealTest, FinalWash, Assemble, FinalCheck}
+
 const pressureCaution = "Low pressure, shielded, relief valve fitted, plates bolted, nobody in line."
 
 // What every head that is mended gets besides.

@@ -97,18 +97,29 @@ var (
 // The work on valves.
 var (
 	FitValve = operation(Operation{Code: "valve_new", Name: "New valves, measured", Station: Press, Stage: Receiving, Setup: 5, Each: 6,
+		Undoes: proofs,
+		Moves: moves(rises(ByMargin, -1), []Move{
+			{StemHeight, 1, ByLength}, {Lash, -1, ByLength}, {LashDry, -1, ByLength}, {SpringHeight, 1, ByGroove},
+			{ValveMargin, 1, ByMargin},
+		}),
 		Voids: []*Characteristic{
 			Stem, ValveMargin, ValveRunout, ValveHead, ValveLength, ValveTip, FaceAngle, Recession, SeatWidth, StemHeight, SpringHeight, Lash,
 			LashDry, VacuumTurned, Liquid, Drop,
 		},
 		Looks: []*Part{FaceSeen, StemSeen, TipSeen, GrooveSeen}, Caution: "Sodium-filled valves: never cut, weld, crush or machine through.", Uses: ValvePart,
 		Proof: &Proof{Of: Stem, Place: "middle", Datum: "the new valve's stem", Tool: "micrometer"}})
-	GrindFace = operation(Operation{Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Scatter: 5 * um,
+	GrindFace = operation(Operation{Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Scatter: 5 * um, Undoes: proofs,
+		Size: &Size{
+			Label: "reface", Least: figureOf(ValveGrindCut, 1), Most: figureOf(ValveGrindCut, 1), Metal: true, Scatter: "scatter.grind",
+		},
+		Moves: moves(rises(BySize, 1), []Move{{ValveMargin, -1, BySize}}),
 		Voids: []*Characteristic{ValveMargin, FaceAngle, ValveRunout, Recession, StemHeight, SpringHeight, Lash, LashDry}, Looks: []*Part{FaceSeen},
 		Because: "the plan refaces them to bring the depth right",
 		Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground.",
 		Proof:   &Proof{Of: ValveMargin, Datum: "the valve's rim", Tool: "valve grinder, chuck on the stem's unworn part"}})
 	GrindTip = operation(Operation{Code: "tip_grind", Name: "Grind tips", Station: Grinder, Stage: Refacing, Setup: 10, Each: 4, Scatter: 5 * um,
+		Size:  &Size{Label: "tip ground", Most: figureOf(TipMost, 1), Metal: true, Scatter: "scatter.tip"},
+		Moves: []Move{{StemHeight, -1, BySize}, {Lash, 1, BySize}, {LashDry, 1, BySize}}, Undoes: []*Operation{FinalWash, FinalCheck},
 		Voids: []*Characteristic{StemHeight, Lash, LashDry, ValveTip}, Looks: []*Part{TipSeen},
 		Because: "the plan brings the stem heights right", Caution: "Eye protection. Stay within the hardening.",
 		Proof: &Proof{Of: StemHeight, Datum: "the spring's pad, valve seated", Tool: "tip grinder, height gauge"}})
@@ -127,17 +138,17 @@ const springCaution = "Springs: eye protection, compressor seated, hands clear."
 // What can be done about valves.
 var (
 	_ = repair(Repair{
-		Code: "valve_grind", Name: "Reface the valve", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
+		Code: "valve_grind", Name: "Reface the valve", Choice: "grind", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
 		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: ValveRunout, Side: High}}, Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never ground"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never ground"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),
+			valves(func(v Valve) bool { return v.Hollow }, "hollow valves are never cut or ground: the stem may hold sodium"),
 			grades(StemSeen, "a bent valve, or one with metal transfer, is renewed", "bent", "transfer"),
-			grindableRunout),
-		Fits: marginLeft,
+			grindableRunout, marginLeft),
 	})
 	_ = repair(Repair{
-		Code: "valve_new", Name: "New valve", Changes: "clearance, margin, recession, heights: measure it before it is trusted",
+		Code: "valve_new", Name: "New valve", Choice: "new", Changes: "clearance, margin, recession, heights: measure it before it is trusted",
 		Works: ValveMetal, Does: FitValve, Order: 30, Answers: []Answer{
 			{Of: Stem}, {Of: GuideClearance, Side: High}, {Of: GuidePlay, Side: High}, {Of: ValveMargin}, {Of: ValveRunout}, {Of: ValveHead},
 			{Of: ValveLength}, {Of: ValveTip}, {Of: FaceAngle}, {Of: Recession, Side: High}, {Of: StemHeight}, {Of: LashDry},
@@ -146,7 +157,7 @@ var (
 		},
 		Fits: newValveHelps,
 	})
-	_ = repair(Repair{Code: "tip_grind", Name: "Grind the tip", Changes: "stem height, lash", Works: "tip", Does: GrindTip, Order: 10,
+	_ = repair(Repair{Code: "tip_grind", Name: "Grind the tip", Changes: "stem height, lash", Works: TipMetal, Does: GrindTip, Order: 10,
 		Answers: []Answer{{Of: StemHeight, Side: High}, {Of: LashDry, Side: Low}, {Part: TipSeen}},
 		Allowed: all(grades(TipSeen, "a mushroomed tip has lost its hardening: new valve", "mushroomed")),
 		Fits:    withinHardening})

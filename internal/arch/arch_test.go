@@ -66,7 +66,7 @@ var floors = [][]string{
 	{"core/surface", "core/cuts", "core/trade"},
 	{"core/head", "core/calc"},
 	{"core/head/headtest", "core/judge", "core/route", "core/newpart"},
-	{"core/price", "core/cause", "core/gate"},
+	{"core/price", "core/cause", "core/gate", "core/after"},
 	{"core/plan"},
 	{"core/quote"},
 	{"core/answer"},

@@ -11,9 +11,9 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/after"
 	"yatai/core/layout"
 	"yatai/core/length"
-	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/internal/demofile"
@@ -201,7 +201,7 @@ func (f *Fixture) Aim(t *testing.T, tag, position string) length.Length {
 	file := f.File(t, tag)
 	v, ok := file.Layout.Valve(position)
 	require.True(t, ok, position)
-	aim := plan.Aim(file.Subject, v)
+	aim := after.Aim(file.Subject, v)
 	require.NotNil(t, aim, "%s has no aim", position)
 	return *aim
 }

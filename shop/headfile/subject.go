@@ -56,7 +56,7 @@ func ValveText(v trade.Valve) string {
 func (f *File) subject() *head.Head {
 	h := &head.Head{
 		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.Unit, Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
-		Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: f.Releaser != "",
+		Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: released(f.Releaser, f.Licence),
 		Model: head.Model{
 			Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout,
 			Valves: map[layout.Role]trade.Valve{layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve)},
@@ -72,7 +72,7 @@ func (f *File) subject() *head.Head {
 	}
 	h.Findings = make([]head.Finding, 0, len(f.Findings))
 	for _, x := range f.Findings {
-		out := head.Finding{ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage}
+		out := head.Finding{ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage, Turn: x.Turn}
 		if x.Supersedes != nil {
 			out.Replaces = *x.Supersedes
 		}
@@ -86,13 +86,13 @@ func (f *File) subject() *head.Head {
 		h.Decisions = append(h.Decisions, head.Decision{Finding: finding, Choice: d.Choice, Reason: d.Reason, By: d.Person.Name})
 	}
 	for _, o := range f.Operations {
-		h.Operations = append(h.Operations, head.Operation{Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason})
+		h.Operations = append(h.Operations, head.Operation{Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason, Turn: o.BegunTurn})
 	}
 	for _, r := range f.Records {
 		var v trade.Values
 		if json.Unmarshal([]byte(r.Data), &v) == nil {
 			delete(v, "says")
-			h.Records = append(h.Records, head.Record{Operation: r.Kind, Position: r.Position, Values: v, After: -1})
+			h.Records = append(h.Records, head.Record{Operation: r.Kind, Position: r.Position, Values: v, After: -1, Turn: r.Turn})
 		}
 	}
 	for _, s := range f.Signoffs {
@@ -106,6 +106,14 @@ func (f *File) subject() *head.Head {
 		}
 	}
 	return h
+}
+
+// released is who released regulated work, and with which licence; empty while nobody has.
+func released(who, licence string) string {
+	if who == "" || licence == "" {
+		return ""
+	}
+	return who + ", licence " + licence
 }
 
 // reading is a reading of the file as the core takes it.

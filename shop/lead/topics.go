@@ -4,6 +4,7 @@ import (
 	"context"
 	"math/big"
 
+	"yatai/core/after"
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
@@ -151,7 +152,7 @@ func Guides(s *shop.Shop, f *headfile.File) []GuideRow {
 			row.Stem = max(row.Stem, r.Value.At.Length())
 			row.New = row.New || r.Stage != headfile.AsReceived
 		}
-		aim := plan.Aim(f.Subject, v)
+		aim := after.Aim(f.Subject, v)
 		switch {
 		case len(stems) == 0:
 			row.Note = "measure the stem that goes in first"

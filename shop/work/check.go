@@ -4,8 +4,10 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"yatai/core/field"
+	"yatai/core/head"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -23,14 +25,18 @@ func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
-		x, ok := file.Now.Feature(feature)
-		if !ok {
-			return shop.ErrNotFound
+		figure := ""
+		if !strings.HasPrefix(feature, head.LeftOut) {
+			x, ok := file.Now.Feature(feature)
+			if !ok {
+				return shop.ErrNotFound
+			}
+			figure = file.Figure(x)
 		}
 		if file.ClosedAt != nil || !slices.ContainsFunc(file.Open(), func(l headfile.GateLine) bool { return l.Feature == feature }) {
 			return field.Only(feature, "there is nothing to sign here")
 		}
-		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: file.Figure(x), Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: figure, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
 			return err
 		}
 		return s.Note(tx, a, file.ID, "deviation signed", feature+": "+reason)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"strings"
 
+	"yatai/core/after"
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -239,7 +240,7 @@ func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Len
 		stem = nil
 	}
 	if stem == nil {
-		aim := plan.Aim(f.Subject, lv)
+		aim := after.Aim(f.Subject, lv)
 		if fitted == 0 || aim == nil {
 			row.Do = words.Of("measure the stem that goes in first")
 			return

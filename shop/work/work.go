@@ -6,6 +6,7 @@ import (
 	"context"
 
 	"yatai/core/field"
+	"yatai/core/head"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/parts"
@@ -95,6 +96,10 @@ func Skip(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, 
 			return "", false, err
 		}
 		moved, err := tx.SkipOperation(o.ID, a.ID, s.Now(), reason)
-		return "skipped", moved, err
+		if err != nil || !moved {
+			return "skipped", moved, err
+		}
+		// what it would have proven is not proven: leaving it out is a deviation, signed by who says so
+		return "skipped", true, tx.Add(&store.Signoff{HeadID: f.ID, Feature: head.LeftOut + o.Code, Reason: reason, PersonID: a.ID, At: s.Now()})
 	})
 }
