@@ -9,6 +9,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"yatai/core/layout"
+	"yatai/core/plan"
 	"yatai/store"
 )
 
@@ -20,6 +21,8 @@ type Cache struct {
 	growing  sync.Mutex                        // of readings
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
+
+	Plans *lru.Cache[string, plan.Plan] // by all that they are made from
 }
 
 // cachedHeads is how many heads' readings are kept: more than are worked on at a time.
@@ -30,7 +33,11 @@ func newCache() *Cache {
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Cache{readings: readings}
+	plans, err := lru.New[string, plan.Plan](cachedHeads)
+	if err != nil {
+		panic(err)
+	}
+	return &Cache{readings: readings, Plans: plans}
 }
 
 // HeadReadings returns the readings of a head that are wanted, all when want is nil, oldest

@@ -78,6 +78,9 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 			continue
 		}
 		form := url.Values{"write_id": {fmt.Sprintf("decide-any-%02d", i)}, "then": {"keep"}}
+		for _, m := range regexp.MustCompile(`name="in/([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(judge, -1) {
+			form.Set("in/"+m[1], m[2])
+		}
 		for _, m := range regexp.MustCompile(`name="group/([^"]+)" value="([^"]+)" checked`).FindAllStringSubmatch(judge, -1) {
 			form.Set("group/"+m[1], m[2])
 			if m[2] == "leave" {

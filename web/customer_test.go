@@ -19,6 +19,9 @@ func sent(t *testing.T, s *site, tag string) string {
 	require.Equal(t, http.StatusSeeOther, status, body)
 	_, page := lead.get("/heads/" + tag + "/judge")
 	form := url.Values{"write_id": {"customer-decide-" + tag}}
+	for _, m := range regexp.MustCompile(`name="in/([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(page, -1) {
+		form.Set("in/"+m[1], m[2])
+	}
 	for _, m := range regexp.MustCompile(`name="group/([^"]+)"`).FindAllStringSubmatch(page, -1) {
 		form.Set("group/"+m[1], "leave")
 		form.Set("reason/"+m[1], "read twice")

@@ -152,11 +152,11 @@ func TestTwoPeopleDeciding(t *testing.T) {
 	status, _ = first.post(path, form("the-same", was, "the customer wants it so"))
 	assert.Equal(t, http.StatusSeeOther, status, "what agrees is no clash")
 
-	byPlan := form("by-no-plan", was, "")
+	_, page = first.get(path)
+	byPlan := form("by-the-plan", seen(page), "")
 	byPlan.Set("group/"+key, "planned")
-	status, page = first.post(path, byPlan)
-	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, page, "no kept plan answers this")
+	status, _ = first.post(path, byPlan)
+	assert.Equal(t, http.StatusSeeOther, status, "the plan of the whole head answers it")
 }
 
 // TestTwoPeopleWritingAQuote: the second is told of the first's, loses no word of hers, and may write

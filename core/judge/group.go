@@ -18,6 +18,7 @@ type Group struct {
 	Findings []Feature
 	Allowed  []Offer // cheapest first
 	Refused  []Offer // with the reason, and where it differs the position
+	Advised  string  // what the plan of the whole head makes of it: a repair, planned or leave; "" where there is none
 }
 
 // Positions names where the group's findings are, "head" for one that has no position.
@@ -36,24 +37,60 @@ func (g Group) Positions() []string {
 // InDoubt tells whether the group's readings cannot tell.
 func (g Group) InDoubt() bool { return g.Verdict == gauge.Doubt }
 
-// Usual is the cheapest allowed answer to the group's findings, "" when there is none. What is
-// in doubt is read again or released before anything is done about it.
+// Usual is what the plan makes of the group's findings, else their cheapest allowed answer, "" when
+// there is none. What is in doubt is read again or released before anything is done about it.
 func (g Group) Usual() string {
-	if len(g.Allowed) == 0 || g.InDoubt() {
+	switch {
+	case g.InDoubt():
+		return ""
+	case g.Advised != "":
+		return g.Advised
+	case len(g.Allowed) == 0:
 		return ""
 	}
 	return g.Allowed[0].Code
 }
 
+// Shown are the answers that stand in the open: what is chosen, or the first; the others are folded.
+func (g Group) Shown(chosen string) []Offer {
+	for _, o := range g.Allowed {
+		if o.Code == chosen {
+			return []Offer{o}
+		}
+	}
+	if chosen == "" && len(g.Allowed) > 0 {
+		return g.Allowed[:1]
+	}
+	return nil
+}
+
+// Others are the allowed answers that are not shown.
+func (g Group) Others(chosen string) []Offer {
+	shown := g.Shown(chosen)
+	return slices.DeleteFunc(slices.Clone(g.Allowed), func(o Offer) bool {
+		return slices.ContainsFunc(shown, func(s Offer) bool { return s.Code == o.Code })
+	})
+}
+
+// Keys are the keys of the group's findings, apart by spaces.
+func (g Group) Keys() string {
+	var out []string
+	for _, f := range g.Findings {
+		out = append(out, f.Key())
+	}
+	return strings.Join(out, " ")
+}
+
 // kin is what the findings of one group have in common. Marks stand each for itself.
 type kin struct {
-	code, side, grade, allowed, mark string
-	verdict                          gauge.Verdict
+	code, side, grade, allowed, mark, advised string
+	verdict                                   gauge.Verdict
 }
 
 // Groups puts the findings that are decided together side by side, in the order of the
-// first of each.
-func (j Judgement) Groups() []Group {
+// first of each. Advised says, by a finding's key, what the plan of the whole head makes of it; nil
+// where there is no plan.
+func (j Judgement) Groups(advised func(key string) string) []Group {
 	var out []Group
 	place := map[kin]int{}
 	refused := []map[string][]string{} // of each group, by repair: why, by position
@@ -62,6 +99,9 @@ func (j Judgement) Groups() []Group {
 		k := kin{code: f.Code, side: f.Side, grade: f.Grade, verdict: f.Verdict}
 		if f.Position == "" && f.Finding != 0 {
 			k.mark = f.Key()
+		}
+		if advised != nil && f.Verdict >= gauge.Out {
+			k.advised = advised(f.Key())
 		}
 		for _, o := range offers {
 			if o.OK {
@@ -72,7 +112,7 @@ func (j Judgement) Groups() []Group {
 		if !known {
 			i = len(out)
 			place[k] = i
-			g := Group{Key: f.Key(), Label: f.Label, Verdict: f.Verdict}
+			g := Group{Key: f.Key(), Label: f.Label, Verdict: f.Verdict, Advised: k.advised}
 			for _, o := range offers {
 				if o.OK {
 					g.Allowed = append(g.Allowed, o)

@@ -28,7 +28,7 @@ type random struct {
 // touch too. It draws heads by chance, with a fixed seed: the face's error is common to all, a cut's
 // and a new part's to all figures of their valve. What a plan makes anew is made to its limit and read
 // again; what the lead has left out of its limit is left. Unread names, by key, what has a limit and
-// was never read, nor is made.
+// was never read, nor is made, or is out and worked on with no telling what becomes of it.
 func (p *problem) sure(out *Plan) (inside float64, unread []string) {
 	inside = 1
 	var open []random // those that chance can put outside
@@ -43,8 +43,8 @@ func (p *problem) sure(out *Plan) (inside float64, unread []string) {
 			if r := x.random(valve); r.mayLeave() {
 				open = append(open, r)
 			}
-		case x == nil && (p.made(out, f) || out.Choices[f.Key()] == trade.Planned || f.Verdict >= gauge.Out):
-		case x == nil && len(f.From) > 0:
+		case x == nil && (p.made(out, f) || p.left(f) || out.Choices[f.Key()] == trade.Planned):
+		case x == nil && len(f.From) > 0 && f.Verdict < gauge.Out:
 			inside *= f.PInside
 		default:
 			unread = append(unread, f.Key())
@@ -82,7 +82,10 @@ func (p *problem) made(out *Plan, f judge.Feature) bool {
 	}
 	return slices.ContainsFunc(out.Operations, func(o price.Priced) bool {
 		at := f.Position == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
-		return at && !o.Operation.Operation.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return slices.Contains(o.Operation.Operation.Voids, of) })
+		does := o.Operation.Operation
+		return at && !does.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool {
+			return slices.Contains(does.Voids, of)
+		})
 	})
 }
 

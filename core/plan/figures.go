@@ -193,8 +193,8 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 		}
 		m, win := move{at: w.At, changed: w.Changed}, v.windows[i]
 		p.common(&m, &win, v, f.way, &c, &f.setting, i)
-		for k, s := range f.sizes {
-			m.at += f.way.open[k].slopes[i] * float64(s)
+		for k := range f.way.open {
+			m.at += f.way.open[k].slopes[i] * float64(f.sizes[k])
 		}
 		x.Changed = m.changed
 		switch i {

@@ -91,7 +91,7 @@ func (p *problem) resets(c *common) bool {
 // fitted is a way with its open sizes chosen.
 type fitted struct {
 	way     *way
-	sizes   []length.Length // of the way's open ones
+	sizes   [maxOpen]length.Length // of the way's open ones
 	setting setting
 	score   score
 }
@@ -112,7 +112,7 @@ const maxOpen = 4
 // fit chooses the open sizes of a way so that every figure ends inside its window and the smallest
 // distance to a limit is as large as it gets. ok is false when nothing fits.
 func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) {
-	var all [after.Count]move
+	all := &p.scratch[0]
 	fixed, off := sure, length.Length(0)
 	n := 0
 	for i := range w.Figures {
@@ -126,7 +126,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 			}
 			continue
 		}
-		m := move{at: f.At, sd: f.SD(), changed: f.Changed}
+		m := move{at: f.At, sd: w.sd[i], changed: f.Changed}
 		for k := range w.open {
 			m.slopes[k] = w.open[k].slopes[i]
 		}
@@ -164,8 +164,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 		all[n], n = m, n+1
 	}
 	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, off: off}}
-	var sizes [maxOpen]length.Length
-	if !p.place(w, all[:n], c.minZ, sizes[:len(w.open)], len(w.open)-1, &out) {
+	if !p.place(w, all[:n], c.minZ, len(w.open)-1, &out) {
 		return fitted{}, false
 	}
 	return out, true
@@ -216,22 +215,22 @@ func (p *problem) lashMove(c *common, set *setting) float64 {
 // place chooses the open sizes of a way, the first of them by where the smallest distance is largest,
 // the others by trying every multiple of the grid that can fit. out takes the best; false when nothing
 // fits.
-func (p *problem) place(w *way, figures []move, minZ float64, sizes []length.Length, k int, out *fitted) bool {
+func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted) bool {
 	if k > 0 {
 		from, to := reachOf(w, figures, k)
 		best, found := *out, false
 		for s := from; s <= to; s += grid {
 			next := *out
-			moved := make([]move, len(figures))
-			for i, m := range figures {
-				m.at += m.slopes[k] * float64(s)
-				moved[i] = m
+			moved := &p.scratch[k]
+			for i := range figures {
+				moved[i] = figures[i]
+				moved[i].at += figures[i].slopes[k] * float64(s)
 			}
-			sizes[k] = s
+			next.sizes[k] = s
 			if w.open[k].repair.Does.Size.Metal {
 				next.score.metal += s
 			}
-			if p.place(w, moved, minZ, sizes, k-1, &next) && (!found || next.score.less(best.score)) {
+			if p.place(w, moved[:len(figures)], minZ, k-1, &next) && (!found || next.score.less(best.score)) {
 				best, found = next, true
 				if best.score.z >= sure {
 					break // more is only more metal
@@ -255,19 +254,17 @@ func (p *problem) place(w *way, figures []move, minZ float64, sizes []length.Len
 	}
 	if k < 0 {
 		out.score.z = min(r.fixed, sure)
-		out.sizes = append([]length.Length(nil), sizes...)
 		return true
 	}
 	s, z, ok := choose(r.lines[:r.n], r.lo, r.hi, middle)
 	if !ok {
 		return false
 	}
-	sizes[0] = s
+	out.sizes[0] = s
 	out.score.z = min(r.fixed, z, sure)
 	if metal {
 		out.score.metal += s
 	}
-	out.sizes = append([]length.Length(nil), sizes...)
 	return true
 }
 

@@ -15,7 +15,7 @@ import (
 // atPairs are the features of the pairs a valve belongs to.
 func (p *problem) atPairs(id string) []judge.Feature {
 	var out []judge.Feature
-	for _, f := range p.j.All() {
+	for _, f := range p.pairs {
 		if one, other, pair := strings.Cut(f.Position, "-"); pair && (one == id || other == id) {
 			out = append(out, f)
 		}

@@ -337,8 +337,9 @@ func (p *problem) describe(out *Plan, s solution) {
 		for _, r := range f.way.repairs {
 			x.Repairs = append(x.Repairs, r.Code)
 		}
-		for k, size := range f.sizes {
-			switch f.way.open[k].repair.Works {
+		for k, o := range f.way.open {
+			size := f.sizes[k]
+			switch o.repair.Works {
 			case trade.SeatMetal:
 				x.SeatCut = size
 			case trade.TipMetal:
@@ -605,7 +606,7 @@ func (p *problem) answer(out *Plan, f judge.Feature) {
 			return
 		}
 	}
-	if p.covers(out, f) && (out.Feasible || len(p.blocked) > 0) {
+	if out.Feasible && p.covers(out, f) {
 		out.Choices[f.Key()] = trade.Planned
 	}
 }
@@ -649,7 +650,9 @@ func (p *problem) aside(out *Plan, add func(code, position string)) {
 				}
 			}
 			if len(can) == 0 {
-				p.nothing(f)
+				if out.Feasible { // else what stands in the way is said already
+					p.nothing(f)
+				}
 				can = []*trade.Repair{nil}
 			}
 			s.can = append(s.can, can)
@@ -661,7 +664,7 @@ func (p *problem) aside(out *Plan, add func(code, position string)) {
 				add(r.Code, at)
 			}
 		}
-		if s.best == nil { // no set answers all, and what is in the way is said
+		if s.best == nil && out.Feasible {
 			p.nothing(s.findings[0])
 		}
 	}

@@ -3,6 +3,7 @@ package plan
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"yatai/core/after"
 	"yatai/core/gauge"
@@ -74,7 +75,11 @@ type problem struct {
 	travel  length.Length             // what an adjuster can still give, either way
 	rods    []rod
 	ask     head.Ask
-	free    bool // nothing goes before price
+	free    bool            // nothing goes before price
+	mains   []*trade.Repair // those that are weighed together at a valve
+	pairs   []judge.Feature // of pairs of valves
+	known   *question       // what can be done, once it was asked for
+	scratch *[maxOpen][after.Count]move
 
 	missing, assumed []string
 	blocked          []Blocked
@@ -115,7 +120,13 @@ func posed(h *head.Head, j judge.Judgement, ask head.Ask, tilted bool) *problem 
 		p.tilt = p.face.Tilted
 		p.face.Cut, p.face.Says = p.tilt.Cut, p.tilt.Says
 	}
-	p.scatter = after.Scatter(h)
+	p.scratch = &[maxOpen][after.Count]move{}
+	p.scatter, p.mains = after.Scatter(h), p.mainRepairs()
+	for _, f := range j.All() {
+		if strings.Contains(f.Position, "-") {
+			p.pairs = append(p.pairs, f)
+		}
+	}
 	if trade.SetLash.Exists(h.Model.Kind) {
 		p.setLash = p.bit(trade.SetLash)
 	}
@@ -189,7 +200,6 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		v.closed = lift + solid + 1
 	}
 	pos, _ := p.j.Position(lv.ID)
-	mains := p.mains()
 	for _, f := range slices.Concat(pos.Features, p.atPairs(lv.ID)) {
 		if f.Verdict < gauge.Out || p.left(f) {
 			continue
@@ -200,7 +210,7 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		}
 		touched := false
 		for _, r := range judge.Answers(p.h, f) {
-			if !slices.Contains(mains, r) {
+			if !slices.Contains(p.mains, r) {
 				continue
 			}
 			touched = true
@@ -217,15 +227,15 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		}
 	}
 	p.renewals(v, pos)
-	for _, r := range mains {
+	for _, r := range p.mains {
 		p.option(v, r)
 	}
 	return v
 }
 
-// mains are the repairs at valves that a plan weighs together: those that move a valve's figures or
+// mainRepairs are the repairs at valves that a plan weighs together: those that move a valve's figures or
 // answer one of them, and what works the same metal. How the lash is set is weighed apart.
-func (p *problem) mains() []*trade.Repair {
+func (p *problem) mainRepairs() []*trade.Repair {
 	k := p.h.Model.Kind
 	figures := trade.MovedFigures(k)
 	var metals []trade.Metal

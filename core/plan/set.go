@@ -167,11 +167,7 @@ func (p *problem) leastWith(cut length.Length) (int64, bool) {
 	if !ok {
 		return 0, false
 	}
-	ways := make([][]way, len(p.valves))
-	for i, v := range p.valves {
-		ways[i] = p.ways(v)
-	}
-	floor := p.floor(ways, c)
+	floor := p.floor(p.asked().ways, c)
 	least := score.cents - c.gasket.cents
 	return floor + least, floor != math.MaxInt64
 }
@@ -203,6 +199,7 @@ func overdrawn(p *problem, all []solution) bool {
 // heads; otherwise each head has rows of its own.
 func asOne(ctx context.Context, set []*problem, cuts []length.Length, alike bool) (best []solution, ok bool, err error) {
 	one := *set[0]
+	one.known = nil
 	one.cuts, one.valves, one.moving, one.beside, one.spread = cuts, nil, nil, nil, map[string]*length.Length{}
 	faced := slices.ContainsFunc(set, func(p *problem) bool { return p.face.For != "" })
 	for i, p := range set {

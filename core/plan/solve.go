@@ -130,8 +130,11 @@ type question struct {
 	box      *box
 }
 
-// asked lists what can be done.
+// asked lists what can be done, once.
 func (p *problem) asked() question {
+	if p.known != nil {
+		return *p.known
+	}
 	n := len(p.valves)
 	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), box: p.shimBox()}
 	for i, v := range p.valves {
@@ -140,6 +143,7 @@ func (p *problem) asked() question {
 		q.settings[i] = p.shimSettings(v, q.box)
 		q.pairs[i] = pairings(q.ways[i], q.settings[i])
 	}
+	p.known = &q
 	return q
 }
 

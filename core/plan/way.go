@@ -66,7 +66,8 @@ type sized struct {
 type way struct {
 	after.Valve
 	repairs []*trade.Repair
-	shim    length.Length // under the spring
+	sd      [after.Count]float64 // of the figures
+	shim    length.Length        // under the spring
 	grind   length.Length
 	open    []sized
 	ops     mask
@@ -179,7 +180,13 @@ func (p *problem) ways(v *valve) []way {
 		}
 		out = next
 	}
-	return slices.DeleteFunc(out, func(w way) bool { return !w.complete() || !v.answered(&w) })
+	out = slices.DeleteFunc(out, func(w way) bool { return !w.complete() || !v.answered(&w) })
+	for i := range out {
+		for k := range out[i].Figures {
+			out[i].sd[k] = out[i].Figures[k].SD()
+		}
+	}
+	return out
 }
 
 // fixed are the sizes that are tried each for itself: of parts that come in sizes all that can be had;
@@ -211,7 +218,9 @@ func (p *problem) with(v *valve, w way, o *option, size length.Length) way {
 		w.cents += p.costs.sized(r.Does.Uses, size)
 		w.shim = size
 	case o.free():
-		w.open = append(slices.Clip(w.open), sized{r, ceil(length.Length(math.Ceil(o.least)), grid), floor(length.Length(math.Floor(o.most)), grid), w.Slopes(r.Does)})
+		w.open = append(slices.Clip(w.open), sized{
+			r, ceil(length.Length(math.Ceil(o.least)), grid), floor(length.Length(math.Floor(o.most)), grid), w.Slopes(r.Does),
+		})
 	case r.Works == trade.ValveMetal:
 		w.grind = size
 	}

@@ -18,11 +18,12 @@ import (
 func (p *problem) why(ctx context.Context) []Blocked {
 	b := p.shimBox()
 	var out []Blocked
-	for _, v := range p.valves {
+	ways := p.asked().ways
+	for i, v := range p.valves {
 		if ctx.Err() != nil {
 			return out
 		}
-		if !p.fitsAlone(v, b) {
+		if !p.fitsAlone(v, b, ways[i]) {
 			out = append(out, p.inTheWay(v, b))
 		}
 	}
@@ -31,8 +32,8 @@ func (p *problem) why(ctx context.Context) []Blocked {
 	}
 	for _, c := range p.cuts {
 		all := true
-		for _, v := range p.valves {
-			all = all && p.fitsAt(v, b, c)
+		for i, v := range p.valves {
+			all = all && p.fitsAt(v, b, c, ways[i])
 		}
 		if !all {
 			continue
@@ -46,12 +47,12 @@ func (p *problem) why(ctx context.Context) []Blocked {
 }
 
 // fitsAlone tells whether a valve fits with some cut, by itself.
-func (p *problem) fitsAlone(v *valve, b *box) bool {
-	return slices.ContainsFunc(p.cuts, func(c length.Length) bool { return p.fitsAt(v, b, c) })
+func (p *problem) fitsAlone(v *valve, b *box, ways []way) bool {
+	return slices.ContainsFunc(p.cuts, func(c length.Length) bool { return p.fitsAt(v, b, c, ways) })
 }
 
-func (p *problem) fitsAt(v *valve, b *box, cut length.Length) bool {
-	ways, settings := p.ways(v), p.shimSettings(v, b)
+func (p *problem) fitsAt(v *valve, b *box, cut length.Length, ways []way) bool {
+	settings := p.shimSettings(v, b)
 	for _, g := range p.gaskets {
 		if p.bestOf(v, ways, common{cut: cut, gasket: g}, ^mask(0), settings).score != never {
 			return true
@@ -62,13 +63,15 @@ func (p *problem) fitsAt(v *valve, b *box, cut length.Length) bool {
 
 // inTheWay names the limit that blocks a valve.
 func (p *problem) inTheWay(v *valve, b *box) Blocked {
-	if len(p.ways(v)) == 0 {
+	ways := p.ways(v)
+	if len(ways) == 0 {
 		if b, banned := p.banned(v); banned {
 			return b
 		}
 		for _, n := range v.needs {
 			if len(n.answers) == 0 || len(v.held) > 0 {
-				return Blocked{v.ID, n.feature.Code, "nothing that is allowed answers it: " + lower(n.feature.Label) + p.refusals(n.feature)}
+				said := "nothing that is allowed answers it: " + lower(n.feature.Label) + p.refusals(n.feature)
+				return Blocked{v.ID, n.feature.Code, said}
 			}
 		}
 		return Blocked{v.ID, "several", "no allowed set of repairs answers all its findings together"}
@@ -80,7 +83,7 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		}
 		kept, ok := v.windows[i], v.ok[i]
 		v.windows[i], v.ok[i] = window{}, true
-		fits := p.fitsAlone(v, b)
+		fits := p.fitsAlone(v, b, ways)
 		v.windows[i], v.ok[i] = kept, ok
 		if !fits {
 			continue
@@ -100,9 +103,9 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 
 // outOf says that a figure cannot be brought to its limit.
 func (p *problem) outOf(c *trade.Characteristic, now *after.Figure, w window) string {
+	is := c.UnitFor(p.h.Unit).Text(quantity.Amount(now.At))
 	return fmt.Sprintf(
-		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), c.UnitFor(p.h.Unit).Text(quantity.Amount(now.At)),
-		w.limit.Text(p.h.Unit),
+		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), is, w.limit.Text(p.h.Unit),
 	)
 }
 
@@ -133,7 +136,8 @@ func (p *problem) refusals(f judge.Feature) string {
 // lashWhy says why a valve's lash cannot be set.
 func (p *problem) lashWhy(v *valve, b *box) string {
 	limit := v.windows[after.Lash].limit.Text(p.h.Unit)
-	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", p.text(length.FromFloat(v.now.Figures[after.Lash].At)), limit)
+	is := p.text(length.FromFloat(v.now.Figures[after.Lash].At))
+	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", is, limit)
 	switch {
 	case b != nil && len(b.sizes) > 0:
 		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", p.text(b.sizes[0]), p.text(b.sizes[len(b.sizes)-1]), p.text(v.present))

@@ -44,7 +44,7 @@ var (
 // The work on the faces. Everything measured from the face moves when it is cut.
 var (
 	FaceHead = operation(Operation{
-		Code: "face", Name: "Face the head", Station: Surfacer, Stage: Facing, Setup: 60, Scatter: 5 * um, Whole: true,
+		Code: "face", Name: "Face the head", Station: Surfacer, Stage: Facing, Setup: 60, Whole: true,
 		Because: "needed by the plan", Drives: true, Undoes: []*Operation{FinalWash, Assemble, FinalCheck},
 		Size: &Size{Label: "face cut", Metal: true, Scatter: "scatter.face"},
 		Moves: []Move{

@@ -58,7 +58,6 @@ type Operation struct {
 	Proof   *Proof            // the one reading that proves it
 	Fit     *Characteristic   // the interference its parts are pressed with
 	Marks   bool              // it answers marks on the map
-	Scatter quantity.Amount   // standard deviation of the size it makes
 }
 
 // Exists tells whether heads of kind k can have it.

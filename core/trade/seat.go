@@ -77,7 +77,7 @@ var seatMoves = []*Characteristic{SeatWidth, SeatRunout, SeatAngleAt, SeatPositi
 
 // The work on seats.
 var (
-	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12, Scatter: 10 * um,
+	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12,
 		Size: &Size{Label: "seat cut", Least: figureOf(SeatClean, 1), Most: seatMost, Metal: true, Scatter: "scatter.seat"}, Moves: rises(BySize, 1),
 		Undoes: proofs, Voids: seatMoves, Looks: []*Part{
 			SeatSeen,
@@ -121,11 +121,14 @@ var (
 		},
 		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,
 	})
-	_ = repair(Repair{Code: "seat_insert", Name: "New insert", Choice: "insert", Changes: "restores depth; pressure test after", Works: SeatMetal, Does: FitInsert, Order: 40,
+	_ = repair(Repair{
+		Code: "seat_insert", Name: "New insert", Choice: "insert", Changes: "restores depth; pressure test after", Works: SeatMetal,
+		Does: FitInsert, Order: 40,
 		Answers: []Answer{
 			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession},
 			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen},
-		}})
+		},
+	})
 )
 
 // lapTakes is how much over its limit a ring may be and still be lapped: trade practice.

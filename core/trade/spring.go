@@ -59,7 +59,7 @@ var (
 // The work on springs and their pads.
 var (
 	LevelPads = operation(Operation{
-		Code: "pad_cut", Name: "Level the spring pads", Station: SeatBench, Stage: Padding, Setup: 15, Each: 8, Scatter: 10 * um,
+		Code: "pad_cut", Name: "Level the spring pads", Station: SeatBench, Stage: Padding, Setup: 15, Each: 8,
 		Size: &Size{Label: "pad cut", Metal: true, Scatter: "scatter.seat"}, Moves: []Move{{SpringHeight, 1, BySize}},
 		Undoes: []*Operation{FinalWash, Assemble, FinalCheck},
 		Voids:  []*Characteristic{SpringPad, SpringHeight, GuideHeight}, Caution: "Eye protection. Never into a water or oil way.",

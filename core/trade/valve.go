@@ -108,7 +108,8 @@ var (
 		},
 		Looks: []*Part{FaceSeen, StemSeen, TipSeen, GrooveSeen}, Caution: "Sodium-filled valves: never cut, weld, crush or machine through.", Uses: ValvePart,
 		Proof: &Proof{Of: Stem, Place: "middle", Datum: "the new valve's stem", Tool: "micrometer"}})
-	GrindFace = operation(Operation{Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Scatter: 5 * um, Undoes: proofs,
+	GrindFace = operation(Operation{
+		Code: "valve_grind", Name: "Reface valves", Station: Grinder, Stage: Refacing, Setup: 10, Each: 6, Undoes: proofs,
 		Size: &Size{
 			Label: "reface", Least: figureOf(ValveGrindCut, 1), Most: figureOf(ValveGrindCut, 1), Metal: true, Scatter: "scatter.grind",
 		},
@@ -117,7 +118,7 @@ var (
 		Because: "the plan refaces them to bring the depth right",
 		Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground.",
 		Proof:   &Proof{Of: ValveMargin, Datum: "the valve's rim", Tool: "valve grinder, chuck on the stem's unworn part"}})
-	GrindTip = operation(Operation{Code: "tip_grind", Name: "Grind tips", Station: Grinder, Stage: Refacing, Setup: 10, Each: 4, Scatter: 5 * um,
+	GrindTip = operation(Operation{Code: "tip_grind", Name: "Grind tips", Station: Grinder, Stage: Refacing, Setup: 10, Each: 4,
 		Size:  &Size{Label: "tip ground", Most: figureOf(TipMost, 1), Metal: true, Scatter: "scatter.tip"},
 		Moves: []Move{{StemHeight, -1, BySize}, {Lash, 1, BySize}, {LashDry, 1, BySize}}, Undoes: []*Operation{FinalWash, FinalCheck},
 		Voids: []*Characteristic{StemHeight, Lash, LashDry, ValveTip}, Looks: []*Part{TipSeen},

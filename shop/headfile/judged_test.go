@@ -48,7 +48,8 @@ func TestGeneralTableSaysSo(t *testing.T) {
 	x, ok := f.File(t, "T0404").Received.Feature("guide.clearance@1I1")
 	require.True(t, ok)
 	assert.Equal(t, "general table", x.Limit.Source)
-	assert.Equal(t, gauge.Out, x.Verdict)
+	assert.Equal(t, gauge.Doubt, x.Verdict, "a general table asks: it is no limit")
+	assert.Contains(t, x.Says(f.File(t, "T0404").Unit), "The sheet has no limit; the general table allows")
 }
 
 // TestSheetWantsWhatItLimits reads a characteristic no sheet has limits for, then gives the

@@ -36,28 +36,33 @@ func KeepPlan(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag stri
 		if !out.Feasible {
 			return field.Only("plan", "this cannot be done: %s", strings.Join(out.Refused(), "; "))
 		}
-		kept, err := tx.Plans(f.ID)
+		return keep(s, tx, a, f, out)
+	})
+}
+
+// keep keeps a plan as the head's next version and decides by it.
+func keep(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned) error {
+	kept, err := tx.Plans(f.ID)
+	if err != nil {
+		return err
+	}
+	row := store.Plan{HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID, At: s.Now()}
+	for to, v := range map[*string]any{
+		&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.Prints(),
+	} {
+		b, err := json.Marshal(v)
 		if err != nil {
 			return err
 		}
-		row := store.Plan{HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID, At: s.Now()}
-		for to, v := range map[*string]any{
-			&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.Prints(),
-		} {
-			b, err := json.Marshal(v)
-			if err != nil {
-				return err
-			}
-			*to = string(b)
-		}
-		if err := tx.Add(&row); err != nil {
-			return err
-		}
-		if err := decideBy(s, tx, a, f, out, row.Version); err != nil {
-			return err
-		}
-		return s.Note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, out.FaceCut))
-	})
+		*to = string(b)
+	}
+	if err := tx.Add(&row); err != nil {
+		return err
+	}
+	if err := decideBy(s, tx, a, f, out, row.Version); err != nil {
+		return err
+	}
+	return s.Note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, out.FaceCut))
 }
 
 // decideBy writes a plan's decisions.

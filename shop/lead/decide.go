@@ -5,11 +5,13 @@ package lead
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
 	"strings"
 
+	"yatai/core/answer"
 	"yatai/core/field"
 	"yatai/core/judge"
 	"yatai/core/route"
@@ -38,60 +40,113 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
-		errs := field.Errors{}
-		if file.WorkOrderAt != nil {
-			errs.Addf("work_order", "the work is ordered already")
+		if err := decide(tx, s, a, file, choices); err != nil {
+			return err
 		}
-		for _, key := range slices.Sorted(maps.Keys(choices)) {
-			c := choices[key]
-			c.Reason = shop.Optional(errs, key, c.Reason, 400)
-			x, ok := file.Received.Feature(key)
-			if !ok {
-				return shop.ErrNotFound
-			}
-			d, had := file.Decision(key)
-			switch c.Choice {
-			case trade.Planned:
-				if had && d.Choice == trade.Planned {
-					continue // the plan's own words stay with it
-				}
-				errs.Addf(key, "no kept plan answers this: choose a repair, or leave it and say why")
-			case trade.Leave:
-				if c.Reason == "" {
-					errs.Addf(key, "say why it may be left")
-				}
-			default:
-				if said := file.Received.Allows(x, c.Choice); !said.OK {
-					errs.Note(key, words.Of(cmp.Or(said.Why, "choose a repair, or leave it and say why")))
-				} else if other := twice(file, key, x, c.Choice, choices); other != "" {
-					errs.Note(key, words.Of(other))
-				}
-			}
-			if had && d.Choice == c.Choice && d.Reason == c.Reason {
-				continue
-			}
-			if had && c.Seen != nil && d.ID > *c.Seen {
-				errs.Addf(key, "%s decided meanwhile: %s. Decide once more to put yours in its place", d.Person.Name, headfile.DecisionText(d))
-			}
-			if len(errs) > 0 {
-				continue
-			}
-			if err := tx.ReplaceDecision(file.ID, key, s.Now()); err != nil {
-				return err
-			}
-			made := store.Decision{
-				HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID,
-				At: s.Now(),
-			}
-			if err := tx.Add(&made); err != nil {
-				return err
-			}
-			if err := s.Note(tx, a, file.ID, "decided", strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(made)); err != nil {
-				return err
+		return byThePlan(ctx, s, tx, a, tag, choices)
+	})
+}
+
+// byThePlan works the whole head out once everything is decided: where its plan does what was decided it
+// is kept, so that the route and the work sheets have its figures, and what else it does. A finding that
+// was left to the plan and that no plan answers so is refused.
+func byThePlan(ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag string, choices map[string]Choice) error {
+	f, err := headfile.OpenIn(s, tx, tag)
+	if err != nil || f.Subject.Inspection() || len(f.Undecided()) > 0 || scrapped(f) {
+		return err
+	}
+	out, err := planned(ctx, s, f, headfile.PlanAsk{Brief: true})
+	if err != nil {
+		return err
+	}
+	if !out.Feasible {
+		errs := field.Errors{}
+		for key, c := range choices {
+			if c.Choice == trade.Planned {
+				errs.Addf(key, "with these answers no plan of the whole head works: %s", strings.Join(out.Refused(), "; "))
 			}
 		}
 		return errs.Err()
-	})
+	}
+	if kept, err := tx.Plans(f.ID); err != nil || len(kept) > 0 && sameWork(kept[len(kept)-1], out) {
+		return err
+	}
+	return keep(s, tx, a, f, out)
+}
+
+// scrapped tells whether the head is decided to be scrapped.
+func scrapped(f *headfile.File) bool {
+	return slices.ContainsFunc(f.Decisions, func(d store.Decision) bool { return d.Choice == trade.Scrap.Code })
+}
+
+// sameWork tells whether a kept plan does the same as another.
+func sameWork(kept store.Plan, out Planned) bool {
+	var was answer.PlanAnswer
+	if json.Unmarshal([]byte(kept.Answer), &was) != nil || was.FaceCut != out.FaceCut || len(was.Valves) != len(out.Valves) {
+		return false
+	}
+	for i, v := range out.Valves {
+		if was.Valves[i].Says != v.Says {
+			return false
+		}
+	}
+	return true
+}
+
+// decide writes decisions, each where it is allowed.
+func decide(tx store.DB, s *shop.Shop, a shop.Actor, file *headfile.File, choices map[string]Choice) error {
+	errs := field.Errors{}
+	if file.WorkOrderAt != nil {
+		errs.Addf("work_order", "the work is ordered already")
+	}
+	for _, key := range slices.Sorted(maps.Keys(choices)) {
+		c := choices[key]
+		c.Reason = shop.Optional(errs, key, c.Reason, 400)
+		x, ok := file.Received.Feature(key)
+		if !ok {
+			return shop.ErrNotFound
+		}
+		d, had := file.Decision(key)
+		switch c.Choice {
+		case trade.Planned:
+			if had && d.Choice == trade.Planned {
+				continue // the plan's own words stay with it
+			}
+		case trade.Leave:
+			if c.Reason == "" {
+				errs.Addf(key, "say why it may be left")
+			}
+		default:
+			if said := file.Received.Allows(x, c.Choice); !said.OK {
+				errs.Note(key, words.Of(cmp.Or(said.Why, "choose a repair, or leave it and say why")))
+			} else if other := twice(file, key, x, c.Choice, choices); other != "" {
+				errs.Note(key, words.Of(other))
+			}
+		}
+		if had && d.Choice == c.Choice && d.Reason == c.Reason {
+			continue
+		}
+		if had && c.Seen != nil && d.ID > *c.Seen {
+			errs.Addf(key, "%s decided meanwhile: %s. Decide once more to put yours in its place", d.Person.Name, headfile.DecisionText(d))
+		}
+		if len(errs) > 0 {
+			continue
+		}
+		if err := tx.ReplaceDecision(file.ID, key, s.Now()); err != nil {
+			return err
+		}
+		made := store.Decision{
+			HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID,
+			At: s.Now(),
+		}
+		if err := tx.Add(&made); err != nil {
+			return err
+		}
+		if err := s.Note(tx, a, file.ID, "decided", strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(made)); err != nil {
+			return err
+		}
+	}
+	return errs.Err()
 }
 
 // OrderWork makes the work order from the decisions: the operations, in order, with

@@ -131,6 +131,36 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 	return out, err
 }
 
+// Advice is the balanced plan of a head as it stands, with what is decided so far: what Judge ticks. It
+// is worked out once for the same readings, findings, decisions, limits and stock.
+func Advice(ctx context.Context, s *shop.Shop, f *headfile.File) (Planned, error) {
+	key := f.Fingerprint()
+	p, known := s.Cache.Plans.Get(key)
+	if !known {
+		var err error
+		if p, err = plan.Judged(ctx, f.Subject, f.Now, head.Ask{}); err != nil {
+			return Planned{}, err
+		}
+		s.Cache.Plans.Add(key, p)
+	}
+	return Planned{Plan: p, Ready: f.Workdays(s.Now(), p.Days)}, nil
+}
+
+// Besides are the operations of the plan that no finding asked for: what follows from the rest.
+func (p Planned) Besides() []string {
+	answers := map[string]bool{}
+	for _, code := range p.Choices {
+		answers[code] = true
+	}
+	var out []string
+	for _, o := range p.Operations {
+		if !answers[o.Code] && !o.Operation.Operation.Always {
+			out = append(out, strings.TrimSpace(o.Name+" "+strings.Join(o.Positions, ", ")))
+		}
+	}
+	return out
+}
+
 // Schools says which way of the schools a head goes, for a plan's and a sheet's foot.
 func Schools(h *head.Head) []words.Text {
 	var out []words.Text

@@ -1,12 +1,40 @@
 package headpage
 
 import (
+	"context"
 	"slices"
 
 	"yatai/core/judge"
 	"yatai/core/trade"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
 	"yatai/web/page"
 )
+
+// Decisions are what Judge shows beside the head: the plan of the whole head, and the findings in groups
+// with what it makes of them.
+type Decisions struct {
+	Newer  *lead.NewerSheet
+	Plan   *lead.Planned // nil once the work is ordered, and of a head that is only looked at
+	Groups []judge.Group
+}
+
+// Deciding collects them.
+func Deciding(ctx context.Context, s *page.Site, f *headfile.File) (d Decisions, err error) {
+	if d.Newer, err = lead.Newer(ctx, s.Shop, f); err != nil {
+		return d, err
+	}
+	if f.WorkOrderAt != nil || f.Subject.Inspection() || len(f.Received.Findings()) == 0 {
+		d.Groups = f.Received.Groups(nil)
+		return d, nil
+	}
+	p, err := lead.Advice(ctx, s.Shop, f)
+	if err != nil {
+		return d, err
+	}
+	d.Plan, d.Groups = &p, f.Received.Groups(p.Advised)
+	return d, nil
+}
 
 // GroupChoice is the answer ticked for a group: what was typed, what most of it is decided
 // by, or else its usual answer. Findings that have another are exceptions.

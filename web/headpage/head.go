@@ -155,7 +155,7 @@ func MeasureStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 
 // JudgeStep answers GET /heads/{tag}/judge.
 func JudgeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return Step(s, w, r, req, "judge", func(f *headfile.File) (any, error) { return lead.Newer(r.Context(), s.Shop, f) })
+	return Step(s, w, r, req, "judge", func(f *headfile.File) (any, error) { return Deciding(r.Context(), s, f) })
 }
 
 // OpRow is an operation as the work page shows it.

@@ -6,8 +6,8 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 
-	"yatai/core/judge"
 	"yatai/core/trade"
 	"yatai/shop/lead"
 	"yatai/web/headpage"
@@ -16,15 +16,18 @@ import (
 
 // choices reads what was chosen on the judge page: a group's answer, unless one of its
 // findings has its own. Each knows the decisions the page was made with.
-func choices(groups []judge.Group, form url.Values) map[string]lead.Choice {
+func choices(form url.Values) map[string]lead.Choice {
 	out := map[string]lead.Choice{}
-	for _, g := range groups {
-		for _, x := range g.Findings {
-			key := x.Key()
+	for name := range form {
+		in, group, ok := strings.Cut(name, "/")
+		if !ok || in != "in" && in != "group" {
+			continue
+		}
+		for _, key := range strings.Fields(cmp.Or(form.Get("in/"+group), group)) {
 			if own := form.Get("choice/" + key); own != "" {
 				out[key] = lead.Choice{Choice: own, Reason: cmp.Or(form.Get("reason/"+key+"/own"), form.Get("reason/"+key))}
-			} else if c := form.Get("group/" + g.Key); c != "" {
-				out[key] = lead.Choice{Choice: c, Reason: form.Get("reason/" + g.Key)}
+			} else if c := form.Get("group/" + group); c != "" {
+				out[key] = lead.Choice{Choice: c, Reason: form.Get("reason/" + group)}
 			}
 		}
 	}
@@ -50,7 +53,7 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return err
 	}
 	id := r.PostForm.Get("write_id")
-	err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, choices(f.Received.Groups(), r.PostForm))
+	err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, choices(r.PostForm))
 	if err == nil && r.PostForm.Get("then") == "order" {
 		err = lead.OrderWork(r.Context(), s.Shop, req.Actor, id+"-order", f.Tag)
 	}
@@ -58,11 +61,11 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		if f, err = headpage.OpenHead(s, r); err != nil {
 			return err
 		}
-		newer, err := lead.Newer(r.Context(), s.Shop, f)
+		d, err := headpage.Deciding(r.Context(), s, f)
 		if err != nil {
 			return err
 		}
-		return headpage.ShowHead(s, w, req, f, "judge", newer, page.Page{Values: r.PostForm, Errors: errs})
+		return headpage.ShowHead(s, w, req, f, "judge", d, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
 	}
