@@ -1,6 +1,8 @@
 package plan
 
 import (
+	"math"
+
 	"yatai/core/head"
 	"yatai/core/layout"
 	"yatai/core/length"
@@ -86,6 +88,19 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 		row.Room = &room
 	}
 	return row
+}
+
+// To is the ring with a main cut of at least so much, which a plan may want deeper than the ring alone:
+// top and bottom follow by as much, so that the ring comes out as wanted all the same.
+func (r SeatRing) To(main length.Length) SeatRing {
+	if r.Out == nil || main <= r.Out.MainDepth {
+		return r
+	}
+	out, more := *r.Out, main-r.Out.MainDepth
+	out.MainDepth, out.TopDepth, out.BottomDepth, out.Sink = main, out.TopDepth+more, out.BottomDepth+more, main
+	out.RoomUsed = length.FromFloat(float64(out.TopDepth) / math.Tan(r.In.Top.Float()*math.Pi/180))
+	r.Out = &out
+	return r
 }
 
 // middle is the middle of a limit with two ends, else what is usual.

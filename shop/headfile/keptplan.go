@@ -41,6 +41,14 @@ func (k KeptPlan) Count(what string) int {
 	return n
 }
 
+// Inside is how likely all that was read ends inside.
+func (k KeptPlan) Inside() float64 {
+	if k.Out.PAll != nil {
+		return *k.Out.PAll
+	}
+	return k.Out.PRead
+}
+
 // differs says how a plan differs from another: the face, the gasket, and what is done at each valve.
 func (k KeptPlan) differs(from KeptPlan) []string {
 	var out []string

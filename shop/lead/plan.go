@@ -41,6 +41,7 @@ type Planned struct {
 	Lash    []LashRow
 	Pair    []string // the other heads of the order
 	School  []words.Text
+	Lacking string // what has a limit and is not known after it
 }
 
 // CanTilt tells whether less would come off the face with the head tilted to its best plane.
@@ -99,7 +100,7 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 	if err != nil {
 		return Planned{}, err
 	}
-	out := Planned{Plan: p, Ask: ask, Ready: f.Workdays(s.Now(), p.Days), School: Schools(f.Subject)}
+	out := Planned{Plan: p, Ask: ask, Ready: f.Workdays(s.Now(), p.Days), School: Schools(f.Subject), Lacking: lacking(f, p)}
 	out.Ask.Alternative = p.Ask.Alternative
 	out.Offers, out.Most = offers(p)
 	for i := range p.Own {
@@ -143,7 +144,24 @@ func Advice(ctx context.Context, s *shop.Shop, f *headfile.File) (Planned, error
 		}
 		s.Cache.Plans.Add(key, p)
 	}
-	return Planned{Plan: p, Ready: f.Workdays(s.Now(), p.Days)}, nil
+	return Planned{Plan: p, Ready: f.Workdays(s.Now(), p.Days), Lacking: lacking(f, p)}, nil
+}
+
+// mostLacking is how many of what is not known are named.
+const mostLacking = 4
+
+// lacking names what has a limit and is not known after the plan.
+func lacking(f *headfile.File, p plan.Plan) string {
+	var out []string
+	for _, key := range p.Unread {
+		if x, ok := f.Now.Feature(key); ok {
+			out = append(out, strings.TrimSpace(x.Position+" "+strings.ToLower(x.Label)))
+		}
+	}
+	if n := len(out); n > mostLacking {
+		out = append(out[:mostLacking], fmt.Sprintf("%d more", n-mostLacking))
+	}
+	return strings.Join(out, ", ")
 }
 
 // Besides are the operations of the plan that no finding asked for: what follows from the rest.

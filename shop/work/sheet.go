@@ -2,13 +2,16 @@ package work
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"yatai/core/after"
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/head"
+	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/newpart"
 	"yatai/core/plan"
 	"yatai/core/price"
 	"yatai/core/quantity"
@@ -185,9 +188,9 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	}
 	switch k {
 	case trade.FitGuide, trade.LineGuide, trade.HoneGuide, trade.ReamGuide:
-		guideRow(f, &row, id, v.Bore, v.Stem)
+		guideRow(f, &row, k, id)
 	case trade.CutSeat, trade.FitInsert:
-		seatRow(f, &row, id, planned, kept, coming)
+		seatRow(f, &row, k, id, kept, coming)
 	case trade.GrindFace:
 		grind, _, _ := h.Size(trade.ValveGrindCut, h.Role(id))
 		row.Do, row.Target = words.Of("reface %s along the stem", mm(grind)), quantity.MaybeLength(v.Margin)
@@ -201,7 +204,7 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 			row.Do, row.Target = words.Of("grind %s", mm(v.Tip)), quantity.MaybeLength(v.StemH)
 		}
 	case trade.ShimSpring:
-		if planned {
+		if row.Do = words.Of("no plan says which shim: work it out under Springs, lash"); planned && v.Shim > 0 {
 			row.Do, row.Target = words.Of("shim %s", mm(v.Shim)), quantity.MaybeLength(v.SpringH)
 		}
 	case trade.LevelPads:
@@ -228,37 +231,37 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	return row
 }
 
-// guideRow is the bore to make for a guide: the plan's, else for the stem that is there.
-func guideRow(f *headfile.File, row *SheetRow, id string, bore, stem *length.Length) {
-	lv, _ := f.Layout.Valve(id)
-	var fitted length.Length
-	for _, r := range f.Subject.Reads(trade.Stem.Code, id) {
-		fitted = max(fitted, r.Value.At.Length())
-	}
-	if fresh, ok := f.Subject.NewPart(trade.ValvePart.Code, id); ok && fresh.Is[trade.Stem.Code] > 0 {
-		fitted = fresh.Is[trade.Stem.Code].Length() // the stem that will run in it is here
-		stem = nil
-	}
-	if stem == nil {
-		aim := after.Aim(f.Subject, lv)
-		if fitted == 0 || aim == nil {
-			row.Do = words.Of("measure the stem that goes in first")
-			return
-		}
-		x := fitted + *aim
-		stem, bore = &fitted, &x
-	}
-	row.Target = quantity.MaybeLength(bore)
-	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
-		lo, hi := quantity.OfLength(*stem)+*l.Low, quantity.OfLength(*stem)+*l.High
-		row.Low, row.High = &lo, &hi
-	}
-	u := f.Unit
-	row.Do = words.Of("bore %s for a stem of %s", u.Text(*bore), u.Text(*stem))
+// comes tells whether an operation is still on the route at a position, or was done there.
+func comes(f *headfile.File, k *trade.Operation, id string) bool {
+	return slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
+		return o.Code == k.Code && o.State != "skipped" && slices.Contains(o.At(), id)
+	})
 }
 
-// seatRow is the depth to make for a seat and its three cuts.
-func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept headfile.KeptPlan, coming length.Length) {
+// guideRow is the bore to make for a guide: for the stem that will run in it, the new valve's where one
+// is on the route.
+func guideRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string) {
+	lv, _ := f.Layout.Valve(id)
+	v := after.At(f.Subject, f.Now, lv, after.Scatter(f.Subject))
+	if _, measured := f.Subject.NewPart(trade.ValvePart.Code, id); measured || comes(f, trade.FitValve, id) {
+		v.Do(trade.RepairNamed(trade.FitValve.Code), 0)
+	}
+	v.Do(trade.RepairNamed(k.Code), 0)
+	if v.Bore == nil {
+		row.Do = words.Of("measure the stem that goes in first")
+		return
+	}
+	row.Target = quantity.MaybeLength(v.Bore)
+	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
+		lo, hi := quantity.OfLength(*v.Stem)+*l.Low, quantity.OfLength(*v.Stem)+*l.High
+		row.Low, row.High = &lo, &hi
+	}
+	row.Do = words.Of("bore %s for a stem of %s", f.Unit.Text(*v.Bore), f.Unit.Text(*v.Stem))
+}
+
+// seatRow is the depth to make for a seat and its three cuts, of exactly the seat that will be there: of
+// a new insert none is known before it is in.
+func seatRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string, kept headfile.KeptPlan, coming length.Length) {
 	for _, r := range f.Subject.Reads(trade.GuideBore.Code, id) {
 		if b := r.Value.At.Length(); row.Pilot == nil || b < *row.Pilot {
 			row.Pilot = &b
@@ -266,11 +269,20 @@ func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept head
 	}
 	u := f.Unit
 	lv, _ := f.Layout.Valve(id)
-	if ring := plan.Ring(f.Subject, lv, nil, nil); ring.Out != nil {
-		row.Cuts = words.Of("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+	v, planned := kept.Valve(id)
+	insert := comes(f, trade.FitInsert, id)
+	ring := plan.Ring(f.Subject, lv, nil, nil)
+	switch {
+	case insert && k == trade.FitInsert:
+		row.Cuts = counterbore(f, lv)
+	case insert:
+		row.Cuts = words.Of("from the insert's own blank: ring %s wide, its outer edge at %s", u.Text(ring.In.TargetWidth), u.Text(ring.In.TargetOuter))
+	default:
+		if ring = ring.To(v.SeatCut); ring.Out != nil {
+			row.Cuts = words.Of("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+		}
 	}
 	row.Do = words.Of("clean up")
-	v, _ := kept.Valve(id)
 	if !planned || v.Recession == nil {
 		return
 	}
@@ -284,6 +296,21 @@ func seatRow(f *headfile.File, row *SheetRow, id string, planned bool, kept head
 	default:
 		row.Do = words.Of("clean up only")
 	}
+}
+
+// counterbore is the hole to make for an insert: its outside less the middle of the interference it is
+// pressed with. Nothing where the sheet does not give both.
+func counterbore(f *headfile.File, lv layout.Valve) words.Text {
+	outer, _, known := f.Subject.Size(trade.InsertOuter, lv.Role)
+	if p, ok := f.Subject.NewPart(trade.InsertPart.Code, lv.ID); ok && p.Is[trade.SeatOuter.Code] > 0 {
+		outer, known = p.Is[trade.SeatOuter.Code].Length(), true
+	}
+	l := f.Subject.Limit(trade.SeatFit.Code, string(lv.Role))
+	if !known || l == nil || l.Low == nil || l.High == nil {
+		return words.Text{}
+	}
+	tight := ((*l.Low + *l.High) / 2).Length()
+	return words.Of("counterbore %s for an insert of %s, %s tight", f.Unit.Text(outer-tight), f.Unit.Text(outer), f.Unit.Text(tight))
 }
 
 // headRow is what the whole head needs of an operation.
@@ -430,4 +457,19 @@ func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[st
 		errs.Addf(headfile.OperationKey(sh.Seq), "read what proves it, or finish and read later: the final check will ask")
 	}
 	return form, bad, errs
+}
+
+// wrongPart says what is wrong with a new part that an operation fits, nothing where all are to size: it
+// is not finished with one that was found wrong.
+func wrongPart(f *headfile.File, o store.Operation) words.Text {
+	k := trade.OperationNamed(o.Code)
+	if k == nil || k.Uses == nil {
+		return words.Text{}
+	}
+	for _, x := range newpart.Compare(f.Subject) {
+		if wrong := x.Wrong(); x.Kind == k.Uses && slices.Contains(o.At(), x.Position) && wrong.Sentence != "" {
+			return words.Of("%s, new %s: %s. Another goes in before this is finished.", x.Position, words.Of(x.Kind.Name), wrong)
+		}
+	}
+	return words.Text{}
 }

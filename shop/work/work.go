@@ -68,6 +68,9 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 		return "", false, err
 	}
 	said := "done"
+	if why := wrongPart(f, o); why.Sentence != "" {
+		return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
+	}
 	if why := f.Unrecorded(o); why.Sentence != "" {
 		if reason == "" || !a.May("skip an operation") {
 			return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
