@@ -19,7 +19,15 @@ type CauseAnswer struct {
 	Score float64      `json:"score"`
 	At    []string     `json:"at"`
 	Signs []SignAnswer `json:"signs"`
-	Mend  string       `json:"mend"`
+	// what speaks against it: signs that were found, and strong ones that are known to be missing
+	Against []AgainstAnswer `json:"against"`
+	Mend    string          `json:"mend"`
+}
+
+// AgainstAnswer is a sign that speaks against a cause.
+type AgainstAnswer struct {
+	SignAnswer
+	Missing bool `json:"missing"` // it would speak for the cause, and is not there
 }
 
 // SignAnswer is a sign that was found.
@@ -36,11 +44,14 @@ func Causes(h *head.Head) CausesAnswer {
 	all := cause.Weigh(received, judge.Head(received))
 	out := CausesAnswer{Causes: []CauseAnswer{}}
 	for _, w := range all {
-		c := CauseAnswer{Code: w.Code, Name: w.Name, Score: w.Score, At: some(w.At), Signs: []SignAnswer{}, Mend: w.Mend}
+		c := CauseAnswer{Code: w.Code, Name: w.Name, Score: w.Score, At: some(w.At), Signs: []SignAnswer{}, Against: []AgainstAnswer{}, Mend: w.Mend}
 		for _, f := range append(append([]cause.Found{}, w.For...), w.Against...) {
 			if f.State == cause.Yes {
 				c.Signs = append(c.Signs, SignAnswer{f.Code, f.Label, some(f.At), f.Weight})
 			}
+		}
+		for _, f := range w.Against {
+			c.Against = append(c.Against, AgainstAnswer{SignAnswer{f.Code, f.Label, some(f.At), f.Weight}, f.State == cause.No})
 		}
 		out.Causes = append(out.Causes, c)
 	}

@@ -14,9 +14,8 @@ import (
 // sound. Sizes are in micrometres.
 type kit struct {
 	head.File
-	ids    []string
-	stem   map[string]int // by role
-	limits map[string][2]int
+	ids  []string
+	stem map[string]int // by role
 }
 
 // Sizes of the kit's heads by role, in micrometres.

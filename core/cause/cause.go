@@ -73,7 +73,8 @@ func Weigh(h *head.Head, j judge.Judgement) []Weighed {
 		if c.On != nil && !c.On(h.Model.Kind) {
 			continue
 		}
-		if w := l.weigh(c); len(w.For) > 0 {
+		// that something else is sound is no sign by itself
+		if w := l.weigh(c); slices.ContainsFunc(w.For, func(f Found) bool { return !f.Sign.Absence() }) {
 			out = append(out, w)
 		}
 	}
@@ -157,7 +158,7 @@ func (l looking) score(c *trade.Cause, id string) float64 {
 func (l looking) holds(c *trade.Cause, scores map[string]float64) []string {
 	most := 0
 	for _, p := range c.Signs {
-		if f := l.found[p.Sign]; f.State == Yes && len(f.At) > 0 {
+		if f := l.found[p.Sign]; f.State == Yes && len(f.At) > 0 && !p.Sign.Absence() {
 			most = max(most, p.Weight)
 		}
 	}
@@ -166,7 +167,7 @@ func (l looking) holds(c *trade.Cause, scores map[string]float64) []string {
 	for _, id := range l.h.Positions() {
 		for _, p := range c.Signs {
 			f := l.found[p.Sign]
-			if p.Weight > 0 && p.Weight == most && f.State == Yes && slices.Contains(f.At, id) && !slices.Contains(out, id) {
+			if p.Weight > 0 && p.Weight == most && !p.Sign.Absence() && f.State == Yes && slices.Contains(f.At, id) && !slices.Contains(out, id) {
 				out = append(out, id)
 				best = max(best, scores[id])
 			}
@@ -238,15 +239,28 @@ func (l looking) measured(s *trade.Sign) Found {
 		}
 	}
 	if s.Inside {
-		switch {
-		case f.State == Yes:
-			return Found{State: No}
-		case any && all:
-			return Found{State: Yes}
-		}
-		return Found{}
+		return l.inside(s, any && all)
 	}
 	if f.State == Unknown && any && all {
+		f.State = No
+	}
+	return f
+}
+
+// inside looks for what is inside its limits, valve by valve; of the head as a whole, where it is read
+// there. No where everything was read and nothing is.
+func (l looking) inside(s *trade.Sign, all bool) Found {
+	var f Found
+	for _, x := range l.j.All() {
+		if x.Code != s.Of.Code || len(x.From) == 0 || x.Limit == nil || x.Verdict >= gauge.Doubt {
+			continue
+		}
+		f.State = Yes
+		if l.h.Role(x.Position) != "" {
+			f.At = append(f.At, x.Position)
+		}
+	}
+	if f.State == Unknown && all {
 		f.State = No
 	}
 	return f
@@ -270,11 +284,19 @@ func (l looking) graded(s *trade.Sign) Found {
 	if f.State == Unknown && all {
 		f.State = No
 	}
-	if s.Not {
-		f.At = nil
-		f.State = map[State]State{Yes: No, No: Yes}[f.State]
+	if !s.Not {
+		return f
 	}
-	return f
+	not := Found{} // the other way round, valve by valve
+	for _, id := range l.h.Positions() {
+		if g := l.h.Grade(s.Part.Code, id); g != "" && !slices.Contains(s.Grades, g) {
+			not.State, not.At = Yes, append(not.At, id)
+		}
+	}
+	if not.State == Unknown && all {
+		not.State = No
+	}
+	return not
 }
 
 // special looks for what no table can say.

@@ -66,3 +66,33 @@ func TestCausesAreOfTheHead(t *testing.T) {
 	assert.NotContains(t, make(trade.Bucket), "geometry")
 	assert.Contains(t, make(trade.Bucket), "guide_worn")
 }
+
+// TestThatSomethingIsSoundPointsToNothing: a healthy head has no cause; sound guides are a sign of bad
+// seals where a port is wet, at that valve, and worn ones speak against them at their own valve alone.
+func TestThatSomethingIsSoundPointsToNothing(t *testing.T) {
+	worn := func(at string) *headtest.Head {
+		h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").All("stem.dia", "8.00").All("guide.bore", "8.05")
+		if at != "" {
+			for _, p := range []string{"top", "middle", "bottom"} {
+				h.Read("guide.bore", at+"."+p+".A 8.14", at+"."+p+".B 8.14")
+			}
+		}
+		return h
+	}
+	score := func(h *headtest.Head) (float64, []string) {
+		for _, w := range cause.Weigh(h.Head, judge.Head(h.Head)) {
+			if w.Code == "seals_gone" {
+				return w.Score, w.At
+			}
+		}
+		return 0, nil
+	}
+	none, _ := score(worn(""))
+	assert.Zero(t, none, "nothing is wrong with it")
+	wet, at := score(worn("").See("port.condition", "1E1", "oily"))
+	assert.Equal(t, []string{"1E1"}, at)
+	elsewhere, _ := score(worn("1I1").See("port.condition", "1E1", "oily"))
+	assert.Equal(t, wet, elsewhere, "a worn guide at another valve says nothing of this one's seal")
+	here, _ := score(worn("1E1").See("port.condition", "1E1", "oily"))
+	assert.Less(t, here, wet, "at its own valve it does")
+}

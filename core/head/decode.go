@@ -584,7 +584,12 @@ func (f File) work(d *decoding) {
 		}
 		d.h.Records = append(d.h.Records, out)
 	}
-	for _, s := range f.Signoffs {
+	for i, s := range f.Signoffs {
+		left, out := strings.CutPrefix(s.Finding, LeftOut)
+		code, _, _ := strings.Cut(strings.ReplaceAll(s.Finding, "/", "@"), "@")
+		if out && trade.OperationNamed(left) == nil || !out && !d.judged(code) {
+			d.fail(fmt.Sprintf("signoffs[%d].finding", i), "nothing is judged or left out by that name")
+		}
 		d.h.Signoffs = append(d.h.Signoffs, Signoff(s))
 	}
 	for i, l := range f.Approved {

@@ -136,7 +136,7 @@ func (h *Head) Voider(code, position string) *Operation {
 		if k == nil || !o.Started() || !h.does(*o, position) {
 			continue
 		}
-		if slices.ContainsFunc(k.Voids, func(c *trade.Characteristic) bool { return c.Code == code }) && (last == nil || o.Begun >= last.Begun) {
+		if k.Voided(code) && (last == nil || o.Begun >= last.Begun) {
 			last = o
 		}
 	}

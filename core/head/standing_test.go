@@ -53,3 +53,21 @@ func TestTheLatestFindingStandsAndMarksStay(t *testing.T) {
 	h.Findings = append(h.Findings, head.Finding{ID: 5, Part: trade.MarkCode, Grade: "leak", Replaces: 3, Stage: head.AfterRepair})
 	assert.Len(t, h.Seen(), 3, "a mark is replaced only by name")
 }
+
+// TestLookedAtAfterTheWork: a look counts when it was made after the work began, by the order of what
+// happened, whatever stage it was written down for.
+func TestLookedAtAfterTheWork(t *testing.T) {
+	h := headtest.New(t, 1, "IE").See("seat.condition", "1E1", "gaps")
+	h.Operations = []head.Operation{{Code: "seat_cut", At: []string{"1E1"}, State: head.Done, Begun: 0, Turn: 10}}
+	look := func(turn uint) *headtest.Head {
+		c := *h.Head
+		c.Findings = append([]head.Finding{}, h.Findings...)
+		c.Findings = append(c.Findings, head.Finding{ID: 2, Part: "seat.condition", Position: "1E1", Grade: "clean", Stage: head.AfterRepair, Turn: turn})
+		return &headtest.Head{Head: &c}
+	}
+	assert.False(t, h.LookedAgain("seat.condition", "1E1"))
+	assert.False(t, look(9).LookedAgain("seat.condition", "1E1"), "looked at before it was cut")
+	assert.True(t, look(10).LookedAgain("seat.condition", "1E1"))
+	assert.True(t, look(0).LookedAgain("seat.condition", "1E1"), "where nobody knows when")
+	assert.True(t, h.LookedAgain("seat.condition", "1I1"), "nothing was done there")
+}

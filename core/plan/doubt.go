@@ -84,7 +84,7 @@ func (p *problem) made(out *Plan, f judge.Feature) bool {
 		at := f.Position == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
 		does := o.Operation.Operation
 		return at && !does.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool {
-			return slices.Contains(does.Voids, of)
+			return does.Voided(of.Code)
 		})
 	})
 }

@@ -621,7 +621,7 @@ func (p *problem) covers(out *Plan, f judge.Feature) bool {
 	return ok && (c.Of != nil || c.Where == trade.AtLine || c.Where == trade.AtGrid || c.Code == trade.FaceFinish.Code) &&
 		slices.ContainsFunc(out.Decisions, func(d route.Decision) bool {
 			o := trade.OperationNamed(d.Code)
-			return slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return slices.Contains(o.Voids, of) })
+			return slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return o.Voided(of.Code) })
 		})
 }
 

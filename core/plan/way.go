@@ -75,11 +75,6 @@ type way struct {
 	keep    bool  // nothing is done here but perhaps something about the lash
 }
 
-// does tells whether the way does a repair.
-func (w *way) does(code string) bool {
-	return slices.ContainsFunc(w.repairs, func(r *trade.Repair) bool { return r.Code == code })
-}
-
 // choice is what the way does to a metal, in a plan's words.
 func (w *way) choice(m trade.Metal) string {
 	for _, r := range w.repairs {

@@ -3,7 +3,7 @@ package trade
 import "slices"
 
 // Sign is something that may be seen, told or measured. What it looks at is one of: a
-// characteristic out at a side (or, Inside, read everywhere and nowhere out), grades of a
+// characteristic out at a side (or, Inside, read and not out), grades of a
 // part, a mark on the map, a symptom that was ticked, or one of the Special looks.
 type Sign struct {
 	Code  string
@@ -22,6 +22,10 @@ type Sign struct {
 	Or      *Sign  // the same fact seen another way
 	Fact    string // signs of one fact count as their strongest and half of the rest
 }
+
+// Absence tells whether the sign is that something is sound: it tells causes apart, and points to none
+// by itself.
+func (s *Sign) Absence() bool { return s.Inside || s.Not }
 
 // The looks that no table can say.
 const (

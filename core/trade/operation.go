@@ -63,6 +63,11 @@ type Operation struct {
 // Exists tells whether heads of kind k can have it.
 func (o Operation) Exists(k Kind) bool { return o.On == nil || o.On(k) }
 
+// Voided tells whether the operation changes a characteristic, by its code: it has to be read again.
+func (o *Operation) Voided(code string) bool {
+	return slices.ContainsFunc(o.Voids, func(c *Characteristic) bool { return c.Code == code })
+}
+
 // Proof is what proves an operation: one reading at each position or place, from which
 // datum it is read and what tool or pilot it takes.
 type Proof struct {

@@ -92,6 +92,11 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 		if file.HandedOverAt != nil {
 			return shop.ErrStale
 		}
+		for _, l := range file.Open() { // a tool may have failed its zero check since
+			if l.Tool != 0 {
+				return field.Only("handed_to", "not yet: %s (%s)", l.What, l.Why)
+			}
+		}
 		if err := tx.HandOver(file.ID, s.Now(), to); err != nil {
 			return err
 		}
