@@ -87,7 +87,7 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 				form.Set("reason/"+m[1], "the customer knows")
 			}
 		}
-		for _, m := range regexp.MustCompile(`name="reason/([^"/]+(?:/m\d+)?)"`).FindAllStringSubmatch(judge, -1) {
+		for _, m := range regexp.MustCompile(`name="reason/([^"/]+(?:/(?:m\d+|long|cross|diagonal))?)"`).FindAllStringSubmatch(judge, -1) {
 			if form.Get("group/"+m[1]) == "" {
 				form.Set("group/"+m[1], "leave")
 				form.Set("reason/"+m[1], "the customer knows")

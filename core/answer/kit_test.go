@@ -291,7 +291,8 @@ func ill(r *rand.Rand) *kit {
 	}
 	if k.Model.Drive == "bucket" {
 		for i := range []int{0, 3, 8}[r.IntN(3)] {
-			k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(50 * (40 + r.IntN(24))), Count: 1 + r.IntN(2), Price: "3.20"})
+			size := um(50 * (40 + r.IntN(24)))
+			k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: size, Count: 1 + r.IntN(2), Price: "3.20"})
 		}
 	}
 	return k

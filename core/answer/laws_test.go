@@ -165,7 +165,9 @@ func TestLawCannotBeDoneIsTrue(t *testing.T) {
 // TestLawNothingForbiddenIsPlannedAndNoMetalWorkedTwice: what the plan grinds, laps or hones judge
 // allows somewhere; of one metal there is one repair, in the plan and in the quote.
 func TestLawNothingForbiddenIsPlannedAndNoMetalWorkedTwice(t *testing.T) {
-	same := [][]string{{"valve_new", "valve_grind"}, {"guide_new", "guide_liner", "guide_hone", "guide_ream"}, {"rocker_new", "rocker_mend"}, {"seat_insert", "lap"}}
+	same := [][]string{
+		{"valve_new", "valve_grind"}, {"guide_new", "guide_liner", "guide_hone", "guide_ream"}, {"rocker_new", "rocker_mend"}, {"seat_insert", "lap"},
+	}
 	law(t, ill, func(t *rapid.T, _ *rand.Rand, k *kit) {
 		p := k.plan(t)
 		j := k.judge(t)

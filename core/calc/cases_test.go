@@ -20,7 +20,7 @@ type workedCase struct {
 	Calc   string          `json:"calc"`
 	Input  json.RawMessage `json:"input"`
 	Output map[string]any  `json:"output"`
-	Error  bool            `json:"error"`
+	Error  any             `json:"error"` // true, or the field that is wrong
 }
 
 func cases(t *testing.T) []workedCase {
@@ -46,11 +46,14 @@ func TestWorkedCases(t *testing.T) {
 	for _, c := range cases(t) {
 		t.Run(c.Case, func(t *testing.T) {
 			r, err := calc.Run(c.Calc, c.Input)
-			if c.Error {
+			if c.Error != nil {
 				require.Error(t, err)
 				var fe *field.Error
 				require.ErrorAs(t, err, &fe)
 				assert.NotEmpty(t, fe.Field)
+				if where, ok := c.Error.(map[string]any); ok {
+					assert.Equal(t, where["field"], fe.Field)
+				}
 				return
 			}
 			require.NoError(t, err)

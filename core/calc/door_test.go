@@ -82,5 +82,5 @@ func TestHelpAndDescription(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, json.Valid(b))
 	}
-	assert.Equal(t, 23, len(calc.All()))
+	assert.Equal(t, 30, len(calc.All()))
 }

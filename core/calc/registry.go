@@ -2,6 +2,7 @@ package calc
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"yatai/core/cuts"
@@ -16,7 +17,7 @@ import (
 )
 
 // registry lists every calculation, in the order of a head's way through the shop.
-var registry = slices.Concat(measuring, studies, heights, faces, fits, engines)
+var registry = slices.Concat(measuring, studies, heights, faces, fits, pressing, engines, bolting)
 
 var measuring = []Calc{
 	define(Calc{
@@ -98,6 +99,101 @@ var measuring = []Calc{
 			w.Say(t.Name, "%s to %s: %s", in.Value-t.U, in.Value+t.U, r.Verdict.Label())
 		}
 		w.Say("the coarsest that tells", "%s", orNone(out.Tool))
+	}),
+}
+
+var bolting = []Calc{
+	define(Calc{
+		Name: "torque", Title: "Torque stages", Purpose: "tells the stages of a book in newton metres or pound-feet",
+		Formula: "1 lbft = 1.3558179483314004 Nm, 1 lbin a twelfth of it; to one decimal. Angles and slackenings stay as they are.",
+		Source:  "definitions of the units",
+		Valid:   "the maker's own stages, bolts and oil; a torque is above the one before it, unless the bolts are slackened between",
+		Example: `{"stages":[{"torque":"22lbft"},{"torque":"45lbft"},{"slacken":true},{"torque":"30lbft"},{"angle":"90deg"}],"unit":"Nm"}`,
+	}, engine.Torque, func(w *Work, in engine.TorqueInput, out engine.TorqueOutput) {
+		for i, s := range out.Stages {
+			switch {
+			case s.Slacken:
+				w.Say("stage "+strconv.Itoa(i+1), "slacken")
+			case s.Degrees != nil:
+				w.Say("stage "+strconv.Itoa(i+1), "%s deg more", s.Degrees)
+			case s.NewtonMetres != nil:
+				w.Say("stage "+strconv.Itoa(i+1), "%s = %s Nm", in.Stages[i].Torque, s.NewtonMetres)
+			default:
+				w.Say("stage "+strconv.Itoa(i+1), "%s = %s lbft", in.Stages[i].Torque, s.PoundFeet)
+			}
+		}
+	}),
+	define(Calc{
+		Name: "thread", Title: "Thread and its drills", Purpose: "what follows from a thread's name: its sizes, the tap drill, and the drill for a wire insert",
+		Formula: "tap drill = major - pitch; insert's drill = major + pitch / 4; both to the nearest 0.1 mm, half up. Engagement = 100 x " +
+			"(major - drill) / (1.082532 x pitch).",
+		Source:  "sixty degree threads; the coarse metric series; trade practice for drills",
+		Valid:   "metric and inch threads of ordinary sizes; the insert's maker names its own drill and tap",
+		Example: `{"thread":"M10x1.25"}`,
+	}, engine.Thread, func(w *Work, in engine.ThreadInput, out engine.ThreadOutput) {
+		w.Say("major diameter, pitch", "%s, %s", out.Major, out.Pitch)
+		w.Say("tap drill: major - pitch", "%s - %s: %s", out.Major, out.Pitch, out.TapDrill)
+		w.Say("for a wire insert: major + pitch / 4", "%s + %s / 4: %s", out.Major, out.Pitch, out.InsertDrill)
+		w.Say("thread left by the tap drill", "%s %% of a full one", out.Engagement)
+	}),
+	define(Calc{
+		Name: "protrusion", Title: "Piston protrusion", Purpose: "each piston's mean, and the gasket that the highest needs",
+		Formula: "a piston is the mean of its readings at front and back, rocked both ways; the thinnest gasket whose most is not below the highest",
+		Source:  "trade practice: graded gaskets by the highest piston",
+		Valid:   "as long as the maker grades by the highest piston; limits are inclusive",
+		Example: `{"pistons":[{"front":["0.61mm","0.63mm"],"back":["0.60mm","0.62mm"]},{"front":["0.58mm","0.60mm"],"back":["0.59mm","0.59mm"]}],
+			"grades":[{"name":"one notch","up_to":"0.60mm"},{"name":"two notches","up_to":"0.66mm"}]}`,
+	}, engine.Protrusion, func(w *Work, in engine.ProtrusionInput, out engine.ProtrusionOutput) {
+		for i, p := range in.Pistons {
+			w.Say("piston "+strconv.Itoa(i+1), "mean of %s = %s", slices.Concat(p.Front, p.Back), out.Each[i])
+		}
+		w.Say("highest, lowest, spread", "%s, %s, %s", out.Highest, out.Lowest, out.Spread)
+		w.Say("gasket", "%s", out.Grade)
+	}),
+}
+
+var pressing = []Calc{
+	define(Calc{
+		Name: "angle", Title: "Face and seat angle", Purpose: "the interference angle of a valve in its seat, and where they touch",
+		Formula: "interference = seat angle - face angle; above nothing they touch at the outer edge, below at the inner, at nothing all over",
+		Source:  "geometry of two cones",
+		Valid:   "angles from the face plane, true to the guide; lapping rounds an interference away",
+		Example: `{"face":"44.5deg","seat":"45deg","wanted":"0.5deg","within":"0.25deg"}`,
+	}, seating.Angle, func(w *Work, in seating.AngleInput, out seating.AngleOutput) {
+		w.Say("seat - face", "%s - %s = %d thousandths of a degree", in.Seat, in.Face, out.Interference)
+		w.Say("they touch", "%s", map[string]string{"outer": "at the outer edge", "inner": "at the inner edge", "full": "all over"}[out.Contact])
+		w.Say("wanted", "%s within %s: %s", in.Wanted, in.Within, map[bool]string{true: "it is", false: "it is not"}[out.OK])
+	}),
+	define(Calc{
+		Name: "counterbore", Title: "Counterbore for an insert", Purpose: "bore and depth to make for a seat insert",
+		Formula: "bore = insert outside - interference; depth = insert height - what stands up",
+		Source:  "difference of sizes",
+		Valid: "both at 20 C. Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container; test the " +
+			"jacket again afterwards",
+		Example: `{"insert_outer":"42.10mm","interference":"0.10mm","insert_height":"7.50mm","stand_up":"0.20mm"}`,
+	}, seating.Counterbore, func(w *Work, in seating.CounterboreInput, out seating.CounterboreOutput) {
+		w.Say("bore: outside - interference", "%s - %s = %s", in.Outer, in.Interference, out.Bore)
+		w.Say("depth: height - stand-up", "%s - %s = %s", in.Height, in.StandUp, out.Depth)
+	}),
+	define(Calc{
+		Name: "seal", Title: "Stem seal", Purpose: "how tight a stem seal grips its guide and its stem",
+		Formula: "on the guide = guide outside - seal's body; on the stem = stem - lip; each held against its range",
+		Source:  "difference of diameters",
+		Valid:   "the seal's maker gives the ranges; both ends inclusive",
+		Example: `{"guide_outer":"13.89mm","seal_bore":"13.55mm","stem":"5.532mm","lip_bore":"5.422mm","guide_squeeze":["0.11mm","0.57mm"],
+			"lip_squeeze":["0.05mm","0.37mm"]}`,
+	}, seating.Seal, func(w *Work, in seating.SealInput, out seating.SealOutput) {
+		w.Say("on the guide", "%s - %s = %s: %s", in.GuideOuter, in.SealBore, out.GuideSqueeze, out.Guide)
+		w.Say("on the stem", "%s - %s = %s: %s", in.Stem, in.LipBore, out.LipSqueeze, out.Lip)
+	}),
+	define(Calc{
+		Name: "leaf", Title: "One leaf or two", Purpose: "the bracket that feelers give, by their set",
+		Formula: "from the leaf that goes to the one that stops; with one leaf alone, to the next larger of the set",
+		Source:  "trade practice: a gap is known between two leaves",
+		Valid:   "the leaf that goes slides with a light drag",
+		Example: `{"set":["0.05mm","0.10mm","0.15mm","0.20mm","0.25mm"],"goes":"0.20mm"}`,
+	}, gauge.Leaf, func(w *Work, in gauge.LeafInput, out gauge.LeafOutput) {
+		w.Say("it goes, it does not", "%s, %s", out.Go, out.NoGo)
 	}),
 }
 
