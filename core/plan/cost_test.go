@@ -13,6 +13,7 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/price"
 )
 
 // troubled is a small head of a drive with troubles by chance, and a price for every part.
@@ -108,4 +109,44 @@ func TestWhatWorkMakesIsNotUnread(t *testing.T) {
 	require.True(t, p.Feasible)
 	assert.Equal(t, []string{"seat.width@1I1"}, p.Unread)
 	assert.True(t, slices.ContainsFunc(judge.Head(h.Head).Findings(), func(f judge.Feature) bool { return f.Verdict >= gauge.Out }))
+}
+
+// TestEachHoleHasItsOwnWasher: facing pushes one injector out of its range; that hole gets a washer by its
+// thickness, the other none, and both end inside.
+func TestEachHoleHasItsOwnWasher(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Limit("injector.protrusion/", "1.0", "1.6").Limit("face.line/long", "", "0.08").Figure("injector_washer", "1.0").
+		Figure("face_most", "0.5")
+	h.Model.Kind.Ignition = "injector"
+	h.Read("injector.protrusion", "C1 1.55", "C2 1.20").Read("face.line", "L1 0.19 0.20", "L2 0.02 0.03", "L3 0.02 0.03")
+	p, err := Solve(t.Context(), h.Head, head.Ask{})
+	require.NoError(t, err)
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	i := slices.IndexFunc(p.Operations, func(o price.Priced) bool { return o.Code == "injector_shim" })
+	require.GreaterOrEqual(t, i, 0)
+	require.Len(t, p.Operations[i].Parts, 1, "one thickness")
+	assert.Equal(t, 1500*length.Micrometre, p.Operations[i].Parts[0].Size)
+	assert.Equal(t, 1, p.Operations[i].Parts[0].Count, "one hole")
+	for _, f := range p.Own {
+		if f.Code == "injector.protrusion" {
+			assert.Equal(t, gauge.Sound, gauge.Judge(gauge.Exact(f.After), 0, f.Limit.Gauge()).Verdict, f.Position)
+		}
+	}
+}
+
+// TestTwoHolesAreTwoInserts charges a thread insert for each hole that it was decided for.
+func TestTwoHolesAreTwoInserts(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	for i := range 2 {
+		h.Findings = append(h.Findings, head.Finding{
+			ID: uint(i + 1), Part: "mark", Grade: "thread", Stage: head.AsReceived, X: length.Length(i+1) * length.Millimetre, Y: length.Millimetre,
+		})
+	}
+	for _, f := range judge.Head(h.Head).Findings() {
+		h.Decide(f.Key(), "thread_insert")
+	}
+	p, err := Solve(t.Context(), h.Head, head.Ask{})
+	require.NoError(t, err)
+	i := slices.IndexFunc(p.Operations, func(o price.Priced) bool { return o.Code == "thread_insert" })
+	require.GreaterOrEqual(t, i, 0, "%v", p.Choices)
+	assert.Equal(t, 2, p.Operations[i].Parts[0].Count)
 }

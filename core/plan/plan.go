@@ -750,7 +750,11 @@ func (p *problem) worked(out *Plan, r *trade.Repair, position string) bool {
 
 // priced works out the route, its reasons and what it costs.
 func (p *problem) priced(out *Plan) {
+	washers := p.washers(out)
 	sizes := func(kind *trade.PartKind, position string) (length.Length, bool) {
+		if size, ok := washers[position]; kind == trade.WasherPart {
+			return size, ok
+		}
 		for _, v := range out.Valves {
 			if v.ID != position {
 				continue
@@ -785,6 +789,59 @@ func (p *problem) priced(out *Plan) {
 			note(&p.missing, "stem of a new "+string(x.Role)+" valve: not on the sheet: measure it")
 		}
 	}
+}
+
+// washerStep is what washers under injectors come in where the shop's list has none: trade practice.
+const washerStep = 500 * length.Micrometre
+
+// washers are the thicknesses of the washers that go under the injectors, by cylinder: where one stands
+// out of its limits after the facing, the one that brings it nearest to their middle, or as near as the
+// one end there is.
+func (p *problem) washers(out *Plan) map[string]length.Length {
+	took := map[string]length.Length{}
+	if !out.does(trade.ShimInjector.Code, "") && !slices.ContainsFunc(out.Decisions, func(d route.Decision) bool { return d.Code == trade.ShimInjector.Code }) {
+		return took
+	}
+	fitted, _, _ := p.h.Size(trade.InjectorWasher, "")
+	sizes := p.sizes(trade.WasherPart)
+	if len(sizes) == 0 {
+		for n := length.Length(1); n <= 10; n++ {
+			sizes = append(sizes, n*washerStep)
+		}
+	}
+	for i := range out.Own {
+		f := &out.Own[i]
+		if f.Code != trade.Injector.Code || f.Limit == nil {
+			continue
+		}
+		low, high := f.Limit.Lengths()
+		if d, any := distance(float64(f.After), window{low, high, nil}); !any || d >= 0 {
+			continue
+		}
+		best := length.Max
+		for _, size := range sizes {
+			if off := offMiddle(f.After.Length()-(size-fitted), low, high); off < best {
+				best, took[f.Position] = off, size
+			}
+		}
+		f.After -= quantity.OfLength(took[f.Position] - fitted)
+		f.inside()
+	}
+	return took
+}
+
+// offMiddle is how far a value lies from the middle of two limits; from the one there is, when it is past
+// it, else nothing.
+func offMiddle(at length.Length, low, high *length.Length) length.Length {
+	switch {
+	case low != nil && high != nil:
+		return (at - (*low+*high)/2).Abs()
+	case high != nil:
+		return max(0, at-*high)
+	case low != nil:
+		return max(0, *low-at)
+	}
+	return 0
 }
 
 // because says why an operation is done: the findings it answers, else its own reason.

@@ -123,12 +123,8 @@ func Operations(h *head.Head, ops []route.Operation, sizes Sizes) []Priced {
 			p.Labour = labourOf(h, o.Operation, len(o.Positions), o.SetUp)
 		}
 		if o.Uses != nil {
-			at := o.Positions
-			if len(at) == 0 {
-				at = []string{""}
-			}
-			for _, id := range at {
-				p.use(h, o.Uses, id, max(1, o.PerEach), sizes)
+			for _, id := range places(h, o, sizes) {
+				p.use(h, o.Uses, id, max(1, o.PerEach, marked(h, o.Operation)), sizes)
 			}
 		}
 		if o.Code == trade.SetLash.Code {
@@ -147,6 +143,35 @@ func Operations(h *head.Head, ops []route.Operation, sizes Sizes) []Priced {
 		out = append(out, p)
 	}
 	return out
+}
+
+// places are where an operation uses its part: at its positions, at the cylinders where one of a size is
+// wanted, or once.
+func places(h *head.Head, o route.Operation, sizes Sizes) []string {
+	switch {
+	case len(o.Positions) > 0:
+		return o.Positions
+	case !o.PerHole || sizes == nil:
+		return []string{""}
+	}
+	var out []string
+	for _, c := range h.Model.Layout.Chambers {
+		if _, wanted := sizes(o.Uses, "C"+c.Name); wanted {
+			out = append(out, "C"+c.Name)
+		}
+	}
+	return out
+}
+
+// marked is at how many marks of the map an operation was decided: two holes are two inserts.
+func marked(h *head.Head, o *trade.Operation) int {
+	n := 0
+	for _, d := range h.Decisions {
+		if o.Marks && d.Choice == o.Code {
+			n++
+		}
+	}
+	return n
 }
 
 // use adds a part for a position.

@@ -39,7 +39,7 @@ var (
 	})
 	ShimInjector = operation(Operation{
 		Code: "injector_shim", Name: "Washers under the injectors", Station: Assembly, Stage: LashSetting, Setup: 10, On: Kind.Injectors,
-		Voids: []*Characteristic{Injector}, Uses: WasherPart, Because: "facing brings the injectors nearer the piston",
+		Voids: []*Characteristic{Injector}, Uses: WasherPart, PerHole: true, Because: "facing brings the injectors nearer the piston",
 	})
 	PlugSeatCut = operation(Operation{
 		Code: "plug_seat", Name: "Plug seats", Station: Press, Stage: Threading, Setup: 15, Voids: []*Characteristic{PlugSeat},

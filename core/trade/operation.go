@@ -54,6 +54,7 @@ type Operation struct {
 	Inspect bool              // a head that is only inspected gets it
 	Uses    *PartKind         // the part used at each position, or once
 	PerEach int               // how many of it at each position; 0 counts as 1
+	PerHole bool              // one at each cylinder where one is wanted, by its size
 	Record  *Record           // written down before it is finished
 	Proof   *Proof            // the one reading that proves it
 	Fit     *Characteristic   // the interference its parts are pressed with

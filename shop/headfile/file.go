@@ -5,6 +5,7 @@
 package headfile
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -398,9 +399,40 @@ func DecisionText(d store.Decision) string {
 		return rep.Name
 	}
 	if d.Choice == trade.Planned {
-		return "answered by " + d.Reason
+		return "answered by " + cmp.Or(d.Reason, "the plan")
 	}
 	return "left: " + d.Reason
+}
+
+// DoneText is what became of a decision, told from the work: what was done, what was left out and why, or
+// that it is still to come.
+func (f *File) DoneText(d store.Decision) string {
+	if trade.RepairNamed(d.Choice) == nil || f.WorkOrderAt == nil {
+		return DecisionText(d)
+	}
+	text := DecisionText(d) + ": not on the route"
+	for _, o := range f.Operations {
+		if o.Code != d.Choice || d.Position != "" && o.Positions != "" && !slices.Contains(o.At(), d.Position) {
+			continue
+		}
+		switch o.State {
+		case "done":
+			return DecisionText(d)
+		case "skipped":
+			text = DecisionText(d) + ": left out, " + o.SkipReason
+		default:
+			text = DecisionText(d) + ": not done yet"
+		}
+	}
+	return text
+}
+
+// SignedFor says what a signature is for: a feature by its key, or an operation that was left out.
+func SignedFor(feature string) string {
+	if code, out := strings.CutPrefix(feature, head.LeftOut); out {
+		return OperationName(code) + ", left out"
+	}
+	return feature
 }
 
 // Step is a step of the route card with its state: done, now or ahead.

@@ -268,13 +268,16 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		now, _ := f.Now.Feature(x.Key())
 		row := reportRow{Received: x, Now: now}
 		if dec, ok := f.Decision(x.Key()); ok {
-			row.Decision = headfile.DecisionText(dec)
+			row.Decision = f.DoneText(dec)
 		}
 		d.Rows = append(d.Rows, row)
 	}
 	s.Write(w, req, http.StatusOK, "report", "report", page.Page{Title: "Report " + f.Tag, Data: d})
 	return nil
 }
+
+// SignedFor says what a signature is for.
+func (d HeadData) SignedFor(feature string) string { return headfile.SignedFor(feature) }
 
 // Decided tells what was decided about a feature, for the pages.
 func (d HeadData) Decided(x judge.Feature) string {

@@ -62,7 +62,7 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 	if len(f.Signoffs) > 0 {
 		s.heading("Deviations signed")
 		for _, d := range f.Signoffs {
-			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", d.Feature, d.Figure, d.Reason, d.Person.Name, day(d.At)))
+			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", headfile.SignedFor(d.Feature), d.Figure, d.Reason, d.Person.Name, day(d.At)))
 		}
 	}
 	if f.Refit != "" {
