@@ -95,7 +95,7 @@ test("a plan is kept, a doubt released, and the work follows from both", async (
   await expect(page.locator(".ops")).toContainText("Face the head");
 });
 
-test("a head is decided in one press: what is ticked is the cheapest that is allowed", async ({ page, demo }) => {
+test("a head is decided in one press: what is ticked is what the plan of the whole head does", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
   await page.goto(`${demo}/heads/T0412/judge`);
   const findings = parseInt(await page.getByRole("heading", { name: /to decide, in/ }).textContent());

@@ -349,6 +349,7 @@ type Ask struct {
 	FaceCut     *length.Length               // held fast
 	Tilt        string                       // level or tilted: how the head is faced; "" for what is cheaper
 	Hold        map[string]map[string]string // by position: seat, valve, guide -> what
+	Free        bool                         // what was decided to be done does not bind it
 }
 
 // Role is the role of a position, "" for what is no valve.

@@ -94,7 +94,11 @@ func (j Judgement) Groups(advised func(key string) string) []Group {
 	var out []Group
 	place := map[kin]int{}
 	refused := []map[string][]string{} // of each group, by repair: why, by position
-	for _, f := range j.Findings() {
+	findings := j.Findings()
+	if advised != nil { // what was left stands beside its like, where there is some
+		slices.SortStableFunc(findings, func(a, b Feature) int { return left(a, advised) - left(b, advised) })
+	}
+	for _, f := range findings {
 		offers := j.Offers(f)
 		k := kin{code: f.Code, side: f.Side, grade: f.Grade, verdict: f.Verdict}
 		if f.Position == "" && f.Finding != 0 {
@@ -109,6 +113,15 @@ func (j Judgement) Groups(advised func(key string) string) []Group {
 			}
 		}
 		i, known := place[k]
+		if !known && k.advised == trade.Leave {
+			for other, at := range place {
+				if k.advised = other.advised; k == other {
+					i, known = at, true
+					break
+				}
+				k.advised = trade.Leave
+			}
+		}
 		if !known {
 			i = len(out)
 			place[k] = i
@@ -143,6 +156,14 @@ func (j Judgement) Groups(advised func(key string) string) []Group {
 		}
 	}
 	return out
+}
+
+// left is 1 for a finding that is left as it is, else 0.
+func left(f Feature, advised func(key string) string) int {
+	if f.Verdict >= gauge.Out && advised(f.Key()) == trade.Leave {
+		return 1
+	}
+	return 0
 }
 
 // Inside says how likely the true value lies inside the limit, in percent, "" where nobody

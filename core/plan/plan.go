@@ -644,6 +644,7 @@ func (p *problem) aside(out *Plan, add func(code, position string)) {
 		for _, f := range s.findings {
 			var can []*trade.Repair
 			d, decided := p.h.Decided(f.Key())
+			decided = decided && !p.ask.Free
 			for _, o := range p.j.Offers(f) {
 				if o.OK && !p.worked(out, o.Repair, at) && (!decided || d.Choice == o.Code || trade.RepairNamed(d.Choice) == nil) {
 					can = append(can, o.Repair)

@@ -219,8 +219,10 @@ func (p *problem) valve(lv layout.Valve) *valve {
 				n.answers = append(n.answers, r.Code)
 			}
 		}
-		if d, ok := p.h.Decided(f.Key()); ok && slices.Contains(n.answers, d.Choice) {
-			n.answers, n.decided = []string{d.Choice}, true
+		if d, ok := p.h.Decided(f.Key()); ok && !p.ask.Free && slices.Contains(n.answers, d.Choice) {
+			if works := trade.RepairNamed(d.Choice).Works; v.held[heldAs[works]] == "" { // what is held goes before it
+				n.answers, n.decided = []string{d.Choice}, true
+			}
 		}
 		if touched {
 			v.needs = append(v.needs, n)
@@ -365,11 +367,7 @@ func (p *problem) renewals(v *valve, pos judge.Position) {
 		v.must[trade.SeatMetal] = []string{trade.FitInsert.Code}
 	}
 	if half(trade.GuideClearance) {
-		for _, r := range trade.Repairs() {
-			if r.Works == trade.GuideMetal {
-				v.must[r.Works] = append(v.must[r.Works], r.Code)
-			}
-		}
+		v.must[trade.GuideMetal] = []string{trade.FitGuide.Code}
 	}
 }
 

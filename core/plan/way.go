@@ -86,8 +86,8 @@ func (w *way) choice(m trade.Metal) string {
 }
 
 // tells whether what a way does answers every finding at the valve that its figures do not.
-func (v *valve) answered(w *way) bool {
-	for _, n := range v.needs {
+func (v *valve) answered(w *way, needs []need) bool {
+	for _, n := range needs {
 		if n.figure >= 0 {
 			if f := &w.Figures[n.figure]; !f.Known && !f.Made && f.Changed && !v.forced(w) {
 				return false // it would be unknown, which answers nothing
@@ -145,6 +145,17 @@ func (v *valve) allowed(m trade.Metal) []*option {
 // ways lists what can be done with a valve, before any limit is looked at: of each metal nothing or
 // one repair.
 func (p *problem) ways(v *valve) []way {
+	out := slices.DeleteFunc(p.treatments(v), func(w way) bool { return !v.answered(&w, v.needs) })
+	for i := range out {
+		for k := range out[i].Figures {
+			out[i].sd[k] = out[i].Figures[k].SD()
+		}
+	}
+	return out
+}
+
+// treatments lists them whether they answer what was found or not.
+func (p *problem) treatments(v *valve) []way {
 	var metals []trade.Metal
 	for _, o := range v.options {
 		if !slices.Contains(metals, o.repair.Works) {
@@ -175,13 +186,7 @@ func (p *problem) ways(v *valve) []way {
 		}
 		out = next
 	}
-	out = slices.DeleteFunc(out, func(w way) bool { return !w.complete() || !v.answered(&w) })
-	for i := range out {
-		for k := range out[i].Figures {
-			out[i].sd[k] = out[i].Figures[k].SD()
-		}
-	}
-	return out
+	return slices.DeleteFunc(out, func(w way) bool { return !w.complete() })
 }
 
 // fixed are the sizes that are tried each for itself: of parts that come in sizes all that can be had;

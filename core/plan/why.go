@@ -68,9 +68,10 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		if b, banned := p.banned(v); banned {
 			return b
 		}
-		for _, n := range v.needs {
-			if len(n.answers) == 0 || len(v.held) > 0 {
-				said := "nothing that is allowed answers it: " + lower(n.feature.Label) + p.refusals(n.feature)
+		all := p.treatments(v)
+		for i, n := range v.needs {
+			if !slices.ContainsFunc(all, func(w way) bool { return v.answered(&w, v.needs[i:i+1]) }) {
+				said := "nothing that is allowed and not ruled out by what is held answers it: " + lower(n.feature.Label) + p.refusals(n.feature)
 				return Blocked{v.ID, n.feature.Code, said}
 			}
 		}
@@ -117,6 +118,12 @@ func (p *problem) banned(v *valve) (Blocked, bool) {
 		}
 		if said := p.j.Permits(judge.Feature{Position: v.ID}, r); !said.OK {
 			return Blocked{v.ID, r.Code, lower(r.Name) + " is held and may not be done: " + said.Why}, true
+		}
+		if size := r.Does.Size; size != nil && size.Most != nil {
+			if least, most := p.bounds(v, size); least > most {
+				why := size.Label + " of " + p.text(length.FromFloat(least)) + " is needed, and " + p.text(length.FromFloat(most)) + " is the most there is room for"
+				return Blocked{v.ID, r.Code, lower(r.Name) + " is held and may not be done: a " + why}, true
+			}
 		}
 	}
 	return Blocked{}, false

@@ -113,7 +113,7 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 	}
 	lines := beside(h, j, Should, near, have, gauge.Near, words.Text{})
 	ask := h.Ask
-	ask.Alternative = plan.Renew
+	ask.Alternative, ask.Free = plan.Renew, true
 	rich, err := plan.Judged(ctx, h, j, ask)
 	if err != nil || !rich.Feasible {
 		return lines, err

@@ -16,6 +16,7 @@ type PlanAsk struct {
 	Tilt               string `json:",omitempty"` // head.Level, head.Tilted, or "" for what is cheaper
 	Seat, Valve, Guide map[string]string
 	Brief              bool `json:"-"` // without what a little more off the face would change
+	Decided            bool `json:"-"` // what is decided is done; without it all is open but what is left
 }
 
 // Held tells whether anything is held fast.
@@ -25,7 +26,7 @@ func (a PlanAsk) Held() bool {
 
 // Core is the question as the core takes it.
 func (a PlanAsk) Core() head.Ask {
-	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Tilt: a.Tilt, Hold: map[string]map[string]string{}}
+	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Tilt: a.Tilt, Hold: map[string]map[string]string{}, Free: !a.Decided}
 	if !slices.ContainsFunc(plan.Alternatives, func(x plan.Alternative) bool { return x.Code == a.Alternative }) {
 		out.Alternative = plan.Balanced
 	}

@@ -55,7 +55,7 @@ func byThePlan(ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag
 	if err != nil || f.Subject.Inspection() || len(f.Undecided()) > 0 || scrapped(f) {
 		return err
 	}
-	out, err := planned(ctx, s, f, headfile.PlanAsk{Brief: true})
+	out, err := planned(ctx, s, f, headfile.PlanAsk{Brief: true, Decided: true})
 	if err != nil {
 		return err
 	}
