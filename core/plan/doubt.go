@@ -74,17 +74,18 @@ func (out *Plan) figure(f judge.Feature) (*Figure, int) {
 	return nil, -1
 }
 
-// made tells whether the plan's work makes what a feature is made of anew: to its limit, to be read.
+// made tells whether the plan's work makes what a feature is made of anew: to its limit, to be read. Work
+// that only moves it does not: what was never read is as unknown after it.
 func (p *problem) made(out *Plan, f judge.Feature) bool {
 	c, ok := p.h.Sheet.Characteristic(f.Code)
-	if !ok {
+	if !ok || slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind), func(m *trade.Characteristic) bool { return m.Code == f.Code }) {
 		return false
 	}
 	return slices.ContainsFunc(out.Operations, func(o price.Priced) bool {
 		at := f.Position == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
 		does := o.Operation.Operation
 		return at && !does.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool {
-			return does.Voided(of.Code)
+			return does.Voided(of.Code) && !slices.ContainsFunc(does.Moves, func(m trade.Move) bool { return m.Of.Code == of.Code })
 		})
 	})
 }
