@@ -82,7 +82,7 @@ test("a bar is put to another time by the keyboard and by pulling: what it means
   const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/week");
-  await expect(page.getByText(/^Since /)).toBeVisible();
+  await expect(page.locator("svg.week")).toBeVisible();
 
   // by the keyboard: the surfacer's bar of an ordered head, two steps later
   const bar = page.locator('svg.week a.bar:not(.open):not(.running)[data-bar^="T0402/"]').last();
