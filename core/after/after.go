@@ -11,7 +11,6 @@ import (
 	"slices"
 	"strings"
 
-	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
@@ -138,7 +137,7 @@ func At(h *head.Head, j judge.Judgement, lv layout.Valve, scatter *[MostSources]
 	v := Valve{Valve: lv, h: h, kind: h.Model.Kind, scatter: scatter}
 	for i, c := range trade.MovedFigures(v.kind) {
 		if i != Clearance {
-			v.Figures[i] = read(h.Reads(c.Code, lv.ID))
+			v.Figures[i] = read(h, c, lv.ID)
 		}
 	}
 	v.was = v.Figures[Margin]
@@ -156,20 +155,15 @@ func At(h *head.Head, j judge.Judgement, lv layout.Valve, scatter *[MostSources]
 }
 
 // read is a figure as it was read: the mean of its readings, or the middle of its bracket.
-func read(rs []head.Reading) Figure {
-	f := Figure{Read: len(rs) > 0, Known: len(rs) > 0}
-	var all []quantity.Amount
-	for _, r := range rs {
+func read(h *head.Head, c *trade.Characteristic, position string) Figure {
+	mean, known := h.Mean(c.Code, position)
+	f := Figure{At: float64(mean), Read: known, Known: known}
+	for _, r := range h.Reads(c.Code, position) {
 		if r.Value.Bracket {
-			all = append(all, (r.Value.Go+r.Value.NoGo)/2)
 			f.Flat = max(f.Flat, float64(r.Value.NoGo-r.Value.Go)/2)
 		} else {
-			all = append(all, r.Value.At)
 			f.Own = max(f.Own, float64(r.U)/2)
 		}
-	}
-	if f.Read {
-		f.At = float64(length.Mean(all))
 	}
 	return f
 }
@@ -177,7 +171,7 @@ func read(rs []head.Reading) Figure {
 // spring finds the rate of the valve's spring, from its loads installed and open.
 func (v *Valve) spring() {
 	lift, _, _ := v.h.Size(trade.Lift, v.Role)
-	seat, open := v.Figures[Load], read(v.h.Reads(trade.LoadOpen.Code, v.ID))
+	seat, open := v.Figures[Load], read(v.h, trade.LoadOpen, v.ID)
 	if seat.Read && open.Read && lift > 0 && open.At > seat.At {
 		v.perNM, v.rateOK = (open.At-seat.At)/float64(lift), true
 	}
@@ -246,20 +240,13 @@ func (v *Valve) Do(r *trade.Repair, size float64) {
 		v.guide = r
 	}
 	for _, a := range r.Answers {
-		if i := v.index(of(a)); i >= 0 && !v.Figures[i].Changed {
+		if i := v.index(a.Of); i >= 0 && !v.Figures[i].Changed {
 			v.Figures[i].Made, v.Figures[i].Changed = true, true
 		}
 	}
 	if v.Fresh || v.guide != nil {
 		v.clear()
 	}
-}
-
-func of(a trade.Answer) *trade.Characteristic {
-	if a.Of == nil {
-		return trade.GuideForm // none of the figures
-	}
-	return a.Of
 }
 
 // moved moves a figure, and with the spring's height its load, where the rate is known.
@@ -384,12 +371,4 @@ func clearanceLimit(h *head.Head, v layout.Valve) (low, high *length.Length) {
 		return quantity.AsLength(g.Low), quantity.AsLength(g.High)
 	}
 	return nil, nil
-}
-
-// Inside is how likely a figure that is only known by its reading lies inside a limit.
-func (f *Figure) Inside(l gauge.Limit) float64 {
-	if f.Flat > 0 && f.SD() == f.Flat/math.Sqrt(3) {
-		return gauge.PInside(gauge.Between(quantity.Amount(f.At-f.Flat), quantity.Amount(f.At+f.Flat)), 0, l)
-	}
-	return gauge.PInside(gauge.Exact(quantity.Amount(math.Round(f.At))), quantity.Amount(math.Round(2*f.SD())), l)
 }

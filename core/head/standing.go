@@ -3,6 +3,8 @@ package head
 import (
 	"slices"
 
+	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -229,6 +231,23 @@ func (h *Head) Undone(proof *trade.Operation, position string) *Operation {
 		}
 	}
 	return nil
+}
+
+// Mean is the mean of what stands of a characteristic at a position, of a bracket its middle; read is
+// false where nothing was read there.
+func (h *Head) Mean(code, position string) (mean quantity.Amount, read bool) {
+	var all []quantity.Amount
+	for _, r := range h.Reads(code, position) {
+		at := r.Value.At
+		if r.Value.Bracket {
+			at = (r.Value.Go + r.Value.NoGo) / 2
+		}
+		all = append(all, at)
+	}
+	if all == nil {
+		return 0, false
+	}
+	return length.Mean(all), true
 }
 
 // Recorded returns the last record of an operation at a position, nil when there is none.

@@ -93,6 +93,7 @@ type kin struct {
 func (j Judgement) Groups(advised func(key string) string) []Group {
 	var out []Group
 	place := map[kin]int{}
+	var kins []kin                     // of each group
 	refused := []map[string][]string{} // of each group, by repair: why, by position
 	findings := j.Findings()
 	if advised != nil { // what was left stands beside its like, where there is some
@@ -113,18 +114,13 @@ func (j Judgement) Groups(advised func(key string) string) []Group {
 			}
 		}
 		i, known := place[k]
-		if !known && k.advised == trade.Leave {
-			for other, at := range place {
-				if k.advised = other.advised; k == other {
-					i, known = at, true
-					break
-				}
-				k.advised = trade.Leave
-			}
+		if !known && k.advised == trade.Leave { // beside the first of its like
+			i = slices.IndexFunc(kins, func(like kin) bool { like.advised = k.advised; return like == k })
+			known = i >= 0
 		}
 		if !known {
 			i = len(out)
-			place[k] = i
+			place[k], kins = i, append(kins, k)
 			g := Group{Key: f.Key(), Label: f.Label, Verdict: f.Verdict, Advised: k.advised}
 			for _, o := range offers {
 				if o.OK {

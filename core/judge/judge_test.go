@@ -309,3 +309,19 @@ func TestAnInspectionIsAnswered(t *testing.T) {
 	assert.Empty(t, rule().Says())
 	assert.Nil(t, judge.Head(h.Head).Complies())
 }
+
+// TestWhatIsLeftStandsWithTheFirstOfItsLike: of findings that are alike but for what the plan makes of
+// them, the one that is left stands in the first group, every time.
+func TestWhatIsLeftStandsWithTheFirstOfItsLike(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("seat.runout", "1I1 0.12", "1E1 0.12", "2I1 0.12", "2E1 0.12")
+	advised := map[string]string{
+		"seat.runout@1I1": "leave", "seat.runout@1E1": "seat_insert", "seat.runout@2I1": "seat_cut", "seat.runout@2E1": "seat_cut",
+	}
+	j := judge.Head(h.Head)
+	for range 50 {
+		groups := j.Groups(func(key string) string { return advised[key] })
+		require.Len(t, groups, 2)
+		assert.Equal(t, []string{"1E1", "1I1"}, groups[0].Positions())
+		assert.Equal(t, "seat_insert", groups[0].Advised)
+	}
+}

@@ -50,7 +50,7 @@ func (p *problem) sure(out *Plan) (inside float64, unread []string) {
 			unread = append(unread, f.Key())
 		}
 	}
-	return inside * share(open, len(out.Valves)), unread
+	return inside * share(open), unread
 }
 
 // figure is what the plan says of a feature, and at which valve, -1 for the head; nil when it does not
@@ -117,37 +117,63 @@ func (r *random) mayLeave() bool {
 	return min(r.at-r.low, r.high-r.at) < 5*math.Sqrt(sum)+r.flat
 }
 
+// term is what a source of error, drawn once for a head, adds to a figure for each standard deviation.
+type term struct {
+	of     int
+	spread float64
+}
+
 // share is how many of the heads that chance draws have all figures inside.
-func share(figures []random, valves int) float64 {
+func share(figures []random) float64 {
 	if len(figures) == 0 {
 		return 1
 	}
-	rnd := rand.New(rand.NewPCG(1, 2))
-	inside := 0
-	chance := make([][after.MostSources]float64, valves)
-	for range draws {
-		face := rnd.NormFloat64()
-		for i := range chance {
-			for k := range chance[i] {
-				chance[i][k] = rnd.NormFloat64()
+	sources := map[[2]int]int{} // by valve and kind of source; the face's is one for the head
+	terms := make([][]term, len(figures))
+	for i, r := range figures {
+		for k, spread := range r.shared {
+			if spread == 0 {
+				continue
 			}
-			chance[i][after.Face] = face
-		}
-		if !slices.ContainsFunc(figures, func(r random) bool {
-			x := r.at + r.own*rnd.NormFloat64() + r.flat*(2*rnd.Float64()-1)
-			if r.valve < 0 {
-				x += r.shared[after.Face] * face
-			} else {
-				for k, s := range r.shared {
-					x += s * chance[r.valve][k]
-				}
+			at := [2]int{r.valve, k}
+			if k == after.Face {
+				at[0] = -1
 			}
-			return x < r.low || x > r.high
-		}) {
-			inside++
+			if _, known := sources[at]; !known {
+				sources[at] = len(sources)
+			}
+			terms[i] = append(terms[i], term{sources[at], spread})
 		}
 	}
+	rnd := rand.New(rand.NewPCG(1, 2))
+	chance := make([]float64, len(sources))
+	inside := 0
+draw:
+	for range draws {
+		for k := range chance {
+			chance[k] = rnd.NormFloat64()
+		}
+		for i := range figures {
+			r := &figures[i]
+			x := r.at + r.own*rnd.NormFloat64()
+			if r.flat > 0 {
+				x += r.flat * (2*rnd.Float64() - 1)
+			}
+			for _, t := range terms[i] {
+				x += t.spread * chance[t.of]
+			}
+			if x < r.low || x > r.high {
+				continue draw
+			}
+		}
+		inside++
+	}
 	return float64(inside) / draws
+}
+
+// decides tells whether a plan decides an operation anywhere.
+func (out *Plan) decides(o *trade.Operation) bool {
+	return slices.ContainsFunc(out.Decisions, func(d route.Decision) bool { return d.Code == o.Code })
 }
 
 // does tells whether a plan decides an operation at a position.

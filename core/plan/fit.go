@@ -112,6 +112,9 @@ const maxOpen = 4
 // fit chooses the open sizes of a way so that every figure ends inside its window and the smallest
 // distance to a limit is as large as it gets. ok is false when nothing fits.
 func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) {
+	if !p.reaches(v, w, c, set) {
+		return fitted{}, false
+	}
 	all := &p.scratch[0]
 	fixed, off := sure, length.Length(0)
 	n := 0
@@ -168,6 +171,24 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 		return fitted{}, false
 	}
 	return out, true
+}
+
+// reaches tells whether the depth of a way's seat and its lash can end inside their windows with the
+// head's choices and a setting, whatever its open sizes are: most ways cannot, and this finds it first.
+func (p *problem) reaches(v *valve, w *way, c *common, set *setting) bool {
+	local, add := float64(v.local(c.cut)), p.lashMove(c, set)
+	return w.within(after.Recession, v.windows[after.Recession], -local, 0) &&
+		w.within(after.Lash, v.windows[after.Lash], add, set.travel)
+}
+
+// within tells whether a figure, moved by so much besides, can end inside a window or so far beside it.
+func (w *way) within(i int, win window, by, beside float64) bool {
+	f := &w.Figures[i]
+	if !f.Known || f.Made || !f.Changed && by == 0 && beside == 0 {
+		return true
+	}
+	return !(win.low != nil && w.spans[i].most+by+beside < float64(*win.low) ||
+		win.high != nil && w.spans[i].least+by-beside > float64(*win.high))
 }
 
 // common adds to a figure what the head's choices and the lash's setting do to it, and returns how

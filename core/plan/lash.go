@@ -371,8 +371,8 @@ func (p *problem) fittedNow(v *valve) {
 	if !c.Exists(p.h.Model.Kind) {
 		return
 	}
-	at, read := p.mean(c, v.ID)
-	v.present, v.presentKnown = at, read
+	at, read := p.h.Mean(c.Code, v.ID)
+	v.present, v.presentKnown = at.Length(), read
 	if v.now.Figures[after.Lash].Read && !v.ok[after.Lash] && !read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
 		note(&p.missing, v.ID+" "+lower(c.Label)+": not read, so that nothing can be chosen for its lash")
 	}

@@ -581,10 +581,10 @@ func (p *problem) decide(out *Plan) {
 		}
 	}
 	p.aside(out, add)
-	for _, d := range renewed(p.h) {
+	for _, d := range route.Renewals(p.h) {
 		add(d.Code, d.Position)
 	}
-	if p.h.Setting("school.springs") == "as a set" && slices.ContainsFunc(*ds, func(d route.Decision) bool { return d.Code == trade.NewSprings.Code }) {
+	if p.h.Setting("school.springs") == "as a set" && out.decides(trade.NewSprings) {
 		for _, v := range p.valves {
 			add(trade.NewSprings.Code, v.ID)
 		}
@@ -593,9 +593,6 @@ func (p *problem) decide(out *Plan) {
 		return strings.Compare(a.Code+" "+a.Position, b.Code+" "+b.Position)
 	})
 }
-
-// renewed is what the sheet has renewed whatever it measures.
-func renewed(h *head.Head) []route.Decision { return route.Renewals(h) }
 
 // answer decides a finding by what the plan does there, or as planned where its figures end inside.
 func (p *problem) answer(out *Plan, f judge.Feature) {
@@ -700,9 +697,7 @@ func (s *cover) try(took []*trade.Repair, cents int64) {
 			s.try(append(took, nil), cents)
 			continue
 		}
-		if slices.ContainsFunc(took, func(x *trade.Repair) bool {
-			return x != nil && x != r && x.Works == r.Works && r.Works != trade.MarkMetal
-		}) {
+		if slices.ContainsFunc(took, r.Excludes) {
 			continue
 		}
 		more := int64(r.Order) // of equal prices the one that is usual
@@ -719,7 +714,7 @@ func (s *cover) try(took []*trade.Repair, cents int64) {
 // price is what a repair costs beside what the plan does already.
 func (p *problem) price(out *Plan, r *trade.Repair, at string) int64 {
 	cents := p.costs.one(r.Does, p.h.Role(at))
-	if !slices.ContainsFunc(out.Decisions, func(d route.Decision) bool { return d.Code == r.Code }) {
+	if !out.decides(r.Does) {
 		cents += p.costs.whole(r.Does)
 	}
 	return cents
@@ -744,8 +739,7 @@ func (p *problem) nothing(f judge.Feature) {
 // worked tells whether the plan works the same metal in another way already.
 func (p *problem) worked(out *Plan, r *trade.Repair, position string) bool {
 	return slices.ContainsFunc(out.Decisions, func(d route.Decision) bool {
-		o := trade.RepairNamed(d.Code)
-		return o != nil && o != r && o.Works == r.Works && r.Works != trade.MarkMetal && d.Position == position
+		return d.Position == position && r.Excludes(trade.RepairNamed(d.Code))
 	})
 }
 
@@ -776,8 +770,9 @@ func (p *problem) priced(out *Plan) {
 	}
 	out.Days = price.Days(out.Operations)
 	out.Because = map[string]string{}
+	findings := p.j.Findings()
 	for _, o := range out.Operations {
-		out.Because[o.Code] = p.because(out, o)
+		out.Because[o.Code] = because(out, findings, o)
 	}
 	for _, x := range out.Valves {
 		if !slices.Contains(x.Repairs, trade.FitValve.Code) {
@@ -800,7 +795,7 @@ const washerStep = 500 * length.Micrometre
 // one end there is.
 func (p *problem) washers(out *Plan) map[string]length.Length {
 	took := map[string]length.Length{}
-	if !out.does(trade.ShimInjector.Code, "") && !slices.ContainsFunc(out.Decisions, func(d route.Decision) bool { return d.Code == trade.ShimInjector.Code }) {
+	if !out.decides(trade.ShimInjector) {
 		return took
 	}
 	fitted, _, _ := p.h.Size(trade.InjectorWasher, "")
@@ -846,9 +841,9 @@ func offMiddle(at length.Length, low, high *length.Length) length.Length {
 }
 
 // because says why an operation is done: the findings it answers, else its own reason.
-func (p *problem) because(out *Plan, o price.Priced) string {
+func because(out *Plan, findings []judge.Feature, o price.Priced) string {
 	var said []string
-	for _, f := range p.j.Findings() {
+	for _, f := range findings {
 		if out.Choices[f.Key()] == o.Code {
 			said = append(said, strings.TrimSpace(f.Position+" "+lower(f.Label)))
 		}

@@ -13,6 +13,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/price"
 	"yatai/core/quantity"
+	"yatai/core/route"
 	"yatai/core/surface"
 	"yatai/core/trade"
 )
@@ -339,7 +340,7 @@ func (p *problem) ring(v *valve) (length.Length, bool) {
 // renewals marks what is renewed although it is inside: what the sheet says, and for an alternative
 // what has used up half of its room.
 func (p *problem) renewals(v *valve, pos judge.Position) {
-	for _, o := range renewed(p.h) {
+	for _, o := range route.Renewals(p.h) {
 		if r := trade.RepairNamed(o.Code); r != nil && o.Position == v.ID && r.Works == trade.ValveMetal {
 			v.must[r.Works] = []string{r.Code}
 		}
@@ -371,23 +372,6 @@ func (p *problem) renewals(v *valve, pos judge.Position) {
 	}
 }
 
-// mean is what stands of a characteristic at a position, the mean of its readings.
-func (p *problem) mean(c *trade.Characteristic, id string) (length.Length, bool) {
-	rs := p.h.Reads(c.Code, id)
-	var all []length.Length
-	for _, r := range rs {
-		if r.Value.Bracket {
-			all = append(all, ((r.Value.Go + r.Value.NoGo) / 2).Length())
-		} else {
-			all = append(all, r.Value.At.Length())
-		}
-	}
-	if len(all) == 0 {
-		return 0, false
-	}
-	return length.Mean(all), true
-}
-
 // pads levels the spring pads to the deepest of a row that differs by more than it may.
 func (p *problem) pads() {
 	for _, role := range []layout.Role{layout.Intake, layout.Exhaust} {
@@ -398,13 +382,13 @@ func (p *problem) pads() {
 		whole := f.Limit != nil && f.Limit.Role == ""
 		var deepest length.Length
 		for _, v := range p.valves {
-			if at, read := p.mean(trade.SpringPad, v.ID); read && (whole || v.Role == role) {
-				deepest = max(deepest, at)
+			if at, read := p.h.Mean(trade.SpringPad.Code, v.ID); read && (whole || v.Role == role) {
+				deepest = max(deepest, at.Length())
 			}
 		}
 		for _, v := range p.valves {
-			if at, read := p.mean(trade.SpringPad, v.ID); read && (whole || v.Role == role) {
-				v.pad = deepest - at
+			if at, read := p.h.Mean(trade.SpringPad.Code, v.ID); read && (whole || v.Role == role) {
+				v.pad = deepest - at.Length()
 			}
 		}
 	}
@@ -655,11 +639,19 @@ type costs struct {
 	h     *head.Head
 	parts int64 // how many times their price parts weigh
 
-	eachLash int64 // setting one more lash
+	eachLash int64          // setting one more lash
+	known    map[work]int64 // what one costs, by operation and role
+	once     map[*trade.Operation]int64
+}
+
+// work is an operation at a valve of a role.
+type work struct {
+	does *trade.Operation
+	role layout.Role
 }
 
 func costsOf(h *head.Head, alternative string) costs {
-	c := costs{h: h, parts: 1, eachLash: price.Each(h, trade.SetLash)}
+	c := costs{h: h, parts: 1, eachLash: price.Each(h, trade.SetLash), known: map[work]int64{}, once: map[*trade.Operation]int64{}}
 	if alternative == Keep {
 		c.parts = 4
 	}
@@ -674,13 +666,20 @@ func (c costs) each(o *trade.Operation, role layout.Role) int64 {
 	return c.one(o, role)
 }
 
-// one is what an operation costs at a position: its minutes and its part.
+// one is what an operation costs at a position: its minutes and its part. It is asked for every way of
+// every valve, and worked out once.
 func (c costs) one(o *trade.Operation, role layout.Role) int64 {
-	cents := price.Each(c.h, o)
+	k := work{o, role}
+	cents, known := c.known[k]
+	if known {
+		return cents
+	}
+	cents = price.Each(c.h, o)
 	if o.Uses != nil && !o.Uses.Sized {
 		w, _ := price.Weigh(c.h, o.Uses, role)
 		cents += w * c.parts
 	}
+	c.known[k] = cents
 	return cents
 }
 
@@ -696,12 +695,17 @@ func (c costs) sized(kind *trade.PartKind, size length.Length) int64 {
 
 // setup is what an operation costs once; of springs renewed as a set, with the set.
 func (c costs) setup(o *trade.Operation) int64 {
-	cents := price.Once(c.h, o)
+	cents, known := c.once[o]
+	if known {
+		return cents
+	}
+	cents = price.Once(c.h, o)
 	if c.set(o) {
 		for _, v := range c.h.Model.Layout.Valves {
 			cents += c.one(o, v.Role)
 		}
 	}
+	c.once[o] = cents
 	return cents
 }
 

@@ -34,15 +34,8 @@ const (
 func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 	row := SeatRing{ID: v.ID}
 	at := func(c *trade.Characteristic) (length.Length, bool) {
-		rs := h.Reads(c.Code, v.ID)
-		if len(rs) == 0 {
-			return 0, false
-		}
-		var all []length.Length
-		for _, r := range rs {
-			all = append(all, r.Value.At.Length())
-		}
-		return length.Mean(all), true
+		mean, read := h.Mean(c.Code, v.ID)
+		return mean.Length(), read
 	}
 	now, ok := at(trade.SeatWidth)
 	if !ok {

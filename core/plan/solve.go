@@ -138,13 +138,26 @@ func (p *problem) asked() question {
 	n := len(p.valves)
 	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), box: p.shimBox()}
 	for i, v := range p.valves {
-		q.ways[i] = p.ways(v)
+		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
 		q.settings[i] = p.shimSettings(v, q.box)
 		q.pairs[i] = pairings(q.ways[i], q.settings[i])
 	}
 	p.known = &q
 	return q
+}
+
+// possible lists the ways of a valve that some cut of the face and some setting of its lash may suit:
+// those whose other figures, which neither moves, can end inside. Most cannot, and are tried no more.
+func (p *problem) possible(v *valve) []way {
+	open := *v
+	for _, i := range []int{after.Recession, after.Lash} {
+		open.windows[i], open.targets[i], open.ok[i] = window{}, window{}, true
+	}
+	return slices.DeleteFunc(p.ways(v), func(w way) bool {
+		_, ok := p.fit(&open, &w, &common{}, &setting{})
+		return !ok
+	})
 }
 
 // floor is what the valves cost at least with a face cut, whatever is done about their lash;

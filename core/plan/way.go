@@ -67,12 +67,29 @@ type way struct {
 	after.Valve
 	repairs []*trade.Repair
 	sd      [after.Count]float64 // of the figures
+	spans   [after.Count]span    // between which its open sizes bring them
 	shim    length.Length        // under the spring
 	grind   length.Length
 	open    []sized
 	ops     mask
 	cents   int64 // at this valve, setting-up apart
 	keep    bool  // nothing is done here but perhaps something about the lash
+}
+
+// span is between which a figure may end.
+type span struct{ least, most float64 }
+
+// span works out between which the open sizes bring the figures.
+func (w *way) span() {
+	for i := range w.spans {
+		s := span{w.Figures[i].At, w.Figures[i].At}
+		for k := range w.open {
+			o := &w.open[k]
+			a, b := o.slopes[i]*float64(o.least), o.slopes[i]*float64(o.most)
+			s = span{s.least + min(a, b), s.most + max(a, b)}
+		}
+		w.spans[i] = s
+	}
 }
 
 // choice is what the way does to a metal, in a plan's words.
@@ -147,9 +164,11 @@ func (v *valve) allowed(m trade.Metal) []*option {
 func (p *problem) ways(v *valve) []way {
 	out := slices.DeleteFunc(p.treatments(v), func(w way) bool { return !v.answered(&w, v.needs) })
 	for i := range out {
-		for k := range out[i].Figures {
-			out[i].sd[k] = out[i].Figures[k].SD()
+		w := &out[i]
+		for k := range w.Figures {
+			w.sd[k] = w.Figures[k].SD()
 		}
+		w.span()
 	}
 	return out
 }

@@ -123,12 +123,9 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 	}
 	var more []route.Decision
 	for _, v := range rich.Valves {
-		for _, d := range []struct {
-			does bool
-			o    *trade.Operation
-		}{{v.Seat == "insert", trade.FitInsert}, {v.Valve == "new", trade.FitValve}, {v.Guide == "new", trade.FitGuide}} {
-			if d.does && !has(have, d.o.Code, v.ID) && !worked(have, trade.RepairNamed(d.o.Code), v.ID) {
-				more = append(more, route.Decision{Code: d.o.Code, Position: v.ID})
+		for _, o := range []*trade.Operation{trade.FitInsert, trade.FitValve, trade.FitGuide} {
+			if slices.Contains(v.Repairs, o.Code) && !has(have, o.Code, v.ID) && !worked(have, trade.RepairNamed(o.Code), v.ID) {
+				more = append(more, route.Decision{Code: o.Code, Position: v.ID})
 			}
 		}
 	}
@@ -146,9 +143,8 @@ func has(ops []route.Operation, code, at string) bool {
 // worked tells whether a route works the metal of a repair at a position in another way already.
 func worked(ops []route.Operation, r *trade.Repair, at string) bool {
 	return slices.ContainsFunc(ops, func(o route.Operation) bool {
-		q := trade.RepairNamed(o.Code)
-		return q != nil && q != r && q.Works == r.Works && r.Works != trade.MarkMetal && has(ops, o.Code, at) &&
-			!slices.Contains(r.Does.Implies, q.Does) // an insert has its seat cut
+		return r.Excludes(trade.RepairNamed(o.Code)) && has(ops, o.Code, at) &&
+			!slices.Contains(r.Does.Implies, o.Operation) // an insert has its seat cut
 	})
 }
 

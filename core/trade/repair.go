@@ -78,6 +78,12 @@ type Case interface {
 	Suspect() string                                             // what a failed vacuum test points to here: see seating
 }
 
+// Excludes tells whether another repair works the same metal in another way: never both at one
+// position. Marks stand each for itself.
+func (r *Repair) Excludes(o *Repair) bool {
+	return o != nil && o != r && o.Works == r.Works && r.Works != MarkMetal
+}
+
 // Repair is something that can be done about a finding. Its Code is also the operation's.
 type Repair struct {
 	Code    string

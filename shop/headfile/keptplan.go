@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"yatai/core/answer"
+	"yatai/core/head"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -198,24 +199,10 @@ func PlansIn(s *shop.Shop, db store.DB, f *File) ([]KeptPlan, error) {
 	return out, nil
 }
 
-// Fingerprint is all that a plan of the head is made from, as a text: two heads with the same have the
-// same plan.
-func (f *File) Fingerprint() string {
-	var decided, seen []string
-	for _, d := range f.Decisions {
-		decided = append(decided, d.Feature+"="+d.Choice)
-	}
-	for _, x := range f.Subject.Seen() {
-		seen = append(seen, x.Part+"@"+x.Position+"="+x.Grade)
-	}
-	sum := sha256.New()
-	fmt.Fprintln(sum, f.ID, f.ModelID, f.SheetID, f.Job.Kind, f.UpTo, decided, seen, f.settings, f.Subject.Parts, len(f.Subject.Operations))
-	for _, st := range f.stock {
-		price := int64(-1)
-		if st.Price != nil {
-			price = *st.Price
-		}
-		fmt.Fprintln(sum, st.ID, st.Kind, st.Size, st.Role, st.Count, price, st.Lead)
-	}
-	return hex.EncodeToString(sum.Sum(nil))
+// Fingerprint is all that a plan of the head is made from, as a text: its open head file. Two heads with
+// the same have the same plan.
+func (f *File) Fingerprint() (string, error) {
+	b, err := json.Marshal(head.Encode(f.Subject))
+	sum := sha256.Sum256(b)
+	return hex.EncodeToString(sum[:]), err
 }

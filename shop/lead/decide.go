@@ -208,7 +208,7 @@ func twice(f *headfile.File, key string, x judge.Feature, choice string, choices
 		if d, ok := f.Decision(o.Key()); ok && made == "" {
 			made = d.Choice
 		}
-		if other := trade.RepairNamed(made); other != nil && other != r && other.Works == r.Works {
+		if other := trade.RepairNamed(made); r.Excludes(other) {
 			return fmt.Sprintf("%s is decided for %s already: one of them, not both", strings.ToLower(other.Name), strings.ToLower(o.Label))
 		}
 	}

@@ -42,18 +42,11 @@ var Fills = map[string]func(fill) map[string]any{
 
 // one is the mean of what stands of a characteristic, with its unit, "" when it was not read.
 func (x fill) one(c *trade.Characteristic) string {
-	var all []quantity.Amount
-	for _, r := range x.h.Reads(c.Code, x.at) {
-		v := r.Value.At
-		if r.Value.Bracket {
-			v = (r.Value.Go + r.Value.NoGo) / 2
-		}
-		all = append(all, v)
-	}
-	if all == nil {
+	mean, read := x.h.Mean(c.Code, x.at)
+	if !read {
 		return ""
 	}
-	return c.UnitFor(length.MM).Text(length.Mean(all))
+	return c.UnitFor(length.MM).Text(mean)
 }
 
 // places are what stands of a characteristic by its places.

@@ -135,10 +135,12 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 // Advice is the balanced plan of a head as it stands, with what is decided so far: what Judge ticks. It
 // is worked out once for the same readings, findings, decisions, limits and stock.
 func Advice(ctx context.Context, s *shop.Shop, f *headfile.File) (Planned, error) {
-	key := f.Fingerprint()
+	key, err := f.Fingerprint()
+	if err != nil {
+		return Planned{}, err
+	}
 	p, known := s.Cache.Plans.Get(key)
 	if !known {
-		var err error
 		if p, err = plan.Judged(ctx, f.Subject, f.Now, head.Ask{}); err != nil {
 			return Planned{}, err
 		}
