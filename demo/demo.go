@@ -401,7 +401,7 @@ func planned(f *filler, tag string, j *job) error {
 			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells"}
 		}
 	}
-	return lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices)
+	return lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices, headfile.PlanAsk{})
 }
 
 // quoted sends the quote and lets the customer say yes to what must be and to the first of
@@ -471,7 +471,7 @@ func decide(order bool, own map[string]lead.Choice) step {
 			}
 			choices[x.Key()] = c
 		}
-		if err := lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices); err != nil || !order {
+		if err := lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices, headfile.PlanAsk{}); err != nil || !order {
 			return err
 		}
 		version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, quoting.Draft{})

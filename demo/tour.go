@@ -26,7 +26,7 @@ var Tour = []Stop{
 	{
 		"One plan for the whole head", "Facing lifts every valve, cutting sinks it, and the lash follows. " +
 			"The plan finds the least that puts all of it inside. Move the face cut and see.",
-		"/heads/T0402/plan",
+		"/heads/T0402/judge",
 	},
 	{"The face", "What was read on the grid, as a relief: how hollow it is, and what level or tilted facing would take off.", "/heads/T0402/face"},
 	{

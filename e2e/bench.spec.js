@@ -60,7 +60,7 @@ test("suspect readings show wherever they stand, and go when they are read again
   await expect(page.locator(".suspects")).toContainText("with Caliper are suspect");
   await expect(page.locator("circle.suspect").first()).toBeVisible();
   await expect(page.locator("tr", { hasText: "Seat width" })).toContainText("24 suspect");
-  await page.goto(demo + "/heads/T0414/plan");
+  await page.goto(demo + "/heads/T0414/judge");
   await expect(page.locator(".suspects")).toContainText("with Caliper are suspect");
   await page.goto(demo + "/heads/T0414/sweep/seat.width");
   await expect(page.locator("td.doubted")).toHaveCount(24);

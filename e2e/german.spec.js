@@ -68,8 +68,8 @@ test("a customer who reads German gets the page, the PDF and the mail in German,
   await customer.click();
   await page.getByLabel("Their page and mail are in").selectOption("de");
   await page.getByRole("button", { name: "Keep it" }).first().click();
-  await page.goto(base + "/heads/T0413/plan");
-  await page.getByRole("button", { name: "Keep this plan and decide by it" }).click();
+  await page.goto(base + "/heads/T0413/judge");
+  await page.getByRole("button", { name: /Decide, keep as plan/ }).click();
   await page.goto(base + "/heads/T0413/quote");
   await page.getByRole("button", { name: "Write the quote" }).click();
   await expect(page.locator(".quote")).toContainText("stem: bent"); // the shop reads its own language

@@ -117,7 +117,7 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
 
   // judged: every trouble has an answer that is allowed, and the usual one is ticked
   await page.goto(`${head}/judge`);
-  const findings = await page.locator(".finding legend").allInnerTexts();
+  const findings = await page.locator(".finding .what").allInnerTexts();
   for (const trouble of ["Guide clearance 1I1", "Stem 2I1", "Seat width 2I1", "Seat: cracked 1E1", "Valve face: burnt 2E1", "Rocker: cracked 1E1", "Spring load, installed 1E1", "Face, lengthwise", "thread damaged"]) {
     expect(findings.some((f) => f.includes(trouble)), `${trouble} in ${findings}`).toBe(true);
   }
@@ -129,6 +129,7 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   await page.goto(`${head}/quote`);
   await press(button("Write the quote"));
   await press(page.getByLabel("yes to what it must have"));
+  for (const line of await page.locator('form[action$="/quote/say"] input[name="yes"]').all()) await press(line); // ordered with it
   await fill(page.getByLabel("Who says so"), "the miller");
   await fill(page.getByLabel("How"), "by telephone");
   await press(button("Record the answer"));

@@ -7,7 +7,7 @@ const [base, folder, ...only] = process.argv.slice(2);
 const views = [
   ["floor", "/"], ["take-in", "/take-in"], ["measure", "/heads/T0401/measure"], ["sweep", "/heads/T0401/sweep/guide.bore"],
   ["findings", "/heads/T0401/findings/valve.face"], ["map", "/heads/T0402/map"], ["tray", "/heads/T0412/tray"],
-  ["judge", "/heads/T0401/judge"], ["position", "/heads/T0401/at/1E1"], ["plan", "/heads/T0401/plan"], ["face", "/heads/T0402/face"],
+  ["judge", "/heads/T0401/judge"], ["position", "/heads/T0401/at/1E1"], ["ways", "/heads/T0401/ways"], ["face", "/heads/T0402/face"],
   ["week", "/week"], ["causes", "/heads/T0401/causes"], ["quote", "/heads/T0414/quote"],
   ["sheet", "/heads/T0402/work/4"], ["check", "/heads/T0405/check"], ["parts", "/parts"], ["reference", "/reference"],
   ["calculator", "/reference/calc/clearance?example=1", "answer"],

@@ -15,8 +15,8 @@ const textOf = async (bytes) => {
 test("a quote is sent, answered on a phone with a declined line, and the work follows", async ({ page, demo, browser }) => {
   test.setTimeout(150_000);
   await signIn(page, demo, "Odo");
-  await page.goto(`${demo}/heads/T0413/plan`);
-  await page.getByRole("button", { name: "Keep this plan and decide by it" }).click();
+  await page.goto(`${demo}/heads/T0413/judge`);
+  await page.getByRole("button", { name: /Decide, keep as plan/ }).click();
   await page.goto(`${demo}/heads/T0413/quote`);
   await page.getByRole("button", { name: "Write the quote" }).click();
   await expect(page.locator(".quote")).toContainText("stem: bent");

@@ -76,7 +76,7 @@ test("heads in other states have no accessibility faults a machine can find", as
   await signIn(page, demo, "Runa");
   for (const path of [
     "/heads/T0401/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/work", "/heads/T0405/check", "/reference/calc/plan?example=1", "/heads/T0401/map",
-    "/heads/T0401/findings/valve.face", "/heads/T0412/tray", "/heads/T0401/plan", "/heads/T0402/face", "/heads/T0401/seats", "/heads/T0401/causes",
+    "/heads/T0401/findings/valve.face", "/heads/T0412/tray", "/heads/T0401/judge", "/heads/T0402/face", "/heads/T0401/seats", "/heads/T0401/causes",
     "/heads/T0402/work/4",
   ]) {
     await page.goto(demo + path);

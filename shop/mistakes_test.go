@@ -262,7 +262,7 @@ func TestMistakesOfTheLeadAndAtWorkAreNamed(t *testing.T) {
 	key := file.Received.Findings()[0].Key()
 	refuses(t, f, lead.Choice{Choice: trade.Leave, Reason: "read twice"},
 		func(c lead.Choice) error {
-			return lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{key: c})
+			return lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{key: c}, headfile.PlanAsk{})
 		},
 		mistake{"Choice", "pray", key}, mistake{"Choice", "", key}, mistake{"Reason", "", key},
 	)

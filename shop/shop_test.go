@@ -38,13 +38,13 @@ func TestWholeJob(t *testing.T) {
 		choices[x.Key()] = lead.Choice{Choice: f.File(t, tag).Received.Usual(x).Code}
 	}
 	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave}
-	require.ErrorAs(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), tag, choices), &errs)
+	require.ErrorAs(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), tag, choices, headfile.PlanAsk{}), &errs)
 	assert.Contains(t, errs.Message("guide.clearance@4I1"), "why")
 	assert.Empty(t, f.File(t, tag).Decisions, "nothing half decided")
 	choices["guide.clearance@4I1"] = lead.Choice{Choice: trade.Leave, Reason: "runs loose on purpose"}
 	write := shoptest.ID()
-	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices))
-	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices), "sent twice")
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices, headfile.PlanAsk{}))
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, write, tag, choices, headfile.PlanAsk{}), "sent twice")
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), tag))
 	assert.Error(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), tag))
 

@@ -225,7 +225,7 @@ var writings = []writing{
 			return err
 		}
 		choice := map[string]lead.Choice{file.Received.Findings()[0].Key(): {Choice: trade.Leave, Reason: "read twice"}}
-		return lead.Decide(ctx, f.Shop, a, id, "T0401", choice)
+		return lead.Decide(ctx, f.Shop, a, id, "T0401", choice, headfile.PlanAsk{})
 	}},
 	{"lead.OrderWork", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		if err := decided(ctx, f, a, "T0401"); err != nil {
@@ -526,7 +526,7 @@ func decided(ctx context.Context, f *shoptest.Fixture, a shop.Actor, tag string)
 			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice"}
 		}
 	}
-	return lead.Decide(ctx, f.Shop, a, "decided-before-"+tag, tag, choices)
+	return lead.Decide(ctx, f.Shop, a, "decided-before-"+tag, tag, choices, headfile.PlanAsk{})
 }
 
 // quoted has T0401 decided and quoted, once.

@@ -42,7 +42,7 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 					choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "the customer knows"}
 				}
 			}
-			require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), tag, choices), tag)
+			require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), tag, choices, headfile.PlanAsk{}), tag)
 			f.ApproveOnce(t, tag)
 			require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), tag), tag)
 		}

@@ -87,8 +87,8 @@ func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 	for _, n := range sample.Every(4, []int{401, 402, 403, 404, 405, 406, 407, 408, 409, 410, 411, 412, 413, 414, 415, 416}) {
 		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
 		for _, page := range []string{
-			"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "plan",
-			"plan?alt=renew", "plan?cut=0.1&hold=yes", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check",
+			"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "ways",
+			"judge?alt=renew", "judge?cut=0.1&hold=yes", "ways?alt=renew", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check",
 			"handover", "report", "files/report.pdf", "files/readings.csv", "files/readings.xlsx", "files/labels.pdf",
 		} {
 			if strings.HasPrefix(page, "files/") && n != 401 && n != 406 && n != 414 {

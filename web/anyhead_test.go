@@ -68,13 +68,13 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 			return body
 		}
 		for _, page := range []string{
-			"intake", "measure", "map", "findings/valve.face", "tray", "judge", "plan", "plan?alt=robust", "face", "seats", "guides", "springs",
+			"intake", "measure", "map", "findings/valve.face", "tray", "judge", "judge?alt=robust", "ways", "face", "seats", "guides", "springs",
 			"causes", "schools", "quote", "work", "check", "handover", "report", "head.json", "at/1I1",
 		} {
 			open(page)
 		}
 		judge := open("judge")
-		if !strings.Contains(judge, "Decide these") {
+		if !strings.Contains(judge, `name="then" value="keep"`) {
 			continue
 		}
 		form := url.Values{"write_id": {fmt.Sprintf("decide-any-%02d", i)}, "then": {"keep"}}

@@ -15,8 +15,6 @@ import (
 func sent(t *testing.T, s *site, tag string) string {
 	t.Helper()
 	lead, front := s.as(t, "Odo"), s.as(t, "Maren")
-	status, body := lead.post("/heads/"+tag+"/plan", url.Values{"write_id": {"customer-plan-" + tag}, "verb": {"keep"}})
-	require.Equal(t, http.StatusSeeOther, status, body)
 	_, page := lead.get("/heads/" + tag + "/judge")
 	form := url.Values{"write_id": {"customer-decide-" + tag}}
 	for _, m := range regexp.MustCompile(`name="in/([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(page, -1) {
@@ -26,8 +24,11 @@ func sent(t *testing.T, s *site, tag string) string {
 		form.Set("group/"+m[1], "leave")
 		form.Set("reason/"+m[1], "read twice")
 	}
-	status, _ = lead.post("/heads/"+tag+"/judge", form)
-	require.Equal(t, http.StatusSeeOther, status)
+	for _, m := range regexp.MustCompile(`name="group/([^"]+)" value="([^"]+)" checked`).FindAllStringSubmatch(page, -1) {
+		form.Set("group/"+m[1], m[2])
+	}
+	status, body := lead.post("/heads/"+tag+"/judge", form)
+	require.Equal(t, http.StatusSeeOther, status, body)
 	status, body = front.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {"customer-make-" + tag}, "note": {"as told on the telephone"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
 	status, body = front.post("/heads/"+tag+"/quote/send", url.Values{"write_id": {"customer-send-" + tag}, "version": {"1"}, "to": {"grower@mossfield.invalid"}})

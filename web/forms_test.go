@@ -112,7 +112,7 @@ var fillings = []filling{
 		map[string]string{"telephone": "0117 496 0000"}, "0117 496 0000", map[string]string{"weight": "77"}, "weight",
 	},
 	{"Maren", "/customers/1", "/customers/1/merge", nil, "", map[string]string{"into": "nobody of that name"}, "into"},
-	{"Odo", "/heads/T0401/plan?ways=1", "/heads/T0401/plan/scrap", nil, "", map[string]string{"reason": ""}, "scrap"},
+	{"Odo", "/heads/T0401/ways", "/heads/T0401/ways/scrap", nil, "", map[string]string{"reason": ""}, "scrap"},
 	{"Maren", "/follow-up", "/follow-up", nil, "", map[string]string{"day": "soon"}, "day"},
 	{"Odo", "/heads/T0401/schools", "/heads/T0401/schools", map[string]string{"school.lapping": "always"}, "", nil, ""},
 	{"Ilka", "/me", "/me", map[string]string{"now": "tarn-street-1", "pin": "9753"}, "", map[string]string{"now": "not it", "pin": "9753"}, "now"},

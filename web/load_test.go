@@ -52,7 +52,7 @@ var barePages = map[string][]string{
 	},
 	"/heads/T0402/judge":            headRows("T0402"),
 	"/heads/T0401/sweep/guide.bore": headRows("T0401"),
-	"/heads/T0401/plan":             headRows("T0401"),
+	"/heads/T0401/ways":             headRows("T0401"),
 	"/week": {
 		allOfHeads + "WHERE h.handed_over_at IS NULL",
 		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")", "SELECT * FROM decisions WHERE head_id IN (" + openHeads + ")",

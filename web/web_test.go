@@ -139,7 +139,7 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/heads/T0401/map", url.Values{"write_id": {"role-test-mark0"}, "grade": {""}}, "technician lead owner"},
 		{"/heads/T0401/findings/valve.face", url.Values{"write_id": {"role-test-grade"}, "stage": {""}}, "technician lead owner"},
 		{"/heads/T0401/tray", url.Values{"write_id": {"role-test-tray0"}, "state.1I1/valve": {"x"}}, "technician lead owner"},
-		{"/heads/T0401/plan", url.Values{"write_id": {"role-test-plan0"}, "cut": {"9"}, "hold": {"yes"}}, "lead owner"},
+		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-plan0"}, "cut": {"9"}, "hold": {"yes"}}, "lead owner"},
 		{"/heads/T0401/causes", url.Values{"write_id": {"role-test-cause"}, "cause": {"bent"}, "state": {"x"}}, "technician lead owner"},
 		{"/heads/T0401/schools", url.Values{"write_id": {"role-test-school"}, "school.face": {"x"}}, "lead owner"},
 		{"/heads/T0401/quote/make", url.Values{"write_id": {"role-test-quote"}}, "counter lead owner"},

@@ -92,7 +92,7 @@ func worst(t *testing.T) map[string]string {
 	}) + `],"stock":[` + many(4000, func(i int) string {
 		return fmt.Sprintf(`{"kind":"lash shim","size":"%.3fmm","count":3,"price":"3.20"}`, 2+float64(i)/4000)
 	}) + `]}`
-	for _, q := range []string{"judge", "plan", "check", "causes", "quote"} {
+	for _, q := range []string{"judge", "judge?alt=robust", "check", "causes", "quote"} {
 		out["head/"+q] = head
 		out["head/"+q+" deep"] = strings.Repeat(`{"a":`, 1<<17)
 	}

@@ -51,27 +51,6 @@ func (g Group) Usual() string {
 	return g.Allowed[0].Code
 }
 
-// Shown are the answers that stand in the open: what is chosen, or the first; the others are folded.
-func (g Group) Shown(chosen string) []Offer {
-	for _, o := range g.Allowed {
-		if o.Code == chosen {
-			return []Offer{o}
-		}
-	}
-	if chosen == "" && len(g.Allowed) > 0 {
-		return g.Allowed[:1]
-	}
-	return nil
-}
-
-// Others are the allowed answers that are not shown.
-func (g Group) Others(chosen string) []Offer {
-	shown := g.Shown(chosen)
-	return slices.DeleteFunc(slices.Clone(g.Allowed), func(o Offer) bool {
-		return slices.ContainsFunc(shown, func(s Offer) bool { return s.Code == o.Code })
-	})
-}
-
 // Keys are the keys of the group's findings, apart by spaces.
 func (g Group) Keys() string {
 	var out []string

@@ -72,7 +72,8 @@ type Valve struct {
 	Because            []string // findings answered here
 	Says               string   // all of it in one sentence
 
-	unknown []*trade.Characteristic // figures that work leaves unknown
+	unknown []*trade.Characteristic  // figures that work leaves unknown
+	sizes   map[string]length.Length // by code: what a repair makes there, takes off or puts in
 }
 
 // Figure returns the valve's figure of a code, nil when it has none.
@@ -83,6 +84,13 @@ func (v Valve) Figure(code string) *Figure {
 		}
 	}
 	return nil
+}
+
+// SizeOf is what an operation makes at the valve, takes off there or puts in: a guide's bore, a cut, a shim;
+// above nothing, but for an insert that stands up by so much. ok is false where it has none.
+func (v Valve) SizeOf(o *trade.Operation) (size length.Length, ok bool) {
+	size, ok = v.sizes[o.Code]
+	return size, ok
 }
 
 // Changes tells whether anything is done at the valve.
@@ -334,11 +342,21 @@ func (p *problem) describe(out *Plan, s solution) {
 		if x.Seat == doLap {
 			x.Seat, x.Lap = doKeep, true
 		}
+		x.sizes = map[string]length.Length{}
 		for _, r := range f.way.repairs {
 			x.Repairs = append(x.Repairs, r.Code)
+			if r.Works == trade.GuideMetal && x.Bore != nil {
+				x.sizes[r.Code] = *x.Bore
+			}
+		}
+		for code, size := range map[string]length.Length{trade.GrindFace.Code: x.Grind, trade.ShimSpring.Code: x.SpringShim, trade.LevelPads.Code: x.PadCut} {
+			if size > 0 {
+				x.sizes[code] = size
+			}
 		}
 		for k, o := range f.way.open {
 			size := f.sizes[k]
+			x.sizes[o.repair.Does.Code] = size
 			switch o.repair.Works {
 			case trade.SeatMetal:
 				x.SeatCut = size
@@ -354,6 +372,9 @@ func (p *problem) describe(out *Plan, s solution) {
 		if v.presentKnown {
 			size := f.setting.size
 			x.Size = &size
+			if x.From == Moved || x.From == InStock || x.From == Order {
+				x.sizes[trade.SetLash.Code] = size
+			}
 		}
 		if f.setting.travel > 0 && f.setting.from != Adjusted && p.h.Model.Kind.Pushrods() && size(x.Size) == v.present {
 			x.From = Adjusted
@@ -594,12 +615,15 @@ func (p *problem) decide(out *Plan) {
 	})
 }
 
-// answer decides a finding by what the plan does there, or as planned where its figures end inside.
+// answer decides a finding by what the plan does there, or as planned where its figures end inside, or
+// where what is done answers it only together with the rest of the plan.
 func (p *problem) answer(out *Plan, f judge.Feature) {
 	both := p.h.Model.Layout.ValvesAt(f.Position)
 	for _, r := range p.j.Offers(f) { // what is allowed of it first
 		if out.does(r.Code, "") || len(both) > 0 && !slices.ContainsFunc(both, func(id string) bool { return !out.does(r.Code, id) }) {
-			out.Choices[f.Key()] = r.Code
+			if out.Choices[f.Key()] = r.Code; !r.OK {
+				out.Choices[f.Key()] = trade.Planned
+			}
 			return
 		}
 	}

@@ -1,6 +1,8 @@
 package plan_test
 
 import (
+	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,6 +13,8 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/plan"
+	"yatai/core/price"
+	"yatai/core/quantity"
 )
 
 // TestAReadingIsWorthWhatItSaves puts a guide into doubt: reading it with the finer tool saves the
@@ -31,11 +35,26 @@ func TestAReadingIsWorthWhatItSaves(t *testing.T) {
 	require.Len(t, worths, 1)
 	w := worths[0]
 	assert.Equal(t, "guide.clearance@1E1", w.Feature.Key())
-	assert.Greater(t, w.Outside, w.Inside, "a guide out costs a guide")
-	if base.Cents >= w.Outside {
-		assert.Equal(t, int64(x.PInside*float64(base.Cents-w.Inside)), w.Cents)
-	} else {
-		assert.Equal(t, int64((1-x.PInside)*float64(base.Cents)), w.Cents)
+	assert.Greater(t, w.Most, w.Least, "a guide out costs a guide")
+	assert.LessOrEqual(t, w.Cents, max(w.Most-base.Cents, base.Cents-w.Least), "never more than the plans differ")
+	differ := int64(0)
+	for i := range 21 { // each of the draws planned, none passed over
+		g := *h
+		g.Readings = slices.Clone(h.Readings)
+		z := math.Sqrt2 * math.Erfinv(2*(float64(i)+0.5)/21-1)
+		n := 0
+		for k := range g.Readings {
+			if r := &g.Readings[k]; slices.Contains(x.From, r.ID) && r.Of == "guide.bore" {
+				r.Value, r.U, n = gauge.Exact(r.Value.At+quantity.Amount(math.Round(z*float64(x.U)/2))), 100, n+1
+			}
+		}
+		require.Positive(t, n)
+		p, err := plan.Solve(t.Context(), g.Until(head.Stages...), head.Ask{})
+		require.NoError(t, err)
+		differ += max(p.Cents-base.Cents, base.Cents-p.Cents)
+		if i == 20 {
+			assert.Equal(t, differ/21-price.Labour(h, quantity.Minutes(n+2)/3), w.Cents)
+		}
 	}
 	for i := range h.Readings {
 		h.Readings[i].U = 1

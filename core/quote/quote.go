@@ -37,6 +37,9 @@ type Line struct {
 	With   string // the line of its group that brings it along, "" for one of its own
 }
 
+// Key names a line among those of its head: "should/lap".
+func (l Line) Key() string { return l.Group + "/" + l.Code }
+
 // Quote is a head's lines with what they come to.
 type Quote struct {
 	Lines   []Line
@@ -52,12 +55,11 @@ func Head(ctx context.Context, h *head.Head) (Quote, error) {
 	if err != nil {
 		return Quote{}, err
 	}
-	q := Quote{Lines: must(h, p)}
-	more, err := Extra(ctx, h, j, decided(p))
+	rich, err := plan.Judged(ctx, h, j, Rich(h))
 	if err != nil {
-		return q, err
+		return Quote{}, err
 	}
-	q.Lines = append(q.Lines, more...)
+	q := Quote{Lines: append(must(h, p), Extra(h, j, rich, Decided(p))...)}
 	q.Totals = Total(price.TermsOf(h), q.Lines)
 	var ops []price.Priced
 	for _, l := range q.Lines {
@@ -67,7 +69,8 @@ func Head(ctx context.Context, h *head.Head) (Quote, error) {
 	return q, nil
 }
 
-func decided(p plan.Plan) []route.Operation {
+// Decided is the route of a plan.
+func Decided(p plan.Plan) []route.Operation {
 	var out []route.Operation
 	for _, o := range p.Operations {
 		out = append(out, o.Operation)
@@ -94,13 +97,20 @@ func Total(t price.Terms, lines []Line) price.Totals {
 	return t.Total(labour, parts, minutes)
 }
 
+// Rich is the question whose plan says what could be renewed: whatever is decided.
+func Rich(h *head.Head) head.Ask {
+	ask := h.Ask
+	ask.Alternative, ask.Free = plan.Renew, true
+	return ask
+}
+
 // Extra are the should and could lines beside a route that is done anyway: the usual repair
-// of what is near its limit, and what the plan that renews more would renew. Each brings what
-// it implies, charged by what is still to be done for it: what the route has already is not
+// of what is near its limit, and what rich, the plan that renews more, would renew. Each brings
+// what it implies, charged by what is still to be done for it: what the route has already is not
 // charged again.
-func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Operation) ([]Line, error) {
+func Extra(h *head.Head, j judge.Judgement, rich plan.Plan, have []route.Operation) []Line {
 	if h.Inspection() {
-		return nil, nil
+		return nil
 	}
 	var near []route.Decision
 	for _, f := range j.All() {
@@ -112,11 +122,8 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 		}
 	}
 	lines := beside(h, j, Should, near, have, gauge.Near, words.Text{})
-	ask := h.Ask
-	ask.Alternative, ask.Free = plan.Renew, true
-	rich, err := plan.Judged(ctx, h, j, ask)
-	if err != nil || !rich.Feasible {
-		return lines, err
+	if !rich.Feasible {
+		return lines
 	}
 	for _, l := range lines {
 		have = append(have, l.Operation)
@@ -130,7 +137,7 @@ func Extra(ctx context.Context, h *head.Head, j judge.Judgement, have []route.Op
 		}
 	}
 	used := words.Of("has used up half of its room; cheaper while the head is open")
-	return append(lines, beside(h, j, Could, more, have, gauge.Sound, used)...), nil
+	return append(lines, beside(h, j, Could, more, have, gauge.Sound, used)...)
 }
 
 // has tells whether a route does an operation at a position.

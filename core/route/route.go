@@ -13,6 +13,18 @@ import (
 // Decision is a repair decided for a position; Position is empty for the head.
 type Decision struct{ Code, Position string }
 
+// DecisionsOf are the decisions for an operation at some positions; at none, for the head.
+func DecisionsOf(code string, positions []string) []Decision {
+	if len(positions) == 0 {
+		return []Decision{{Code: code}}
+	}
+	var out []Decision
+	for _, id := range positions {
+		out = append(out, Decision{code, id})
+	}
+	return out
+}
+
 // Operation is a step of the route.
 type Operation struct {
 	*trade.Operation

@@ -178,7 +178,7 @@ func (f *Fixture) Mended(t testing.TB, tag string) {
 			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice"}
 		}
 	}
-	require.NoError(t, lead.Decide(t.Context(), f.Shop, chief, ID(), tag, choices))
+	require.NoError(t, lead.Decide(t.Context(), f.Shop, chief, ID(), tag, choices, headfile.PlanAsk{}))
 }
 
 // PlanOf works a head's plan out.

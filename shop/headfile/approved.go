@@ -68,13 +68,7 @@ func (q Approved) Extra() []route.Decision {
 			if l.Grp == Must || !p.Answers[l.Seq] {
 				continue
 			}
-			at := strings.Fields(l.Positions)
-			if len(at) == 0 {
-				at = []string{""}
-			}
-			for _, id := range at {
-				out = append(out, route.Decision{Code: l.Code, Position: id})
-			}
+			out = append(out, route.DecisionsOf(l.Code, strings.Fields(l.Positions))...)
 		}
 	}
 	return out

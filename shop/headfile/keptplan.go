@@ -14,6 +14,7 @@ import (
 
 	"yatai/core/answer"
 	"yatai/core/head"
+	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -199,10 +200,29 @@ func PlansIn(s *shop.Shop, db store.DB, f *File) ([]KeptPlan, error) {
 	return out, nil
 }
 
-// Fingerprint is all that a plan of the head is made from, as a text: its open head file. Two heads with
-// the same have the same plan.
-func (f *File) Fingerprint() (string, error) {
-	b, err := json.Marshal(head.Encode(f.Subject))
+// Solve answers a question about the head as it stands. The same question of the same readings, findings,
+// decisions, limits and stock is worked out once: what it returns is shared, do not change it.
+func Solve(ctx context.Context, s *shop.Shop, f *File, ask head.Ask) (plan.Plan, error) {
+	key, err := f.fingerprint(ask)
+	if err != nil {
+		return plan.Plan{}, err
+	}
+	p, known := s.Cache.Plans.Get(key)
+	if !known {
+		if p, err = plan.Judged(ctx, f.Subject, f.Now, ask); err != nil {
+			return plan.Plan{}, err
+		}
+		s.Cache.Plans.Add(key, p)
+	}
+	return p, nil
+}
+
+// fingerprint is all that a plan of the head is made from, as a text: the question and the open head file.
+func (f *File) fingerprint(ask head.Ask) (string, error) {
+	b, err := json.Marshal(struct {
+		Ask  head.Ask
+		Head head.File
+	}{ask, head.Encode(f.Subject)})
 	sum := sha256.Sum256(b)
 	return hex.EncodeToString(sum[:]), err
 }

@@ -160,6 +160,11 @@ func (f *File) Routed() []route.Operation {
 	if f.WorkOrderAt != nil {
 		return OperationsOf(f.Operations)
 	}
+	return f.Derived()
+}
+
+// Derived is the route that the head's decisions come to, ordered or not.
+func (f *File) Derived() []route.Operation {
 	return route.Derive(f.Subject, slices.Concat(f.Decided(), route.Renewals(f.Subject)))
 }
 

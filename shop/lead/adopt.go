@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 
 	"yatai/core/answer"
@@ -68,11 +69,14 @@ func keep(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned
 // decideBy writes a plan's decisions.
 func decideBy(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned, version int) error {
 	decide := func(feature, position, choice, figure string) error {
+		if d, ok := f.Decision(feature); ok && d.Choice == choice && !byPlan(d) {
+			return nil // somebody chose it
+		}
 		if err := tx.ReplaceDecision(f.ID, feature, s.Now()); err != nil {
 			return err
 		}
 		return tx.Add(&store.Decision{
-			HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: fmt.Sprintf("plan %d", version), Figure: figure,
+			HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: planReason + strconv.Itoa(version), Figure: figure,
 			PersonID: a.ID, At: s.Now(),
 		})
 	}

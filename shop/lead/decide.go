@@ -13,7 +13,9 @@ import (
 
 	"yatai/core/answer"
 	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/judge"
+	"yatai/core/quote"
 	"yatai/core/route"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -27,6 +29,8 @@ import (
 type Choice struct {
 	Choice string // a repair's code, or trade.Leave
 	Reason string // needed for Leave
+	// Advised: nobody chose it, it was ticked because the plan of the whole head does it.
+	Advised bool
 	// Seen is the newest decision on the head that was known when this was chosen; nil when
 	// it was chosen without looking.
 	Seen *uint
@@ -34,8 +38,9 @@ type Choice struct {
 
 // Decide writes decisions for findings, by feature key; a decision replaces an earlier
 // one on the same finding, but for one that somebody made after what the choice has seen:
-// that is told first, and nothing is written. Errors are keyed by the feature.
-func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice) error {
+// that is told first, and nothing is written. Ask is what the plan that does them is held to.
+// Errors are keyed by the feature.
+func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice, ask headfile.PlanAsk) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -43,19 +48,54 @@ func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		if err := decide(tx, s, a, file, choices); err != nil {
 			return err
 		}
-		return byThePlan(ctx, s, tx, a, tag, choices)
+		return byThePlan(ctx, s, tx, a, tag, choices, ask)
 	})
 }
 
-// byThePlan works the whole head out once everything is decided: where its plan does what was decided it
+// Try is the file of a head as it would be with some choices, and what is wrong with them, by feature.
+// It writes nothing. What a kept plan has decided for itself is open again: it follows from what was
+// chosen.
+func Try(file *headfile.File, choices map[string]Choice) (*headfile.File, field.Errors) {
+	out, errs := *file, field.Errors{}
+	out.Decisions = slices.DeleteFunc(slices.Clone(file.Decisions), func(d store.Decision) bool {
+		_, again := choices[d.Feature]
+		return again || byPlan(d)
+	})
+	for _, key := range slices.Sorted(maps.Keys(choices)) {
+		if x, ok := file.Received.Feature(key); ok {
+			c := choices[key]
+			refuse(errs, file, x, c, choices)
+			out.Decisions = append(out.Decisions, store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason})
+		}
+	}
+	out.Judge()
+	return &out, errs
+}
+
+// byPlan tells whether a plan made a decision, not a person.
+func byPlan(d store.Decision) bool {
+	return strings.HasPrefix(d.Reason, planReason) || d.Reason == asAdvised
+}
+
+// The reasons of what no person chose: planReason begins that of what a kept plan decides, its version
+// follows; asAdvised is that of what was ticked by a plan that is not kept yet.
+const (
+	planReason = "plan "
+	asAdvised  = "the plan"
+)
+
+// byThePlan works the whole head out once everything that is out is decided: where its plan does what was decided it
 // is kept, so that the route and the work sheets have its figures, and what else it does. A finding that
 // was left to the plan and that no plan answers so is refused.
-func byThePlan(ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag string, choices map[string]Choice) error {
+func byThePlan(
+	ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag string, choices map[string]Choice, ask headfile.PlanAsk,
+) error {
 	f, err := headfile.OpenIn(s, tx, tag)
-	if err != nil || f.Subject.Inspection() || len(f.Undecided()) > 0 || scrapped(f) {
+	if err != nil || f.Subject.Inspection() || unread(f) || !ruled(f) || scrapped(f) {
 		return err
 	}
-	out, err := planned(ctx, s, f, headfile.PlanAsk{Brief: true, Decided: true})
+	ask.Brief, ask.Decided = true, true
+	out, err := planned(ctx, s, f, ask)
 	if err != nil {
 		return err
 	}
@@ -72,6 +112,14 @@ func byThePlan(ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag
 		return err
 	}
 	return keep(s, tx, a, f, out)
+}
+
+// ruled tells whether all that is out is decided: what is in doubt may still be read again.
+func ruled(f *headfile.File) bool {
+	return !slices.ContainsFunc(f.Received.Findings(), func(x judge.Feature) bool {
+		_, ok := f.Decision(x.Key())
+		return !ok && x.Verdict != gauge.Doubt
+	})
 }
 
 // scrapped tells whether the head is decided to be scrapped.
@@ -107,22 +155,13 @@ func decide(tx store.DB, s *shop.Shop, a shop.Actor, file *headfile.File, choice
 			return shop.ErrNotFound
 		}
 		d, had := file.Decision(key)
-		switch c.Choice {
-		case trade.Planned:
-			if had && d.Choice == trade.Planned {
-				continue // the plan's own words stay with it
-			}
-		case trade.Leave:
-			if c.Reason == "" {
-				errs.Addf(key, "say why it may be left")
-			}
-		default:
-			if said := file.Received.Allows(x, c.Choice); !said.OK {
-				errs.Note(key, words.Of(cmp.Or(said.Why, "choose a repair, or leave it and say why")))
-			} else if other := twice(file, key, x, c.Choice, choices); other != "" {
-				errs.Note(key, words.Of(other))
-			}
+		if had && d.Choice == c.Choice && (c.Advised || c.Choice == trade.Planned) {
+			continue // the plan's own words stay with it
 		}
+		if c.Advised && c.Choice != trade.Leave {
+			c.Reason = asAdvised
+		}
+		refuse(errs, file, x, c, choices)
 		if had && d.Choice == c.Choice && d.Reason == c.Reason {
 			continue
 		}
@@ -149,9 +188,53 @@ func decide(tx store.DB, s *shop.Shop, a shop.Actor, file *headfile.File, choice
 	return errs.Err()
 }
 
-// OrderWork makes the work order from the decisions: the operations, in order, with
-// stations and minutes. Every finding needs its decision first.
-func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string) error {
+// refuse says what is wrong with a choice about a finding, among others.
+func refuse(errs field.Errors, file *headfile.File, x judge.Feature, c Choice, choices map[string]Choice) {
+	key := x.Key()
+	switch c.Choice {
+	case trade.Planned:
+	case trade.Leave:
+		if c.Reason == "" {
+			errs.Addf(key, "say why it may be left")
+		}
+	default:
+		if said := file.Received.Allows(x, c.Choice); !said.OK {
+			errs.Note(key, words.Of(cmp.Or(said.Why, "choose a repair, or leave it and say why")))
+		} else if other := twice(file, key, x, c.Choice, choices); other != "" {
+			errs.Note(key, words.Of(other))
+		}
+	}
+}
+
+// Beside are the lines of work that should and could be done beside a plan, as a quote offers them; none
+// once a customer was asked: then it is the answer that says.
+func Beside(ctx context.Context, s *shop.Shop, f *headfile.File, have []route.Operation) ([]quote.Line, error) {
+	if slices.ContainsFunc(f.Approved.Quotes, func(q headfile.QuotePage) bool { return q.SentAt != nil || q.Approval != nil }) {
+		return nil, nil
+	}
+	rich, err := headfile.Solve(ctx, s, f, quote.Rich(f.Subject))
+	if err != nil {
+		return nil, err
+	}
+	return quote.Extra(f.Subject, f.Received, rich, have), nil
+}
+
+// taken are the decisions that ticked lines of what is done beside come to; lines are named by their
+// group and operation, as "should/lap".
+func taken(lines []quote.Line, ticked []string) []route.Decision {
+	var out []route.Decision
+	for _, l := range lines {
+		if slices.Contains(ticked, l.Key()) {
+			out = append(out, route.DecisionsOf(l.Code, l.Positions)...)
+		}
+	}
+	return out
+}
+
+// OrderWork makes the work order from the decisions, and from those lines of what should and could be done
+// beside them that are ticked: the operations, in order, with stations and minutes. Every finding needs its
+// decision first.
+func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, ticked ...string) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -166,7 +249,12 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if unread(file) {
 			return field.Only("work_order", "nothing of this head has been read yet: measure it first")
 		}
-		for i, o := range route.Derive(file.Subject, slices.Concat(file.Decided(), file.Approved.Extra(), route.Renewals(file.Subject))) {
+		beside, err := Beside(ctx, s, file, file.Derived())
+		if err != nil {
+			return err
+		}
+		decided := slices.Concat(file.Decided(), file.Approved.Extra(), taken(beside, ticked), route.Renewals(file.Subject))
+		for i, o := range route.Derive(file.Subject, decided) {
 			op := store.Operation{
 				HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes,
 				State: "waiting",

@@ -96,7 +96,7 @@ func (p Planned) Refused() []string {
 
 // planned works a question out for a file that has its stock.
 func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.PlanAsk) (Planned, error) {
-	p, err := plan.Judged(ctx, f.Subject, f.Now, ask.Core())
+	p, err := headfile.Solve(ctx, s, f, ask.Core())
 	if err != nil {
 		return Planned{}, err
 	}
@@ -130,23 +130,6 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 		out.Changes, err = sensitivity(ctx, s, f, out)
 	}
 	return out, err
-}
-
-// Advice is the balanced plan of a head as it stands, with what is decided so far: what Judge ticks. It
-// is worked out once for the same readings, findings, decisions, limits and stock.
-func Advice(ctx context.Context, s *shop.Shop, f *headfile.File) (Planned, error) {
-	key, err := f.Fingerprint()
-	if err != nil {
-		return Planned{}, err
-	}
-	p, known := s.Cache.Plans.Get(key)
-	if !known {
-		if p, err = plan.Judged(ctx, f.Subject, f.Now, head.Ask{}); err != nil {
-			return Planned{}, err
-		}
-		s.Cache.Plans.Add(key, p)
-	}
-	return Planned{Plan: p, Ready: f.Workdays(s.Now(), p.Days), Lacking: lacking(f, p)}, nil
 }
 
 // mostLacking is how many of what is not known are named.

@@ -148,7 +148,10 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 
 	require.NoError(
 		t,
-		lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}}),
+		lead.Decide(
+			ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}},
+			headfile.PlanAsk{},
+		),
 	)
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), "T0401"))
 	ops := f.File(t, "T0401").Operations
@@ -168,7 +171,8 @@ func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 		}, nil),
 	)
 	require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{}))
-	require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "ok"}}))
+	choices := map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "ok"}}
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", choices, headfile.PlanAsk{}))
 	seats := lead.Seats(f.Shop, f.File(t, "T0401"), nil, nil)
 	assert.Contains(t, seats[0].Angle, "44.5 deg")
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), "T0401"))

@@ -38,15 +38,17 @@ func TestWaysSideBySideAreThePlansOfTheOtherWeighings(t *testing.T) {
 	}
 }
 
-// TestWhatAReadingIsWorthIsNeverLessThanNothing: another reading can only save.
-func TestWhatAReadingIsWorthIsNeverLessThanNothing(t *testing.T) {
+// TestAReadingIsWorthNoMoreThanThePlansDiffer: and what is worth most comes first.
+func TestAReadingIsWorthNoMoreThanThePlansDiffer(t *testing.T) {
 	f := shoptest.Open(t)
 	for _, tag := range []string{"T0401", "T0404", "T0405"} {
 		file := f.File(t, tag)
-		worths, err := lead.Readings(t.Context(), f.Shop, file, f.PlanOf(t, tag, headfile.PlanAsk{}))
+		p := f.PlanOf(t, tag, headfile.PlanAsk{})
+		worths, err := lead.Readings(t.Context(), f.Shop, file, p)
 		require.NoError(t, err)
 		for _, w := range worths {
-			assert.Positive(t, w.Cents, "%s %+v", tag, w)
+			assert.LessOrEqual(t, w.Cents, max(w.Most-p.Cents, p.Cents-w.Least), "%s %+v", tag, w)
+			assert.Positive(t, w.Minutes)
 		}
 		assert.True(t, slices.IsSortedFunc(worths, func(a, b plan.Worth) int { return int(b.Cents - a.Cents) }), "the most worth first")
 	}

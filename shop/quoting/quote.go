@@ -161,13 +161,26 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 	if err != nil {
 		return nil, err
 	}
-	must := f.Routed()
-	lines := quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(f.Subject, must, done), gauge.Doubt, sizes)
-	if done != nil || f.WorkOrderAt != nil {
-		return lines, nil
+	if done != nil {
+		return quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(f.Subject, f.Routed(), done), gauge.Doubt, sizes), nil
 	}
-	more, err := quote.Extra(ctx, f.Subject, f.Received, must)
-	return append(lines, more...), err
+	rich, err := headfile.Solve(ctx, s, f, quote.Rich(f.Subject))
+	if err != nil {
+		return nil, err
+	}
+	must := f.Derived()
+	more := quote.Extra(f.Subject, f.Received, rich, must)
+	if f.WorkOrderAt != nil { // ordered before it was asked for: what is on the route, grouped all the same
+		more = slices.DeleteFunc(more, func(l quote.Line) bool {
+			return len(quote.Less(f.Subject, []route.Operation{l.Operation}, f.Routed())) > 0
+		})
+		have := slices.Clone(must)
+		for _, l := range more {
+			have = append(have, l.Operation)
+		}
+		must = append(must, quote.Less(f.Subject, f.Routed(), have)...) // what was added by hand
+	}
+	return append(quote.Of(f.Subject, f.Received, headfile.Must, must, gauge.Doubt, sizes), more...), nil
 }
 
 // SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody

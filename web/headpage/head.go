@@ -64,7 +64,7 @@ func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfil
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
 var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "newparts": "measure", "position": "measure",
-	"plan": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
+	"ways": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
 	"sheet": "work", "earlier": "intake"}
 
 // Marks collects the marks that stand for a map, numbered in the order they were placed.
@@ -151,11 +151,6 @@ func IntakeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 // MeasureStep answers GET /heads/{tag}/measure.
 func MeasureStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return Step(s, w, r, req, "measure", func(f *headfile.File) (any, error) { return f.Progress(page.Current(f)), nil })
-}
-
-// JudgeStep answers GET /heads/{tag}/judge.
-func JudgeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return Step(s, w, r, req, "judge", func(f *headfile.File) (any, error) { return Deciding(r.Context(), s, f) })
 }
 
 // OpRow is an operation as the work page shows it.
@@ -285,18 +280,6 @@ func (d HeadData) Decided(x judge.Feature) string {
 		return headfile.DecisionText(dec)
 	}
 	return ""
-}
-
-// Chosen returns the code decided for a feature.
-func (d HeadData) Chosen(x judge.Feature) string {
-	dec, _ := d.Decision(x.Key())
-	return dec.Choice
-}
-
-// Reason returns the reason typed with a decision.
-func (d HeadData) Reason(x judge.Feature) string {
-	dec, _ := d.Decision(x.Key())
-	return dec.Reason
 }
 
 type positionData struct {

@@ -18,25 +18,16 @@ import (
 	"yatai/web/page"
 )
 
-type planData struct {
-	P            lead.Planned
-	Plans        []headfile.KeptPlan
-	Others       []lead.Planned // the alternatives, side by side; nil until they are asked for
-	Alternatives []plan.Alternative
-	Together     *lead.Together     // with the other heads of its order; nil where there is none to plan
-	Worths       []plan.Worth       // what would be worth reading once more
-	Changes      []string           // what a little more off the face would change
-	Ask          string             // the page's own query, to ask for them with
-	Instead      []lead.Replacement // what could be had instead
-	Most         length.Length      // the handle's end
-	Cut          length.Length
-	Fixed        bool // the facing cut is held
-	Currency     string
+// holds are what may be held of a valve's seat, face and guide.
+var holds = map[string][]string{
+	"seat":  {"keep", "cut", "insert"},
+	"valve": {"keep", "grind", "new"},
+	"guide": {"keep", "hone", "ream", "liner", "new"},
 }
 
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
 func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, field.Errors) {
-	ask := headfile.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}}
+	ask := headfile.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}, Guide: map[string]string{}}
 	errs := field.Errors{}
 	if text := strings.TrimSpace(q.Get("cut")); text != "" && q.Get("hold") != "" {
 		c, err := length.Parse(text, length.MM)
@@ -52,52 +43,75 @@ func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, field.Errors) {
 	if t := q.Get("tilt"); t == head.Level || t == head.Tilted {
 		ask.Tilt = t
 	}
-	for _, v := range f.Layout.Valves {
-		if s := q.Get("seat." + v.ID); slices.Contains([]string{"keep", "cut", "insert"}, s) {
-			ask.Seat[v.ID] = s
-		}
-		if s := q.Get("valve." + v.ID); slices.Contains([]string{"keep", "grind", "new"}, s) {
-			ask.Valve[v.ID] = s
+	for what, to := range held(&ask) {
+		for _, v := range f.Layout.Valves {
+			if s := q.Get(what + "." + v.ID); slices.Contains(holds[what], s) {
+				to[v.ID] = s
+			}
 		}
 	}
 	return ask, errs
 }
 
-func showPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+// held are what a question holds of valves, by what.
+func held(ask *headfile.PlanAsk) map[string]map[string]string {
+	return map[string]map[string]string{"seat": ask.Seat, "valve": ask.Valve, "guide": ask.Guide}
+}
+
+// query writes what askOf reads.
+func query(ask headfile.PlanAsk) url.Values {
+	q := url.Values{}
+	if ask.Alternative != "" {
+		q.Set("alt", ask.Alternative)
+	}
+	if ask.Cut != nil {
+		q.Set("cut", ask.Cut.MM())
+		q.Set("hold", "yes")
+	}
+	if ask.Tilt != "" {
+		q.Set("tilt", ask.Tilt)
+	}
+	for what, of := range held(&ask) {
+		for id, is := range of {
+			q.Set(what+"."+id, is)
+		}
+	}
+	return q
+}
+
+// ways is what stands beside a plan: its alternatives, the other heads of the order, what could be had
+// instead, what is worth reading once more.
+type ways struct {
+	P        lead.Planned
+	Others   []lead.Planned     // the alternatives, side by side
+	Together *lead.Together     // with the other heads of its order; nil where there is none to plan
+	Worths   []plan.Worth       // what would be worth reading once more
+	Changes  []string           // what a little more off the face would change
+	Instead  []lead.Replacement // what could be had instead
+	Currency string
+}
+
+func showWays(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	f, err := headpage.OpenHead(s, r)
 	if err != nil {
 		return err
 	}
 	ask, errs := askOf(r.Form, f)
-	ask.Brief = true
+	ask.Brief, ask.Decided = true, true
+	f, _ = lead.Try(f, nil) // what a kept plan decided gives way
 	set, err := s.Shop.Settings(r.Context(), "")
 	if err != nil {
 		return err
 	}
-	d := planData{Ask: r.Form.Encode(), Alternatives: plan.Alternatives, Currency: set.Get("currency")}
+	d := ways{Currency: set.Get("currency")}
 	if d.P, err = lead.Plan(r.Context(), s.Shop, f, ask); err != nil {
 		return err
 	}
-	d.Cut, d.Fixed = d.P.FaceCut, ask.Cut != nil
-	if ask.Cut != nil {
-		d.Cut = *ask.Cut
+	if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
+		return err
 	}
-	d.Most = max(d.P.Most, 400*length.Micrometre, d.Cut)
-	if r.Header.Get("HX-Request") == "" { // the answer alone is asked for when something is moved
-		if d.Plans, err = headfile.Plans(r.Context(), s.Shop, f); err != nil {
-			return err
-		}
-	}
-	if r.Form.Get("worth") != "" { // the measuring page asks for these alone
-		if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
-			return err
-		}
-	}
-	if r.Form.Get("ways") != "" { // a browser asks for them when the page is there
+	if r.Form.Get("worth") == "" { // the measuring page asks for what is worth reading alone
 		if d.Others, d.Changes, err = lead.Ways(r.Context(), s.Shop, f, d.P); err != nil {
-			return err
-		}
-		if d.Worths, err = lead.Readings(r.Context(), s.Shop, f, d.P); err != nil {
 			return err
 		}
 		if all, ok, err := lead.Set(r.Context(), s.Shop, f, ask); err != nil {
@@ -113,30 +127,21 @@ func showPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		p.Errors = errs
 	}
 	p.Values = r.Form
-	return headpage.ShowHead(s, w, req, f, "plan", d, p)
+	return headpage.ShowHead(s, w, req, f, "ways", d, p)
 }
 
-// PlanPage answers GET /heads/{tag}/plan.
+// WaysPage answers GET /heads/{tag}/ways.
+func WaysPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showWays(s, w, r, req, page.Page{})
+}
+
+// PlanPage leads the plan's former address to the page where a head is decided.
 func PlanPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return showPlan(s, w, r, req, page.Page{})
-}
-
-// KeepPlan keeps the plan as it stands on the page and decides by it.
-func KeepPlan(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
-	if err != nil {
-		return err
+	to := "/heads/" + url.PathEscape(chi.URLParam(r, "tag")) + "/judge"
+	if r.URL.RawQuery != "" {
+		to += "?" + r.URL.RawQuery
 	}
-	ask, errs := askOf(r.PostForm, f)
-	if len(errs) == 0 {
-		if errs, err = page.Wrong(lead.KeepPlan(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), f.Tag, ask)); err != nil {
-			return err
-		}
-	}
-	if len(errs) > 0 {
-		return showPlan(s, w, r, req, page.Page{Errors: errs})
-	}
-	return page.Redirect(w, r, "/heads/"+f.Tag+"/judge")
+	return page.Redirect(w, r, to)
 }
 
 // Scrap decides that a head is not mended.
@@ -144,8 +149,7 @@ func Scrap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	tag := chi.URLParam(r, "tag")
 	err := lead.Scrap(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("reason"))
 	if errs, err := page.Wrong(err); errs != nil {
-		r.Form.Set("ways", "1") // its form stands among them
-		return showPlan(s, w, r, req, page.Page{Errors: errs})
+		return showWays(s, w, r, req, page.Page{Errors: errs})
 	} else if err != nil {
 		return err
 	}

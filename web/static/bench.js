@@ -560,3 +560,24 @@ if (sweep) {
 
 // Moving the facing cut holds it; letting go of "held" gives it back to the planner.
 document.getElementById("cut")?.addEventListener("input", () => (document.getElementById("hold").checked = true), { capture: true });
+
+// On the page of decisions a finding that is left is worked out once its reason is there, and what is
+// being typed outlives an answer that comes meanwhile.
+const decisions = document.getElementById("decisions");
+if (decisions) {
+  decisions.addEventListener("change", (e) => {
+    const reason = e.target.value === "leave" && e.target.closest("label, tr").querySelector("input[name^='reason/']");
+    if (!reason || reason.value) return;
+    e.stopPropagation();
+    reason.focus();
+  }, { capture: true });
+  let typing;
+  decisions.addEventListener("htmx:beforeSwap", () => {
+    const at = document.activeElement;
+    typing = at?.id && at.matches("input.reason, .single input") ? { id: at.id, value: at.value } : undefined;
+  });
+  decisions.addEventListener("htmx:afterSwap", () => {
+    const now = typing && document.getElementById(typing.id);
+    if (now) now.value = typing.value;
+  });
+}

@@ -1,4 +1,4 @@
-package lead_test
+package headfile_test
 
 import (
 	"testing"
@@ -11,17 +11,16 @@ import (
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/headfile"
-	"yatai/shop/lead"
 	"yatai/shop/library"
 )
 
-// TestAdviceFollowsTheModel: what Judge ticks is kept between looks, and worked out anew when the owner
+// TestAKeptAnswerFollowsTheModel: a plan is kept between looks, and worked out anew when the owner
 // corrects what the valves are made of.
-func TestAdviceFollowsTheModel(t *testing.T) {
+func TestAKeptAnswerFollowsTheModel(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx := t.Context()
 	grinds := func(file *headfile.File) int {
-		got, err := lead.Advice(ctx, f.Shop, file)
+		got, err := headfile.Solve(ctx, f.Shop, file, head.Ask{})
 		require.NoError(t, err)
 		want, err := plan.Judged(ctx, file.Subject, file.Now, head.Ask{})
 		require.NoError(t, err)
@@ -43,11 +42,11 @@ func TestAdviceFollowsTheModel(t *testing.T) {
 	assert.Less(t, grinds(f.File(t, "T0414")), before, "titanium is neither lapped nor ground")
 }
 
-func BenchmarkAdviceKept(b *testing.B) {
+func BenchmarkSolveKept(b *testing.B) {
 	f := shoptest.Open(b)
 	file := f.File(b, "T0414")
 	for b.Loop() {
-		if _, err := lead.Advice(b.Context(), f.Shop, file); err != nil {
+		if _, err := headfile.Solve(b.Context(), f.Shop, file, head.Ask{}); err != nil {
 			b.Fatal(err)
 		}
 	}
