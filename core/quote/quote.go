@@ -40,6 +40,15 @@ type Line struct {
 // Key names a line among those of its head: "should/lap".
 func (l Line) Key() string { return l.Group + "/" + l.Code }
 
+// Routes are the operations of some lines.
+func Routes(lines ...Line) []route.Operation {
+	var out []route.Operation
+	for _, l := range lines {
+		out = append(out, l.Operation)
+	}
+	return out
+}
+
 // Quote is a head's lines with what they come to.
 type Quote struct {
 	Lines   []Line
@@ -125,9 +134,7 @@ func Extra(h *head.Head, j judge.Judgement, rich plan.Plan, have []route.Operati
 	if !rich.Feasible {
 		return lines
 	}
-	for _, l := range lines {
-		have = append(have, l.Operation)
-	}
+	have = append(have, Routes(lines...)...)
 	var more []route.Decision
 	for _, v := range rich.Valves {
 		for _, o := range []*trade.Operation{trade.FitInsert, trade.FitValve, trade.FitGuide} {

@@ -172,12 +172,9 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 	more := quote.Extra(f.Subject, f.Received, rich, must)
 	if f.WorkOrderAt != nil { // ordered before it was asked for: what is on the route, grouped all the same
 		more = slices.DeleteFunc(more, func(l quote.Line) bool {
-			return len(quote.Less(f.Subject, []route.Operation{l.Operation}, f.Routed())) > 0
+			return len(quote.Less(f.Subject, quote.Routes(l), f.Routed())) > 0
 		})
-		have := slices.Clone(must)
-		for _, l := range more {
-			have = append(have, l.Operation)
-		}
+		have := slices.Concat(must, quote.Routes(more...))
 		must = append(must, quote.Less(f.Subject, f.Routed(), have)...) // what was added by hand
 	}
 	return append(quote.Of(f.Subject, f.Received, headfile.Must, must, gauge.Doubt, sizes), more...), nil

@@ -134,6 +134,13 @@ func (d *decisions) answers(g judge.Group) int {
 	if moved >= 0 {
 		return moved
 	}
+	c, _ := trade.ByCode(g.Findings[0].Code)
+	remade := slices.IndexFunc(d.Lines, func(l line) bool {
+		return here(l) && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return l.Voided(of.Code) })
+	})
+	if remade >= 0 {
+		return remade
+	}
 	return slices.IndexFunc(d.Lines, here)
 }
 
@@ -146,13 +153,17 @@ func (d *decisions) sizes(o price.Priced) string {
 	var out []string
 	for _, v := range d.P.Valves {
 		if size, ok := v.SizeOf(o.Operation.Operation); ok && slices.Contains(o.Positions, v.ID) {
-			out = append(out, u.In(size, u.Places()))
+			up := ""
+			if size < 0 { // an insert stands up
+				size, up = -size, " up"
+			}
+			out = append(out, u.In(size, u.Places())+up)
 		}
 	}
 	if len(out) == 0 {
 		return ""
 	}
-	return strings.Join(out, " ") + " " + u.Name
+	return strings.Join(out, ", ") + " " + u.Name
 }
 
 // Cents is what the lines of a group of what is done besides come to.
