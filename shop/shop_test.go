@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
+	"slices"
 	"testing"
 	"time"
 
@@ -120,6 +121,46 @@ func TestWholeJob(t *testing.T) {
 	for _, c := range cards {
 		assert.NotEqual(t, tag, c.Tag, "it has left the floor")
 	}
+	failsAfterwards(t, f, tag)
+}
+
+// failsAfterwards: a tool that fails its zero check names the heads that have left with its readings, whom to
+// call, until the lead has released them.
+func failsAfterwards(t *testing.T, f *shoptest.Fixture, tag string) {
+	t.Helper()
+	ctx, tech, chief := t.Context(), f.People[shop.Technician], f.People[shop.Lead]
+	before, err := bench.Delivered(ctx, f.Shop)
+	require.NoError(t, err)
+	assert.Empty(t, before)
+	file := f.File(t, tag)
+	i := slices.IndexFunc(file.Readings, func(r store.Reading) bool { return r.Characteristic == "seat.width" && r.Stage != headfile.AsReceived })
+	tool := file.Readings[i].Tool
+	passed, err := bench.CheckZero(ctx, f.Shop, tech, shoptest.ID(), tool.ID, tool.Text(tool.Standard+2*tool.Tolerance))
+	require.NoError(t, err)
+	require.False(t, passed)
+	left, err := bench.Delivered(ctx, f.Shop)
+	require.NoError(t, err)
+	for _, x := range left {
+		assert.NotNil(t, f.File(t, x.Tag).HandedOverAt, "%s: a head that is still here says so itself", x.Tag)
+	}
+	others := len(left) - 1
+	require.Equal(t, tag, left[0].Tag, "the last that left comes first")
+	assert.Equal(t, tool.Name, left[0].Tool)
+	assert.Equal(t, file.Job.Customer.Name, left[0].Customer)
+	count := 0
+	for _, at := range f.File(t, tag).Suspect {
+		if at.ToolID == tool.ID {
+			count++
+		}
+	}
+	assert.Equal(t, count, left[0].Count)
+	page, err := bench.Tool(ctx, f.Shop, tool.ID)
+	require.NoError(t, err)
+	assert.Equal(t, left, page.Left)
+	require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), tag, tool.ID, "the customer had them read again"))
+	left, err = bench.Delivered(ctx, f.Shop)
+	require.NoError(t, err)
+	assert.Len(t, left, others)
 }
 
 // TestAcknowledgedReadingsSurviveKill kills a child process in a loop of writes: every

@@ -474,6 +474,57 @@ func (d DB) ZeroChecks(tool uint, most int) ([]ZeroCheck, error) {
 	return many[ZeroCheck](d.g.Joins("Person").Where("zero_checks.tool_id = ?", tool).Order("zero_checks.id DESC").Limit(most))
 }
 
+// Suspected is a head that has left with readings that count of a tool whose zero check failed afterwards.
+type Suspected struct {
+	Tag          string
+	HandedOverAt time.Time
+	Customer     string
+	Contact      string
+	Telephone    string
+	ToolID       uint
+	Tool         string
+	CheckID      uint
+	FailedAt     time.Time
+	Count        int // of the readings
+}
+
+// mostDelivered bounds how many heads that have left are named.
+const mostDelivered = 50
+
+// DeliveredSuspect lists the heads that had left with readings made with a tool (0: with any) when a zero
+// check of it failed, unless they were released since. The last that left come first, no more than
+// mostDelivered.
+func (d DB) DeliveredSuspect(tool uint) ([]Suspected, error) {
+	var out []Suspected
+	return out, d.g.Raw(`
+		SELECT h.tag, h.handed_over_at, c.name AS customer, c.contact, c.telephone, z.tool_id, t.name AS tool, z.id AS check_id,
+			z.at AS failed_at, s.count
+		FROM suspects s
+		JOIN zero_checks z ON z.id = s.check_id
+		JOIN tools t ON t.id = z.tool_id
+		JOIN heads h ON h.id = s.head_id
+		JOIN jobs j ON j.id = h.job_id
+		JOIN customers c ON c.id = j.customer_id
+		WHERE (? = 0 OR z.tool_id = ?)
+			AND NOT EXISTS (SELECT 1 FROM releases x WHERE x.head_id = h.id AND x.tool_id = z.tool_id AND x.after_check >= z.id)
+		ORDER BY h.handed_over_at DESC, h.id, z.id LIMIT ?`, tool, tool, mostDelivered).Scan(&out).Error
+}
+
+// Suspect notes which heads had left with readings made with a tool between a failed zero check of it and
+// the check before, that nothing superseded.
+func (d DB) Suspect(failed ZeroCheck) error {
+	return d.g.Exec(`
+		INSERT INTO suspects (check_id, head_id, count)
+		SELECT @check, r.head_id, count(*)
+		FROM readings r INDEXED BY readings_tool
+		JOIN heads h ON h.id = r.head_id AND h.handed_over_at IS NOT NULL
+		WHERE r.tool_id = @tool AND r.id <= @last AND r.id > coalesce(
+				(SELECT max(after_reading) FROM zero_checks WHERE tool_id = @tool AND id < @check), 0)
+			AND NOT EXISTS (SELECT 1 FROM readings n WHERE n.supersedes = r.id)
+		GROUP BY r.head_id`,
+		sql.Named("check", failed.ID), sql.Named("tool", failed.ToolID), sql.Named("last", failed.AfterReading)).Error
+}
+
 // Releases lists what was released on a head.
 func (d DB) Releases(head uint) ([]Release, error) {
 	return many[Release](d.g.Joins("Person").Where("releases.head_id = ?", head).Order("releases.id"))

@@ -22,6 +22,7 @@ type ToolPage struct {
 	Checks  []store.ZeroCheck
 	Studies []Studied
 	Overdue bool // its calibration is past due
+	Left    []store.Suspected
 }
 
 // Label is what the tool's label says: typed or scanned into a sweep it takes the tool up,
@@ -90,7 +91,17 @@ func Tool(ctx context.Context, s *shop.Shop, id uint) (ToolPage, error) {
 		return ToolPage{}, err
 	}
 	st, err := studied(t, kept)
-	return ToolPage{t, checks, st, Overdue(s, t)}, err
+	if err != nil {
+		return ToolPage{}, err
+	}
+	left, err := db.DeliveredSuspect(id)
+	return ToolPage{t, checks, st, Overdue(s, t), left}, err
+}
+
+// Delivered lists the heads that have left with readings of a tool whose zero check failed afterwards: whoever
+// leads calls their customers, and releases what holds all the same.
+func Delivered(ctx context.Context, s *shop.Shop) ([]store.Suspected, error) {
+	return s.Store.Read(ctx).DeliveredSuspect(0)
 }
 
 // Overdue tells whether a tool's calibration is past due.
@@ -131,6 +142,11 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		}
 		if err := tx.Add(&z); err != nil {
 			return "", err
+		}
+		if !z.Passed {
+			if err := tx.Suspect(z); err != nil {
+				return "", err
+			}
 		}
 		said := map[bool]string{true: "passed", false: "failed"}[z.Passed]
 		return strconv.FormatBool(z.Passed), s.NoteAbout(

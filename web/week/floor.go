@@ -10,9 +10,11 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/bench"
 	"yatai/shop/people"
 	"yatai/shop/week"
 	"yatai/shop/work"
+	"yatai/store"
 	"yatai/web/page"
 
 	"github.com/go-chi/chi/v5"
@@ -24,6 +26,7 @@ type column struct {
 }
 
 type floorData struct {
+	Delivered []store.Suspected // heads that have left with suspect readings
 	Columns   []column
 	People    []string
 	Steps     []people.FirstStep // what the owner of a new shop has not said yet
@@ -58,6 +61,11 @@ func (d *floorData) own(s *page.Site, r *http.Request, req *page.Request, cards 
 		if err == nil {
 			d.Mine = w.Today(a.Name, w.Now)
 			d.Mine = d.Mine[:min(mostTurns, len(d.Mine))]
+		}
+	}
+	if a.May("decide a repair") {
+		if d.Delivered, err = bench.Delivered(ctx, s.Shop); err != nil {
+			return err
 		}
 	}
 	if a.May("change settings") {
