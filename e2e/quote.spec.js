@@ -100,6 +100,41 @@ test("a proof outside its target stops the job and asks the lead", async ({ page
   await expect(page.locator(".ops tr.done", { hasText: "New guides" })).toBeVisible();
 });
 
+test("a pressure test that fails is written down as it was: the leak is placed, mended and tested again", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  const head = `${demo}/heads/T0414`;
+  await page.goto(`${head}/judge`);
+  await page.getByRole("button", { name: "Decide and order the work" }).click();
+  await page.getByRole("button", { name: "Start" }).first().click(); // washed first
+  await page.getByRole("button", { name: "Finish" }).first().click();
+  await page.getByRole("button", { name: "Start" }).first().click();
+  const record = page.locator("form.recordform");
+  for (const [field, value] of [["pressure", "2bar"], ["water", "60C"], ["minutes", "20"], ["leaks", "1"]]) await record.locator(`input[name$="/${field}"]`).fill(value);
+  await record.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Finish: it failed" }).click();
+  await expect(page.locator(".ops tr", { hasText: "Pressure test" }).first()).toContainText("done, failed");
+  await expect(page.locator(".ops tr.waiting", { hasText: "Pressure test again" })).toHaveCount(1);
+  await page.goto(`${head}/map`);
+  await page.locator('input[name="grade"][value="leak"]').check();
+  await page.getByLabel("Along, mm").fill("60");
+  await page.getByLabel("Across, mm").fill("40");
+  await page.getByRole("button", { name: "Place it" }).click();
+  await page.goto(`${head}/work`);
+  const found = page.getByRole("region", { name: "found by the work" });
+  await found.getByRole("combobox").selectOption("leave");
+  await found.getByRole("button", { name: "Put it on the route" }).click();
+  await expect(found).toContainText("say why it may be left");
+  const before = await page.locator(".ops tr").count();
+  await found.getByRole("combobox").selectOption({ index: 0 });
+  await found.getByRole("button", { name: "Put it on the route" }).click();
+  await expect(found).toHaveCount(0);
+  expect(await page.locator(".ops tr").count()).toBeGreaterThan(before);
+  const route = await page.locator(".ops tr").allInnerTexts();
+  const [mend, again] = [/added by Odo: found at work/, /^\S*\s*Pressure test again/].map((what) => route.findIndex((line) => what.test(line)));
+  expect(mend).toBeGreaterThan(0);
+  expect(again).toBeGreaterThan(mend);
+});
+
 test("the report, the readings and the labels leave as files", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
   const get = async (name) => {

@@ -463,6 +463,22 @@ var writings = []writing{
 	{"work.AddOperation", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return work.AddOperation(ctx, f.Shop, a, id, "T0415", trade.FitGuide.Code, "1I1", "it came loose")
 	}},
+	{"work.Rework", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		leak := bench.MarkForm{WriteID: "leak-before", Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40"}
+		if err := bench.Mark(ctx, f.Shop, a, "T0415", leak); err != nil {
+			return err
+		}
+		file, err := headfile.Open(ctx, f.Shop, "T0415")
+		if err != nil {
+			return err
+		}
+		for _, x := range file.Now.Findings() {
+			if strings.HasPrefix(x.Code, trade.MarkCode) {
+				return work.Rework(ctx, f.Shop, a, id, "T0415", x.Key(), file.Now.Usual(x).Code, "")
+			}
+		}
+		return errors.New("no leak")
+	}},
 	{"work.MoveUp", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		file, err := headfile.Open(ctx, f.Shop, "T0415")
 		if err != nil {

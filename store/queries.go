@@ -371,9 +371,10 @@ func (d DB) StartOperation(id, person uint, at time.Time, begun uint) (bool, err
 		"begun_turn": gorm.Expr("(SELECT COALESCE(MAX(id), 0) FROM events)")})
 }
 
-// FinishOperation finishes a running operation; false when it was not running.
-func (d DB) FinishOperation(id, person uint, at time.Time) (bool, error) {
-	return d.operation(id, "running", map[string]any{"state": "done", "finished_at": at, "finished_by": person})
+// FinishOperation finishes an operation that was running, or held; false when it was not in that state any
+// more.
+func (d DB) FinishOperation(id, person uint, at time.Time, was string) (bool, error) {
+	return d.operation(id, was, map[string]any{"state": "done", "finished_at": at, "finished_by": person})
 }
 
 // SkipOperation leaves a waiting operation out; false when it was not waiting.

@@ -233,6 +233,9 @@ func (g *walk) matters(c *trade.Characteristic, at string) bool {
 	return false
 }
 
+// Record begins the key of a line that an operation's record is; its code and its position follow.
+const Record = "record:"
+
 // records wants the record of every operation that has one, passing.
 func (g *walk) records() {
 	for _, o := range g.h.Operations {
@@ -247,8 +250,13 @@ func (g *walk) records() {
 			}
 		}
 		for _, id := range at {
-			l := Line{Key: strings.TrimSuffix("record:"+o.Code+"@"+id, "@"), What: strings.TrimSpace(id + " " + lower(k.Name) + ", record")}
-			l.OK, l.Why = g.recorded(k, id)
+			l := Line{Key: strings.TrimSuffix(Record+o.Code+"@"+id, "@"), What: strings.TrimSpace(id + " " + lower(k.Name) + ", record")}
+			if l.OK, l.Why = g.recorded(k, id); !l.OK && g.h.Recorded(k.Code, id) != nil { // somebody may sign what it says
+				l.Feature = l.Key
+				if l.Signed = g.h.Signed(l.Feature, ""); l.Signed != nil {
+					l.OK, l.Why = true, l.Why+"; signed by "+l.Signed.By+": "+l.Signed.Reason
+				}
+			}
 			g.want(l)
 		}
 	}

@@ -163,3 +163,12 @@ func PartKindNamed(code string) *PartKind {
 	}
 	return partKinds[i]
 }
+
+// Again is the operation that is done once more where one has failed, or was undone: itself, but for the
+// first pressure test, which is followed by the second.
+func (o *Operation) Again() *Operation {
+	if o == PressureTest {
+		return Retest
+	}
+	return o
+}

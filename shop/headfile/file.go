@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 
+	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
@@ -431,6 +432,10 @@ func (f *File) DoneText(d store.Decision) string {
 func SignedFor(feature string) string {
 	if code, out := strings.CutPrefix(feature, head.LeftOut); out {
 		return OperationName(code) + ", left out"
+	}
+	if of, record := strings.CutPrefix(feature, gate.Record); record {
+		code, at, _ := strings.Cut(of, "@")
+		return strings.TrimSpace(OperationName(code) + ", record " + at)
 	}
 	return feature
 }

@@ -50,6 +50,35 @@ func (f *File) Unrecorded(o store.Operation) words.Text {
 	return words.Text{}
 }
 
+// Failed are the positions, "" the whole head, at which an operation's own record says that it failed; none
+// while something of the record is still missing.
+func (f *File) Failed(o store.Operation) []string {
+	form := RecordOf(o.Code)
+	if form == nil {
+		return nil
+	}
+	at := []string{""}
+	if form.Each {
+		at = o.At()
+	}
+	var out []string
+	for _, id := range at {
+		i := slices.IndexFunc(f.Records, func(r store.OpRecord) bool { return r.OperationID == o.ID && r.Position == id })
+		if _, ok := f.Recorded(o.Code, id); !ok {
+			return nil
+		}
+		for n := len(f.Records) - 1; i >= 0 && n >= i; n-- {
+			if r := f.Records[n]; r.OperationID == o.ID && r.Position == id {
+				if !r.OK {
+					out = append(out, id)
+				}
+				break
+			}
+		}
+	}
+	return out
+}
+
 // Recorded returns the last record of an operation's kind at a position, and whether there
 // is one.
 func (f *File) Recorded(code, position string) (store.OpRecord, bool) {

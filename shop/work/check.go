@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -26,7 +27,7 @@ func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, file *headfile.File) error {
 		figure := ""
-		if !strings.HasPrefix(feature, head.LeftOut) {
+		if !strings.HasPrefix(feature, head.LeftOut) && !strings.HasPrefix(feature, gate.Record) {
 			x, ok := file.Now.Feature(feature)
 			if !ok {
 				return shop.ErrNotFound

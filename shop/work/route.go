@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/quote"
+	"yatai/core/route"
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
@@ -13,6 +15,14 @@ import (
 	"yatai/shop/parts"
 	"yatai/store"
 )
+
+// lastWord stands before what the lead has said of an operation that was held.
+const lastWord = " / "
+
+// wordGiven tells whether the lead has let an operation go on that had stopped.
+func wordGiven(o store.Operation) bool {
+	return o.State == "running" && strings.Contains(o.Held, lastWord)
+}
 
 // Resume lets a held operation go on, with the lead's word.
 func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
@@ -22,7 +32,7 @@ func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		return err
 	}
 	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
-		moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
+		moved, err := tx.ResumeOperation(o.ID, o.Held+lastWord+a.Name+": "+reason)
 		return "running", moved, err
 	})
 }
@@ -54,17 +64,32 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := errs.Err(); err != nil {
 			return err
 		}
+		return insert(s, tx, a, f, reason, route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
+	})
+}
+
+// insert puts operations on an ordered route, each as early as the order of the trade allows, after what
+// is begun. What waits there already at the same positions is not put there twice.
+func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason string, ops ...route.Operation) error {
+	all, school := slices.Clone(f.Operations), f.Subject.School()
+	var waiting []route.Operation
+	for _, o := range all {
+		if k := trade.OperationNamed(o.Code); k != nil && (o.State == "waiting" || o.State == "running") {
+			waiting = append(waiting, route.Operation{Operation: k, Positions: o.At()})
+		}
+	}
+	for _, op := range quote.Less(f.Subject, ops, waiting) {
 		o := store.Operation{
-			HeadID: f.ID, Code: code, Positions: strings.Join(at, " "), Minutes: f.Subject.Labour(k).Minutes(len(at)), State: "waiting",
+			HeadID: f.ID, Code: op.Code, Positions: strings.Join(op.Positions, " "), Minutes: op.Minutes, State: "waiting",
 			BegunAfter: -1, Added: a.Name + ": " + reason,
 		}
-		place, school := len(f.Operations), f.Subject.School()
-		for i, x := range f.Operations { // as early as the order of the trade allows, after what is begun
+		place := len(all)
+		for i, x := range all {
 			xk := trade.OperationNamed(x.Code)
 			if xk == nil || x.State != "waiting" {
 				continue
 			}
-			if _, first := trade.Precedes(k, xk); first || xk.Place(school) > k.Place(school) {
+			if _, first := trade.Precedes(op.Operation, xk); first || xk.Place(school) > op.Place(school) {
 				place = i
 				break
 			}
@@ -72,11 +97,12 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := parts.Reserve(s, tx, a, f, []store.Operation{o}); err != nil {
 			return err
 		}
-		if err := renumber(s, tx, slices.Insert(slices.Clone(f.Operations), place, o)); err != nil {
+		all = slices.Insert(all, place, o)
+		if err := s.Note(tx, a, f.ID, "operation added", op.Name+": "+reason); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "operation added", headfile.OperationName(code)+": "+reason)
-	})
+	}
+	return renumber(s, tx, all)
 }
 
 // renumber writes a route's order, adding what is new.

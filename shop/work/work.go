@@ -53,8 +53,9 @@ func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 	})
 }
 
-// Finish finishes a running operation. One that has a record is finished once it is written
-// down and passes; the lead may finish it all the same, with a reason.
+// Finish finishes a running operation. One that has a record is finished once that is written
+// down; the lead may finish it all the same, with a reason. One whose record fails is done and
+// has failed: it goes on the route once more, unless the lead has let it go on as it is.
 func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
 	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
 		return finish(s, tx, a, f, o, reason)
@@ -67,15 +68,23 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 	if err := errs.Err(); err != nil {
 		return "", false, err
 	}
-	said := "done"
+	said, failed := "done", f.Failed(o)
 	if why := wrongPart(f, o); why.Sentence != "" {
 		return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
 	}
-	if why := f.Unrecorded(o); why.Sentence != "" {
-		if reason == "" || !a.May("skip an operation") {
-			return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
-		}
+	switch why := f.Unrecorded(o); {
+	case why.Sentence == "":
+	case reason != "" && a.May("skip an operation"):
 		said = "done without its record: " + reason
+	case len(failed) == 0:
+		return "", false, field.Errors{headfile.OperationKey(o.Seq): why}
+	case wordGiven(o):
+		said = "done, failed, and goes on by the lead's word: " + why.String()
+	default:
+		said = "done, failed: " + why.String()
+		if err := again(s, tx, a, f, o, failed); err != nil {
+			return "", false, err
+		}
 	}
 	if err := parts.Use(s, tx, a, f, o, true); err != nil {
 		return "", false, err
@@ -83,7 +92,11 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 	if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
 		return "", false, err
 	}
-	moved, err := tx.FinishOperation(o.ID, a.ID, s.Now())
+	was := "running"
+	if len(failed) > 0 && o.State == "held" { // what stopped it is what it has found
+		was = o.State
+	}
+	moved, err := tx.FinishOperation(o.ID, a.ID, s.Now(), was)
 	return said, moved, err
 }
 

@@ -162,6 +162,7 @@ type OpRow struct {
 	Actual int      // minutes of all who were at it
 	At     []string // who is at it now
 	Mine   bool     // whoever looks is
+	Failed bool     // it is done, and its record says that it failed
 	By     string
 }
 
@@ -202,6 +203,7 @@ func WorkRows(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 				row.By = name[*by]
 			}
 		}
+		row.Failed = o.State == "done" && len(f.Failed(o)) > 0
 		row.Asks = k.Proof != nil || k.Record != nil
 		row.Next = free && o.State == "waiting"
 		free = free && (o.State == "done" || o.State == "skipped")

@@ -10,6 +10,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/engine"
+	"yatai/core/judge"
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
@@ -25,11 +26,22 @@ import (
 type workData struct {
 	Rows  []headpage.OpRow
 	Kinds []*trade.Operation
+	Found []foundRow // what the work has shown and nobody has decided
+}
+
+// foundRow is a finding with what may be done about it.
+type foundRow struct {
+	judge.Feature
+	Offers []judge.Offer
 }
 
 func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (any, error) {
 	rows, err := headpage.WorkRows(s, r, req, f)
-	return workData{rows, trade.Operations()}, err
+	d := workData{Rows: rows, Kinds: trade.Operations()}
+	for _, x := range work.Found(f) {
+		d.Found = append(d.Found, foundRow{x, f.Now.Offers(x)})
+	}
+	return d, err
 }
 
 // WorkStep answers GET /heads/{tag}/work.
@@ -51,8 +63,11 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		"skip":   func() error { return work.Skip(ctx, s.Shop, a, id, tag, seq, g("reason")) },
 		"up":     func() error { return work.MoveUp(ctx, s.Shop, a, id, tag, seq) },
 		"resume": func() error { return work.Resume(ctx, s.Shop, a, id, tag, seq, g("reason")) },
-		"join":   func() error { return work.Join(ctx, s.Shop, a, id, tag, seq) },
-		"pause":  func() error { return work.Pause(ctx, s.Shop, a, id, tag, seq) },
+		"rework": func() error {
+			return work.Rework(ctx, s.Shop, a, id, tag, g("finding"), g("choice"), g("reason"))
+		},
+		"join":  func() error { return work.Join(ctx, s.Shop, a, id, tag, seq) },
+		"pause": func() error { return work.Pause(ctx, s.Shop, a, id, tag, seq) },
 		"add": func() error {
 			return work.AddOperation(ctx, s.Shop, a, id, tag, g("code"), g("positions"), g("reason"))
 		},
@@ -78,6 +93,7 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 // sheetData is a work sheet with the drawing its operation has.
 type sheetData struct {
 	work.Sheet
+	Fails   bool // its record is written and fails
 	By      string
 	Drawing template.HTML
 }
@@ -95,7 +111,7 @@ func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	d := sheetData{Sheet: sh}
+	d := sheetData{Sheet: sh, Fails: len(f.Failed(sh.Operation)) > 0}
 	if sh.Operation.Code == "assemble" || sh.Operation.Code == "final_check" {
 		d.Drawing = tightening(f, words.In(req.Actor.Language))
 	}
