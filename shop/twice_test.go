@@ -463,6 +463,9 @@ var writings = []writing{
 	{"work.AddOperation", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return work.AddOperation(ctx, f.Shop, a, id, "T0415", trade.FitGuide.Code, "1I1", "it came loose")
 	}},
+	{"work.EndHead", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return work.EndHead(ctx, f.Shop, a, "T0413", work.EndForm{WriteID: id, Kind: "refused", State: "in parts", Why: "too dear", Owed: "20"})
+	}},
 	{"work.Rework", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		leak := bench.MarkForm{WriteID: "leak-before", Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40"}
 		if err := bench.Mark(ctx, f.Shop, a, "T0415", leak); err != nil {

@@ -230,6 +230,11 @@ type Head struct {
 	Releaser     string // who released regulated work, and with which licence
 	Licence      string
 	Urgency      int // how far ahead of its turn it is taken; 0 is by its promise
+
+	Ended      string // how it ended without its work: a code of work.Ends; "" where the work was done
+	EndedWhy   string
+	EndedState string // in what state it goes back
+	OwedCents  int64  // what is owed for what was done all the same
 }
 
 // Which says which head of its engine it is: "left bank", "2 of 6"; "" for the only one.

@@ -154,6 +154,18 @@ func (d DB) CloseHead(head uint, at time.Time, refit, releaser, licence string) 
 	return d.set(&Head{}, head, map[string]any{"closed_at": at, "refit": refit, "releaser": releaser, "licence": licence})
 }
 
+// EndHead closes a head that goes back without its work, and leaves out what of it is not done.
+func (d DB) EndHead(h Head, person uint, at time.Time) error {
+	if err := d.set(&Head{}, h.ID, map[string]any{
+		"closed_at": at, "ended": h.Ended, "ended_why": h.EndedWhy, "ended_state": h.EndedState, "owed_cents": h.OwedCents,
+	}); err != nil {
+		return err
+	}
+	return d.g.Model(&Operation{}).Where("head_id = ? AND state IN ('waiting', 'running', 'held')", h.ID).Updates(map[string]any{
+		"state": "skipped", "skip_reason": "the head goes back: " + h.Ended, "finished_at": at, "finished_by": person,
+	}).Error
+}
+
 // HandOver notes when a head left the shop, and with whom.
 func (d DB) HandOver(head uint, at time.Time, to string) error {
 	return d.set(&Head{}, head, map[string]any{"handed_over_at": at, "handed_to": to})

@@ -199,6 +199,7 @@ func places(s *page.Site, r chi.Router) {
 		r.Post("/check/close", s.Handle(work.Close))
 		r.Get("/handover", s.Handle(work.HandoverStep))
 		r.Post("/handover", s.Handle(work.Handover))
+		r.Post("/handover/end", s.Handle(work.EndHead))
 		r.Get("/report", s.Handle(headpage.Report))
 		r.Get("/at/{position}", s.Handle(headpage.Position))
 		r.Get("/map", s.Handle(bench.MapPage))

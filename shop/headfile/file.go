@@ -7,6 +7,7 @@ package headfile
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -426,6 +427,21 @@ func (f *File) DoneText(d store.Decision) string {
 		}
 	}
 	return text
+}
+
+// Closing says how the head stands at its end, for its report: not released, passed and by whom, or that it goes
+// back without its work.
+func (f *File) Closing() string {
+	switch {
+	case f.Ended != "":
+		return fmt.Sprintf("It goes back without its work (%s: %s), %s. Nothing is claimed to be proven.", f.Ended, f.EndedWhy, f.EndedState)
+	case f.ClosedAt == nil:
+		return "The final check has not passed: this is not a release."
+	case f.Releaser != "":
+		day := f.ClosedAt.Local().Format("2 January 2006")
+		return fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day, f.Job.Regulated, f.Releaser, f.Licence)
+	}
+	return "Final check passed " + f.ClosedAt.Local().Format("2 January 2006") + "."
 }
 
 // SignedFor says what a signature is for: a feature by its key, or an operation that was left out.

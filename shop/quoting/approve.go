@@ -88,6 +88,9 @@ func approve(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 		if q.Superseded {
 			return field.Only("name", "a newer quote has replaced this one")
 		}
+		if f.ClosedAt != nil && !ans.Call { // whoever reads it later is called, nothing is counted
+			return field.Only("name", "the head is finished or goes back: ask for a call, and the shop tells you how it stands")
+		}
 		if ans.Call {
 			call := store.Reminder{HeadID: f.ID, Due: s.Now(), What: fmt.Sprintf("call %s about %s %d", ans.Name, q.Kind, q.Version)}
 			if err := tx.Add(&call); err != nil {

@@ -83,6 +83,9 @@ func card(s *shop.Shop, h store.Head, ops []store.Operation, counts map[string]i
 	c := Card{Head: h, Since: h.CreatedAt}
 	if h.ClosedAt != nil {
 		c.Station, c.Waiting, c.Since = "dispatch", "to be collected", *h.ClosedAt
+		if h.Ended != "" {
+			c.Waiting = "to be collected, " + h.Ended
+		}
 		c.For = "collection"
 		return c
 	}

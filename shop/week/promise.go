@@ -97,7 +97,7 @@ func KeptPromises(db store.DB, set shop.Settings) (Kept, error) {
 	}
 	k := Kept{Share: min(0.95, max(0.5, float64(set.Int("kept_share"))/10))}
 	for _, h := range heads {
-		if h.Job.Promise == nil || h.ClosedAt == nil {
+		if h.Job.Promise == nil || h.ClosedAt == nil || h.Ended != "" {
 			continue
 		}
 		due := promised(h)

@@ -76,6 +76,14 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 	})
 }
 
+// claimed are the open lines of the gate of a head whose work is claimed to be done.
+func claimed(file *headfile.File) []headfile.GateLine {
+	if file.Ended != "" {
+		return nil
+	}
+	return file.Open()
+}
+
 // HandOver records who took the head away.
 func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to string) error {
 	if err := a.Must("hand over a head"); err != nil {
@@ -93,13 +101,16 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 		if file.HandedOverAt != nil {
 			return shop.ErrStale
 		}
-		for _, l := range file.Open() { // a tool may have failed its zero check since
+		for _, l := range claimed(file) { // a tool may have failed its zero check since
 			if l.Tool != 0 {
 				return field.Only("handed_to", "not yet: %s (%s)", l.What, l.Why)
 			}
 		}
 		if err := tx.HandOver(file.ID, s.Now(), to); err != nil {
 			return err
+		}
+		if file.Ended != "" { // nothing was done that is looked at again
+			return s.Note(tx, a, file.ID, "handed over", to)
 		}
 		values, err := tx.Settings()
 		if err != nil {

@@ -70,17 +70,7 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 		s.text(9.5, false, f.Refit)
 	}
 	s.Ln(2)
-	switch {
-	case f.ClosedAt == nil:
-		s.text(10, true, "The final check has not passed: this is not a release.")
-	case f.Releaser != "":
-		s.text(
-			10, true,
-			fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day(*f.ClosedAt), f.Job.Regulated, f.Releaser, f.Licence),
-		)
-	default:
-		s.text(10, true, "Final check passed "+day(*f.ClosedAt)+".")
-	}
+	s.text(10, true, f.Closing())
 	s.text(8.5, false, "The maker's instructions and local rules go before this report; it is a record, not a permission.")
 	return s.bytes()
 }

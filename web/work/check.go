@@ -52,14 +52,27 @@ func Close(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 
 // HandoverStep answers GET /heads/{tag}/handover.
 func HandoverStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return headpage.Step(s, w, r, req, "handover", nil)
+	return headpage.Step(s, w, r, req, "handover", ends)
+}
+
+// ends are the ways a head may end without its work, for the page's form.
+func ends(*headfile.File) (any, error) { return work.Ends, nil }
+
+// EndHead answers POST /heads/{tag}/handover/end.
+func EndHead(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
+	form := work.EndForm{WriteID: g("write_id"), Kind: g("kind"), State: g("state"), Owed: g("owed"), Why: g("why")}
+	if err := work.EndHead(r.Context(), s.Shop, req.Actor, tag, form); err != nil {
+		return headpage.Back(s, w, r, req, "handover", err, ends)
+	}
+	return page.Redirect(w, r, "/heads/"+tag+"/handover")
 }
 
 // Handover answers POST /heads/{tag}/handover.
 func Handover(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
 	if err := work.HandOver(r.Context(), s.Shop, req.Actor, g("write_id"), tag, g("handed_to")); err != nil {
-		return headpage.Back(s, w, r, req, "handover", err, func(*headfile.File) (any, error) { return nil, nil })
+		return headpage.Back(s, w, r, req, "handover", err, ends)
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/handover")
 }
