@@ -135,6 +135,25 @@ test("a pressure test that fails is written down as it was: the leak is placed, 
   expect(again).toBeGreaterThan(mend);
 });
 
+test("a refused head goes back in a few presses, and the floor says so", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/heads/T0410/handover`);
+  await page.getByText("It goes back without its work").click();
+  await page.getByRole("button", { name: "End it here" }).click();
+  await expect(page.getByText("in what state does it go back?")).toBeVisible();
+  await page.getByLabel("What it is about").fill("another head is cheaper");
+  await page.getByLabel("It goes back", { exact: true }).fill("whole, as it came");
+  await page.getByLabel("Owed for what was done").fill("45.00");
+  await page.getByRole("button", { name: "End it here" }).click();
+  await expect(page.getByText("Goes back without its work (refused): another head is cheaper")).toBeVisible();
+  await page.goto(`${demo}/`);
+  await expect(page.locator(".hung", { hasText: "T0410" })).toContainText("to be collected, refused");
+  await page.goto(`${demo}/heads/T0410/handover`);
+  await page.getByLabel("Who takes it").fill("its owner");
+  await page.getByRole("button", { name: "Hand it over" }).click();
+  await expect(page.getByText("Handed to its owner")).toBeVisible();
+});
+
 test("the report, the readings and the labels leave as files", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
   const get = async (name) => {
