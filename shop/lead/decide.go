@@ -72,9 +72,9 @@ func Try(file *headfile.File, choices map[string]Choice) (*headfile.File, field.
 	return &out, errs
 }
 
-// byPlan tells whether a plan made a decision, not a person.
+// byPlan tells whether a plan made a decision, not a person: only a person leaves something.
 func byPlan(d store.Decision) bool {
-	return strings.HasPrefix(d.Reason, planReason) || d.Reason == asAdvised
+	return d.Choice != trade.Leave && (strings.HasPrefix(d.Reason, planReason) || d.Reason == asAdvised)
 }
 
 // The reasons of what no person chose: planReason begins that of what a kept plan decides, its version
@@ -108,7 +108,7 @@ func byThePlan(
 		}
 		return errs.Err()
 	}
-	if kept, err := tx.Plans(f.ID); err != nil || len(kept) > 0 && sameWork(kept[len(kept)-1], out) {
+	if kept, err := tx.Plans(f.ID); err != nil || len(kept) > 0 && sameWork(kept[0], out) {
 		return err
 	}
 	return keep(s, tx, a, f, out)

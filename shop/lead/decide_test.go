@@ -44,14 +44,24 @@ func TestTryWritesNothingAndWorksTheRestOut(t *testing.T) {
 	_, errs = lead.Try(was, map[string]lead.Choice{face: {Choice: trade.Leave}})
 	assert.Contains(t, errs, face, "why?")
 
-	mine := map[string]lead.Choice{face: {Choice: trade.Leave, Reason: "a thicker gasket"}}
+	mine := map[string]lead.Choice{face: {Choice: trade.Leave, Reason: "plan of the customer: a thicker gasket"}}
 	require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", mine, headfile.PlanAsk{}))
 	kept := f.File(t, "T0401")
 	d, _ = kept.Decision(face)
-	assert.Equal(t, "a thicker gasket", d.Reason)
+	assert.Equal(t, "plan of the customer: a thicker gasket", d.Reason)
 	tried, _ = lead.Try(kept, nil)
 	d, ok := tried.Decision(face)
 	assert.True(t, ok && d.Choice == trade.Leave, "a person chose it: it stays")
+
+	newest := func() headfile.KeptPlan {
+		plans, err := headfile.Plans(ctx, f.Shop, f.File(t, "T0401"))
+		require.NoError(t, err)
+		return plans[0]
+	}
+	assert.Zero(t, newest().Out.FaceCut, "the plan that is kept leaves the face")
+	back := map[string]lead.Choice{face: {Choice: trade.FaceHead.Code}}
+	require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), "T0401", back, headfile.PlanAsk{}))
+	assert.Positive(t, newest().Out.FaceCut, "back to what an older plan did: it is kept anew")
 }
 
 // TestTheOrderTakesWhatIsTickedBesides: must always, should and could as ticked; a quote written after the

@@ -79,11 +79,7 @@ func deciding(ctx context.Context, s *page.Site, f *headfile.File, ask headfile.
 		d.Cut = *ask.Cut
 	}
 	d.Most = max(p.Most, 400*length.Micrometre, d.Cut)
-	if f.WorkOrderAt != nil {
-		d.Rest = f.Received.Groups(nil)
-		return d, nil
-	}
-	if !p.Feasible {
+	if f.WorkOrderAt != nil || !p.Feasible {
 		d.Rest = f.Received.Groups(nil)
 		return d, nil
 	}
