@@ -2,11 +2,14 @@ package web_test
 
 import (
 	"bytes"
+	"fmt"
+	"html"
 	"image"
 	"image/png"
 	"mime/multipart"
 	"net/http"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -78,6 +81,31 @@ func TestPhotoIsServedAsMade(t *testing.T) {
 	assert.Contains(t, page, "not a JPEG, PNG or GIF")
 	status, _ = send(bytes.Repeat([]byte("x"), 14<<20))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
+}
+
+// TestEveryOpenLineOfTheFinalCheckLeadsToWhereItIsSettled follows the link of each, on the demo's heads.
+func TestEveryOpenLineOfTheFinalCheckLeadsToWhereItIsSettled(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	line := regexp.MustCompile(`(?s)<tr class="open">.*?</tr>`)
+	link := regexp.MustCompile(`<a href="([^"]+)"><b>`)
+	lines, opened := 0, map[string]bool{}
+	for tag := 401; tag <= 417; tag++ {
+		_, page := v.get(fmt.Sprintf("/heads/T%04d/check", tag))
+		for _, row := range line.FindAllString(page, -1) {
+			lines++
+			to := link.FindStringSubmatch(row)
+			require.NotNil(t, to, row)
+			if opened[to[1]] {
+				continue
+			}
+			opened[to[1]] = true
+			status, _ := v.get(html.UnescapeString(to[1]))
+			assert.Equal(t, http.StatusOK, status, to[1])
+		}
+	}
+	assert.Greater(t, lines, 40)
+	assert.Greater(t, len(opened), 15, "not all to one page")
 }
 
 // TestEveryPageOfEveryHeadOpens opens all there is of all of the demo's heads.

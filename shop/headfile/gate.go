@@ -1,9 +1,13 @@
 package headfile
 
 import (
+	"fmt"
+	"net/url"
 	"slices"
+	"strings"
 
 	"yatai/core/gate"
+	"yatai/core/trade"
 	"yatai/store"
 )
 
@@ -82,4 +86,53 @@ func (f *File) Asked(code string) []string {
 // Open returns what still stands in the gate's way.
 func (f *File) Open() []GateLine {
 	return slices.DeleteFunc(f.Gate(), func(l GateLine) bool { return l.OK })
+}
+
+// ProvenLines are those of some lines that are proven.
+func (f *File) ProvenLines(lines []GateLine) []GateLine {
+	return slices.DeleteFunc(slices.Clone(lines), func(l GateLine) bool { return !l.OK })
+}
+
+// SettledAt is the page on which an open line is settled: the sweep that reads it, the sheet of the operation that
+// is not done, the part that has to be looked at.
+func (f *File) SettledAt(l GateLine) string {
+	head := "/heads/" + url.PathEscape(f.Tag)
+	kind, of, _ := strings.Cut(l.Key, ":")
+	code, at, _ := strings.Cut(of, "@")
+	switch kind {
+	case "order":
+		return head + "/judge"
+	case "sheet":
+		return fmt.Sprintf("/reference/models/%d", f.ModelID)
+	case "suspect":
+		return head + "/measure"
+	case "part":
+		if l.Why != "missing" { // a new one is not to size, or was not measured
+			return head + "/newparts"
+		}
+		return head + "/tray"
+	case "operation", "record", "left":
+		for _, o := range f.Operations {
+			if o.Code == code && (o.State != "done" && o.State != "skipped" || kind == "record" && (at == "" || slices.Contains(o.At(), at))) {
+				return fmt.Sprintf("%s/work/%d", head, o.Seq)
+			}
+		}
+	case "read", "sign":
+		if strings.HasPrefix(code, trade.MarkCode) {
+			return head + "/map"
+		}
+		if _, ok := trade.PartNamed(code); ok {
+			return head + "/findings/" + code
+		}
+		code, _, _ = strings.Cut(code, "/") // the role or kind of line of one that has no position
+		if c, ok := f.Characteristic(code); ok {
+			for _, of := range c.Proves() {
+				if !of.Derived() {
+					return head + "/sweep/" + of.Code
+				}
+			}
+			return head + "/measure"
+		}
+	}
+	return head + "/work"
 }
