@@ -149,21 +149,6 @@ func lacking(f *headfile.File, p plan.Plan) string {
 	return strings.Join(out, ", ")
 }
 
-// Besides are the operations of the plan that no finding asked for: what follows from the rest.
-func (p Planned) Besides() []string {
-	answers := map[string]bool{}
-	for _, code := range p.Choices {
-		answers[code] = true
-	}
-	var out []string
-	for _, o := range p.Operations {
-		if !answers[o.Code] && !o.Operation.Operation.Always {
-			out = append(out, strings.TrimSpace(o.Name+" "+strings.Join(o.Positions, ", ")))
-		}
-	}
-	return out
-}
-
 // Schools says which way of the schools a head goes, for a plan's and a sheet's foot.
 func Schools(h *head.Head) []words.Text {
 	var out []words.Text

@@ -29,7 +29,8 @@ func again(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Op
 		}
 	}
 	op := route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))}
-	return insert(s, tx, a, f, "once more, it failed", op)
+	_, err := insert(s, tx, a, f, "once more, it failed", op)
+	return err
 }
 
 // Found are the findings that the work has shown: what is out and was decided by nobody, and what is still out
@@ -80,11 +81,12 @@ func Rework(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, key, 
 	at := "found/" + key
 	reason = shop.Optional(errs, at, reason, 300)
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		i := slices.IndexFunc(Found(f), func(x judge.Feature) bool { return x.Key() == key })
+		found := Found(f)
+		i := slices.IndexFunc(found, func(x judge.Feature) bool { return x.Key() == key })
 		if i < 0 {
 			return field.Only(at, "nothing of the kind is found, or it is decided already")
 		}
-		x := Found(f)[i]
+		x := found[i]
 		r := trade.RepairNamed(choice)
 		switch said := f.Now.Allows(x, choice); {
 		case choice == trade.Leave && reason == "":
@@ -115,7 +117,8 @@ func Rework(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, key, 
 		for _, id := range placesOf(f, x) {
 			ds = append(ds, route.Decision{Code: choice, Position: id})
 		}
-		return insert(s, tx, a, f, "found at work", withProofs(f, route.Only(f.Subject, ds))...)
+		_, err := insert(s, tx, a, f, "found at work", withProofs(f, route.Only(f.Subject, ds))...)
+		return err
 	})
 }
 

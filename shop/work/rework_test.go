@@ -74,6 +74,8 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	assert.Len(t, again(), 1, "one test again, not two")
 	assert.Empty(t, work.Found(file), "it is decided")
 	assert.Error(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, usual.Code, ""), "not twice")
+	twice := work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), tag, trade.Retest.Code, "", "to be sure")
+	assert.ErrorContains(t, twice, "on the route there already")
 	d, ok := file.Decision(key)
 	assert.True(t, ok && d.Choice == usual.Code)
 	assert.Contains(t, file.DoneText(d), "not done yet")

@@ -16,13 +16,8 @@ import (
 	"yatai/store"
 )
 
-// lastWord stands before what the lead has said of an operation that was held.
-const lastWord = " / "
-
-// wordGiven tells whether the lead has let an operation go on that had stopped.
-func wordGiven(o store.Operation) bool {
-	return o.State == "running" && strings.Contains(o.Held, lastWord)
-}
+// wordGiven tells whether the lead has let an operation go on that had stopped: nobody else does.
+func wordGiven(o store.Operation) bool { return o.State == "running" && o.Held != "" }
 
 // Resume lets a held operation go on, with the lead's word.
 func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
@@ -32,7 +27,7 @@ func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		return err
 	}
 	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
-		moved, err := tx.ResumeOperation(o.ID, o.Held+lastWord+a.Name+": "+reason)
+		moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
 		return "running", moved, err
 	})
 }
@@ -64,13 +59,17 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := errs.Err(); err != nil {
 			return err
 		}
-		return insert(s, tx, a, f, reason, route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
+		added, err := insert(s, tx, a, f, reason, route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
+		if err == nil && added == 0 {
+			err = field.Only("add", "it is on the route there already, and is not done yet")
+		}
+		return err
 	})
 }
 
 // insert puts operations on an ordered route, each as early as the order of the trade allows, after what
-// is begun. What waits there already at the same positions is not put there twice.
-func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason string, ops ...route.Operation) error {
+// is begun, and returns how many. What waits there already at the same positions is not put there twice.
+func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason string, ops ...route.Operation) (int, error) {
 	all, school := slices.Clone(f.Operations), f.Subject.School()
 	var waiting []route.Operation
 	for _, o := range all {
@@ -78,7 +77,8 @@ func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason st
 			waiting = append(waiting, route.Operation{Operation: k, Positions: o.At()})
 		}
 	}
-	for _, op := range quote.Less(f.Subject, ops, waiting) {
+	ops = quote.Less(f.Subject, ops, waiting)
+	for _, op := range ops {
 		o := store.Operation{
 			HeadID: f.ID, Code: op.Code, Positions: strings.Join(op.Positions, " "), Minutes: op.Minutes, State: "waiting",
 			BegunAfter: -1, Added: a.Name + ": " + reason,
@@ -95,14 +95,14 @@ func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason st
 			}
 		}
 		if err := parts.Reserve(s, tx, a, f, []store.Operation{o}); err != nil {
-			return err
+			return 0, err
 		}
 		all = slices.Insert(all, place, o)
 		if err := s.Note(tx, a, f.ID, "operation added", op.Name+": "+reason); err != nil {
-			return err
+			return 0, err
 		}
 	}
-	return renumber(s, tx, all)
+	return len(ops), renumber(s, tx, all)
 }
 
 // renumber writes a route's order, adding what is new.
