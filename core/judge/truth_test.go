@@ -244,6 +244,18 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			all(airCooled, limit("register.depth/", "2.0", "2.4"), figure("register_discard", "2.6"), read("register.depth", "C1.front 2.61")),
 			false, "beyond its discard",
 		},
+		{
+			"a new margin brings a sunk valve up", "valve.recession@1E1", "valve_new",
+			all(limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.3"), figure("new_margin/exhaust", "1.5"),
+				limit("valve.margin/exhaust", "1.1", ""), read("valve.margin", "1E1 1.2")),
+			true, "",
+		},
+		{
+			"as far as it is thicker", "valve.recession@1E1", "valve_new",
+			all(limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.301"), figure("new_margin/exhaust", "1.5"),
+				limit("valve.margin/exhaust", "1.1", ""), read("valve.margin", "1E1 1.2")),
+			false, "the seat is sunk",
+		},
 	} {
 		t.Run(c.finding+" "+c.repair+", "+c.name, func(t *testing.T) {
 			h := headtest.New(t, 1, "IE")

@@ -1,0 +1,132 @@
+package trade_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/trade"
+)
+
+// TestASettingIsTakenToItsEnds: the end itself is taken, what lies beyond is not.
+func TestASettingIsTakenToItsEnds(t *testing.T) {
+	for _, c := range []struct {
+		name, typed string
+		ok          bool
+	}{
+		{"test_minutes", "0", true},
+		{"test_minutes", "-1", false},
+		{"test_minutes", "100000", true},
+		{"test_minutes", "100001", false},
+		{"test_minutes", "ten", false},
+		{"scatter.seat", "0mm", true},
+		{"scatter.seat", "1mm", true},
+		{"scatter.seat", "1.001mm", false},
+		{"scatter.seat", "-0.001mm", false},
+		{"tax", "100", true},
+		{"tax", "100.01", false},
+		{"tax", "0", true},
+		{"test_pressure.iron", "0kPa", true},
+		{"test_pressure.iron", "3bar", true},
+		{"test_pressure.iron", "3.01bar", false},
+		{"test_pressure.iron", "-1kPa", false},
+		{"school.face", "first", true},
+		{"school.face", "sideways", false},
+		{"hands.face", "1", true},
+		{"hands.face", "4", true},
+		{"hands.face", "5", false},
+		{"hands.face", "0", false},
+		{"hands.face", "two", false},
+	} {
+		s, known := trade.SettingNamed(c.name)
+		if !known {
+			t.Errorf("no setting %s", c.name)
+			continue
+		}
+		assert.Equal(t, c.ok, s.Check(c.typed) == nil, "%s %s: %v", c.name, c.typed, s.Check(c.typed))
+	}
+}
+
+// TestAUnitIsWrittenOnceForSeveralPressures: at the end, apart or not; without one they are kPa.
+func TestAUnitIsWrittenOnceForSeveralPressures(t *testing.T) {
+	for text, want := range map[string][]string{
+		"82 81 80":         {"82", "81", "80"},
+		"82 81 kPa":        {"82", "81"},
+		"0.82 0.81 bar":    {"82", "81"},
+		"0.82 0.81bar":     {"82", "81"},
+		"0.82bar 81kPa":    {"82", "81"},
+		"0.82bar 0.81 bar": {"82", "81"},
+		"1bar":             {"100"},
+	} {
+		got, err := trade.Pressures(text)
+		require.NoError(t, err, text)
+		var have []string
+		for _, p := range got {
+			have = append(have, p.String())
+		}
+		require.Len(t, have, len(want), text)
+		for i := range want {
+			assert.Contains(t, have[i], want[i], text)
+		}
+	}
+	_, err := trade.Pressures("82 soft")
+	assert.Error(t, err)
+}
+
+// TestAProofIsMadeAgainByItself but for the first pressure test, which is followed by the second.
+func TestAProofIsMadeAgainByItself(t *testing.T) {
+	for _, o := range trade.Operations() {
+		want := o
+		if o == trade.PressureTest {
+			want = trade.Retest
+		}
+		assert.Same(t, want, o.Again(), o.Code)
+	}
+}
+
+// TestSymptomsAreProposedInTheirOrder whatever the order of the story.
+func TestSymptomsAreProposedInTheirOrder(t *testing.T) {
+	var story string
+	for i := len(trade.Symptoms) - 1; i >= 0; i-- {
+		story += trade.Symptoms[i].Words[0] + ". "
+	}
+	got := trade.Proposed(story)
+	require.Greater(t, len(got), 3)
+	last := -1
+	for _, s := range got {
+		at := -1
+		for i, x := range trade.Symptoms {
+			if x == s {
+				at = i
+			}
+		}
+		assert.Greater(t, at, last, s.Code)
+		last = at
+	}
+}
+
+// TestWhatMovesTheLashHasItSet on every sort of head that has a lash to set, and setting it brings nothing.
+func TestWhatMovesTheLashHasItSet(t *testing.T) {
+	for _, k := range kinds() {
+		for _, o := range trade.Operations() {
+			if !o.Exists(k) {
+				continue
+			}
+			brings := false
+			for _, b := range o.Brings(k, trade.School{}) {
+				brings = brings || b == trade.SetLash
+			}
+			want := o != trade.SetLash && trade.SetLash.Exists(k) && o.Moved(trade.Lash, k)
+			for _, b := range o.Implies {
+				want = want || b == trade.SetLash && b.Exists(k)
+			}
+			assert.Equal(t, want, brings, "%s on %v", o.Code, k)
+		}
+	}
+	solid := trade.Kind{Drive: trade.Rocker, Lifter: "solid", Cooling: "water", Material: "iron", Ignition: "plug"}
+	assert.Contains(t, trade.CutSeat.Brings(solid, trade.School{}), trade.SetLash)
+	assert.NotContains(t, trade.SetLash.Brings(solid, trade.School{}), trade.SetLash)
+	solid.Lifter = "hydraulic"
+	assert.NotContains(t, trade.CutSeat.Brings(solid, trade.School{}), trade.SetLash)
+}
