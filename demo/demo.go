@@ -412,7 +412,9 @@ func quoted(f *filler, tag string, j *job) error {
 	if err != nil {
 		return err
 	}
-	if err := quoting.SendQuote(f.ctx, s, f.front, f.id(), tag, version, "workshop at High Pistes", "http://127.0.0.1:8417"); err != nil {
+	if err := quoting.SendQuote(f.ctx, s, f.front, tag, quoting.SendForm{
+		WriteID: f.id(), Version: version, To: "workshop at High Pistes", Here: "http://127.0.0.1:8417", Follow: true,
+	}); err != nil {
 		return err
 	}
 	file, err := headfile.Open(f.ctx, s, tag)
@@ -498,7 +500,7 @@ func worked(n int, half bool) step {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
 			}
-			if err := work.Start(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq); err != nil {
+			if err := work.Start(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, work.Pauses); err != nil {
 				return err
 			}
 			hours = max(j.left+0.2, hours-float64(o.Minutes)*1.1/60)
@@ -508,7 +510,7 @@ func worked(n int, half bool) step {
 			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, ""); err != nil {
+			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "", ""); err != nil {
 				return err
 			}
 		}

@@ -431,7 +431,7 @@ var stocked = []struct {
 		"seal", "Stem seal 6 mm", "6.00", "", "", "1.70", 10, 48,
 	}, {"seal", "Stem seal 9 mm", "9.00", "", "", "1.90", 40, 24}, {"seal", "Stem seal 12 mm", "12.00", "", "", "4.20", 8, 4}, {
 		"seal", "Stem seal 5.5 mm", "5.50", "", "", "2.10", 12, 4,
-	}, {"keepers", "Keepers, pair", "", "", "", "2.20", 30, 24}, {
+	}, {"keepers", "Keepers, pair", "", "", "", "2.20", 120, 24}, {
 		"gasket", "Head gasket, made to order", "", "", "", "72.00", 1, 1,
 	},
 	{"gasket", "Brindlow gasket, two notches", "1.40", "Brindlow G4", "", "58.00", 2, 1}, {

@@ -335,12 +335,19 @@ func lines(text string) string { return strings.ReplaceAll(text, "\r\n", "\n") }
 // ClosedDays is the setting that holds the days nobody works, as 2031-12-24, with spaces between.
 const ClosedDays = "closed_days"
 
+// Days are when the shop is open: its hours as schedule.ParseHours reads them, and the days it is closed,
+// as 2031-12-24.
+type Days struct {
+	Hours  string
+	Closed []string
+}
+
 // HeadSettings are the choices that the rules of the job hang on, as they are for a head, and the
 // days nobody works.
-func (s *Shop) HeadSettings(db store.DB, tag string) (settings map[string]string, closed []string, err error) {
+func (s *Shop) HeadSettings(db store.DB, tag string) (settings map[string]string, days Days, err error) {
 	v, err := db.Settings()
 	if err != nil {
-		return nil, nil, err
+		return nil, days, err
 	}
 	set, out := Settings{v, tag}, map[string]string{}
 	for _, t := range trade.Settings {
@@ -351,5 +358,5 @@ func (s *Shop) HeadSettings(db store.DB, tag string) (settings map[string]string
 			out[name] = own
 		}
 	}
-	return out, strings.Fields(v[ClosedDays]), nil
+	return out, Days{Hours: set.Get("hours"), Closed: strings.Fields(v[ClosedDays])}, nil
 }

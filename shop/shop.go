@@ -117,14 +117,20 @@ func (a Actor) Must(what Action) error {
 	return nil
 }
 
-// MaxID bounds a client-made id.
-const MaxID = 64
+// MinID and MaxID bound a client-made id.
+const (
+	MinID = 8
+	MaxID = 64
+)
+
+// ErrNoID is a form that has lost the id it was made with.
+var ErrNoID = field.Errorf("write_id", "the form has lost its id: load the page again")
 
 // Once runs write in a transaction unless clientID was answered before, and keeps its
 // answer. The answer is the same the second time.
 func (s *Shop) Once(ctx context.Context, clientID string, write func(tx store.DB) (string, error)) (string, error) {
-	if len(clientID) < 8 || len(clientID) > MaxID {
-		return "", field.Errorf("write_id", "the form has lost its id: load the page again")
+	if len(clientID) < MinID || len(clientID) > MaxID {
+		return "", ErrNoID
 	}
 	content, _ := ctx.Value(contentKey{}).(string)
 	var answer string

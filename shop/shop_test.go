@@ -53,16 +53,16 @@ func TestWholeJob(t *testing.T) {
 	seat, insert, ream := shoptest.Seq(ops, "seat_cut"), shoptest.Seq(ops, "seat_insert"), shoptest.Seq(ops, "guide_ream")
 	retest := shoptest.Seq(ops, "pressure_retest")
 	assert.True(t, ream < insert && insert < retest && retest < seat && seat < shoptest.Seq(ops, "face"))
-	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, 2), &errs)
+	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, 2, work.Pauses), &errs)
 	assert.Contains(t, errs.Message("op/2"), "first finish")
 	require.ErrorAs(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: shoptest.ID(), Refit: ""}), &errs)
 	assert.Contains(t, errs.Message("gate"), "not proven yet")
 	f.Approve(t, tag, quoting.Answer{Name: "the grower", Must: true})
 	for _, o := range ops {
-		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq))
-		assert.ErrorIs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq), shop.ErrStale, "somebody else started it")
+		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses))
+		assert.ErrorIs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses), shop.ErrStale, "somebody else started it")
 		f.Record(t, tag, o)
-		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", "found in the drawer"))
 	}
 
 	// worked on, but not read again: the gate knows, down to the valves the facing cut lifted

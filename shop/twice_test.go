@@ -333,13 +333,23 @@ var writings = []writing{
 	{"parts.Order", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return parts.Order(ctx, f.Shop, a, id, 1, "4", "")
 	}},
+	{"parts.ChangeOrder", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := parts.Order(ctx, f.Shop, a, "ordered-before-it", 1, "4", ""); err != nil {
+			return err
+		}
+		page, err := parts.Stock(ctx, f.Shop)
+		if err != nil {
+			return err
+		}
+		return parts.ChangeOrder(ctx, f.Shop, a, id, page.Orders[0].ID, "2031-05-20", false, "")
+	}},
 	{"parts.Receive", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		orders, err := f.Store.Read(ctx).PartOrders()
 		if err != nil {
 			return err
 		}
 		for _, o := range orders {
-			if err = parts.Receive(ctx, f.Shop, a, id, o.ID, "none like it", false); err == nil {
+			if err = parts.Receive(ctx, f.Shop, a, parts.Receipt{WriteID: id, Order: o.ID, Measured: "none like it", OK: false}); err == nil {
 				break
 			}
 		}
@@ -383,7 +393,15 @@ var writings = []writing{
 		if err != nil {
 			return err
 		}
-		return quoting.SendQuote(ctx, f.Shop, a, id, "T0401", version, "grower@mossfield.invalid", "http://127.0.0.1:8080")
+		return quoting.SendQuote(ctx, f.Shop, a, "T0401", quoting.SendForm{
+			WriteID: id, Version: version, To: "grower@mossfield.invalid", Here: "http://127.0.0.1:8080", Follow: true,
+		})
+	}},
+	{"quoting.YesAtOnce", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := decided(ctx, f, a, "T0401"); err != nil {
+			return err
+		}
+		return quoting.YesAtOnce(ctx, f.Shop, a, id, "T0401", "the grower")
 	}},
 	{"quoting.ApproveVerbally", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		version, err := quoted(ctx, f, a)
@@ -419,7 +437,7 @@ var writings = []writing{
 		if err != nil {
 			return err
 		}
-		return work.Join(ctx, f.Shop, a, id, tag, seq)
+		return work.Join(ctx, f.Shop, a, id, tag, seq, work.Pauses)
 	}},
 	{"work.Pause", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		tag, seq, err := start(ctx, f, a, "started-before")
@@ -433,7 +451,7 @@ var writings = []writing{
 		if err != nil {
 			return err
 		}
-		return work.Finish(ctx, f.Shop, a, id, tag, seq, "nothing to write down")
+		return work.Finish(ctx, f.Shop, a, id, tag, seq, "nothing to write down", "")
 	}},
 	{"work.Skip", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return first(ctx, f, func(tag string, seq int) error {
@@ -462,6 +480,30 @@ var writings = []writing{
 	}},
 	{"work.AddOperation", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return work.AddOperation(ctx, f.Shop, a, id, "T0415", trade.FitGuide.Code, "1I1", "it came loose")
+	}},
+	{"people.SetRole", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return people.SetRole(ctx, f.Shop, a, f.People[shop.Technician].ID, people.PersonForm{WriteID: id, Name: "Ilka B", Role: shop.Lead})
+	}},
+	{"library.CorrectKind", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		form := library.ModelForm{
+			WriteID: "a-model-before-it", Name: "Barge 2", Material: "iron", Drive: "rocker", Unit: "mm", Ignition: "plug", Cooling: "water",
+			FirstAt: "left", Cylinders: "2", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42", ExhaustHead: "38",
+		}
+		model, err := library.AddModel(ctx, f.Shop, a, form)
+		if err != nil {
+			return err
+		}
+		form.WriteID, form.Lifter, form.Drive = id, "solid", "bucket"
+		return library.CorrectKind(ctx, f.Shop, a, model, form)
+	}},
+	{"intake.Correct", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		file, err := headfile.Open(ctx, f.Shop, "T0407")
+		if err != nil {
+			return err
+		}
+		c := intake.Correction{IntakeForm: intake.FormOf(file)}
+		c.WriteID, c.Marks = id, "K 77"
+		return intake.Correct(ctx, f.Shop, a, "T0407", c)
 	}},
 	{"work.EndHead", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return work.EndHead(ctx, f.Shop, a, "T0413", work.EndForm{WriteID: id, Kind: "refused", State: "in parts", Why: "too dear", Owed: "20"})
@@ -560,7 +602,7 @@ func quoted(ctx context.Context, f *shoptest.Fixture, a shop.Actor) (version int
 func start(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) (tag string, seq int, err error) {
 	err = first(ctx, f, func(t string, n int) error {
 		tag, seq = t, n
-		return work.Start(ctx, f.Shop, a, id, t, n)
+		return work.Start(ctx, f.Shop, a, id, t, n, work.Pauses)
 	})
 	return tag, seq, err
 }

@@ -1,6 +1,7 @@
 package shop_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -27,7 +28,7 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 	require.GreaterOrEqual(t, len(cards), 14)
 	kinds := map[string]bool{}
 	walked := sample.Every(3, cards)
-	for _, c := range walked {
+	for n, c := range walked {
 		tag := c.Tag
 		kinds[c.Job.Kind] = true
 		if f.File(t, tag).WorkOrderAt == nil {
@@ -48,12 +49,15 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 		}
 		f.ApproveOnce(t, tag)
 		for _, o := range f.File(t, tag).Operations {
+			if n%2 == 0 && o.Code == trade.FinalCheck.Code && o.State == "waiting" {
+				continue // it is begun and finished by passing
+			}
 			if o.State == "waiting" {
-				require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq), "%s %s", tag, o.Code)
+				require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses), "%s %s", tag, o.Code)
 			}
 			if o.State == "waiting" || o.State == "running" {
 				f.Record(t, tag, o)
-				require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, ""), "%s %s", tag, o.Code)
+				require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", "found in the drawer"), "%s %s", tag, o.Code)
 			}
 		}
 		file := f.File(t, tag)
@@ -63,6 +67,7 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 		}
 		for _, l := range f.File(t, tag).Open() {
 			switch {
+			case n%2 == 0 && (l.What == trade.FinalCheck.Name || strings.Contains(l.Feature, trade.FinalCheck.Code)):
 			case l.Tool != 0:
 				require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), tag, l.Tool, "read with another gauge since"))
 			case l.Feature != "":
@@ -72,7 +77,12 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 			}
 		}
 		if f.File(t, tag).ClosedAt == nil {
-			require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: shoptest.ID(), Releaser: "A. Fell", Licence: "EP 12"}), tag)
+			require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{
+				WriteID: shoptest.ID(), Releaser: "A. Fell", Licence: "EP 12", Record: shoptest.Passing(trade.FinalCheck.Code),
+			}), tag)
+			for _, o := range f.File(t, tag).Operations {
+				assert.Contains(t, []string{"done", "skipped"}, o.State, "%s %s", tag, o.Code)
+			}
 		}
 		require.NoError(t, work.HandOver(ctx, f.Shop, front, shoptest.ID(), tag, "its owner"), tag)
 	}

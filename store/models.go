@@ -1,6 +1,7 @@
 package store
 
 import (
+	"strconv"
 	"strings"
 	"time"
 
@@ -209,6 +210,14 @@ func (j Job) Promised() *time.Time {
 	return &day
 }
 
+// Ran is how long the machine has run, in words: a bare number is hours.
+func (j Job) Ran() string {
+	if _, err := strconv.ParseFloat(j.Hours, 64); err == nil {
+		return j.Hours + " h"
+	}
+	return j.Hours
+}
+
 // Head is one cylinder head in the shop.
 type Head struct {
 	ID           uint
@@ -235,6 +244,9 @@ type Head struct {
 	EndedWhy   string
 	EndedState string // in what state it goes back
 	OwedCents  int64  // what is owed for what was done all the same
+
+	Theirs     string // codes of the kinds of parts the customer brings, with commas between
+	Remodelled bool   // it was taken in as another model: what this one does not have counts no more
 }
 
 // Which says which head of its engine it is: "left bank", "2 of 6"; "" for the only one.
@@ -514,7 +526,15 @@ type Quote struct {
 	TokenHash    string
 	ExpiresAt    *time.Time
 	Lines        []QuoteLine
+	Follow       bool // it was sent saying that some prices follow
+
+	GoodwillPPM int64  `gorm:"column:goodwill_ppm"` // what the shop takes on itself of what must be done
+	GoodwillWhy string // and why
+	ChargedTo   string // and to what of the earlier visit it is charged
 }
+
+// Goodwill is what the shop takes on itself, in percent.
+func (q Quote) Goodwill() int64 { return q.GoodwillPPM / 10_000 }
 
 // QuoteLine is a line of a quote. Grp is must, should or could; Code is a route.Kind's.
 type QuoteLine struct {
@@ -531,6 +551,7 @@ type QuoteLine struct {
 	LabourCents int64
 	Parts       string
 	PartsCents  int64
+	Unpriced    int // how many of its parts had no known price: it is charged for none of them
 }
 
 // Because is why the line is quoted, for any language.
@@ -660,6 +681,7 @@ type PartOrder struct {
 	ReceivedAt *time.Time
 	Measured   string
 	OK         bool
+	Cancelled  bool // it was called off before it came
 }
 
 // Reminder is something to do about a head after it has left.

@@ -36,6 +36,11 @@ func (d DB) LetIn(id uint, active bool) error {
 	return d.set(&User{}, id, map[string]any{"active": active})
 }
 
+// SetRole keeps somebody's name and role.
+func (d DB) SetRole(id uint, name, role string) error {
+	return d.set(&User{}, id, map[string]any{"name": name, "role": role})
+}
+
 // SetPassword gives a user the password with that hash, and ends the sessions begun before.
 func (d DB) SetPassword(id uint, hash string) error {
 	return d.set(&User{}, id, map[string]any{"password_hash": hash, "epoch": gorm.Expr("epoch + 1")})
@@ -139,6 +144,29 @@ func (d DB) SetSymptoms(job uint, codes string) error {
 	return d.set(&Job{}, job, map[string]any{"symptoms": codes})
 }
 
+// CorrectJob keeps what was put right of an order.
+func (d DB) CorrectJob(j Job) error {
+	return d.set(&Job{}, j.ID, map[string]any{
+		"kind": j.Kind, "customer_id": j.CustomerID, "machine_id": j.MachineID, "story": j.Story, "came_with": j.CameWith, "hours": j.Hours,
+		"promise": j.Promise, "symptoms": j.Symptoms, "regulated": j.Regulated,
+	})
+}
+
+// CorrectHead keeps what was put right of how a head came in.
+func (d DB) CorrectHead(h Head) error {
+	return d.set(&Head{}, h.ID, map[string]any{
+		"bank": h.Bank, "marks": h.Marks, "model_id": h.ModelID, "sheet_id": h.SheetID, "remodelled": h.Remodelled,
+	})
+}
+
+// TakeBackOrder takes the order of a head's work back: what of it waits is no longer on its route.
+func (d DB) TakeBackOrder(head uint) error {
+	if err := d.set(&Head{}, head, map[string]any{"work_order_at": nil}); err != nil {
+		return err
+	}
+	return d.g.Where("head_id = ? AND state = 'waiting'", head).Delete(&Operation{}).Error
+}
+
 // SetHeadSheet has a head judged by a limit sheet.
 func (d DB) SetHeadSheet(head, sheet uint) error {
 	return d.set(&Head{}, head, map[string]any{"sheet_id": sheet})
@@ -169,6 +197,11 @@ func (d DB) EndHead(h Head, person uint, at time.Time) error {
 // HandOver notes when a head left the shop, and with whom.
 func (d DB) HandOver(head uint, at time.Time, to string) error {
 	return d.set(&Head{}, head, map[string]any{"handed_over_at": at, "handed_to": to})
+}
+
+// SetTheirs keeps which kinds of parts a head's customer brings.
+func (d DB) SetTheirs(head uint, kinds string) error {
+	return d.set(&Head{}, head, map[string]any{"theirs": kinds})
 }
 
 // SetEarlier keeps the tag of a head's earlier visit.
@@ -583,7 +616,20 @@ func (d DB) ChangeTool(t Tool) error {
 func (d DB) ChangeModel(m HeadModel) error {
 	return d.set(&HeadModel{}, m.ID, map[string]any{
 		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve, "exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
+		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling,
 	})
+}
+
+// OrderedOfModel counts the heads of a model whose work was ordered.
+func (d DB) OrderedOfModel(model uint) (int64, error) {
+	var n int64
+	err := d.g.Model(&Head{}).Where("model_id = ? AND work_order_at IS NOT NULL", model).Count(&n).Error
+	return n, err
+}
+
+// RemodelHeads notes of a model's heads that it was another when they were taken in.
+func (d DB) RemodelHeads(model uint) error {
+	return d.g.Model(&Head{}).Where("model_id = ?", model).Update("remodelled", true).Error
 }
 
 // HeadsOfModel counts the heads of a model.
@@ -819,6 +865,24 @@ func (d DB) ReceiveOrder(id uint, at time.Time, measured string, ok bool) error 
 	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": measured, "ok": ok})
 }
 
+// CountOrder keeps how many an order is of.
+func (d DB) CountOrder(id uint, count int) error {
+	return d.set(&PartOrder{}, id, map[string]any{"count": count})
+}
+
+// DueOrder keeps when an order is due.
+func (d DB) DueOrder(id uint, due time.Time) error {
+	return d.set(&PartOrder{}, id, map[string]any{"due": due})
+}
+
+// CancelOrder notes that an order was called off, and why.
+func (d DB) CancelOrder(id uint, at time.Time, why string) error {
+	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": why, "ok": false, "cancelled": true})
+}
+
+// Movements lists all movements of the stock, the oldest first.
+func (d DB) Movements() ([]Movement, error) { return many[Movement](d.g.Order("id")) }
+
 // Tags returns the tags of all heads, the oldest first.
 func (d DB) Tags() (tags []string, err error) {
 	return tags, d.g.Model(&Head{}).Order("id").Pluck("tag", &tags).Error
@@ -850,9 +914,10 @@ func (d DB) QuoteByToken(hash string) (Quote, error) {
 	return one[Quote](d.g.Where("token_hash = ? AND token_hash <> ''", hash))
 }
 
-// SendQuote notes when a quote was sent, the hash of its link's token, and until when it holds.
-func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time) error {
-	return d.set(&Quote{}, id, map[string]any{"sent_at": at, "token_hash": tokenHash, "expires_at": until})
+// SendQuote notes when a quote was sent, the hash of its link's token, until when it holds, and that some
+// prices follow.
+func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time, follow bool) error {
+	return d.set(&Quote{}, id, map[string]any{"sent_at": at, "token_hash": tokenHash, "expires_at": until, "follow": follow})
 }
 
 // Approvals returns the answers to the quotes of heads, by quote.

@@ -486,8 +486,8 @@ func (g *walk) rest() {
 	}
 	for _, l := range g.h.Approved {
 		k := trade.OperationNamed(l.Code)
-		if k == nil {
-			continue
+		if k == nil || k.Inspect && !k.Always && !g.h.Inspection() {
+			continue // what an inspection would have answered is not asked of a head that is mended after all
 		}
 		missing := slices.Clone(l.At)
 		on := false
@@ -498,7 +498,14 @@ func (g *walk) rest() {
 			}
 		}
 		if !on || len(missing) > 0 {
-			g.want(Line{Key: "approve:" + l.Code, What: k.Name, Why: strings.TrimSpace("approved, but not on the route " + strings.Join(missing, ", "))})
+			line := Line{
+				Key: "approve:" + l.Code, What: k.Name, Feature: head.LeftOut + l.Code,
+				Why: strings.TrimSpace("approved, but not on the route " + strings.Join(missing, ", ")),
+			}
+			if line.Signed = g.h.Signed(line.Feature, ""); line.Signed != nil {
+				line.OK, line.Why = true, "approved and not done, signed by "+line.Signed.By+": "+line.Signed.Reason
+			}
+			g.want(line)
 		}
 	}
 	if g.h.Regulated != "" {

@@ -5,13 +5,16 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"yatai/core/gate"
+	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/trade"
 )
 
 func open(h *headtest.Head) string {
@@ -53,6 +56,45 @@ func TestASignatureHoldsForItsFigures(t *testing.T) {
 	assert.NotContains(t, open(h), "sign:seat.width@1E1")
 	h.Again(head.Final, "seat.width", "1E1 2.5")
 	assert.Contains(t, open(h), "sign:seat.width@1E1")
+}
+
+// TestAFirstTestThatFailedIsMadeGoodByTheSecond where it leaked, and only when the second is tight.
+func TestAFirstTestThatFailedIsMadeGoodByTheSecond(t *testing.T) {
+	test := func(leaks string) trade.Values {
+		return trade.Values{"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": leaks}
+	}
+	for _, c := range []struct {
+		name          string
+		first, second trade.Values
+		open          bool
+	}{
+		{"tight at once", test("0"), nil, false},
+		{"it leaked", test("2"), nil, true},
+		{"it leaked and is tight now", test("2"), test("0"), false},
+		{"it leaks still", test("2"), test("1"), true},
+		{"a test at no pressure is made good by none", trade.Values{"pressure": "0bar", "water": "60C", "minutes": "20", "leaks": "0"}, test("0"), true},
+	} {
+		h := headtest.New(t, 1, "IE").Did("pressure_test")
+		h.Records = append(h.Records, head.Record{Operation: "pressure_test", Values: c.first, After: -1})
+		if c.second != nil {
+			h.Did("pressure_retest")
+			h.Records = append(h.Records, head.Record{Operation: "pressure_retest", Values: c.second, After: -1})
+		}
+		assert.Equal(t, c.open, strings.Contains(open(h), "record:pressure_test"), "%s: %s", c.name, open(h))
+	}
+}
+
+// TestWhatIsInDoubtIsReleasedByADecision to leave it, and by no other.
+func TestWhatIsInDoubtIsReleasedByADecision(t *testing.T) {
+	doubt := func() *headtest.Head {
+		h := headtest.New(t, 1, "IE").Both("seat.width", "1.0", "2.0").Read("seat.width", "1I1 1.5", "1E1 2.000")
+		f, _ := judge.Head(h.Head).Feature("seat.width@1E1")
+		require.Equal(t, gauge.Doubt, f.Verdict)
+		return h
+	}
+	assert.Contains(t, open(doubt()), "seat.width@1E1")
+	assert.NotContains(t, open(doubt().Decide("seat.width@1E1", "leave")), "seat.width@1E1")
+	assert.Contains(t, open(doubt().Decide("seat.width@1E1", "seat_cut")), "seat.width@1E1")
 }
 
 func TestEveryLineIsNamedOnceAndSaysWhy(t *testing.T) {

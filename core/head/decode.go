@@ -82,7 +82,7 @@ func (d *decoding) quantity(path, text string, unit quantity.Unit) quantity.Amou
 func (f File) Decode() (*Head, error) {
 	d := &decoding{
 		h: &Head{
-			Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated,
+			Theirs: f.Head.Theirs, Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated,
 			Released: strings.TrimSpace(f.Head.Released),
 		},
 	}

@@ -20,7 +20,7 @@ func Encode(h *Head) File {
 	f := File{
 		Format: Format,
 		Head: FileHead{
-			Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks,
+			Theirs: h.Theirs, Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks,
 			Regulated: h.Regulated,
 		},
 		Model: encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,

@@ -35,6 +35,7 @@ type FileHead struct {
 	Bank      string   `json:"bank,omitempty"`
 	Marks     string   `json:"marks,omitempty" doc:"casting and serial marks"`
 	Regulated string   `json:"regulated,omitempty" doc:"why a licensed person has to release it"`
+	Theirs    []string `json:"theirs,omitempty" doc:"codes of the kinds of parts the customer brings"`
 	Released  string   `json:"released,omitempty" doc:"who released it, with which licence"`
 }
 

@@ -48,6 +48,7 @@ type Head struct {
 	Unit        length.Unit // what a bare number means
 	Story       string
 	Symptoms    []string // codes of trade.Symptoms
+	Theirs      []string // codes of the kinds of parts the customer brings: they cost nothing
 	Hours, Bank string
 	Marks       string
 	Regulated   string // why a licensed person has to release it

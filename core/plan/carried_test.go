@@ -85,6 +85,7 @@ func TestPlansEndInsideAsOftenAsTheySay(t *testing.T) {
 		ways = append(ways, a.Code)
 	}
 	planned, inside, expected, variance := 0, 0, 0.0, 0.0
+	bands := make([]band, 5)
 	for n := range sample.Times(5, 2000) {
 		h := worn(t, r, 2, "IE")
 		h.Sheet.Limits = slices.DeleteFunc(h.Sheet.Limits, func(l head.Limit) bool { return l.Characteristic == "lash" || l.Characteristic == "head.thickness" })
@@ -120,11 +121,32 @@ func TestPlansEndInsideAsOftenAsTheySay(t *testing.T) {
 		}
 		expected += p.PAll
 		variance += p.PAll * (1 - p.PAll)
-		if carriedOut(t, r, h, p) {
+		held := carriedOut(t, r, h, p)
+		if held {
 			inside++
 		}
+		bands[min(len(bands)-1, int(p.PAll*float64(len(bands))))].add(p.PAll, held)
 	}
 	t.Logf("%d planned, %d inside, %.1f expected, give or take %.1f", planned, inside, expected, math.Sqrt(variance))
 	require.Greater(t, planned, sample.Times(5, 1000))
 	assert.InDelta(t, expected, float64(inside), 4*math.Sqrt(variance))
+	for i, b := range bands { // whoever promises half is right half of the time, and not only on the whole
+		t.Logf("promised %d to %d of 100: %d heads, %d inside, %.1f expected", i*20, i*20+20, b.heads, b.inside, b.expected)
+		assert.InDelta(t, b.expected, float64(b.inside), 4*math.Sqrt(b.variance)+1, "band %d", i)
+	}
+}
+
+// band counts the plans that promise alike.
+type band struct {
+	heads, inside      int
+	expected, variance float64
+}
+
+func (b *band) add(p float64, inside bool) {
+	b.heads++
+	b.expected += p
+	b.variance += p * (1 - p)
+	if inside {
+		b.inside++
+	}
 }

@@ -19,15 +19,16 @@ import (
 
 // Use is a part an operation needs.
 type Use struct {
-	Kind  *trade.PartKind
-	Item  *head.Stock // nil when the stock has none
-	Role  string      // where the part is of a role
-	Size  length.Length
-	Count int
-	Cents int64 // of all of them, as far as their prices are known
-	Known bool  // whether their price is
-	Short int   // how many are not there
-	Lead  int   // days until they would be
+	Kind   *trade.PartKind
+	Item   *head.Stock // nil when the stock has none
+	Role   string      // where the part is of a role
+	Size   length.Length
+	Count  int
+	Cents  int64 // of all of them, as far as their prices are known
+	Known  bool  // whether their price is
+	Theirs bool  // the customer brings them: they cost nothing, and none is short
+	Short  int   // how many are not there
+	Lead   int   // days until they would be
 }
 
 // Name is what the part is called.
@@ -184,7 +185,8 @@ func (p *Priced) use(h *head.Head, kind *trade.PartKind, position string, count 
 		u.Size = size
 	}
 	role := h.Role(position)
-	if it := Find(h, kind, position, size, sized); it != nil {
+	u.Theirs = slices.Contains(h.Theirs, kind.Code)
+	if it := Find(h, kind, position, size, sized); it != nil && !u.Theirs {
 		u.Item = it
 	} else {
 		u.Role = string(role)
@@ -202,6 +204,10 @@ func (p *Priced) use(h *head.Head, kind *trade.PartKind, position string, count 
 
 // settle works out what a use costs and how much of it is short.
 func (u *Use) settle() {
+	if u.Theirs {
+		u.Known, u.Lead = true, 0
+		return
+	}
 	u.Short = u.Count
 	if u.Item == nil {
 		return
@@ -259,6 +265,9 @@ func stemAt(h *head.Head, position string) (length.Length, bool) {
 // Weigh is what a part of a kind is weighed with in a plan: its price, or as usual for its
 // kind where none is known; known tells which.
 func Weigh(h *head.Head, kind *trade.PartKind, role layout.Role) (cents int64, known bool) {
+	if slices.Contains(h.Theirs, kind.Code) {
+		return 0, true
+	}
 	for _, v := range h.Model.Layout.Valves {
 		if v.Role == role || role == "" {
 			if it := Find(h, kind, v.ID, 0, false); it != nil && it.Price != nil {

@@ -45,7 +45,7 @@ var places = map[string][]string{
 	"shop/table":     {},
 	"shop/inout":     {"shop/headfile", "shop/customers", "shop/intake", "shop/parts", "shop/table"},
 	"shop/library":   {"shop/headfile", "shop/table", "shop/week"},
-	"shop/intake":    {"shop/headfile"},
+	"shop/intake":    {"shop/headfile", "shop/parts"},
 	"shop/bench":     {"shop/headfile"},
 	"shop/lead":      {"shop/headfile", "shop/parts"},
 	"shop/quoting":   {"shop/headfile", "shop/parts", "shop/week"},

@@ -28,65 +28,72 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 		if err != nil {
 			return err
 		}
-		form := headfile.RecordOf(o.Code)
-		if form == nil {
+		return KeepRecord(s, tx, a, f, writeID, o, rows)
+	})
+}
+
+// KeepRecord is RecordWork within a transaction, under the id of the write.
+func KeepRecord(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, under string, o store.Operation, rows map[string]map[string]string,
+) error {
+	form := headfile.RecordOf(o.Code)
+	if form == nil {
+		return shop.ErrNotFound
+	}
+	if o.State != "running" && o.State != "held" && o.State != "done" {
+		return field.Only(headfile.OperationKey(o.Seq), "start it first")
+	}
+	if f.ClosedAt != nil {
+		return field.Only(headfile.OperationKey(o.Seq), "this head is closed: its records stand")
+	}
+	errs := field.Errors{}
+	var bad []words.Text
+	for position, v := range rows {
+		if form.Each && !slices.Contains(o.At(), position) || !form.Each && position != "" {
 			return shop.ErrNotFound
 		}
-		if o.State != "running" && o.State != "held" && o.State != "done" {
-			return field.Only(headfile.OperationKey(seq), "start it first")
+		err := form.Check(v)
+		var said trade.Judged
+		if err == nil {
+			said, err = form.Judge(v, judge.RecordCase{Head: f.Subject, Position: position})
 		}
-		if f.ClosedAt != nil {
-			return field.Only(headfile.OperationKey(seq), "this head is closed: its records stand")
+		if err != nil {
+			errs.Add("rec/"+position+"/"+fieldOf(err), err)
+			continue
 		}
-		errs := field.Errors{}
-		var bad []words.Text
-		for position, v := range rows {
-			if form.Each && !slices.Contains(o.At(), position) || !form.Each && position != "" {
-				return shop.ErrNotFound
-			}
-			err := form.Check(v)
-			var said trade.Judged
-			if err == nil {
-				said, err = form.Judge(v, judge.RecordCase{Head: f.Subject, Position: position})
-			}
-			if err != nil {
-				errs.Add("rec/"+position+"/"+fieldOf(err), err)
-				continue
-			}
-			if err := recordReadings(s, tx, a, f, form, writeID, position, v); err != nil {
-				return err
-			}
-			say := said.All()
-			data, err := json.Marshal(v)
-			if err != nil {
-				return err
-			}
-			if !said.OK {
-				bad = append(bad, words.Join(" ", words.Of(position), say))
-			}
-			if err := tx.Add(&store.OpRecord{
-				OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), Said: say.Kept(), OK: said.OK, PersonID: a.ID, At: s.Now(),
-			}); err != nil {
-				return err
-			}
-		}
-		if len(rows) == 0 {
-			errs.Addf(headfile.OperationKey(seq), "nothing was written down")
-		}
-		if err := errs.Err(); err != nil {
+		if err := recordReadings(s, tx, a, f, form, under, position, v); err != nil {
 			return err
 		}
-		if bad != nil && o.State == "running" {
-			slices.SortFunc(bad, func(a, b words.Text) int { return strings.Compare(a.String(), b.String()) })
-			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
-				return err
-			}
-			if _, err := tx.HoldOperation(o.ID, words.Join("; ", bad...)); err != nil {
-				return err
-			}
+		say := said.All()
+		data, err := json.Marshal(v)
+		if err != nil {
+			return err
 		}
-		return s.Note(tx, a, f.ID, "recorded", headfile.OperationName(o.Code))
-	})
+		if !said.OK {
+			bad = append(bad, words.Join(" ", words.Of(position), say))
+		}
+		if err := tx.Add(&store.OpRecord{
+			OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), Said: say.Kept(), OK: said.OK, PersonID: a.ID, At: s.Now(),
+		}); err != nil {
+			return err
+		}
+	}
+	if len(rows) == 0 {
+		errs.Addf(headfile.OperationKey(o.Seq), "nothing was written down")
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	if bad != nil && o.State == "running" {
+		slices.SortFunc(bad, func(a, b words.Text) int { return strings.Compare(a.String(), b.String()) })
+		if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
+			return err
+		}
+		if _, err := tx.HoldOperation(o.ID, words.Join("; ", bad...)); err != nil {
+			return err
+		}
+	}
+	return s.Note(tx, a, f.ID, "recorded", headfile.OperationName(o.Code))
 }
 
 // recordReadings writes what a record says as readings too: both are one and the same data.

@@ -79,11 +79,18 @@ func Reminded(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, i
 		return err
 	}
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		found, err := tx.Reminded(id, s.Now())
-		if err == nil && !found {
-			err = shop.ErrNotFound
+		due, err := tx.Reminders()
+		if err != nil {
+			return "", err
 		}
-		return "", err
+		i := slices.IndexFunc(due, func(r store.Reminder) bool { return r.ID == id })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		if _, err := tx.Reminded(id, s.Now()); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, due[i].HeadID, "reminder done", due[i].What)
 	})
 	return err
 }

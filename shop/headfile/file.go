@@ -61,7 +61,7 @@ type File struct {
 	Subject  *head.Head      // all of it as the core works on it
 
 	settings map[string]string
-	closed   []string                            // days nobody works, as 2031-12-24
+	days     shop.Days                           // when people work
 	stock    []head.Stock                        // what there is for this model, made for a plan
 	ByStage  map[string]map[string]store.Reading // by stage, made when first asked for
 	only     []string                            // of a sweep: the characteristics it judges
@@ -99,7 +99,7 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 		func() (err error) { f.Places, err = db.Places(h.ID); return },
 		func() (err error) { f.Approved.Quotes, err = Quotes(s, db, h.ID); return },
 		func() (err error) { f.Records, err = db.OpRecords(h.ID); return },
-		func() (err error) { f.settings, f.closed, err = s.HeadSettings(db, h.Tag); return },
+		func() (err error) { f.settings, f.days, err = s.HeadSettings(db, h.Tag); return },
 		func() error { return stocked(s, db, f) },
 		func() error { f.nameTools(); return f.namePeople(db) },
 		func() error { return f.suspects(db) },
@@ -109,6 +109,7 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 		}
 	}
 	f.UpTo = shop.LastOf(f.Readings)
+	f.fit()
 	f.Judge()
 	return f, nil
 }
@@ -195,6 +196,7 @@ func SweepIn(s *shop.Shop, db store.DB, tag, characteristic string) (*File, erro
 		}
 	}
 	f.nameTools()
+	f.fit()
 	return f, nil
 }
 
@@ -241,14 +243,19 @@ func OnHead(ctx context.Context, s *shop.Shop, clientID, tag string, write func(
 
 // Characteristic returns what can be read on this head under a code, the shop's own too.
 func (f *File) Characteristic(code string) (trade.Characteristic, bool) {
+	return characteristic(f.Own, code)
+}
+
+// characteristic is the trade's of a code, or the shop's own.
+func characteristic(own []trade.Characteristic, code string) (trade.Characteristic, bool) {
 	if c, ok := trade.ByCode(code); ok {
 		return c, true
 	}
-	i := slices.IndexFunc(f.Own, func(c trade.Characteristic) bool { return c.Code == code })
+	i := slices.IndexFunc(own, func(c trade.Characteristic) bool { return c.Code == code })
 	if i < 0 {
 		return trade.Characteristic{}, false
 	}
-	return f.Own[i], true
+	return own[i], true
 }
 
 // Spot is where the reading was taken.

@@ -38,6 +38,16 @@ type QuotePage struct {
 	Superseded bool // a later version of the same kind is there: this one is history
 }
 
+// Accepted tells whether it was answered with a yes to any of it.
+func (q QuotePage) Accepted() bool {
+	for _, yes := range q.Answers {
+		if yes {
+			return true
+		}
+	}
+	return false
+}
+
 // Totals are what a quote comes to, in cents.
 type Totals = price.Totals
 
@@ -60,6 +70,18 @@ func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
 		}
 	}
 	return price.Terms{DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents}.Total(labour, parts, minutes)
+}
+
+// Unpriced counts the parts of its lines, of those that were said yes to once it is answered, whose price
+// was not known: the totals have nothing for them.
+func (q QuotePage) Unpriced() int {
+	n := 0
+	for _, l := range q.Lines {
+		if q.Answers == nil || q.Answers[l.Seq] {
+			n += l.Unpriced
+		}
+	}
+	return n
 }
 
 // Group lists a quote's lines of a group.

@@ -50,6 +50,9 @@ func (f *File) Unrecorded(o store.Operation) words.Text {
 	return words.Text{}
 }
 
+// HasFailed tells whether an operation is done and its record says that it failed.
+func (f *File) HasFailed(o store.Operation) bool { return o.State == "done" && len(f.Failed(o)) > 0 }
+
 // Failed are the positions, "" the whole head, at which an operation's own record says that it failed; none
 // while something of the record is still missing.
 func (f *File) Failed(o store.Operation) []string {

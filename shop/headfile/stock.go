@@ -113,7 +113,7 @@ func (f *File) Ready(now time.Time, ops []price.Priced) time.Time {
 // Workdays adds working days: neither weekends nor the days the shop is closed.
 func (f *File) Workdays(t time.Time, n int) time.Time {
 	idle := func() bool {
-		return t.Weekday() == time.Saturday || t.Weekday() == time.Sunday || slices.Contains(f.closed, t.Local().Format(time.DateOnly))
+		return t.Weekday() == time.Saturday || t.Weekday() == time.Sunday || slices.Contains(f.days.Closed, t.Local().Format(time.DateOnly))
 	}
 	for n > 0 || idle() {
 		if t = t.AddDate(0, 0, 1); !idle() {
@@ -151,10 +151,23 @@ func PartsText(p price.Priced) string {
 	var out []string
 	for _, u := range p.Parts {
 		name := u.Name()
-		if !u.Known {
-			name += " (price not known)"
+		if u.Theirs {
+			name += " (the customer's own)"
 		}
 		out = append(out, shop.Times(u.Count, name))
 	}
 	return strings.Join(out, ", ")
+}
+
+// Unpriced counts the parts of priced operations whose price is not known.
+func Unpriced(ops ...price.Priced) int {
+	n := 0
+	for _, p := range ops {
+		for _, u := range p.Parts {
+			if !u.Known {
+				n += u.Count
+			}
+		}
+	}
+	return n
 }

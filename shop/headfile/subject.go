@@ -56,7 +56,7 @@ func ValveText(v trade.Valve) string {
 func (f *File) subject() *head.Head {
 	h := &head.Head{
 		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.Unit, Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
-		Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: released(f.Releaser, f.Licence),
+		Theirs: TheirsOf(f.Head), Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: released(f.Releaser, f.Licence),
 		Model: head.Model{
 			Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout,
 			Valves: map[layout.Role]trade.Valve{layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve)},
@@ -107,6 +107,17 @@ func (f *File) subject() *head.Head {
 	}
 	return h
 }
+
+// TheirsOf are the codes of the kinds of parts a head's customer brings.
+func TheirsOf(h store.Head) []string {
+	if h.Theirs == "" {
+		return nil
+	}
+	return strings.Split(h.Theirs, ",")
+}
+
+// Brings tells whether the head's customer brings the parts of a kind.
+func (f *File) Brings(code string) bool { return slices.Contains(TheirsOf(f.Head), code) }
 
 // released is who released regulated work, and with which licence; empty while nobody has.
 func released(who, licence string) string {

@@ -92,7 +92,11 @@ func ShowPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if p.HeadID != h.ID {
 			return "", shop.ErrNotFound
 		}
-		return "", tx.ShowPhoto(id, shown)
+		if err := tx.ShowPhoto(id, shown); err != nil {
+			return "", err
+		}
+		what := map[bool]string{true: "photo shown to the customer", false: "photo not shown any more"}[shown]
+		return "", s.Note(tx, a, h.ID, what, p.Caption)
 	})
 	return err
 }

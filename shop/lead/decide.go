@@ -254,9 +254,15 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		decided := slices.Concat(file.Decided(), file.Approved.Extra(), taken(beside, ticked), route.Renewals(file.Subject))
-		for i, o := range route.Derive(file.Subject, decided) {
+		have := done(file)
+		seq := len(file.Operations)
+		for _, o := range file.Operations { // of a head whose work is ordered anew
+			seq = max(seq, o.Seq)
+		}
+		for _, o := range quote.Less(file.Subject, route.Derive(file.Subject, decided), have) {
+			seq++
 			op := store.Operation{
-				HeadID: file.ID, Seq: i + 1, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes,
+				HeadID: file.ID, Seq: seq, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes,
 				State: "waiting",
 			}
 			if who, no := headfile.Declined(file.Approved.Quotes, o.Code, o.Positions); no {
@@ -276,6 +282,16 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		}
 		return s.Note(tx, a, file.ID, "work ordered", shop.Plural(len(ops), "operation"))
 	})
+}
+
+// done are the operations of a head that are done, or going on, and have not failed.
+func done(f *headfile.File) (out []route.Operation) {
+	for _, o := range f.Operations {
+		if k := trade.OperationNamed(o.Code); k != nil && (o.State == "running" || o.State == "done" && !f.HasFailed(o)) {
+			out = append(out, route.Operation{Operation: k, Positions: o.At()})
+		}
+	}
+	return out
 }
 
 // unread tells whether nothing was read or seen of the head.

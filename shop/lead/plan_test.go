@@ -261,10 +261,13 @@ func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
 	require.NoError(t, err)
 	order := page.Orders[0]
 	require.Equal(t, shim.ID, order.ItemID)
-	assert.ErrorContains(t, parts.Receive(ctx, f.Shop, tech, shoptest.ID(), order.ID, "2.65", true), "not what was ordered")
-	require.NoError(t, parts.Receive(ctx, f.Shop, tech, shoptest.ID(), order.ID, "2.602", true))
+	receive := func(measured string) error {
+		return parts.Receive(ctx, f.Shop, tech, parts.Receipt{WriteID: shoptest.ID(), Order: order.ID, Measured: measured, OK: true})
+	}
+	assert.ErrorContains(t, receive("2.65"), "not what was ordered")
+	require.NoError(t, receive("2.602"))
 	assert.Equal(t, shim.Count+2, find("Velderan shim 2.60").Count)
-	assert.ErrorIs(t, parts.Receive(ctx, f.Shop, tech, shoptest.ID(), order.ID, "2.60", true), shop.ErrStale)
+	assert.ErrorIs(t, receive("2.60"), shop.ErrStale)
 	assert.ErrorContains(t, parts.Order(ctx, f.Shop, chief, shoptest.ID(), shim.ID, "-1", ""), "how many")
 	require.NoError(t, parts.CountStock(ctx, f.Shop, tech, shoptest.ID(), shim.ID, "9", "counted"))
 	assert.Equal(t, 9, find("Velderan shim 2.60").Count)

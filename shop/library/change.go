@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"yatai/core/field"
@@ -37,13 +38,15 @@ func onModel(
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, id), "model changed", m.Name+": "+said)
 	})
 	if store.IsDuplicate(err) {
-		return field.Only("name", "a model of that name is there already")
+		return errTaken
 	}
 	return err
 }
 
-// ChangeModel keeps a model's name, what it drives, and what its valves are. What it is made of
-// and how it is driven stays: a head of another kind is another model.
+// errTaken says that a model's name is taken.
+var errTaken = field.Only("name", "a model of that name is there already; one that is retired keeps its name until it is given another")
+
+// ChangeModel keeps a model's name, what it drives, and what its valves are.
 func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
 	return onModel(ctx, s, a, f.WriteID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
 		was, errs := *m, field.Errors{}
@@ -54,6 +57,57 @@ func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			shop.Change{What: "name", Was: was.Name, Is: m.Name}, shop.Change{What: "about", Was: was.About, Is: m.About},
 			shop.Change{What: "intake valve", Was: was.IntakeValve, Is: m.IntakeValve}, shop.Change{What: "exhaust valve", Was: was.ExhaustValve, Is: m.ExhaustValve},
 		), errs.Err()
+	})
+}
+
+// CorrectKind puts right what a model is made of and how it is driven and, where cylinders are typed, its
+// layout: it is laid out anew then, and what was moved on its face is where it was at first. Once work on
+// a head of it has been ordered it stays as it is. What heads of it have read that it does not have counts
+// no more.
+func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
+	return onModel(ctx, s, a, f.WriteID, id, func(tx store.DB, m *store.HeadModel) (string, error) {
+		was, errs := *m, field.Errors{}
+		f.Unit = m.Unit
+		for _, c := range []struct {
+			name, typed string
+			is          *string
+		}{
+			{"material", f.Material, &m.Material}, {"drive", f.Drive, &m.Drive}, {"lifter", f.Lifter, &m.Lifter}, {"ignition", f.Ignition, &m.Ignition},
+			{"cooling", f.Cooling, &m.Cooling},
+		} {
+			if !slices.Contains(ModelChoices[c.name], c.typed) {
+				errs.Addf(c.name, "choose one")
+			}
+			*c.is = c.typed
+		}
+		worked, err := tx.OrderedOfModel(id)
+		if err != nil {
+			return "", err
+		}
+		if worked > 0 {
+			errs.Addf("kind", "work on %s of it has been ordered by what it is: copy it, put the copy right, and correct the heads that are of it",
+				shop.Plural(int(worked), "head"))
+		}
+		laid := ""
+		if strings.TrimSpace(f.Cylinders) != "" {
+			lay, err := f.layout(errs)
+			if err != nil {
+				return "", err
+			}
+			text, err := json.Marshal(lay)
+			if err != nil {
+				return "", err
+			}
+			m.Layout, laid = string(text), shop.Plural(len(lay.Valves), "valve")
+		}
+		if err := errs.Err(); err != nil {
+			return "", err
+		}
+		return shop.Changes(
+			shop.Change{What: "material", Was: was.Material, Is: m.Material}, shop.Change{What: "drive", Was: was.Drive, Is: m.Drive},
+			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter}, shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
+			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling}, shop.Change{What: "laid out anew", Is: laid},
+		), tx.RemodelHeads(id)
 	})
 }
 

@@ -120,7 +120,7 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		return strconv.FormatUint(uint64(m.ID), 10), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model added", m.Name)
 	})
 	if store.IsDuplicate(err) {
-		return 0, field.Only("name", "a model of that name is there already")
+		return 0, errTaken
 	}
 	if err != nil {
 		return 0, err

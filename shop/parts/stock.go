@@ -6,7 +6,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -14,7 +13,6 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/length"
-	"yatai/core/price"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -86,6 +84,7 @@ type OrderRow struct {
 	store.PartOrder
 	Item store.StockItem
 	Tag  string
+	By   string // who ordered it
 	Late bool
 }
 
@@ -119,6 +118,14 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 	for _, r := range reserved {
 		sides[r.ItemID] = append(sides[r.ItemID], Reservation{tags[r.HeadID], r.N})
 	}
+	people, err := db.Users()
+	if err != nil {
+		return StockPage{}, err
+	}
+	who := map[uint]string{}
+	for _, u := range people {
+		who[u.ID] = u.Name
+	}
 	var p StockPage
 	onOrder, items := map[uint]int{}, map[uint]store.StockItem{}
 	for _, it := range st.Items {
@@ -128,7 +135,9 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 		if o.ReceivedAt == nil {
 			onOrder[o.ItemID] += o.Count
 		}
-		p.Orders = append(p.Orders, OrderRow{o, items[o.ItemID], tags[o.HeadID], o.ReceivedAt == nil && s.Now().After(o.Due)})
+		p.Orders = append(p.Orders, OrderRow{
+			PartOrder: o, Item: items[o.ItemID], Tag: tags[o.HeadID], By: who[o.PersonID], Late: o.ReceivedAt == nil && s.Now().After(o.Due),
+		})
 	}
 	for _, it := range st.Items {
 		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], For: sides[it.ID]}
@@ -310,149 +319,12 @@ func CountStock(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 		if !slices.ContainsFunc(st.Items, func(it store.StockItem) bool { return it.ID == item }) {
 			return "", shop.ErrNotFound
 		}
-		return "", tx.Add(&store.Movement{ItemID: item, Count: n - st.Count[item], Kind: "count", Why: why, PersonID: a.ID, At: s.Now()})
+		return "", errors.Join(
+			tx.Add(&store.Movement{ItemID: item, Count: n - st.Count[item], Kind: "count", Why: why, PersonID: a.ID, At: s.Now()}),
+			s.NoteAbout(tx, a, shop.About(shop.OfPart, item), "stock counted", fmt.Sprintf("%d > %d", st.Count[item], n)),
+		)
 	})
 	return err
-}
-
-// Order orders a part from the supplier, for a head when tag is given. It is due when the
-// supplier says.
-func Order(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, tag string) error {
-	if err := a.Must("order parts"); err != nil {
-		return err
-	}
-	errs := field.Errors{}
-	at := "order/" + strconv.Itoa(int(item))
-	n, err := strconv.Atoi(strings.TrimSpace(count))
-	if err != nil || n < 1 || n > 10_000 {
-		errs.Addf(at, "how many?")
-	}
-	if err := errs.Err(); err != nil {
-		return err
-	}
-	_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		items, err := tx.StockItems()
-		if err != nil {
-			return "", err
-		}
-		i := slices.IndexFunc(items, func(it store.StockItem) bool { return it.ID == item })
-		if i < 0 {
-			return "", shop.ErrNotFound
-		}
-		days, _ := headfile.Supply(items[i])
-		o := store.PartOrder{ItemID: item, Count: n, Due: s.Now().AddDate(0, 0, days), PersonID: a.ID, At: s.Now()}
-		if tag = strings.ToUpper(strings.TrimSpace(tag)); tag != "" {
-			h, err := tx.Head(tag)
-			if errors.Is(err, shop.ErrNotFound) {
-				return "", field.Only(at, "no head has this tag")
-			} else if err != nil {
-				return "", err
-			}
-			o.HeadID = h.ID
-		}
-		if err := tx.Add(&o); err != nil {
-			return "", err
-		}
-		return "", s.Note(tx, a, o.HeadID, "part ordered", fmt.Sprintf("%d x %s", n, items[i].Name))
-	})
-	return err
-}
-
-// Receive books an order in, by measurement: measured is what the first of them measures,
-// held against the item's dims. Parts that are not what was ordered are not booked in.
-func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, measured string, ok bool) error {
-	if err := a.Must("keep the stock"); err != nil {
-		return err
-	}
-	errs := field.Errors{}
-	at := "receive/" + strconv.Itoa(int(order))
-	measured = shop.Required(errs, at, measured, "measure one and write down what it is", 200)
-	if err := errs.Err(); err != nil {
-		return err
-	}
-	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
-		orders, err := tx.PartOrders()
-		if err != nil {
-			return "", err
-		}
-		i := slices.IndexFunc(orders, func(o store.PartOrder) bool { return o.ID == order })
-		if i < 0 {
-			return "", shop.ErrNotFound
-		}
-		o := orders[i]
-		if o.ReceivedAt != nil {
-			return "", shop.ErrStale
-		}
-		items, err := tx.StockItems()
-		if err != nil {
-			return "", err
-		}
-		it := items[slices.IndexFunc(items, func(it store.StockItem) bool { return it.ID == o.ItemID })]
-		if it.SizeNM != 0 && ok {
-			l, err := length.Parse(measured, length.MM)
-			if err != nil {
-				return "", field.Only(at, "it has a size: measure it, like 2.62")
-			}
-			if (l - it.SizeNM).Abs() > 10*length.Micrometre {
-				return "", field.Only(at, "%s measures %s: not what was ordered, send it back", it.Name, l)
-			}
-		}
-		if err := tx.ReceiveOrder(order, s.Now(), measured, ok); err != nil {
-			return "", err
-		}
-		if !ok {
-			return "", s.Note(tx, a, o.HeadID, "part refused", it.Name+": "+measured)
-		}
-		if err := tx.Add(&store.Movement{
-			ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: measured, PersonID: a.ID, At: s.Now(),
-		}); err != nil {
-			return "", err
-		}
-		return "", s.Note(tx, a, o.HeadID, "part received", it.Name+": "+measured)
-	})
-	return err
-}
-
-// uses counts the items an operation of a head uses, by the sizes of its plan.
-func uses(s *shop.Shop, tx store.DB, f *headfile.File, ops ...store.Operation) (map[uint]int, error) {
-	sizes, err := headfile.PlannedSizes(s, tx, f)
-	if err != nil {
-		return nil, err
-	}
-	return headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(ops), sizes)), nil
-}
-
-// Reserve sets the parts of operations aside for a head.
-func Reserve(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, ops []store.Operation) error {
-	all, err := uses(s, tx, f, ops...)
-	if err != nil {
-		return err
-	}
-	for _, id := range slices.Sorted(maps.Keys(all)) {
-		if err := tx.Add(&store.Movement{ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID, At: s.Now()}); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// Use takes what an operation used out of the stock, and out of what was set aside for it;
-// what was left out is only set free again.
-func Use(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, used bool) error {
-	counts, err := uses(s, tx, f, o)
-	if err != nil {
-		return err
-	}
-	for _, id := range slices.Sorted(maps.Keys(counts)) {
-		moves := []store.Movement{{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.Now()}}
-		if used {
-			moves = append(moves, store.Movement{ItemID: id, Count: -counts[id], Kind: "use", HeadID: f.ID, Why: o.Code, PersonID: a.ID, At: s.Now()})
-		}
-		if err := tx.Add(&moves); err != nil {
-			return err
-		}
-	}
-	return nil
 }
 
 // Due is a date in a person's words.

@@ -99,7 +99,10 @@ func LeaveForLater(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, cod
 		if len(later) == len(strings.Fields(saved[laterSteps])) {
 			return "", field.Only("step", "there is no such step")
 		}
-		return "", tx.Set(laterSteps, strings.Join(later, " "))
+		if err := tx.Set(laterSteps, strings.Join(later, " ")); err != nil {
+			return "", err
+		}
+		return "", s.NoteAbout(tx, a, shop.OfSettings, "left for later", code)
 	})
 	return err
 }

@@ -99,7 +99,7 @@ func AddPerson(ctx context.Context, s *shop.Shop, a shop.Actor, f PersonForm) er
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, u.ID), "person added", u.Name+", "+u.Role)
 	})
 	if store.IsDuplicate(err) {
-		return field.Only("name", "somebody of that name is there already")
+		return errNamed
 	}
 	return err
 }
@@ -147,6 +147,50 @@ func ChangePerson(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, acti
 	})
 	return err
 }
+
+// SetRole gives somebody another name or another role; the owner does. A shop always has an owner
+// who may sign in.
+func SetRole(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f PersonForm) error {
+	if err := a.Must("add people"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	f.Name = shop.Required(errs, "name", f.Name, "a person needs a name", 60)
+	if !slices.Contains(shop.Roles, f.Role) {
+		errs.Addf("role", "choose a role")
+	}
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
+		us, err := tx.Users()
+		if err != nil {
+			return "", err
+		}
+		i := slices.IndexFunc(us, func(u store.User) bool { return u.ID == id })
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		if f.Role != shop.Owner && !slices.ContainsFunc(us, func(u store.User) bool {
+			return u.ID != id && u.Active && u.Role == shop.Owner
+		}) {
+			return "", field.Only("role", "nobody else is the owner: make somebody the owner first")
+		}
+		if err := tx.SetRole(id, f.Name, f.Role); err != nil {
+			return "", err
+		}
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "person changed", us[i].Name+": "+shop.Changes(
+			shop.Change{What: "name", Was: us[i].Name, Is: f.Name}, shop.Change{What: "role", Was: us[i].Role, Is: f.Role},
+		))
+	})
+	if store.IsDuplicate(err) {
+		return errNamed
+	}
+	return err
+}
+
+// errNamed says that a person's name is taken.
+var errNamed = field.Only("name", "somebody of that name is there already")
 
 // checkSecret notes what is wrong with a password or PIN.
 func checkSecret(errs field.Errors, name, secret string) {

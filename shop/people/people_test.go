@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/field"
 	"yatai/internal/demofile"
 	"yatai/shop"
 	"yatai/shop/people"
@@ -76,4 +77,22 @@ func TestAPINIsLockedAfterWrongTries(t *testing.T) {
 	require.ErrorContains(t, err, "not enrolled")
 	_, err = people.EnrolStation(ctx, s, by["Runa"], "Guide bench tablet")
 	require.NoError(t, err, "its name is free again")
+}
+
+// TestARoleAndANameCanChange: but a shop is never left without an owner who may sign in.
+func TestARoleAndANameCanChange(t *testing.T) {
+	s, who := open(t)
+	ctx, owner := t.Context(), who["Runa"]
+	id := who["Ilka"].ID
+	require.NoError(t, people.SetRole(ctx, s, owner, id, people.PersonForm{WriteID: "role-write-a", Name: "Another", Role: shop.Owner}))
+	now, err := people.Person(ctx, s, id)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Another", shop.Owner}, []string{now.Name, now.Role})
+	require.NoError(t, people.SetRole(ctx, s, now, owner.ID, people.PersonForm{WriteID: "role-write-b", Name: owner.Name, Role: shop.Lead}))
+	var errs field.Errors
+	require.ErrorAs(t, people.SetRole(ctx, s, now, id, people.PersonForm{WriteID: "role-write-c", Name: "Another", Role: shop.Lead}), &errs)
+	assert.Contains(t, errs, "role")
+	require.ErrorAs(t, people.SetRole(ctx, s, now, id, people.PersonForm{WriteID: "role-write-d", Name: owner.Name, Role: shop.Owner}), &errs)
+	assert.Contains(t, errs, "name")
+	assert.ErrorIs(t, people.SetRole(ctx, s, who["Odo"], id, people.PersonForm{WriteID: "role-write-e"}), shop.ErrForbidden)
 }

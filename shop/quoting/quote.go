@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"crypto/rand"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -15,6 +16,7 @@ import (
 	"yatai/core/price"
 	"yatai/core/quote"
 	"yatai/core/route"
+	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -26,6 +28,8 @@ import (
 // a line of text (see freeLines). Seen is how many quotes they saw; nil for whatever stands.
 type Draft struct {
 	Note, Free string
+	Theirs     []string // codes of the kinds of parts the customer brings
+	Goodwill   Goodwill
 	Seen       *int
 }
 
@@ -40,6 +44,13 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 	errs := field.Errors{}
 	note := shop.Optional(errs, "note", d.Note, 500)
 	own := freeLines(errs, d.Free)
+	var good store.Quote
+	d.Goodwill.read(errs, &good)
+	for _, code := range d.Theirs {
+		if trade.PartKindNamed(code) == nil {
+			errs.Addf("theirs", "choose from the list")
+		}
+	}
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
@@ -57,23 +68,14 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))
 		}
-		terms := price.TermsOf(f.Subject)
-		if own := f.Job.Customer.DiscountPPM; own > 0 {
-			terms.DiscountPPM = own
+		if err := theirs(s, tx, a, f, d.Theirs); err != nil {
+			return err
 		}
-		currency, err := currency(s, tx)
+		q, done, err := begun(s, tx, a, f, have, good)
 		if err != nil {
 			return err
 		}
-		q := store.Quote{
-			HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Note: note, Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum,
-			DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now(),
-		}
-		var done []route.Operation
-		if slices.ContainsFunc(have, func(q headfile.QuotePage) bool { return q.Approval != nil }) {
-			q.Kind, q.MinimumCents = "supplement", 0
-			done = headfile.ApprovedWork(have)
-		}
+		q.Note = note
 		quoted, err := quoted(ctx, s, tx, f, done)
 		if err != nil {
 			return err
@@ -83,24 +85,73 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		}
 		lines, ops := written(quoted)
 		lines = append(lines, own...)
+		forgive(lines, q)
 		due, err := week.CouldBeReady(s, tx, f.Tag, f.Ready(s.Now(), ops))
 		if err != nil {
 			return err
 		}
 		q.Ready = &due
-		if err := tx.Add(&q); err != nil {
-			return err
-		}
-		for i := range lines {
-			lines[i].QuoteID, lines[i].Seq = q.ID, i+1
-		}
-		if err := tx.Add(&lines); err != nil {
+		if err := add(tx, &q, lines); err != nil {
 			return err
 		}
 		version = q.Version
-		return s.Note(tx, a, f.ID, "quote made", fmt.Sprintf("%s %d", q.Kind, q.Version))
+		said := fmt.Sprintf("%s %d", q.Kind, q.Version)
+		if q.GoodwillPPM > 0 {
+			said += fmt.Sprintf(", goodwill %d %%: %s; charged to %s", q.Goodwill(), q.GoodwillWhy, q.ChargedTo)
+		}
+		return s.Note(tx, a, f.ID, "quote made", said)
 	})
 	return version, err
+}
+
+// begun is the next quote of a head before it has lines, and what was said yes to already: it is a
+// supplement then. What the shop takes on itself is taken from good.
+func begun(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, have []headfile.QuotePage, good store.Quote,
+) (q store.Quote, done []route.Operation, err error) {
+	terms := price.TermsOf(f.Subject)
+	if own := f.Job.Customer.DiscountPPM; own > 0 {
+		terms.DiscountPPM = own
+	}
+	currency, err := currency(s, tx)
+	if err != nil {
+		return q, nil, err
+	}
+	q = store.Quote{
+		HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum,
+		DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now(),
+		GoodwillPPM: good.GoodwillPPM, GoodwillWhy: good.GoodwillWhy, ChargedTo: good.ChargedTo,
+	}
+	if q.GoodwillPPM > 0 {
+		q.MinimumCents = 0
+	}
+	if slices.ContainsFunc(have, headfile.QuotePage.Accepted) { // after a no it is a quote as the first
+		q.Kind, q.MinimumCents = "supplement", 0
+		done = headfile.ApprovedWork(have)
+	}
+	return q, done, nil
+}
+
+// add writes a quote with its lines, numbered.
+func add(tx store.DB, q *store.Quote, lines []store.QuoteLine) error {
+	if err := tx.Add(q); err != nil {
+		return err
+	}
+	for i := range lines {
+		lines[i].QuoteID, lines[i].Seq = q.ID, i+1
+	}
+	return tx.Add(&lines)
+}
+
+// theirs keeps which kinds of parts the customer brings, and works the rest out by it.
+func theirs(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, codes []string) error {
+	was := headfile.TheirsOf(f.Head)
+	if slices.Equal(was, codes) {
+		return nil
+	}
+	f.Theirs, f.Subject.Theirs = strings.Join(codes, ","), codes
+	return errors.Join(tx.SetTheirs(f.ID, f.Theirs), s.Note(tx, a, f.ID, "customer's own parts",
+		shop.Changes(shop.Change{What: "brings", Was: strings.Join(was, ", "), Is: strings.Join(codes, ", ")})))
 }
 
 // written are the lines of a quote as they are kept, and the work of those that must be done.
@@ -112,6 +163,7 @@ func written(quoted []quote.Line) (lines []store.QuoteLine, must []price.Priced)
 		lines = append(lines, store.QuoteLine{
 			Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(),
 			Said: l.Reason.Kept(), Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
+			Unpriced: headfile.Unpriced(l.Priced),
 		})
 	}
 	return lines, must
@@ -180,25 +232,37 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 	return append(quote.Of(f.Subject, f.Received, headfile.Must, must, gauge.Doubt, sizes), more...), nil
 }
 
+// SendForm is where a quote goes, as typed.
+type SendForm struct {
+	WriteID string
+	Version int
+	To      string // a mail address, or how the customer is reached
+	Here    string // the address the program was reached by: it stands in the link until one is set
+	Follow  bool   // the customer is told that prices which are not known follow
+}
+
 // SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody
 // can guess, which ends when the quote does. A later link to the same quote ends the earlier.
-// here is the address the program was reached by: it stands in the link until one is set.
-func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, to, here string) error {
+// A quote with a part whose price is not known goes only where the form says that the price follows.
+func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form SendForm) error {
 	if err := a.Must("quote"); err != nil {
 		return err
 	}
 	errs := field.Errors{}
-	to = shop.Required(errs, "to", to, "where does it go? a mail address, or how the customer is reached", 200)
+	to := shop.Required(errs, "to", form.To, "where does it go? a mail address, or how the customer is reached", 200)
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		q, err := quoteOf(s, tx, f, version)
+	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
+		q, err := quoteOf(s, tx, f, form.Version)
 		if err != nil {
 			return err
 		}
 		if q.Approval != nil {
 			return field.Only("to", "it was answered already")
+		}
+		if n := q.Unpriced(); n > 0 && !form.Follow {
+			return field.Only("follow", "the price of %s is not known: give it under Parts and write the quote again, or tick that it follows", shop.Plural(n, "part"))
 		}
 		v, err := tx.Settings()
 		if err != nil {
@@ -207,14 +271,14 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		set := shop.SettingsFor(v, tag)
 		token := rand.Text() // 128 random bits and more
 		until := s.Now().AddDate(0, 0, max(1, set.Int("quote_days")))
-		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until); err != nil {
+		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until, q.Unpriced() > 0); err != nil {
 			return err
 		}
 		in := words.In(f.Job.Customer.Language)
 		filled := map[string]string{
 			"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version), "tag": f.Tag, "model": f.Model.Name,
 			"customer": f.Job.Customer.Name, "until": in.Long(until), "shop": set.Get("shop_name"),
-			"link": strings.TrimRight(cmp.Or(set.Get("public"), here), "/") + "/q/" + token,
+			"link": strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/") + "/q/" + token,
 		}
 		if err := tx.Add(&store.Mail{
 			HeadID: f.ID, Recipient: to, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/bench"
@@ -18,6 +19,7 @@ import (
 	"yatai/shop/lead"
 	"yatai/shop/quoting"
 	"yatai/shop/work"
+	"yatai/store"
 )
 
 func TestQuoteExplainsItselfAndAddsUp(t *testing.T) {
@@ -67,14 +69,14 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	ops := f.File(t, "T0401").Operations
 	var errs field.Errors
 	for _, o := range ops[:2] { // washing and testing find out what it needs: nobody has to approve them
-		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq))
+		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, work.Pauses))
 		f.Record(t, "T0401", o)
-		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, "", ""))
 	}
-	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3), &errs)
+	require.ErrorAs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3, work.Pauses), &errs)
 	assert.Contains(t, errs.Message("op/3"), "not approved anything yet")
 
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", v, "by radio, channel 12", "http://shop.example"))
+	require.NoError(t, send(t, f, v, "by radio, channel 12"))
 	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	at := strings.Index(mails[0].Body, "/q/") + 3
@@ -90,8 +92,8 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	assert.Contains(t, due[len(due)-1].What+due[0].What, "call M. Field about quote 1")
 	yes := quoting.Answer{Name: "M. Field", Must: true, Yes: []int{q.Group(headfile.Should)[0].Seq}}
 	require.NoError(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, yes))
-	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", Must: false}), "frozen")
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3))
+	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", No: true}), "frozen")
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3, work.Pauses))
 
 	// found more: what is not covered needs a supplement
 	require.NoError(t, work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), "T0401", "thread_insert", "", "plug thread pulled"))
@@ -111,7 +113,7 @@ func TestDeclinedLineIsLeftOutAndSaid(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, chief := t.Context(), f.People[shop.Lead]
 	f.Mended(t, "T0401")
-	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: false})
+	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", No: true})
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), "T0401"))
 	for _, o := range f.File(t, "T0401").Operations {
 		assert.Equal(t, "skipped", o.State, o.Code)
@@ -125,15 +127,174 @@ func TestQuoteExpires(t *testing.T) {
 	f.Mended(t, "T0401")
 	v, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", v, "x", "http://shop.example"))
+	require.NoError(t, send(t, f, v, "x"))
 	mails, err := following.Mails(ctx, f.Shop)
 	require.NoError(t, err)
 	token := strings.Fields(mails[0].Body[strings.Index(mails[0].Body, "/q/")+3:])[0]
-	_, _, err = quoting.QuoteByToken(ctx, f.At(f.Now().AddDate(0, 0, 22)), token)
-	assert.ErrorIs(t, err, shop.ErrNotFound)
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", v, "x", "http://shop.example"))
+	late := f.At(f.Now().AddDate(0, 0, 22))
+	_, _, err = quoting.QuoteByToken(ctx, late, token)
+	assert.Equal(t, "T0401", asEnded(t, err).Tag)
+	newer, err := quoting.MakeQuote(ctx, late, front, shoptest.ID(), "T0401", quoting.Draft{})
+	require.NoError(t, err)
+	_, _, err = quoting.QuoteByToken(ctx, late, token)
+	asEnded(t, err)
+	require.NoError(t, quoting.SendQuote(ctx, late, front, "T0401", quoting.SendForm{WriteID: shoptest.ID(), Version: newer, To: "x", Follow: true}))
+	_, q, err := quoting.QuoteByToken(ctx, late, token)
+	require.NoError(t, err, "an old link leads to the newer quote once that is sent")
+	assert.Equal(t, newer, q.Version)
+	require.NoError(t, send(t, f, v, "x"))
 	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
 	assert.ErrorIs(t, err, shop.ErrNotFound, "a new link ends the old one")
+}
+
+// send sends a version of the quote of T0401.
+func send(t *testing.T, f *shoptest.Fixture, version int, to string) error {
+	t.Helper()
+	return quoting.SendQuote(t.Context(), f.Shop, f.People[shop.Counter], "T0401", quoting.SendForm{
+		WriteID: shoptest.ID(), Version: version, To: to, Here: "http://shop.example", Follow: true,
+	})
+}
+
+func asEnded(t *testing.T, err error) quoting.Ended {
+	t.Helper()
+	var ended quoting.Ended
+	require.ErrorAs(t, err, &ended)
+	return ended
+}
+
+// TestANewYesAfterARefusalPaysTheLeastCharge: a refused quote was no quote, so what comes after it is no
+// supplement.
+func TestANewYesAfterARefusalPaysTheLeastCharge(t *testing.T) {
+	f := shoptest.Open(t)
+	f.Mended(t, "T0401")
+	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", No: true})
+	v := f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
+	q := f.File(t, "T0401").Approved.Quotes[v-1]
+	assert.Equal(t, "quote", q.Kind)
+	assert.Equal(t, f.File(t, "T0401").Approved.Quotes[0].MinimumCents, q.MinimumCents)
+	assert.Positive(t, q.MinimumCents)
+}
+
+// TestAPriceThatIsNotKnownStopsTheQuote until somebody says that it follows; the totals have nothing for it
+// and say so.
+func TestAPriceThatIsNotKnownStopsTheQuote(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	f.Mended(t, "T0401")
+	require.NoError(t, f.Shop.Store.Write(ctx, func(tx store.DB) error {
+		items, err := tx.StockItems()
+		for _, it := range items {
+			if it.PriceCents = 0; err == nil {
+				err = tx.ChangeStock(it)
+			}
+		}
+		return err
+	}))
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{})
+	require.NoError(t, err)
+	q := f.File(t, "T0401").Approved.Quotes[v-1]
+	assert.Positive(t, q.Unpriced())
+	form := quoting.SendForm{WriteID: shoptest.ID(), Version: v, To: "x", Here: "http://shop.example"}
+	var errs field.Errors
+	require.ErrorAs(t, quoting.SendQuote(ctx, f.Shop, front, "T0401", form), &errs)
+	assert.Contains(t, errs, "follow")
+	form.WriteID, form.Follow = shoptest.ID(), true
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, "T0401", form))
+	assert.True(t, f.File(t, "T0401").Approved.Quotes[v-1].Follow)
+}
+
+// TestTheCustomersOwnPartsCostNothing and none of them is set aside or ordered.
+func TestTheCustomersOwnPartsCostNothing(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	f.Mended(t, "T0401")
+	parts := func(q headfile.QuotePage) (cents int64, text string) {
+		for _, l := range q.Lines {
+			cents, text = cents+l.PartsCents, text+" "+l.Parts
+		}
+		return cents, text
+	}
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{})
+	require.NoError(t, err)
+	before, _ := parts(f.File(t, "T0401").Approved.Quotes[v-1])
+	require.Positive(t, before)
+	var all []string
+	for _, k := range trade.PartKinds() {
+		all = append(all, k.Code)
+	}
+	v, err = quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Theirs: all})
+	require.NoError(t, err)
+	now := f.File(t, "T0401")
+	after, text := parts(now.Approved.Quotes[v-1])
+	assert.Zero(t, after)
+	assert.Contains(t, text, "the customer's own")
+	assert.Zero(t, now.Approved.Quotes[v-1].Unpriced())
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), "T0401"))
+	reserved, err := f.Shop.Store.Read(ctx).ReservedBy(now.ID)
+	require.NoError(t, err)
+	assert.Empty(t, reserved)
+}
+
+// TestAComebackAtNoCharge costs nothing whatever it needs, says why and to what it is charged, and a part of
+// goodwill leaves the rest of every line.
+func TestAComebackAtNoCharge(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	f.Mended(t, "T0401")
+	write := func(g quoting.Goodwill) headfile.QuotePage {
+		t.Helper()
+		v, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Goodwill: g})
+		require.NoError(t, err)
+		return f.File(t, "T0401").Approved.Quotes[v-1]
+	}
+	whole := write(quoting.Goodwill{})
+	half := write(quoting.Goodwill{Percent: "50", Why: "our cut was deep", ChargedTo: "work: cut seats"})
+	none := write(quoting.Goodwill{Percent: "100", Why: "our cut was deep", ChargedTo: "work: cut seats"})
+	for i, l := range whole.Lines {
+		if l.Grp == headfile.Must {
+			assert.Equal(t, l.LabourCents-(l.LabourCents+1)/2, half.Lines[i].LabourCents, l.Name)
+			assert.Zero(t, none.Lines[i].Cents(), l.Name)
+		} else {
+			assert.Equal(t, l.Cents(), none.Lines[i].Cents(), l.Name)
+		}
+	}
+	assert.Zero(t, none.Totals(headfile.Must).Gross, "the least charge neither")
+	assert.Equal(t, "work: cut seats", none.ChargedTo)
+	_, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Goodwill: quoting.Goodwill{Percent: "120"}})
+	assert.ErrorContains(t, err, "from 0 to 100")
+	_, err = quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Goodwill: quoting.Goodwill{Percent: "20"}})
+	assert.ErrorContains(t, err, "say why")
+
+	charges, err := quoting.Charges(ctx, f.Shop, f.File(t, "T0406")) // the demo's comeback
+	require.NoError(t, err)
+	if f.File(t, "T0406").Earlier != "" {
+		assert.NotEmpty(t, charges)
+	}
+}
+
+// TestACallIsOneCall: asked for three times it is one reminder, and an answer ends it.
+func TestACallIsOneCall(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	f.Mended(t, "T0401")
+	v, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{})
+	require.NoError(t, err)
+	calls := func() (n int) {
+		due, err := f.Shop.Store.Read(ctx).Reminders()
+		require.NoError(t, err)
+		for _, r := range due {
+			if strings.HasPrefix(r.What, "call ") && r.HeadID == f.File(t, "T0401").ID {
+				n++
+			}
+		}
+		return n
+	}
+	for range 3 {
+		require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v, quoting.Answer{Name: "M. Field", Call: true}, "by telephone"))
+		assert.Equal(t, 1, calls())
+	}
+	require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v, quoting.Answer{Name: "M. Field", Must: true}, "by telephone"))
+	assert.Zero(t, calls())
 }
 
 // TestProofOutsideItsTargetStopsTheJob cuts a seat too deep for what is still to come.
@@ -147,9 +308,9 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 		if o.Code == "seat_cut" {
 			break
 		}
-		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq))
+		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, work.Pauses))
 		f.Record(t, "T0401", o)
-		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, ""))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, "", ""))
 	}
 	n := shoptest.Seq(f.File(t, "T0401").Operations, "seat_cut")
 	sh, err := work.SheetOf(ctx, f.Shop, f.File(t, "T0401"), n)
@@ -168,7 +329,7 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	for _, tool := range sh.Tools {
 		bridge = tool.ID
 	}
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", n))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, work.Pauses))
 	_, err = work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "x"}, false)
 	assert.ErrorContains(t, err, "1E1:")
 	held, err := work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, false)
@@ -177,10 +338,10 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	o := f.File(t, "T0401").Operations[n-1]
 	assert.Equal(t, "held", o.State)
 	assert.Contains(t, o.Held, "3E1 reads 1.25, 0.07 mm over")
-	assert.ErrorIs(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, ""), shop.ErrStale)
+	assert.ErrorIs(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, "", ""), shop.ErrStale)
 	assert.ErrorIs(t, work.Resume(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, "on"), shop.ErrForbidden)
 	require.NoError(t, work.Resume(ctx, f.Shop, chief, shoptest.ID(), "T0401", n, "an insert next week"))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, ""))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, "", ""))
 	assert.False(t, strings.Contains(strings.Join(f.File(t, "T0401").Asked("valve.recession"), " "), "1E1"), "read since the cut was begun")
 }
 
@@ -211,9 +372,9 @@ func TestRecordsAreJudged(t *testing.T) {
 	f.Mended(t, "T0401")
 	f.Approve(t, "T0401", quoting.Answer{Name: "x", Must: true})
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), "T0401"))
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 1))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", 1, ""))
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 1, work.Pauses))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", 1, "", ""))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2, work.Pauses))
 	bad := shoptest.Passing("pressure_test")
 	bad["pressure"] = "hard"
 	var errs field.Errors
@@ -335,4 +496,22 @@ func TestLinesOfOurOwnAddUp(t *testing.T) {
 		_, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Free: bad})
 		assert.ErrorContains(t, err, "free", bad)
 	}
+}
+
+// TestAYesIsWrittenDownWhileTheCustomerStandsThere: quote and answer are one step after the order, and the
+// work may start.
+func TestAYesIsWrittenDownWhileTheCustomerStandsThere(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, owner := t.Context(), f.People[shop.Owner]
+	f.Mended(t, "T0401")
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, owner, shoptest.ID(), "T0401"))
+	id := shoptest.ID()
+	require.NoError(t, quoting.YesAtOnce(ctx, f.Shop, owner, id, "T0401", "the grower"))
+	file := f.File(t, "T0401")
+	require.Len(t, file.Approved.Quotes, 1)
+	for _, o := range file.Operations {
+		assert.Empty(t, file.Approved.Unapproved(o).Sentence, o.Code)
+	}
+	require.NoError(t, quoting.YesAtOnce(ctx, f.Shop, owner, id, "T0401", "the grower"), "sent twice")
+	assert.Len(t, f.File(t, "T0401").Approved.Quotes, 1)
 }

@@ -10,7 +10,9 @@ import (
 	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/shop"
+	"yatai/shop/bench"
 	"yatai/shop/headfile"
+	"yatai/shop/parts"
 	"yatai/store"
 )
 
@@ -46,7 +48,12 @@ func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag
 
 // CloseForm is what passing the final check takes. Releaser and Licence are demanded for
 // regulated work: the product's limits are a record, the release is the licensed person's.
-type CloseForm struct{ WriteID, Refit, Releaser, Licence string }
+// Record is what the final check writes down, by field: where that is all that is still to be done it is
+// begun and finished by passing.
+type CloseForm struct {
+	WriteID, Refit, Releaser, Licence string
+	Record                            map[string]string
+}
 
 // CloseHead passes the final gate. It refuses while anything is open.
 func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c CloseForm) error {
@@ -66,7 +73,9 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 		if file.ClosedAt != nil {
 			return shop.ErrStale
 		}
-		if open := file.Open(); len(open) > 0 {
+		if file, err := checked(s, tx, a, file, c); err != nil {
+			return err
+		} else if open := file.Open(); len(open) > 0 {
 			return field.Only("gate", "%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)
 		}
 		if err := tx.CloseHead(file.ID, s.Now(), c.Refit, c.Releaser, c.Licence); err != nil {
@@ -74,6 +83,39 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 		}
 		return s.Note(tx, a, file.ID, "closed", c.Releaser)
 	})
+}
+
+// checked does the final check of a head where it is the one operation that is left, and returns the head's
+// file as it is then.
+func checked(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, c CloseForm) (*headfile.File, error) {
+	o, left := f.Checking()
+	if !left || len(c.Record) == 0 {
+		return f, nil
+	}
+	if o.State == "waiting" {
+		if _, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings)); err != nil {
+			return f, err
+		}
+		o.State = "running"
+	}
+	if err := bench.KeepRecord(s, tx, a, f, c.WriteID, o, map[string]map[string]string{"": c.Record}); err != nil {
+		return f, err
+	}
+	f, err := headfile.OpenIn(s, tx, f.Tag)
+	if err != nil {
+		return f, err
+	}
+	if o, err = f.Operation(o.Seq); err != nil {
+		return f, err
+	}
+	said, _, err := finish(s, tx, a, f, o, "", "")
+	if err != nil {
+		return f, err
+	}
+	if err := s.Note(tx, a, f.ID, said, headfile.OperationName(o.Code)); err != nil {
+		return f, err
+	}
+	return headfile.OpenIn(s, tx, f.Tag)
 }
 
 // claimed are the open lines of the gate of a head whose work is claimed to be done.
@@ -105,6 +147,9 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 			if l.Tool != 0 {
 				return field.Only("handed_to", "not yet: %s (%s)", l.What, l.Why)
 			}
+		}
+		if err := parts.FreeAll(s, tx, a, file); err != nil {
+			return err
 		}
 		if err := tx.HandOver(file.ID, s.Now(), to); err != nil {
 			return err

@@ -62,9 +62,9 @@ func EndHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form E
 			if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
 				return err
 			}
-			if err := parts.Use(s, tx, a, f, o, false); err != nil {
-				return err
-			}
+		}
+		if err := parts.FreeAll(s, tx, a, f); err != nil {
+			return err
 		}
 		h := f.Head
 		h.Ended, h.EndedWhy, h.EndedState, h.OwedCents = form.Kind, why, state, owed

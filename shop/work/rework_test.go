@@ -29,12 +29,12 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	seq := shoptest.Seq(file.Operations, trade.PressureTest.Code)
 	for _, o := range file.Operations {
 		if o.Seq < seq && o.State == "waiting" {
-			require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq))
-			require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, ""))
+			require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses))
+			require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", ""))
 		}
 	}
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq))
-	assert.Error(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, ""), "nothing is written down yet")
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq, work.Pauses))
+	assert.Error(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""), "nothing is written down yet", "")
 	leaks := shoptest.Passing(trade.PressureTest.Code)
 	leaks["leaks"] = "2"
 	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": leaks}))
@@ -42,7 +42,7 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	test, err := file.Operation(seq)
 	require.NoError(t, err)
 	assert.Equal(t, []string{""}, file.Failed(test))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, ""))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""))
 
 	file = f.File(t, tag)
 	test, _ = file.Operation(seq)
@@ -96,7 +96,7 @@ func TestAFailedSealIsTestedAgainWhereItFailed(t *testing.T) {
 			require.NoError(t, work.Skip(ctx, f.Shop, chief, shoptest.ID(), tag, o.Seq, "not for this test"))
 		}
 	}
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq, work.Pauses))
 	rows := map[string]map[string]string{}
 	test, err := file.Operation(seq)
 	require.NoError(t, err)
@@ -108,7 +108,7 @@ func TestAFailedSealIsTestedAgainWhereItFailed(t *testing.T) {
 	file = f.File(t, tag)
 	test, _ = file.Operation(seq)
 	assert.Equal(t, []string{"2E1"}, file.Failed(test))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, ""))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""))
 	file = f.File(t, tag)
 	i := slices.IndexFunc(file.Operations, func(o store.Operation) bool { return o.Code == trade.SealTest.Code && o.State == "waiting" })
 	require.GreaterOrEqual(t, i, 0)
@@ -124,11 +124,11 @@ func TestAFailedSealIsTestedAgainWhereItFailed(t *testing.T) {
 			require.NoError(t, work.Skip(ctx, f.Shop, chief, shoptest.ID(), tag, o.Seq, "not for this test"))
 		}
 	}
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, again))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, again, work.Pauses))
 	good := shoptest.Passing(trade.SealTest.Code)
 	good["drop"], good["liquid"] = "yes", "5"
 	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, again, map[string]map[string]string{"2E1": good}))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, again, ""))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, again, "", ""))
 	for _, l := range f.File(t, tag).Gate() {
 		if l.Key == "record:seal_test@2E1" {
 			assert.True(t, l.OK, l.Why)
@@ -146,15 +146,15 @@ func TestTheLeadsGoOnMeansIt(t *testing.T) {
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), tag))
 	seq := shoptest.Seq(f.File(t, tag).Operations, trade.PressureTest.Code)
 	for n := 1; n < seq; n++ {
-		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, n))
-		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, n, ""))
+		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, n, work.Pauses))
+		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, n, "", ""))
 	}
-	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq))
+	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq, work.Pauses))
 	short := shoptest.Passing(trade.PressureTest.Code)
 	short["minutes"] = "1"
 	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": short}))
 	require.NoError(t, work.Resume(ctx, f.Shop, chief, shoptest.ID(), tag, seq, "the pump is old, nobody waits longer"))
-	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, ""))
+	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""))
 	file := f.File(t, tag)
 	o, err := file.Operation(seq)
 	require.NoError(t, err)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/judge"
 	"yatai/core/quote"
 	"yatai/core/route"
 	"yatai/core/trade"
@@ -53,6 +54,9 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if k != nil && !k.Exists(headfile.KindOf(f.Model)) {
 			errs.Addf("add", "this head has nothing of the kind")
 		}
+		if why := forbidden(f, k, at); why != "" {
+			errs.Addf("add", "%s", why)
+		}
 		if f.WorkOrderAt == nil || f.ClosedAt != nil {
 			errs.Addf("add", "the work is not on order")
 		}
@@ -65,6 +69,24 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		}
 		return err
 	})
+}
+
+// forbidden says why an operation may not be done here, by what the parts are and how they look; "" when it
+// may.
+func forbidden(f *headfile.File, k *trade.Operation, at []string) string {
+	if k == nil {
+		return ""
+	}
+	r := trade.RepairNamed(k.Code)
+	if r == nil {
+		return ""
+	}
+	for _, id := range at {
+		if said := f.Now.Permits(judge.Feature{Position: id}, r); !said.OK {
+			return id + ": " + said.Why
+		}
+	}
+	return ""
 }
 
 // insert puts operations on an ordered route, each as early as the order of the trade allows, after what

@@ -21,6 +21,7 @@ import (
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
+	"yatai/shop/parts"
 	"yatai/store"
 )
 
@@ -56,7 +57,8 @@ type Sheet struct {
 	Missing  words.Text // what of its record is still missing
 	PlanFrom int        // version of the plan the figures are from; 0 without one
 	Tools    []store.Tool
-	Once     SheetRow // of an operation on the whole head
+	Once     SheetRow     // of an operation on the whole head
+	Lacks    []parts.Lack // of what it uses, what the stock has not
 }
 
 // Unit is the unit the proof of the operation is read in, lengths in u.
@@ -108,6 +110,9 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	at := o.At()
 	if k.Uses != nil {
+		if sh.Lacks, err = parts.Lacking(s, db, f, o); err != nil {
+			return sh, err
+		}
 		sh.Parts = headfile.PartsText(price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), sizes)[0])
 	}
 	if k.Fit != nil && len(at) > 0 {
@@ -349,12 +354,8 @@ func rise(perMetre quantity.Decimal) length.Length {
 
 // blocks says why a waiting operation may not start; nothing when it may.
 func blocks(f *headfile.File, o store.Operation) words.Text {
-	for _, before := range f.Operations {
-		if before.Seq < o.Seq && before.State != "done" && before.State != "skipped" {
-			if k := trade.OperationNamed(before.Code); k != nil {
-				return words.Of("first finish: %s", words.Of(k.Name))
-			}
-		}
+	if before := f.Waits(o); before != nil {
+		return words.Of("first finish: %s", words.Of(headfile.OperationName(before.Code)))
 	}
 	return f.Approved.Unapproved(o)
 }
@@ -402,10 +403,10 @@ func Prove(
 			}
 			return s.Note(tx, a, f.ID, "held", headfile.OperationName(o.Code)+": "+why.String())
 		}
-		if !ends {
+		if !ends || len(sh.Lacks) > 0 { // what was proven stands; the parts are asked for when it is finished
 			return nil
 		}
-		said, moved, err := finish(s, tx, a, f, o, "")
+		said, moved, err := finish(s, tx, a, f, o, "", "")
 		if err == nil && !moved {
 			err = shop.ErrStale
 		}

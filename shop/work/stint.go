@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -14,7 +15,7 @@ import (
 
 // Join puts somebody to work at a running operation: one that was paused goes on, and several
 // can be at one.
-func Join(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int) error {
+func Join(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, other string) error {
 	return running(ctx, s, a, writeID, tag, seq, func(tx store.DB, o store.Operation) (string, error) {
 		at, err := tx.Stints(o.ID)
 		if err != nil {
@@ -25,8 +26,50 @@ func Join(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, 
 				return "", field.Only(headfile.OperationKey(seq), "you are at it already")
 			}
 		}
+		if err := leave(s, tx, a, o, other); err != nil {
+			return "", err
+		}
 		return "went on", tx.Add(&store.Stint{OperationID: o.ID, PersonID: a.ID, StartedAt: s.Now()})
 	})
+}
+
+// What becomes of the operation somebody is at when they begin another: one person's minutes count once.
+const (
+	Pauses    = "pauses"
+	RunsAlone = "runs alone" // on its machine, with nobody at it
+)
+
+// leave takes somebody off what they are at to begin o: other says whether it pauses or runs alone. Without
+// either they are asked.
+func leave(s *shop.Shop, tx store.DB, a shop.Actor, o store.Operation, other string) error {
+	open, err := tx.OpenStints()
+	if err != nil {
+		return err
+	}
+	for _, st := range open {
+		if st.PersonID != a.ID || st.OperationID == o.ID || st.StartedAt.After(s.Now()) {
+			continue
+		}
+		at, err := tx.OperationByID(st.OperationID)
+		if err != nil {
+			return err
+		}
+		tag, err := tx.TagOf(at.HeadID)
+		if err != nil {
+			return err
+		}
+		name := headfile.OperationName(at.Code)
+		if other != Pauses && other != RunsAlone {
+			return field.Errors{headfile.OperationKey(o.Seq): words.Of("you are at %s of %s: say whether it pauses or runs alone", words.Of(name), tag)}
+		}
+		if _, err := tx.EndStints(at.ID, a.ID, s.Now()); err != nil {
+			return err
+		}
+		if err := s.Note(tx, a, at.HeadID, map[string]string{Pauses: "paused", RunsAlone: RunsAlone}[other], name); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // Pause takes somebody off a running operation; it is paused when nobody is at it any more.

@@ -38,12 +38,16 @@ func change(
 	})
 }
 
-// Start starts an operation. What comes before it on the route must be done, and the
-// customer must have approved it.
-func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int) error {
+// Start starts an operation. What comes before it on the route must be done where they share a position,
+// and the customer must have approved it. Who is at another operation says what becomes of that: other is
+// Pauses or RunsAlone.
+func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, other string) error {
 	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
 		if why := blocks(f, o); why.Sentence != "" {
 			return "", false, field.Errors{headfile.OperationKey(seq): why}
+		}
+		if err := leave(s, tx, a, o, other); err != nil {
+			return "", false, err
 		}
 		moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
 		if err == nil && moved {
@@ -55,16 +59,18 @@ func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 
 // Finish finishes a running operation. One that has a record is finished once that is written
 // down; the lead may finish it all the same, with a reason. One whose record fails is done and
-// has failed: it goes on the route once more, unless the lead has let it go on as it is.
-func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+// has failed: it goes on the route once more, unless the lead has let it go on as it is. Parts that the
+// stock has not are booked in first: from says where they came from.
+func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason, from string) error {
 	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
-		return finish(s, tx, a, f, o, reason)
+		return finish(s, tx, a, f, o, reason, from)
 	})
 }
 
-func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, reason string) (string, bool, error) {
+func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, reason, from string) (string, bool, error) {
 	errs := field.Errors{}
 	reason = shop.Optional(errs, headfile.OperationKey(o.Seq), reason, 200)
+	from = shop.Optional(errs, headfile.OperationKey(o.Seq), from, 200)
 	if err := errs.Err(); err != nil {
 		return "", false, err
 	}
@@ -86,7 +92,7 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 			return "", false, err
 		}
 	}
-	if err := parts.Use(s, tx, a, f, o, true); err != nil {
+	if err := parts.Use(s, tx, a, f, o, from); err != nil {
 		return "", false, err
 	}
 	if _, err := tx.EndStints(o.ID, 0, s.Now()); err != nil {
@@ -108,7 +114,7 @@ func Skip(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, 
 		return err
 	}
 	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
-		if err := parts.Use(s, tx, a, f, o, false); err != nil {
+		if err := parts.Free(s, tx, a, f, o); err != nil {
 			return "", false, err
 		}
 		moved, err := tx.SkipOperation(o.ID, a.ID, s.Now(), reason)

@@ -10,7 +10,6 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -65,7 +64,7 @@ func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfil
 // stepOf is the step of the rail a view belongs to, where it is not its own.
 var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "newparts": "measure", "position": "measure",
 	"ways": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
-	"sheet": "work", "earlier": "intake"}
+	"sheet": "work", "earlier": "intake", "correct": "intake"}
 
 // Marks collects the marks that stand for a map, numbered in the order they were placed.
 func Marks(f *headfile.File) []draw.MapMark {
@@ -158,7 +157,8 @@ type OpRow struct {
 	store.Operation
 	Kind   *trade.Operation
 	Asks   bool     // finishing it asks for a proof or a record
-	Next   bool     // the first that can be started
+	Next   bool     // it can be started
+	First  bool     // it is the first that can
 	Actual int      // minutes of all who were at it
 	At     []string // who is at it now
 	Mine   bool     // whoever looks is
@@ -177,36 +177,29 @@ func WorkRows(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 		name[p.ID] = p.Name
 	}
 	var rows []OpRow
-	free := true
+	first := true
 	for _, o := range f.Operations {
 		k := trade.OperationNamed(o.Code)
 		if k == nil { // written before this version, and known no more
 			k = &trade.Operation{Code: o.Code, Name: o.Code}
 		}
 		row := OpRow{Operation: o, Kind: k}
-		took := time.Duration(0)
 		for _, st := range f.Stints {
-			if st.OperationID != o.ID {
-				continue
-			}
-			end := s.Shop.Now()
-			if st.EndedAt != nil {
-				end = *st.EndedAt
-			} else {
+			if st.OperationID == o.ID && st.EndedAt == nil {
 				row.At, row.Mine = append(row.At, name[st.PersonID]), row.Mine || st.PersonID == req.Actor.ID
 			}
-			took += end.Sub(st.StartedAt)
 		}
-		row.Actual = int(took.Minutes())
+		row.Actual = int(f.Took(o, s.Shop.Now()).Minutes())
 		for _, by := range []*uint{o.StartedBy, o.FinishedBy} {
 			if by != nil {
 				row.By = name[*by]
 			}
 		}
-		row.Failed = o.State == "done" && len(f.Failed(o)) > 0
+		row.Failed = f.HasFailed(o)
 		row.Asks = k.Proof != nil || k.Record != nil
-		row.Next = free && o.State == "waiting"
-		free = free && (o.State == "done" || o.State == "skipped")
+		if row.Next = o.State == "waiting" && f.Waits(o) == nil; row.Next {
+			row.First, first = first, false
+		}
 		rows = append(rows, row)
 	}
 	return rows, nil
@@ -229,17 +222,10 @@ func Back(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	return ShowHead(s, w, req, f, step, m, page.Page{Values: r.PostForm, Errors: errs})
 }
 
-// reportRow is one feature as received against final.
-type reportRow struct {
-	Received, Now judge.Feature
-	Decision      string
-}
-
 type reportData struct {
 	HeadData
-	Rows       []reportRow
-	Operations []OpRow
-	Deviations []store.Signoff
+	Told       headfile.Told
+	Operations []OpRow // in the order of what is told
 	Causes     []lead.CauseRow
 	Today      string
 }
@@ -255,19 +241,11 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return err
 	}
 	d := reportData{
-		HeadData:   HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})},
-		Operations: ops, Deviations: f.Signoffs, Today: s.Shop.Now().Local().Format("2 January 2006"),
+		HeadData: HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})},
+		Told:     f.Told(), Operations: ops, Today: s.Shop.Now().Local().Format("2 January 2006"),
 	}
 	if d.Causes, err = Confirmed(s, r, f); err != nil {
 		return err
-	}
-	for _, x := range f.Received.All() {
-		now, _ := f.Now.Feature(x.Key())
-		row := reportRow{Received: x, Now: now}
-		if dec, ok := f.Decision(x.Key()); ok {
-			row.Decision = f.DoneText(dec)
-		}
-		d.Rows = append(d.Rows, row)
 	}
 	s.Write(w, req, http.StatusOK, "report", "report", page.Page{Title: "Report " + f.Tag, Data: d})
 	return nil

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 
 	"yatai/core/field"
 	"yatai/shop"
@@ -16,30 +17,45 @@ import (
 	"yatai/web/page"
 )
 
+// takeInData is what the fields of a head's intake are filled from. Correct is a head's that is there.
 type takeInData struct {
 	Kinds     []intake.IntakeKind
 	Models    []store.HeadModel
 	Customers []store.Customer
 	Regulated []string
+	Banks     []string
 	Ticks     []headpage.Tick
+	Correct   bool
+}
+
+// fields collects what the fields of p are filled from; a retired model is offered only where it is the head's.
+func fields(s *page.Site, r *http.Request, p page.Page) (d takeInData, err error) {
+	d = takeInData{
+		Kinds: intake.IntakeKinds, Regulated: intake.Regulations, Banks: []string{"left", "right"},
+		Ticks: headpage.Ticks(p.Val("story"), p.Values["symptom"]),
+	}
+	if d.Models, err = library.Models(r.Context(), s.Shop); err != nil {
+		return d, err
+	}
+	d.Models = slices.DeleteFunc(d.Models, func(m store.HeadModel) bool {
+		return m.RetiredAt != nil && !p.Is("model", strconv.FormatUint(uint64(m.ID), 10))
+	})
+	if at := p.Val("bank"); at != "" && !slices.Contains(d.Banks, at) {
+		d.Banks = append(d.Banks, at)
+	}
+	d.Customers, err = intake.Customers(r.Context(), s.Shop)
+	return d, err
 }
 
 func showTakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	if !req.Actor.May("take in a head") {
 		return shop.ErrForbidden
 	}
-	models, err := library.Models(r.Context(), s.Shop)
+	d, err := fields(s, r, p)
 	if err != nil {
 		return err
 	}
-	models = slices.DeleteFunc(models, func(m store.HeadModel) bool { return m.RetiredAt != nil })
-	customers, err := intake.Customers(r.Context(), s.Shop)
-	if err != nil {
-		return err
-	}
-	p.Title, p.Place, p.Data = "Take in a head", "floor", takeInData{
-		intake.IntakeKinds, models, customers, intake.Regulations, headpage.Ticks(p.Val("story"), p.Values["symptom"]),
-	}
+	p.Title, p.Place, p.Data = "Take in a head", "floor", d
 	return s.Show(w, req, "takein", p)
 }
 
@@ -77,14 +93,19 @@ func TakeInFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	return page.Redirect(w, r, "/heads/"+got.Tag)
 }
 
-// TakeIn answers POST /take-in.
-func TakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+// formOf reads the fields of a head's intake.
+func formOf(r *http.Request) intake.IntakeForm {
 	g := r.PostForm.Get
-	tag, err := intake.TakeIn(r.Context(), s.Shop, req.Actor, intake.IntakeForm{
+	return intake.IntakeForm{
 		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
 		Regulated: g("regulated"), With: g("with"), Heads: g("heads"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"),
 		Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
-	})
+	}
+}
+
+// TakeIn answers POST /take-in.
+func TakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	tag, err := intake.TakeIn(r.Context(), s.Shop, req.Actor, formOf(r))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showTakeIn(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

@@ -14,6 +14,7 @@ import (
 	"yatai/core/trade"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
+	"yatai/shop/quoting"
 	"yatai/web/headpage"
 	"yatai/web/page"
 )
@@ -108,16 +109,18 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	}
 	form, got := r.PostForm, typedIn(r.PostForm)
 	ask, errs := askOf(form, f)
-	again := page.Page{Values: url.Values{"with": form["with"], "seen": form["seen"], "tried": {"yes"}}}
+	again := page.Page{Values: url.Values{"with": form["with"], "seen": form["seen"], "said": form["said"], "tried": {"yes"}}}
 	if form.Get("then") == "try" {
 		tried, wrong := lead.Try(f, got.changed())
 		again.Errors = joined(wrong, errs)
 		return showDecisions(s, w, r, req, tried, ask, got.bound, again)
 	}
+	kept := false
 	if len(errs) == 0 {
 		id := form.Get("write_id")
 		err = lead.Decide(r.Context(), s.Shop, req.Actor, id, f.Tag, got.choices, ask)
-		if err == nil && form.Get("then") == "order" {
+		kept = err == nil
+		if kept && form.Get("then") == "order" {
 			err = lead.OrderWork(r.Context(), s.Shop, req.Actor, id+"-order", f.Tag, form["with"]...)
 		}
 		if errs, err = page.Wrong(err); err != nil {
@@ -128,15 +131,31 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		if f, err = headpage.OpenHead(s, r); err != nil {
 			return err
 		}
-		tried, _ := lead.Try(f, got.choices)
+		tried := f // what was decided is kept, and the order alone was refused
+		if !kept {
+			tried, _ = lead.Try(f, got.choices)
+		}
 		again.Errors = errs
 		again.Values.Set("seen", strconv.FormatUint(uint64(f.NewestDecision()), 10)) // what was decided meanwhile is told
 		return showDecisions(s, w, r, req, tried, ask, got.bound, again)
 	}
 	if form.Get("then") == "order" {
-		return page.Redirect(w, r, "/heads/"+f.Tag+"/work")
+		return page.Redirect(w, r, "/heads/"+f.Tag+ordered(s, r, req, f.Tag))
 	}
 	return page.Redirect(w, r, "/heads/"+f.Tag+"/judge")
+}
+
+// ordered is where it goes on once the work is ordered: to the work, with the customer's yes written down
+// where they are here to give it; to the quote where that could not be.
+func ordered(s *page.Site, r *http.Request, req *page.Request, tag string) string {
+	name := strings.TrimSpace(r.PostForm.Get("said"))
+	if name == "" {
+		return "/work"
+	}
+	if err := quoting.YesAtOnce(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, name); err != nil {
+		return "/quote"
+	}
+	return "/work"
 }
 
 // joined puts mistakes together; the first of a field stays.

@@ -88,18 +88,21 @@ func showNewModel(s *page.Site, w http.ResponseWriter, req *page.Request, p page
 	return s.Show(w, req, "newmodel", p)
 }
 
+// modelForm reads the fields of a model.
+func modelForm(r *http.Request) library.ModelForm {
+	g := r.PostForm.Get
+	all := func(name string) string { return strings.Join(r.PostForm[name], " ") }
+	return library.ModelForm{
+		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Lifter: g("lifter"),
+		Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"), IntakeValve: all("intake_valve"), ExhaustValve: all("exhaust_valve"),
+		Cylinders: g("cylinders"), Pattern: g("pattern"), FirstAt: g("first_at"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"),
+	}
+}
+
 // NewModel answers POST /reference/models/new.
 func NewModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	g := r.PostForm.Get
-	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, library.ModelForm{
-		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Unit: g("unit"),
-		Cylinders: g("cylinders"), Pattern: g("pattern"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
-		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Lifter: g("lifter"), IntakeValve: strings.Join(
-			r.PostForm["intake_valve"], " ",
-		), ExhaustValve: strings.Join(
-			r.PostForm["exhaust_valve"], " ",
-		), Ignition: g("ignition"), Cooling: g("cooling"), FirstAt: g("first_at"),
-	})
+	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, modelForm(r))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showNewModel(s, w, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -146,6 +149,19 @@ func (d modelData) Repairs() []*trade.Repair {
 	kind := headfile.KindOf(d.HeadModel)
 	return slices.DeleteFunc(trade.Repairs(), func(r *trade.Repair) bool { return !r.Does.Exists(kind) })
 }
+
+// Kind is what the model is by a field of its form.
+func (d modelData) Kind(field string) string {
+	return map[string]string{
+		"material": d.Material, "drive": d.Drive, "lifter": d.Lifter, "ignition": d.Ignition, "cooling": d.Cooling,
+	}[field]
+}
+
+// Choices are what a field of a model can be.
+func (d modelData) Choices() map[string][]string { return library.ModelChoices }
+
+// Labels are what the fields of a model are called.
+func (d modelData) Labels() map[string]string { return modelLabels }
 
 // Materials are what valves are made of.
 func (d modelData) Materials() []string { return trade.ValveMaterials }
@@ -264,13 +280,15 @@ func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 
 // ChangeModel answers POST /reference/models/{id}/change.
 func ChangeModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	g := r.PostForm.Get
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, library.ModelForm{
-			WriteID: g("write_id"), Name: g("name"), About: g("about"), IntakeValve: strings.Join(r.PostForm["intake_valve"], " "), ExhaustValve: strings.Join(
-				r.PostForm["exhaust_valve"], " ",
-			),
-		})
+		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r))
+	})
+}
+
+// CorrectKind answers POST /reference/models/{id}/kind.
+func CorrectKind(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onModel(s, w, r, req, func(m library.Model) error {
+		return library.CorrectKind(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r))
 	})
 }
 

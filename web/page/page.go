@@ -24,6 +24,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -60,6 +61,7 @@ var helpers = template.FuncMap{
 	"percent0":   func(x float64) string { return fmt.Sprintf("%.0f", 100*x) },
 	"ownMinutes": ownMinutes,
 	"kind":       kindName,
+	"partKinds":  trade.PartKinds,
 	"writeID":    rand.Text,
 	"join":       strings.Join,
 	"list":       func(s ...string) []string { return s },

@@ -317,6 +317,36 @@ func (s *sheet) ways(w Ways) {
 	s.Ln(2)
 }
 
+// totals adds a quote up.
+func (s *sheet) totals(q headfile.QuotePage) {
+	t := q.Totals()
+	for _, line := range []struct {
+		what  string
+		cents int64
+	}{
+		{s.t("Work and parts"), t.Net}, {s.t("Discount"), -t.Discount}, {s.t("To the least charge"), t.Minimum},
+		{s.t("Tax %s %%", strconv.FormatFloat(float64(q.TaxPPM)/1e4, 'g', -1, 64)), t.Tax},
+	} {
+		if line.cents != 0 {
+			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
+		}
+	}
+	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
+	if n := q.Unpriced(); n > 0 {
+		s.text(9.5, true, s.t("and %d parts whose price follows", n))
+	}
+}
+
+// goodwill says what the shop takes on itself of a quote.
+func (s *sheet) goodwill(q headfile.QuotePage) {
+	switch {
+	case q.Goodwill() == 100:
+		s.text(10, true, s.t("The must lines are at no charge.")+" "+q.GoodwillWhy)
+	case q.GoodwillPPM > 0:
+		s.text(10, true, s.t("We take %d %% of the must lines on ourselves: the prices below are what is left.", q.Goodwill())+" "+q.GoodwillWhy)
+	}
+}
+
 // Quote writes a quote as PDF, with the ways the customer can choose between and the photos
 // that are shown.
 func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ...store.Photo) ([]byte, error) {
@@ -334,6 +364,7 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 	if q.Note != "" {
 		s.text(10, false, q.Note)
 	}
+	s.goodwill(q)
 	s.ways(ways)
 	widths := []float64{46, 92, 18, 22}
 	for _, g := range headfile.Groups {
@@ -351,6 +382,9 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 			if l.Parts != "" {
 				why += ". " + s.t("Parts: %s", l.Parts)
 			}
+			if l.Unpriced > 0 {
+				why += ". " + s.t("Price of parts to follow.")
+			}
 			said := ""
 			if q.Answers != nil {
 				said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
@@ -359,19 +393,7 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 		}
 		s.Ln(2)
 	}
-	t := q.Totals()
-	for _, line := range []struct {
-		what  string
-		cents int64
-	}{
-		{s.t("Work and parts"), t.Net}, {s.t("Discount"), -t.Discount}, {s.t("To the least charge"), t.Minimum},
-		{s.t("Tax %s %%", strconv.FormatFloat(float64(q.TaxPPM)/1e4, 'g', -1, 64)), t.Tax},
-	} {
-		if line.cents != 0 {
-			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
-		}
-	}
-	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
+	s.totals(q)
 	s.Ln(3)
 	if q.Ready != nil {
 		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*q.Ready)))

@@ -39,40 +39,45 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 			s.text(9.5, false, fmt.Sprintf("%s (%s, %s). Outside the head: %s %s", c.Name, c.Call.State, c.Call.Person.Name, c.Mend, c.Call.Note))
 		}
 	}
+	told := f.Told()
+	s.became(told)
 	s.heading("What was done")
-	for _, o := range f.Operations {
-		state := o.State
-		if o.SkipReason != "" {
-			state += ": " + o.SkipReason
-		}
-		s.row([]float64{52, 76, 50}, false, headfile.OperationName(o.Code), headfile.AllOf(f.Layout, o.Positions).String(), state)
+	for _, o := range told.Work {
+		s.row([]float64{52, 76, 50}, false, o.Name, o.At.String(), o.State)
 	}
-	var not []string
-	for _, q := range f.Approved.Quotes {
-		for _, l := range q.Lines {
-			if q.Approval != nil && !q.Answers[l.Seq] {
-				not = append(not, strings.TrimSpace(l.Name+" "+headfile.AllOf(f.Layout, l.Positions).String())+" ("+l.Reason+")")
-			}
-		}
-	}
-	if not != nil {
+	if told.Declined != nil {
 		s.heading("What was not approved")
-		s.text(9.5, false, strings.Join(not, "; "))
+		s.text(9.5, false, strings.Join(told.Declined, "; "))
 	}
-	if len(f.Signoffs) > 0 {
+	if len(told.Deviations) > 0 {
 		s.heading("Deviations signed")
-		for _, d := range f.Signoffs {
+		for _, d := range told.Deviations {
 			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", headfile.SignedFor(d.Feature), d.Figure, d.Reason, d.Person.Name, day(d.At)))
 		}
 	}
-	if f.Refit != "" {
+	if told.Refit != "" {
 		s.heading("At refit")
-		s.text(9.5, false, f.Refit)
+		s.text(9.5, false, told.Refit)
 	}
 	s.Ln(2)
-	s.text(10, true, f.Closing())
+	s.text(10, true, told.Closing)
 	s.text(8.5, false, "The maker's instructions and local rules go before this report; it is a record, not a permission.")
 	return s.bytes()
+}
+
+// became writes what became of what was decided.
+func (s *sheet) became(told headfile.Told) {
+	first := true
+	for _, r := range told.Rows {
+		if r.Decision == "" {
+			continue
+		}
+		if first {
+			s.heading("What was found, and what became of it")
+			first = false
+		}
+		s.row([]float64{22, 56, 100}, false, r.Received.Position, r.Received.Label, r.Decision)
+	}
 }
 
 // figures writes what was read as received against what stands in the end.

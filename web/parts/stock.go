@@ -103,7 +103,12 @@ func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			return parts.Order(ctx, s.Shop, a, g("write_id"), number("item"), g("order/"+g("item")), g("tag"))
 		},
 		"receive": func() error {
-			return parts.Receive(ctx, s.Shop, a, g("write_id"), number("order"), g("receive/"+g("order")), g("ok") == "yes")
+			return parts.Receive(ctx, s.Shop, a, parts.Receipt{
+				WriteID: g("write_id"), Order: number("order"), Count: g("came/" + g("order")), Measured: g("receive/" + g("order")), OK: g("ok") == "yes",
+			})
+		},
+		"due": func() error {
+			return parts.ChangeOrder(ctx, s.Shop, a, g("write_id"), number("order"), g("due/"+g("order")), g("cancel") == "yes", g("why"))
 		},
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]

@@ -240,6 +240,7 @@ type personData struct {
 	store.User
 	Skills []week.Skill
 	can    []string
+	Roles  []string
 }
 
 // Can tells whether they can do something.
@@ -256,7 +257,7 @@ func showPerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	for _, u := range us {
 		if strconv.Itoa(int(u.ID)) == chi.URLParam(r, "id") {
-			p.Title, p.Place, p.Data = u.Name, "people", personData{u, week.Skills(), week.CanDo(u)}
+			p.Title, p.Place, p.Data = u.Name, "people", personData{u, week.Skills(), week.CanDo(u), shop.Roles}
 			return s.Show(w, req, "person", p)
 		}
 	}
@@ -281,6 +282,20 @@ func ChangePerson(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 		return err
 	}
 	return page.Redirect(w, r, "/people")
+}
+
+// SetRole answers POST /people/{id}/role.
+func SetRole(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r)
+	if err != nil {
+		return err
+	}
+	if errs, err := page.Wrong(people.SetRole(r.Context(), s.Shop, req.Actor, id, personForm(r))); errs != nil {
+		return showPerson(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/people/"+strconv.Itoa(int(id)))
 }
 
 // idIn returns the id in the request's path.

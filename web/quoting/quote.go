@@ -3,6 +3,7 @@ package quoting
 
 import (
 	"context"
+	"errors"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -25,12 +26,22 @@ import (
 	"yatai/web/paper"
 )
 
+// quoteData is a head's quotes, and what goodwill can be charged to.
+type quoteData struct {
+	Quotes  []headfile.QuotePage
+	Charges []string
+}
+
 func showQuote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	f, err := headpage.OpenHead(s, r)
 	if err != nil {
 		return err
 	}
-	return headpage.ShowHead(s, w, req, f, "quote", f.Approved.Quotes, p)
+	charges, err := quoting.Charges(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	return headpage.ShowHead(s, w, req, f, "quote", quoteData{f.Approved.Quotes, charges}, p)
 }
 
 // QuotePage answers GET /heads/{tag}/quote.
@@ -44,7 +55,10 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	version, _ := strconv.Atoi(g("version"))
 	verbs := map[string]func() error{
 		"make": func() error {
-			d := quoting.Draft{Note: g("note"), Free: g("free")}
+			d := quoting.Draft{
+				Note: g("note"), Free: g("free"), Theirs: r.PostForm["theirs"],
+				Goodwill: quoting.Goodwill{Percent: g("goodwill"), Why: g("goodwill_why"), ChargedTo: g("charged_to")},
+			}
 			if n, err := strconv.Atoi(g("seen")); err == nil {
 				d.Seen = &n
 			}
@@ -52,7 +66,9 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			return err
 		},
 		"send": func() error {
-			return quoting.SendQuote(ctx, s.Shop, a, g("write_id"), tag, version, g("to"), s.Public(r, ""))
+			return quoting.SendQuote(ctx, s.Shop, a, tag, quoting.SendForm{
+				WriteID: g("write_id"), Version: version, To: g("to"), Here: s.Public(r, ""), Follow: g("follow") == "yes",
+			})
 		},
 		"say": func() error {
 			return quoting.ApproveVerbally(ctx, s.Shop, a, g("write_id"), tag, version, answerOf(r.PostForm), g("how"))
@@ -72,7 +88,9 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 
 // answerOf reads a customer's answer.
 func answerOf(v url.Values) quoting.Answer {
-	return quoting.Answer{Name: v.Get("name"), Must: v.Get("must") == "yes", Yes: quoting.ParseSeqs(v["yes"]), Call: v.Get("call") != ""}
+	return quoting.Answer{
+		Name: v.Get("name"), Must: v.Get("must") == "yes", No: v.Get("must") == "no", Yes: quoting.ParseSeqs(v["yes"]), Call: v.Get("call") != "",
+	}
 }
 
 // customerData is what a customer sees of a head: never more than its quote needs.
@@ -89,6 +107,9 @@ type customerData struct {
 
 	paper.Ways // to go about it, side by side; none once it is answered
 }
+
+// endedData is what a customer sees whose link has ended: whom to call about which head.
+type endedData struct{ Shop, Phone, Tag string }
 
 // ways lists the ways a customer can still choose between.
 func ways(ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuotePage) (w paper.Ways, err error) {
@@ -110,13 +131,20 @@ func ways(ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuoteP
 
 func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.Page) error {
 	token := chi.URLParam(r, "token")
-	f, q, err := quoting.QuoteByToken(r.Context(), s.Shop, token)
-	if err != nil {
-		return err
+	f, q, lost := quoting.QuoteByToken(r.Context(), s.Shop, token)
+	var ended quoting.Ended
+	if lost != nil && !errors.As(lost, &ended) && !errors.Is(lost, shop.ErrNotFound) {
+		return lost
 	}
 	set, err := s.Shop.Settings(r.Context(), "")
 	if err != nil {
 		return err
+	}
+	if lost != nil { // a link that was replaced is not known any more: whom to ask is said all the same
+		p.Language = words.In(ended.Customer.Language)
+		p.Title, p.Data = p.Language.Say("This link has ended"), endedData{set.Get("shop_name"), set.Get("shop_phone"), ended.Tag}
+		s.Write(w, &page.Request{}, http.StatusNotFound, "ended", "customer", p)
+		return nil
 	}
 	d := customerData{
 		File: f, Q: q, Token: token, Shop: set.Get("shop_name"),
@@ -150,7 +178,11 @@ func CustomerPage(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.
 // CustomerSays freezes the customer's answer.
 func CustomerSays(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
 	token, ans := chi.URLParam(r, "token"), answerOf(r.PostForm)
-	if errs, err := page.Wrong(quoting.Approve(r.Context(), s.Shop, r.PostForm.Get("write_id"), token, ans)); errs != nil {
+	err := quoting.Approve(r.Context(), s.Shop, r.PostForm.Get("write_id"), token, ans)
+	if errors.As(err, new(quoting.Ended)) || errors.Is(err, shop.ErrNotFound) {
+		return showCustomer(s, w, r, page.Page{})
+	}
+	if errs, err := page.Wrong(err); errs != nil {
 		return showCustomer(s, w, r, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err

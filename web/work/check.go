@@ -6,6 +6,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/trade"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
 	"yatai/shop/work"
@@ -41,11 +42,19 @@ func Release(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 // Close answers POST /heads/{tag}/check/close.
 func Close(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag, g := chi.URLParam(r, "tag"), r.PostForm.Get
-	if err := work.CloseHead(
-		r.Context(), s.Shop, req.Actor, tag,
-		work.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence")},
-	); err != nil {
+	form := work.CloseForm{WriteID: g("write_id"), Refit: g("refit"), Releaser: g("releaser"), Licence: g("licence"), Record: map[string]string{}}
+	for _, x := range trade.FinalCheck.Record.Fields {
+		if v := g("rec//" + x.Name); v != "" {
+			form.Record[x.Name] = v
+		}
+	}
+	if err := work.CloseHead(r.Context(), s.Shop, req.Actor, tag, form); err != nil {
 		return headpage.Back(s, w, r, req, "check", err, func(f *headfile.File) (any, error) { return f.Gate(), nil })
+	}
+	if to := g("handed_to"); to != "" { // it goes at once; what stops that is said where it is handed over
+		if err := work.HandOver(r.Context(), s.Shop, req.Actor, g("write_id")+"-out", tag, to); err != nil {
+			return headpage.Back(s, w, r, req, "handover", err, ends)
+		}
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/handover")
 }

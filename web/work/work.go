@@ -4,6 +4,7 @@ package work
 import (
 	"html/template"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -37,7 +38,7 @@ type foundRow struct {
 
 func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (any, error) {
 	rows, err := headpage.WorkRows(s, r, req, f)
-	d := workData{Rows: rows, Kinds: trade.Operations()}
+	d := workData{Rows: rows, Kinds: slices.DeleteFunc(trade.Operations(), func(o *trade.Operation) bool { return !o.Exists(headfile.KindOf(f.Model)) })}
 	for _, x := range work.Found(f) {
 		d.Found = append(d.Found, foundRow{x, f.Now.Offers(x)})
 	}
@@ -58,15 +59,15 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	}
 	ctx, a, id := r.Context(), req.Actor, g("write_id")
 	verbs := map[string]func() error{
-		"start":  func() error { return work.Start(ctx, s.Shop, a, id, tag, seq) },
-		"finish": func() error { return work.Finish(ctx, s.Shop, a, id, tag, seq, g("reason")) },
+		"start":  func() error { return work.Start(ctx, s.Shop, a, id, tag, seq, g("other")) },
+		"finish": func() error { return work.Finish(ctx, s.Shop, a, id, tag, seq, g("reason"), g("from")) },
 		"skip":   func() error { return work.Skip(ctx, s.Shop, a, id, tag, seq, g("reason")) },
 		"up":     func() error { return work.MoveUp(ctx, s.Shop, a, id, tag, seq) },
 		"resume": func() error { return work.Resume(ctx, s.Shop, a, id, tag, seq, g("reason")) },
 		"rework": func() error {
 			return work.Rework(ctx, s.Shop, a, id, tag, g("finding"), g("choice"), g("reason"))
 		},
-		"join":  func() error { return work.Join(ctx, s.Shop, a, id, tag, seq) },
+		"join":  func() error { return work.Join(ctx, s.Shop, a, id, tag, seq, g("other")) },
 		"pause": func() error { return work.Pause(ctx, s.Shop, a, id, tag, seq) },
 		"add": func() error {
 			return work.AddOperation(ctx, s.Shop, a, id, tag, g("code"), g("positions"), g("reason"))
@@ -84,8 +85,34 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		}
 		return headpage.Back(s, w, r, req, "work", err, func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
 	}
+	if g("next") != "" {
+		return startNext(s, w, r, req)
+	}
 	if sheet && chi.URLParam(r, "verb") != "finish" {
 		to += "/" + strconv.Itoa(seq)
+	}
+	return page.Redirect(w, r, to)
+}
+
+// startNext starts the operation that comes next on the route where it may start, and shows its sheet where
+// it has something to write down.
+func startNext(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	to := "/heads/" + f.Tag + "/work"
+	for _, o := range f.Operations {
+		if o.State != "waiting" || f.Waits(o) != nil {
+			continue
+		}
+		err := work.Start(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+"-next", f.Tag, o.Seq, work.Pauses)
+		if errs, err := page.Wrong(err); err != nil {
+			return err
+		} else if k := trade.OperationNamed(o.Code); errs == nil && k != nil && (k.Proof != nil || k.Record != nil) {
+			to += "/" + strconv.Itoa(o.Seq)
+		}
+		break // what may not start yet says why on the work order
 	}
 	return page.Redirect(w, r, to)
 }
@@ -163,8 +190,18 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	if err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
-	if held || g("finish") == "" {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	o, err := f.Operation(seq)
+	switch {
+	case err != nil:
+		return err
+	case held || o.State != "done": // it is not finished: its parts are asked for
 		return page.Redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
+	case g("finish") == "next":
+		return startNext(s, w, r, req)
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/work")
 }

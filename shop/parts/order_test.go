@@ -1,0 +1,101 @@
+package parts_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/field"
+	"yatai/internal/shoptest"
+	"yatai/shop"
+	"yatai/shop/parts"
+)
+
+// TestADeliveryComesInParts: what came is booked in, the rest stays on order, gets another day and is called
+// off; what is not what was ordered is named, and never booked in.
+func TestADeliveryComesInParts(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, keeper := t.Context(), f.People[shop.Lead]
+	require.NoError(t, parts.AddStock(ctx, f.Shop, keeper, parts.StockForm{
+		WriteID: shoptest.ID(), Kind: "valve", Name: "Barge valve", Count: "1", Dims: "stem 8.94 to 8.96",
+	}))
+	row := func() parts.StockRow {
+		t.Helper()
+		p, err := parts.Stock(ctx, f.Shop)
+		require.NoError(t, err)
+		for _, r := range p.Rows {
+			if r.Name == "Barge valve" {
+				return r
+			}
+		}
+		t.Fatal("not there")
+		return parts.StockRow{}
+	}
+	open := func() (out []parts.OrderRow) {
+		t.Helper()
+		p, err := parts.Stock(ctx, f.Shop)
+		require.NoError(t, err)
+		for _, o := range p.Orders {
+			if o.ReceivedAt == nil && o.Item.Name == "Barge valve" {
+				out = append(out, o)
+			}
+		}
+		return out
+	}
+	receive := func(count, measured string, ok bool) error {
+		return parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: open()[0].ID, Count: count, Measured: measured, OK: ok})
+	}
+	require.NoError(t, parts.Order(ctx, f.Shop, keeper, shoptest.ID(), row().ID, "8", ""))
+	assert.Equal(t, keeper.Name, open()[0].By)
+
+	err := receive("", "8.94 7.10 8.95", true)
+	assert.ErrorContains(t, err, "number 2 measures 7.1 mm")
+	assert.ErrorContains(t, receive("9", "8.94", true), "8 are on order")
+	assert.ErrorContains(t, receive("", "looks good", true), "measure one or more")
+	assert.Equal(t, 1, row().Count, "nothing is booked in")
+
+	require.NoError(t, receive("3", "8.94 8.95", true))
+	assert.Equal(t, 4, row().Count)
+	require.Len(t, open(), 1)
+	assert.Equal(t, 5, open()[0].Count)
+	assert.Equal(t, 5, row().Ordered)
+
+	require.NoError(t, receive("1", "7.10", false))
+	assert.Equal(t, 4, row().Count, "what is sent back is not there")
+	rest := open()[0]
+	assert.Equal(t, 4, rest.Count)
+
+	require.NoError(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "2031-05-20", false, ""))
+	assert.Equal(t, "2031-05-20", open()[0].Due.Local().Format("2006-01-02"))
+	var errs field.Errors
+	require.ErrorAs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "soon", false, ""), &errs)
+	require.ErrorAs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, ""), &errs)
+	require.NoError(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, "found some in the drawer"))
+	assert.Empty(t, open())
+	assert.ErrorIs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, "again"), shop.ErrStale)
+}
+
+// TestASizedPartIsHeldToItsSize within a hundredth, each end counted in.
+func TestASizedPartIsHeldToItsSize(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, keeper := t.Context(), f.People[shop.Lead]
+	require.NoError(t, parts.AddStock(ctx, f.Shop, keeper, parts.StockForm{
+		WriteID: shoptest.ID(), Kind: "lash shim", Name: "Barge shim", Size: "2.60", Count: "0",
+	}))
+	for measured, ok := range map[string]bool{"2.59": true, "2.61": true, "2.589": false, "2.611": false, "2,60": true, "2.60 2.62": false} {
+		p, err := parts.Stock(ctx, f.Shop)
+		require.NoError(t, err)
+		var item uint
+		for _, r := range p.Rows {
+			if r.Name == "Barge shim" {
+				item = r.ID
+			}
+		}
+		require.NoError(t, parts.Order(ctx, f.Shop, keeper, shoptest.ID(), item, "1", ""))
+		p, err = parts.Stock(ctx, f.Shop)
+		require.NoError(t, err)
+		got := parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: p.Orders[0].ID, Measured: measured, OK: true})
+		assert.Equal(t, ok, got == nil, "%s: %v", measured, got)
+	}
+}
