@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Runs all the tests: format, vet, Go tests, nonsense for every parser, then the real interface in
 # Chromium, and the bench's path in Firefox. Installs what they need when it is missing (Debian:
-# chromium, firefox-esr, nginx; npm: the test runner). Says what it does, and how long each part took.
+# chromium-headless-shell, firefox-esr, nginx; npm: the test runner). Says what it does, and how long each part took.
 #
 #   ./test.sh              what the project's check runs: long tests by samples
 #   WHOLE=1 ./test.sh      every case of every test
@@ -20,10 +20,10 @@ trap 'rm -rf "$work"' EXIT
 began=$SECONDS last=$SECONDS
 took() { echo "== $1: $((SECONDS - last)) s, $((SECONDS - began)) s in all"; last=$SECONDS; }
 
-export CHROMIUM="${CHROMIUM:-/usr/bin/chromium}" FIREFOX="${FIREFOX:-/usr/bin/firefox-esr}"
+export CHROMIUM="${CHROMIUM:-/usr/bin/chromium-headless-shell}" FIREFOX="${FIREFOX:-/usr/bin/firefox-esr}"
 browsers() { # what the browser tests need; it waits for the network, so it goes on beside the compiler
   missing=""
-  [ -x "$CHROMIUM" ] || missing="$missing chromium"
+  [ -x "$CHROMIUM" ] || missing="$missing chromium-headless-shell"
   [ -x "$FIREFOX" ] || missing="$missing firefox-esr"
   [ -x /usr/sbin/nginx ] || missing="$missing nginx-light"
   command -v openssl >/dev/null || missing="$missing openssl"

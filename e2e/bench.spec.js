@@ -1,5 +1,5 @@
 // The bench: what it says back, how fast it can be typed on, what it says of a bad tool.
-import { expect, signIn, start, test } from "./program.js";
+import { demoShop, expect, signIn, test } from "./program.js";
 
 test("144 guide readings are typed with the number pad alone, and none is lost", async ({ page, demo }) => {
   test.setTimeout(300_000); // some eight hundred key strokes
@@ -47,7 +47,7 @@ test("an accepted reading is answered by a tone or read back aloud, as this tabl
 });
 
 test("suspect readings show wherever they stand, and go when they are read again", async ({ page }) => {
-  const program = start("demo"); // of its own: a tool fails here
+  const program = demoShop(); // of its own: a tool fails here
   const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/heads/T0414/measure");

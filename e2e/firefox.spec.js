@@ -1,15 +1,12 @@
 // The bench's path in the other browser: Debian's Firefox, driven over WebDriver BiDi.
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { expect, test as base } from "@playwright/test";
 import puppeteer from "puppeteer-core";
-import { start } from "./program.js";
+import { demoFile, start } from "./program.js";
 
 const test = base.extend({
   // One Firefox and one demo, which can be stopped and started again at its address.
   bench: async ({}, use) => {
-    const file = mkdtempSync(join(tmpdir(), "yatai-")) + "/demo.db";
+    const file = demoFile();
     let program = start("demo", "--keep", file);
     const shop = await program.address;
     const firefox = await puppeteer.launch({ browser: "firefox", executablePath: process.env.FIREFOX ?? "/usr/bin/firefox-esr", headless: true });

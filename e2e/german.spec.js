@@ -1,6 +1,6 @@
 // The bench, a work sheet and a customer's page in another language, each in its reader's own.
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
-import { expect, signIn, start, test } from "./program.js";
+import { demoShop, expect, signIn, test } from "./program.js";
 
 const speak = async (page, base, language, decimal) => {
   await page.goto(base + "/me");
@@ -10,7 +10,7 @@ const speak = async (page, base, language, decimal) => {
 };
 
 test("a technician measures in German, and a colleague in English beside", async ({ page, browser }) => {
-  const program = start("demo"); // what is read here is in nobody's way
+  const program = demoShop(); // what is read here is in nobody's way
   const demo = await program.address;
   await signIn(page, demo, "Ilka");
   await speak(page, demo, "de", "comma");
@@ -58,7 +58,7 @@ test("a technician measures in German, and a colleague in English beside", async
 });
 
 test("a customer who reads German gets the page, the PDF and the mail in German, with the reasons", async ({ browser }) => {
-  const program = start("demo");
+  const program = demoShop();
   const base = await program.address;
   const page = await browser.newPage();
   await signIn(page, base, "Odo");

@@ -1,5 +1,5 @@
 // One real job from take-in to hand-over, by four people, through the real interface.
-import { emptyShop, expect, signIn, start, test } from "./program.js";
+import { demoFile, emptyShop, expect, signIn, start, test } from "./program.js";
 
 // usual are sound readings of the Brindlow G4, by characteristic.
 const usual = {
@@ -226,8 +226,7 @@ test("a head is taken in and measured with the keyboard alone", async ({ page, d
 });
 
 test("the shop dies in mid-sweep: what was typed waits through a reload, and arrives once, in order", async ({ page, context }) => {
-  const { mkdtempSync } = await import("node:fs");
-  const file = mkdtempSync("/tmp/yatai-") + "/demo.db";
+  const file = demoFile();
   let program = start("demo", "--keep", file);
   const shop = await program.address;
   await signIn(page, shop, "Ilka");

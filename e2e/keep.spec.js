@@ -3,11 +3,11 @@ import { execFileSync, spawnSync } from "node:child_process";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { binary, expect, signIn, start, test } from "./program.js";
+import { binary, demoFile, expect, signIn, start, test } from "./program.js";
 
 test("the owner downloads a backup, the file is lost, the backup brings the shop back", async ({ page }) => {
   const dir = mkdtempSync(join(tmpdir(), "yatai-keep-"));
-  const file = join(dir, "shop.db");
+  const file = demoFile();
   let program = start("demo", "--keep", file);
   let demo = await program.address;
   await signIn(page, demo, "Runa");

@@ -1,8 +1,8 @@
 // The office: a customer list comes in and goes again, a model is copied and drawn on, a price changes.
-import { expect, signIn, start, test } from "./program.js";
+import { demoShop, expect, signIn, test } from "./program.js";
 
 test("the owner takes a list in, looks at it first, and takes it back", async ({ page }) => {
-  const program = start("demo");
+  const program = demoShop();
   const demo = await program.address;
   await signIn(page, demo, "Runa");
   await page.goto(demo + "/in-out");
@@ -34,7 +34,7 @@ test("the owner takes a list in, looks at it first, and takes it back", async ({
 });
 
 test("a model is copied with its limits, and a bolt of it moved by mouse, by keys and by figures", async ({ page }) => {
-  const program = start("demo");
+  const program = demoShop();
   const demo = await program.address;
   await signIn(page, demo, "Runa");
   await page.goto(demo + "/reference/models/1");
@@ -66,7 +66,7 @@ test("a model is copied with its limits, and a bolt of it moved by mouse, by key
 });
 
 test("a part's price is changed in its row; a mistake keeps what was typed", async ({ page }) => {
-  const program = start("demo");
+  const program = demoShop();
   const demo = await program.address;
   await signIn(page, demo, "Runa");
   await page.goto(demo + "/parts");

@@ -3,6 +3,7 @@ import { launch } from "./browser.js";
 
 export default defineConfig({
   testDir: ".",
+  globalSetup: "./prepare.js",
   outputDir: "results",
   timeout: 120_000,
   expect: { timeout: 15_000 },

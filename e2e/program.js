@@ -1,6 +1,6 @@
 // Starts the real program on a port of its own, with the demo or an empty shop.
 import { spawn } from "node:child_process";
-import { mkdtempSync } from "node:fs";
+import { copyFileSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect } from "@playwright/test";
@@ -22,15 +22,35 @@ export function start(...args) {
   return { address, stop: () => new Promise((done) => (child.once("exit", done), child.kill("SIGTERM"))) };
 }
 
-export const emptyShop = () => start("serve", "--create", "--db", join(mkdtempSync(join(tmpdir(), "yatai-")), "shop.db"));
+const folder = () => mkdtempSync(join(tmpdir(), "yatai-"));
 
-// Every worker has its own demo; every page listens for errors in the browser.
+// A file of the demo's shop: a copy of the one that prepare.js filled once.
+export function demoFile() {
+  const file = join(folder(), "shop.db");
+  if (process.env.YATAI_FILLED) copyFileSync(process.env.YATAI_FILLED, file);
+  return file;
+}
+
+export const demoShop = () => start("demo", "--keep", demoFile());
+
+export const emptyShop = () => start("serve", "--create", "--db", join(folder(), "shop.db"));
+
+// Every file of tests has its own demo, and no other file changes it; every page listens for errors in
+// the browser.
 export const test = base.extend({
-  demo: [async ({}, use) => {
-    const program = start("demo");
-    await use(await program.address);
-    await program.stop();
+  demos: [async ({}, use) => {
+    let file, program;
+    await use(async (of) => {
+      if (of !== file) {
+        await program?.stop();
+        file = of;
+        program = demoShop();
+      }
+      return program.address;
+    });
+    await program?.stop();
   }, { scope: "worker" }],
+  demo: async ({ demos }, use, info) => use(await demos(info.file)),
   page: async ({ page }, use) => {
     const errors = [];
     page.on("pageerror", (e) => errors.push(e.message));

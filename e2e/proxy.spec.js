@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, signIn, start, test } from "./program.js";
+import { demoFile, expect, signIn, start, test } from "./program.js";
 
 const freePort = () => new Promise((found) => {
   const s = createServer().listen(0, "127.0.0.1", () => {
@@ -17,7 +17,7 @@ test("behind nginx: https, secure cookies, readings of others as they come", asy
   const dir = mkdtempSync(join(tmpdir(), "yatai-proxy-"));
   execFileSync("openssl", ["req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=localhost",
     "-keyout", join(dir, "shop.key"), "-out", join(dir, "shop.pem")], { stdio: "ignore" });
-  const program = start("demo", "--trusted-proxy", "127.0.0.1");
+  const program = start("demo", "--keep", demoFile(), "--trusted-proxy", "127.0.0.1");
   const behind = new URL(await program.address).host;
   const port = await freePort();
   const site = readFileSync(join(import.meta.dirname, "..", "deploy", "nginx.conf"), "utf8")

@@ -2,7 +2,7 @@
 // The pages are those of the mux, so that a new one cannot be forgotten.
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { AxeBuilder } from "@axe-core/playwright";
+import { faults } from "./axe.js";
 import { expect, signIn, test } from "./program.js";
 
 const mux = readFileSync(join(import.meta.dirname, "..", "web", "web.go"), "utf8") + readFileSync(join(import.meta.dirname, "..", "web", "week", "week.go"), "utf8");
@@ -53,8 +53,7 @@ for (const [who, widths, axe, part, of] of [
         const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
         if (over > 0) wide.push(`${path} at ${width}: ${over} px`);
         if (width !== axe || width < 800 && !often.test(path)) continue;
-        const { violations } = await new AxeBuilder({ page }).analyze();
-        for (const v of violations) found.push(`${path} at ${width}: ${v.id}: ${v.nodes[0].html.slice(0, 120)}`);
+        found.push(...(await faults(page)));
       }
     }
     expect({ wide, found }).toEqual({ wide: [], found: [] });
@@ -69,8 +68,7 @@ test("in a dark shop the bench has dark paper, and everything on it can be read"
   for (const path of ["/", "/heads/T0401/sweep/guide.bore", "/heads/T0401/judge", "/heads/T0401/ways", "/heads/T0402/work/6", "/heads/T0402/check", "/heads/T0402/map", "/heads/T0402/face", "/heads/T0402/springs", "/heads/T0401/at/1E1", "/heads/T0402/tray", "/heads/T0401/findings/seat.condition", "/week", "/parts"]) {
     await page.goto(demo + path);
     expect(await page.evaluate(() => getComputedStyle(document.body).backgroundColor), path).toBe("rgb(20, 25, 31)");
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    for (const v of violations) for (const n of v.nodes.slice(0, 3)) found.push(`${path}: ${v.id}: ${n.html.slice(0, 140)}`);
+    found.push(...(await faults(page)));
   }
   expect(found).toEqual([]);
   await page.goto(demo + "/heads/T0402/report"); // a report is paper

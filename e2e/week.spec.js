@@ -1,8 +1,8 @@
 // The week: what waits for what, what if, whose turn it is.
-import { expect, signIn, start, test } from "./program.js";
+import { demoShop, expect, signIn, test } from "./program.js";
 
 test("the lead plans the week: a head is made urgent, and what a longer job would cost is known before", async ({ page }) => {
-  const program = start("demo"); // of its own: the order of all heads changes
+  const program = demoShop(); // of its own: the order of all heads changes
   const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.getByRole("link", { name: "Week" }).click();
@@ -78,7 +78,7 @@ test("a bar of the week leads to its work sheet; a technician looks and does not
 });
 
 test("a bar is put to another time by the keyboard and by pulling: what it means is seen before it is taken", async ({ page }) => {
-  const program = start("demo");
+  const program = demoShop();
   const demo = await program.address;
   await signIn(page, demo, "Odo");
   await page.goto(demo + "/week");
