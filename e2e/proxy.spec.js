@@ -20,8 +20,10 @@ test("behind nginx: https, secure cookies, readings of others as they come", asy
   const program = start("demo", "--keep", demoFile(), "--trusted-proxy", "127.0.0.1");
   const behind = new URL(await program.address).host;
   const port = await freePort();
+  const plain = await freePort();
   const site = readFileSync(join(import.meta.dirname, "..", "deploy", "nginx.conf"), "utf8")
     .replace("listen 443 ssl", `listen 127.0.0.1:${port} ssl`).replace("127.0.0.1:8417", behind)
+    .replace("listen 80;", `listen 127.0.0.1:${plain};`).replace("/var/log/nginx/yatai.log", join(dir, "access.log"))
     .replace("/etc/ssl/certs/shop.pem", join(dir, "shop.pem")).replace("/etc/ssl/private/shop.key", join(dir, "shop.key"));
   const temp = ["client_body", "proxy", "fastcgi", "uwsgi", "scgi"].map((n) => `${n}_temp_path ${dir}/${n};`).join(" ");
   writeFileSync(join(dir, "nginx.conf"), `daemon off; worker_processes 1; pid ${dir}/pid; error_log ${dir}/error.log;
@@ -44,6 +46,14 @@ test("behind nginx: https, secure cookies, readings of others as they come", asy
     await page.locator('input[data-key="1I1"]').fill("1.91");
     await page.keyboard.press("Enter");
     await expect(other.locator('input[data-key="1I1"]')).toHaveValue("1.91");
+
+    const sent = await page.request.get(`http://127.0.0.1:${plain}/parts`, { maxRedirects: 0 });
+    expect(sent.status()).toBe(301);
+    expect(sent.headers().location).toBe("https://127.0.0.1/parts");
+    await page.goto(base + "/q/ABCDEFGHIJKLMNOPQRSTUVWXYZ");
+    const log = readFileSync(join(dir, "access.log"), "utf8");
+    expect(log).toContain("/q/...");
+    expect(log).not.toContain("ABCDEFGH");
   } finally {
     nginx.kill("SIGTERM");
     await program.stop();

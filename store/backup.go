@@ -53,7 +53,8 @@ func Lock(path string) (release func() error, err error) {
 
 // Backup writes a copy of the shop's file at path to a new file, as it is at one moment,
 // photos and all, also while a program is writing to it. It is made under another name, checked,
-// on the disk, and only then gets its own. The copy is a shop's file like any other. It is an error when there is something at to already.
+// on the disk, and only then gets its own. The copy is a shop's file like any other, but for who was
+// signed in: nobody is. It is an error when there is something at to already.
 func Backup(ctx context.Context, path, to string) (err error) {
 	if _, err := os.Stat(path); err != nil {
 		return err
@@ -73,10 +74,20 @@ func Backup(ctx context.Context, path, to string) (err error) {
 	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", making); err != nil {
 		return errors.Join(fmt.Errorf("copy %s: %w", path, err), removed(making))
 	}
-	if err := errors.Join(checkFile(ctx, making), synced(making)); err != nil {
+	if err := errors.Join(signedOut(ctx, making), checkFile(ctx, making), synced(making)); err != nil {
 		return errors.Join(fmt.Errorf("the copy: %w", err), removed(making))
 	}
 	return errors.Join(os.Rename(making, to), synced(filepath.Dir(to)))
+}
+
+// signedOut ends every session in a copy: who finds a backup has nobody's key to the running shop.
+func signedOut(ctx context.Context, path string) error {
+	db, err := sql.Open("sqlite", "file:"+filepath.ToSlash(path))
+	if err != nil {
+		return err
+	}
+	_, err = db.ExecContext(ctx, "DELETE FROM sessions")
+	return errors.Join(err, db.Close())
 }
 
 // synced waits until a file, or what a folder lists, is on the disk.
@@ -96,9 +107,13 @@ func synced(path string) error {
 func (s *Store) Backup(ctx context.Context, to string) error { return Backup(ctx, s.path, to) }
 
 // Restore puts a backup in the place of the shop's file at path, brought up to date and
-// checked before. What was there is kept beside it under the name that is returned, empty
-// when there was nothing. Nobody may have the file: ErrInUse.
+// checked before. What was there is kept beside it, byte by byte and in whatever state it is, with
+// its write-ahead log, under the name that is returned: empty when there was nothing. Nobody may
+// have the file: ErrInUse.
 func Restore(ctx context.Context, backup, path string, now time.Time) (kept string, err error) {
+	if real, err := filepath.EvalSymlinks(path); err == nil {
+		path = real // its log lies beside the file, not beside the link
+	}
 	release, err := Lock(path)
 	if err != nil {
 		return "", err
@@ -119,13 +134,39 @@ func Restore(ctx context.Context, backup, path string, now time.Time) (kept stri
 	if err := errors.Join(st.Check(ctx), st.Close()); err != nil {
 		return "", fmt.Errorf("the backup: %w", err)
 	}
-	if _, err := os.Stat(path); err == nil {
-		kept = path + ".before-" + now.Format("20060102-150405")
-		if err := Backup(ctx, path, kept); err != nil { // with what its write-ahead log still holds
-			return "", fmt.Errorf("keep what is there: %w", err)
+	if kept, err = keepBeside(path, now); err != nil {
+		return "", fmt.Errorf("keep what is there: %w", err)
+	}
+	return kept, errors.Join(removed(path), os.Rename(fresh, path), synced(filepath.Dir(path)))
+}
+
+// parts are the files of a database beside each other: the file, its log, the log's index.
+var parts = []string{"", "-wal", "-shm"}
+
+// keepBeside gives the files of the database at path a second name, or copies them where the disk has
+// no second names. It returns the new name of the database, empty when there was nothing.
+func keepBeside(path string, now time.Time) (string, error) {
+	if _, err := os.Lstat(path); errors.Is(err, fs.ErrNotExist) {
+		return "", nil
+	}
+	name := path + ".before-" + now.Format("20060102-150405")
+	kept := name
+	for n := 2; ; n++ { // two in one second
+		if _, err := os.Lstat(kept); errors.Is(err, fs.ErrNotExist) {
+			break
+		}
+		kept = fmt.Sprintf("%s-%d", name, n)
+	}
+	for _, part := range parts {
+		err := os.Link(path+part, kept+part)
+		if err != nil && !errors.Is(err, fs.ErrNotExist) {
+			err = copyFile(path+part, kept+part)
+		}
+		if err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return "", err
 		}
 	}
-	return kept, errors.Join(removed(path), os.Rename(fresh, path))
+	return kept, synced(filepath.Dir(path))
 }
 
 // Examine checks a shop's file without changing, migrating or making it. ErrInUse when a program
@@ -188,8 +229,8 @@ func checkFile(ctx context.Context, path string) error {
 // removed takes a database file away with what belongs to it; nothing there is no error.
 func removed(path string) error {
 	var errs []error
-	for _, p := range []string{path, path + "-wal", path + "-shm"} {
-		if err := os.Remove(p); !errors.Is(err, fs.ErrNotExist) {
+	for _, part := range parts {
+		if err := os.Remove(path + part); !errors.Is(err, fs.ErrNotExist) {
 			errs = append(errs, err)
 		}
 	}

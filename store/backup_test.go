@@ -116,3 +116,63 @@ func TestWhatIsNoBackupIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
 }
+
+// TestRestoreOverWhateverIsThere puts a backup over files that no database reads any more: each is kept
+// byte by byte, its log too.
+func TestRestoreOverWhateverIsThere(t *testing.T) {
+	dir := t.TempDir()
+	path, backup := filepath.Join(dir, "shop.db"), filepath.Join(dir, "backup.db")
+	s, err := Open(path)
+	require.NoError(t, err)
+	require.NoError(t, s.Write(t.Context(), func(d DB) error {
+		if err := d.g.Exec("INSERT INTO sessions (token, data, expiry) VALUES ('theirs', x'00', 9e9)").Error; err != nil {
+			return err
+		}
+		return d.Add(&Customer{Name: "first", CreatedAt: time.Now()})
+	}))
+	require.NoError(t, s.Backup(t.Context(), backup))
+	require.NoError(t, s.Close())
+	sound, err := os.ReadFile(path)
+	require.NoError(t, err)
+	torn := append([]byte{}, sound...)
+	for i := 4096; i < len(torn); i += 3 {
+		torn[i] ^= 0x5a
+	}
+	for name, was := range map[string][]byte{"nothing in it": {}, "half": sound[:len(sound)/2], "torn": torn, "text": []byte("no shop")} {
+		t.Run(name, func(t *testing.T) {
+			require.NoError(t, os.WriteFile(path, was, 0o600))
+			require.NoError(t, os.WriteFile(path+"-wal", []byte("a log of it"), 0o600))
+			kept, err := Restore(t.Context(), backup, path, time.Date(2031, 2, 3, 4, 5, 6, 0, time.UTC))
+			require.NoError(t, err)
+			assert.Equal(t, []string{"first"}, names(t, path))
+			for part, wanted := range map[string][]byte{"": was, "-wal": []byte("a log of it")} {
+				got, err := os.ReadFile(kept + part)
+				require.NoError(t, err)
+				assert.Equal(t, wanted, got, "kept as it was: %s", part)
+			}
+		})
+	}
+	restored, err := Open(path)
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, restored.Close()) }()
+	var signedIn int64
+	require.NoError(t, restored.Read(t.Context()).g.Table("sessions").Count(&signedIn).Error)
+	assert.Zero(t, signedIn, "nobody's session is in a backup")
+}
+
+// TestRestoreThroughALink puts a backup where a link points: the link stays.
+func TestRestoreThroughALink(t *testing.T) {
+	dir := t.TempDir()
+	path, backup, link := filepath.Join(dir, "shop.db"), filepath.Join(dir, "backup.db"), filepath.Join(dir, "link.db")
+	s, err := Open(path)
+	require.NoError(t, err)
+	require.NoError(t, s.Backup(t.Context(), backup))
+	require.NoError(t, s.Close())
+	require.NoError(t, os.Symlink(path, link))
+	kept, err := Restore(t.Context(), backup, link, time.Now())
+	require.NoError(t, err)
+	assert.Equal(t, dir, filepath.Dir(kept))
+	real, err := filepath.EvalSymlinks(link)
+	require.NoError(t, err)
+	assert.Equal(t, "shop.db", filepath.Base(real))
+}

@@ -2,8 +2,12 @@ package web_test
 
 import (
 	"bytes"
+	"io"
 	"mime/multipart"
 	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -57,4 +61,65 @@ func TestABackupIsDownloaded(t *testing.T) {
 	assert.True(t, strings.HasPrefix(file, "SQLite format 3\x00"))
 	_, page = v.get("/settings")
 	assert.Contains(t, page, "The last one was taken")
+}
+
+// hangsUp is a reader who takes some bytes and is gone.
+type hangsUp struct {
+	*httptest.ResponseRecorder
+	left int
+}
+
+func (h *hangsUp) Write(b []byte) (int, error) {
+	if h.left -= len(b); h.left < 0 {
+		return 0, io.ErrClosedPipe
+	}
+	return h.ResponseRecorder.Write(b)
+}
+
+// TestABackupCutOffIsNone hangs up in the middle of a backup: it does not count as taken.
+func TestABackupCutOffIsNone(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	r := httptest.NewRequest("POST", v.base+"/settings/backup", nil)
+	for _, c := range v.Jar.Cookies(r.URL) {
+		r.AddCookie(c)
+	}
+	assert.PanicsWithError(t, http.ErrAbortHandler.Error(), func() {
+		s.handler.ServeHTTP(&hangsUp{httptest.NewRecorder(), 100_000}, r)
+	}, "cut off, and seen to be")
+	_, page := v.get("/settings")
+	assert.Contains(t, page, "None has been taken yet")
+}
+
+// TestWhatNoPageAnswersGetsAPage asks for what is not there, and by methods that pages have not.
+func TestWhatNoPageAnswersGetsAPage(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	for path, wanted := range map[string]int{"/nowhere": 404, "/heads/T0401/nowhere": 404, "/heads/T0401/check/sign": 405, "/sign-out": 405} {
+		status, page := v.get(path)
+		assert.Equal(t, wanted, status, path)
+		assert.Contains(t, page, "<h1", path)
+		assert.Contains(t, page, `href="/"`, path)
+	}
+}
+
+// TestAReadingIsWhoseTypedIt sends a sweep of one person's page in the session of another: nothing is
+// written, and the answer says why.
+func TestAReadingIsWhoseTypedIt(t *testing.T) {
+	s := demoSite(t)
+	ilka, odo := s.as(t, "Ilka"), s.as(t, "Odo")
+	_, page := ilka.get("/heads/T0407/sweep/valve.margin")
+	by := regexp.MustCompile(`name="by" value="(\d+)"`).FindStringSubmatch(page)
+	require.Len(t, by, 2)
+	tool := regexp.MustCompile(`<option value="(\d+)"[^>]*selected`).FindStringSubmatch(page[strings.Index(page, `name="tool"`):])[1]
+	form := url.Values{"one": {"1I1"}, "by": {by[1]}, "tool": {tool}, "stage": {"as received"}, "v.1I1": {"1.87"}, "id.1I1": {"THEREADINGOFILKASPAGE00001"}}
+	status, answer := odo.post("/heads/T0407/sweep/valve.margin", form)
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, answer, "another person")
+	_, page = ilka.get("/heads/T0407/sweep/valve.margin")
+	assert.NotContains(t, page, `value="1.87"`)
+	status, _ = ilka.post("/heads/T0407/sweep/valve.margin", form)
+	assert.Less(t, status, 400)
+	_, page = ilka.get("/heads/T0407/sweep/valve.margin")
+	assert.Contains(t, page, `value="1.87"`)
 }

@@ -111,6 +111,8 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 	r := chi.NewRouter()
 	r.Use(s.Forwarded, logged(s.Log), s.Recoverer, headers(s), limitBody, http.NewCrossOriginProtection().Handler)
 	r.Use(func(next http.Handler) http.Handler { return compressed(next) })
+	r.NotFound(s.NotHere)
+	r.MethodNotAllowed(s.NotThatWay)
 	r.Handle("/static/*", static)
 	r.Handle("/favicon.ico", http.RedirectHandler(static.path("favicon.svg"), http.StatusFound))
 	r.Get("/healthz", s.Health)

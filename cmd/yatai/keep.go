@@ -86,7 +86,7 @@ type userAddCmd struct {
 func (c userAddCmd) Run() error { return c.run(os.Stdin) }
 
 func (c userAddCmd) run(in io.Reader) error {
-	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+	return alone(c.DB, func(ctx context.Context, s *shop.Shop) error {
 		password, err := line(in)
 		if err != nil {
 			return err
@@ -115,7 +115,7 @@ type userPasswordCmd struct {
 func (c userPasswordCmd) Run() error { return c.run(os.Stdin) }
 
 func (c userPasswordCmd) run(in io.Reader) error {
-	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+	return alone(c.DB, func(ctx context.Context, s *shop.Shop) error {
 		owner, users, err := ownerOf(ctx, s)
 		if err != nil {
 			return err
@@ -133,6 +133,17 @@ func (c userPasswordCmd) run(in io.Reader) error {
 			WriteID: rand.Text(), Name: p.Name, Role: p.Role, Password: password, Unit: cmp.Or(p.Unit, "mm"),
 		})
 	})
+}
+
+// alone opens a shop's file to write something short, while no program serves it: store.ErrInUse when
+// one does.
+func alone(path string, do func(context.Context, *shop.Shop) error) (err error) {
+	release, err := store.Lock(path)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, release()) }()
+	return withShop(path, do)
 }
 
 // withShop opens a shop's file for something short.

@@ -41,6 +41,11 @@ func TestAnOwnerLockedOutComesBackIn(t *testing.T) {
 	require.NoError(t, signIn("Runa", "long-enough-3"))
 	assert.Error(t, signIn("Runa", "forgotten-at-once"))
 	require.NoError(t, userListCmd{DB: path}.Run())
+
+	release, err := store.Lock(path)
+	require.NoError(t, err)
+	assert.ErrorIs(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("long-enough-4\n")), store.ErrInUse, "a program serves it")
+	require.NoError(t, release())
 }
 
 // TestBackupAndRestoreOnTheCommandLine takes the demo away and puts it back.

@@ -40,7 +40,7 @@ func (c importCmd) Run() error {
 	if len(files) == 0 {
 		return errors.New("no head files (*.json) there")
 	}
-	return withShop(c.DB, func(ctx context.Context, s *shop.Shop) error {
+	return alone(c.DB, func(ctx context.Context, s *shop.Shop) error {
 		owner, _, err := ownerOf(ctx, s)
 		if err != nil {
 			return err

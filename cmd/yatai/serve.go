@@ -205,7 +205,7 @@ func (by listening) answer(ctx context.Context, h http.Handler, hint string) err
 		return err
 	}
 	srv := &http.Server{
-		Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
+		Handler: flowing(h), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: writeWithin,
 		IdleTimeout: 2 * time.Minute,
 	}
 	scheme := "http"

@@ -66,6 +66,9 @@ func HasOwner(ctx context.Context, s *shop.Shop) (bool, error) {
 
 // FirstOwner makes the first person of an empty shop, its owner.
 func FirstOwner(ctx context.Context, s *shop.Shop, f PersonForm) (shop.Actor, error) {
+	if has, err := HasOwner(ctx, s); err != nil || has { // before a password is worked on
+		return shop.Actor{}, errors.Join(err, shop.ErrForbidden)
+	}
 	f.Role = shop.Owner
 	u, err := newUser(s, f)
 	if err != nil {

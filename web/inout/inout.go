@@ -159,9 +159,6 @@ func Whole(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	if !req.Actor.May("take a backup") {
 		return shop.ErrForbidden
 	}
-	if err := http.NewResponseController(w).SetWriteDeadline(time.Time{}); err != nil {
-		return err
-	}
 	w.Header().Set("Content-Type", "application/zip")
 	w.Header().Set("Content-Disposition", `attachment; filename="shop-`+s.Shop.Now().Local().Format(time.DateOnly)+`.zip"`)
 	z := zip.NewWriter(w)

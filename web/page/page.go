@@ -266,6 +266,8 @@ var failures = []struct {
 	{shop.ErrForbidden, http.StatusForbidden, words.Of("Not yours to do")},
 	{shop.ErrNotFound, http.StatusNotFound, words.Of("Nothing here")},
 	{shop.ErrStale, http.StatusConflict, words.Of("Somebody was faster")},
+	{ErrOther, http.StatusConflict, words.Of("Somebody else is signed in")},
+	{errMethod, http.StatusMethodNotAllowed, words.Of("Nothing to see here")},
 	{store.ErrFull, http.StatusInsufficientStorage, words.Of("The disk is full")},
 	{store.ErrReplaced, http.StatusServiceUnavailable, words.Of("The shop's file is gone")},
 }
@@ -297,6 +299,22 @@ func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err er
 	}
 	s.Render(w, req, status, "failed", Page{Title: title.In(words.In(req.Actor.Language)), Data: say})
 }
+
+// NotHere answers what no page answers.
+func (s *Site) NotHere(w http.ResponseWriter, r *http.Request) {
+	s.fail(w, r, &Request{}, shop.ErrNotFound)
+}
+
+// NotThatWay answers a method that a page does not have, after the router has set Allow.
+func (s *Site) NotThatWay(w http.ResponseWriter, r *http.Request) {
+	s.fail(w, r, &Request{}, errMethod)
+}
+
+// ErrOther is a form of one person's page that came in another's session.
+var ErrOther = errors.New("this page was opened by another person than the one who is signed in here now. Nothing was written: sign in again as yourself")
+
+// errMethod is a method that a page does not have: a form's address typed in, for the most part.
+var errMethod = errors.New("this address takes a form, and shows no page. Go to the floor and find the head there")
 
 // Render writes a view; nothing is written when the template fails.
 func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view string, p Page) {

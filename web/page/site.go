@@ -48,7 +48,9 @@ type Site struct {
 func (s *Site) Recoverer(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		defer func() {
-			if p := recover(); p != nil {
+			if p := recover(); p == http.ErrAbortHandler { // an answer under way is cut off, and seen to be
+				panic(p)
+			} else if p != nil {
 				s.Log.Error("panic", "path", r.URL.Path, "what", p, "stack", string(debug.Stack()))
 				http.Error(w, "Something broke here. What was saved before is safe.", http.StatusInternalServerError)
 			}

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"strconv"
 	"time"
 
 	"yatai/shop"
@@ -90,7 +91,16 @@ func Backup(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	}
 	defer func() { _ = f.Close() }()
 	w.Header().Set("Content-Type", "application/vnd.sqlite3")
+	if info, err := f.Stat(); err == nil {
+		w.Header().Set("Content-Length", strconv.FormatInt(info.Size(), 10)) // cut off, it is seen to be
+	}
 	w.Header().Set("Content-Disposition", `attachment; filename="yatai-`+s.Shop.Now().Local().Format("2006-01-02-1504")+`.db"`)
-	_, err = io.Copy(w, f)
-	return err
+	if _, err = io.Copy(w, f); err == nil {
+		err = http.NewResponseController(w).Flush() // to its last byte
+	}
+	if err != nil { // the answer is under way: it is cut off, and counts as none
+		s.Log.Error("backup", "error", err)
+		panic(http.ErrAbortHandler)
+	}
+	return people.BackedUp(r.Context(), s.Shop, req.Actor)
 }

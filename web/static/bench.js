@@ -37,6 +37,24 @@ const here = document.body.dataset.person;
 const said = JSON.parse(document.body.dataset.words || "{}");
 const t = (sentence, ...args) => (said[sentence] ?? sentence).replace(/%s/g, () => args.shift());
 
+// A page knows when it is its person's no more: somebody else has signed in on this tablet.
+const nameOf = (id) => localStorage.getItem("name of " + id) || t("another person");
+if (here) {
+  localStorage.setItem("name of " + here, document.body.dataset.name ?? "");
+  localStorage.setItem("signed in", here);
+  addEventListener("storage", (e) => {
+    if (e.key !== "signed in" || !e.newValue) return;
+    document.getElementById("other")?.remove();
+    if (e.newValue === here) return;
+    const p = document.createElement("p");
+    p.id = "other";
+    p.className = "trouble waits";
+    p.setAttribute("role", "alert");
+    p.textContent = t("%s has signed in on this tablet. This page is still yours: sign in again before you write on it.", nameOf(e.newValue));
+    document.getElementById("main")?.prepend(p);
+  });
+}
+
 const waiting = {};
 for (let i = 0; i < localStorage.length; i++) {
   const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (\S+) \S+$/) ?? []; // one reading
@@ -49,8 +67,7 @@ for (const [person, sweeps] of Object.entries(waiting)) {
   const p = document.createElement("p");
   p.className = "trouble waits";
   p.setAttribute("role", "status");
-  const name = localStorage.getItem("name of " + person);
-  const whose = person === here ? t("you") : name || t("another person");
+  const whose = person === here ? t("you") : nameOf(person);
   p.append(n === 1 ? t("1 reading typed by %s waits on this tablet.", whose) : t("%s readings typed by %s wait on this tablet.", n, whose), " ");
   if (person === here) {
     for (const path of Object.keys(sweeps)) {
@@ -317,7 +334,7 @@ if (sweep) {
 
   const send = (input) => {
     const key = input.dataset.key;
-    const body = { one: key };
+    const body = { one: key, by: sweep.dataset.person };
     for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
     // What was typed here before and is not on its way yet is replaced. What may have arrived
     // without an answer stays before this one, which puts it right.
@@ -328,7 +345,6 @@ if (sweep) {
     }
     if (!keep(body)) return;
     for (const p of before) if (!p.tried) localStorage.removeItem(p.entry);
-    localStorage.setItem("name of " + sweep.dataset.person, document.body.dataset.name ?? "");
     input.closest("td").classList.add("waiting");
     pump();
   };
@@ -394,6 +410,11 @@ if (sweep) {
       mine.add(kept["id." + key]);
       const { tried, entry, ...typed } = kept;
       const answer = await fetch(sweep.action, { method: "POST", body: new URLSearchParams(typed), headers: { "HX-Request": "true" } });
+      if (answer.status === 409) {
+        net.dataset.down = "yes";
+        say(t("Somebody else is signed in on this tablet now. %s under your name: sign in again, and this page sends them.", waiting()));
+        return "nobody";
+      }
       if ([400, 403, 404, 413].includes(answer.status)) {
         cell(key).closest("td").classList.remove("waiting");
         say(t("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field."));
