@@ -43,8 +43,9 @@ type SweepForm struct {
 }
 
 // Record writes the readings of a sweep, all or none, and returns the sweep as it then
-// stands. A spot that was read before is corrected: the new reading supersedes the old and
-// Why is needed. Errors are keyed by spot ("2E1.top.A"), or "tool", "why", "stage"; the
+// stands. At a spot that was read before the new reading supersedes the old. Read with another tool
+// that doubts no more, or after work there, it is a reading like any other; else it is a correction
+// and Why is needed. Errors are keyed by spot ("2E1.top.A"), or "tool", "why", "stage"; the
 // sweep comes with them. An entry whose client id is known already is passed over: it was
 // written before.
 func Record(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, f SweepForm) (*headfile.File, error) {
@@ -200,17 +201,27 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		r.Typed = worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
-		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM {
+		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM || before.ToolID != r.ToolID {
 			errs.Addf(key, "this reading was sent before with another value: load the page again")
 		}
 		return nil
 	}
 	if old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(r)]; ok {
-		if rec.form.Why == "" {
+		r.Supersedes, r.Why = &old.ID, rec.form.Why
+		if r.Why == "" {
+			if r.Why, err = rec.again(tx, old, r); err != nil {
+				return err
+			}
+		}
+		switch {
+		case r.Why != "":
+		case old.ToolID != r.ToolID:
+			errs.Addf(key, "%s has read it already as %s, with less doubt: say below why this is better", words.Of(rec.toolName(old)), words.Of(old.Typed))
+			return nil
+		default:
 			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
 			return nil
 		}
-		r.Supersedes, r.Why = &old.ID, rec.form.Why
 	}
 	if len(errs) > 0 {
 		return nil
@@ -220,4 +231,41 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	}
 	rec.file.Add(r)
 	return nil
+}
+
+// again is why a reading takes the place of one of the same stage without being a correction: a tool
+// with no more doubt reads it after another, or work has changed the place since. Empty when it is one.
+func (rec *recorder) again(tx store.DB, old, r store.Reading) (string, error) {
+	if old.ToolID != r.ToolID && doubt(r) <= doubt(old) {
+		return "read with another tool", nil
+	}
+	operations, err := tx.Operations(r.HeadID)
+	if err != nil {
+		return "", err
+	}
+	this := func(c *trade.Characteristic) bool { return c.Code == rec.c.Code }
+	for _, o := range operations {
+		k := trade.OperationNamed(o.Code)
+		if k == nil || o.BegunAfter < int(old.ID) || len(o.At()) > 0 && !slices.Contains(o.At(), r.Position) {
+			continue
+		}
+		if slices.ContainsFunc(k.Voids, this) || slices.ContainsFunc(k.Moves, func(m trade.Move) bool { return this(m.Of) }) {
+			return "read again after work", nil
+		}
+	}
+	return "", nil
+}
+
+// doubt is how far from its reading a value may be: half the bracket where that is all that is known.
+func doubt(r store.Reading) quantity.Amount {
+	if r.Bracket {
+		return (r.NoGoNM - r.GoNM).Abs() / 2
+	}
+	return r.U
+}
+
+// toolName is the name of the tool of a reading.
+func (rec *recorder) toolName(r store.Reading) string {
+	t, _ := headfile.ToolWith(rec.file.Tools, r.ToolID)
+	return t.Name
 }

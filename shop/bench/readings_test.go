@@ -1,6 +1,8 @@
 package bench_test
 
 import (
+	"cmp"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -13,6 +15,7 @@ import (
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
+	"yatai/store"
 )
 
 func TestCorrectionSupersedes(t *testing.T) {
@@ -108,4 +111,62 @@ func TestFailedZeroCheck(t *testing.T) {
 	for _, z := range f.File(t, "T0401").Suspect {
 		assert.NotEqual(t, coarse, z.ToolID)
 	}
+}
+
+// TestAnotherToolReadsAgain reads a guide's bore with the small gauge and then with the finer one, the
+// same number: both are kept, the finer one stands, and nobody has to say why. The coarse one afterwards
+// does not take its place unasked.
+func TestAnotherToolReadsAgain(t *testing.T) {
+	f := shoptest.Open(t)
+	tech := f.People[shop.Technician]
+	spot := trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
+	file := f.File(t, "T0407")
+	c, _ := trade.ByCode("guide.bore")
+	tools := file.ToolsFor(c)
+	slices.SortFunc(tools, func(a, b store.Tool) int { return cmp.Compare(b.U, a.U) })
+	coarse, fine := tools[0], tools[len(tools)-1]
+	require.Greater(t, coarse.U, fine.U)
+	read := func(tool store.Tool, text string) error {
+		form := f.Sweep(t, "T0407", "guide.bore", headfile.AsReceived, spot, text)
+		form.Tool = tool.ID
+		return f.Typed(t.Context(), tech, "T0407", form)
+	}
+	require.NoError(t, read(coarse, "9.02"))
+	require.NoError(t, read(fine, "9.02"))
+	stands := func() store.Reading {
+		return f.File(t, "T0407").Standing(headfile.AsReceived)["guide.bore "+spot.Key()]
+	}
+	assert.Equal(t, fine.ID, stands().ToolID)
+	assert.Equal(t, "read with another tool", stands().Why)
+	assert.ErrorContains(t, read(coarse, "9.02"), "less doubt")
+	assert.ErrorContains(t, read(fine, "9.03"), "why this corrects it", "with the same tool it is a correction")
+	assert.Equal(t, fine.ID, stands().ToolID)
+}
+
+// TestReadAgainAfterWorkIsNoCorrection reads a seat twice after repair: without work between it corrects,
+// after the seat was cut again it does not.
+func TestReadAgainAfterWorkIsNoCorrection(t *testing.T) {
+	f := shoptest.Open(t)
+	tech := f.People[shop.Technician]
+	read := func(at, text string) error {
+		return f.Typed(t.Context(), tech, "T0405", f.Sweep(t, "T0405", "seat.width", headfile.AfterRepair, trade.Spot{Position: at}, text))
+	}
+	file := f.File(t, "T0405")
+	i := slices.IndexFunc(file.Operations, func(o store.Operation) bool { return o.Code == "seat_cut" })
+	require.GreaterOrEqual(t, i, 0)
+	o := file.Operations[i]
+	at := o.At()[0]
+	_ = read(at, "1.6")
+	require.ErrorContains(t, read(at, "1.7"), "why this corrects it")
+	newest := file.Readings[len(file.Readings)-1].ID
+	for _, r := range f.File(t, "T0405").Readings {
+		newest = max(newest, r.ID)
+	}
+	require.NoError(t, f.Shop.Store.Write(t.Context(), func(tx store.DB) error {
+		again := o
+		again.ID, again.Seq, again.BegunAfter = 0, 99, int(newest)
+		return tx.Add(&again)
+	}))
+	require.NoError(t, read(at, "1.7"))
+	assert.Equal(t, "read again after work", f.File(t, "T0405").Standing(headfile.AfterRepair)["seat.width "+at].Why)
 }

@@ -33,6 +33,7 @@ type cell struct {
 	Key      string
 	Typed    string // what stands, or what was typed and refused
 	Standing bool
+	Tool     uint // that read what stands
 	Suspect  bool // its tool failed the next zero check
 	Say      string
 	ID       string // client-made id of the next reading here
@@ -119,7 +120,7 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 		}
 		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
 		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
-			ce.Typed, ce.Standing, ce.Suspect = f.Shown(rd), true, f.IsSuspect(rd.ID)
+			ce.Typed, ce.Standing, ce.Tool, ce.Suspect = f.Shown(rd), true, rd.ToolID, f.IsSuspect(rd.ID)
 			row.Suspect = row.Suspect || ce.Suspect
 			d.Read++
 			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))

@@ -235,6 +235,8 @@ if (sweep) {
   const cells = () => [...sweep.querySelectorAll("input[data-key]")];
   const net = document.getElementById("net");
   let last = "";
+  let touched = ""; // key of the cell that is being typed into
+  sweep.addEventListener("input", (e) => { touched = e.target.dataset.key ?? ""; });
 
   const say = (text) => {
     net.textContent = text;
@@ -511,7 +513,10 @@ if (sweep) {
       say(tool ? t("Taken up: %s", tool.textContent) : t("%s is not a tool for this.", label));
       return;
     }
-    if (input.value.trim() && input.value !== input.dataset.standing) {
+    // The same number typed again with another tool is another reading; walked over with Enter it is not.
+    const anew = touched === key && sweep.elements.tool.value !== input.dataset.readWith;
+    touched = "";
+    if (input.value.trim() && (input.value !== input.dataset.standing || anew)) {
       last = input.value;
       send(input);
     }
