@@ -63,31 +63,46 @@ func (f *File) JudgedAt(stage string) judge.Judgement {
 // SpotVerdict is what is said of one standing reading, for the row of a sweep: the worst
 // of the features that speak for it.
 func (f *File) SpotVerdict(c trade.Characteristic, r store.Reading) gauge.Verdict {
-	j := f.JudgedAt(r.Stage)
-	switch c.Where {
-	case trade.AtPosition:
-		p, _ := j.Position(r.Position)
-		worst := gauge.Unread
-		for _, x := range p.Speaks(c.Code) {
-			worst = max(worst, x.Verdict)
-		}
-		return worst
-	case trade.AtLine:
-		line, _ := f.Layout.Line(r.Position)
-		x, _ := j.Feature("face.line/" + line.Kind)
-		if x.At != r.Position && x.Verdict > gauge.Sound && x.Limit != nil {
-			return gauge.Judge(gauge.Between(r.GoNM, r.NoGoNM), 0, gauge.Limit{High: x.Limit.High, Near: x.Limit.Near}).Verdict
-		}
-		return x.Verdict
+	if c.Where != trade.AtPosition {
+		return f.Spot(c, r).Verdict
 	}
-	x, ok := j.Feature(c.Code)
-	if !ok && r.Position != "H" {
+	p, _ := f.JudgedAt(r.Stage).Position(r.Position)
+	worst := gauge.Unread
+	for _, x := range p.Speaks(c.Code) {
+		worst = max(worst, x.Verdict)
+	}
+	return worst
+}
+
+// Spot is the feature that speaks for a reading of the head or of a line, a cylinder or a journal of it,
+// as that reading alone stands to the limit. What is only made of several readings is the feature's.
+func (f *File) Spot(c trade.Characteristic, r store.Reading) judge.Feature {
+	j := f.JudgedAt(r.Stage)
+	var x judge.Feature
+	var ok bool
+	if line, is := f.Layout.Line(r.Position); is && c.Where == trade.AtLine {
+		x, ok = j.Feature(c.Code + "/" + line.Kind)
+	} else if x, ok = j.Feature(c.Code); !ok && r.Position != "H" {
 		x, ok = j.Feature(judge.Feature{Code: c.Code, Position: r.Position}.Key())
 	}
-	if !ok && c.Feeds() != "" {
+	if !ok {
 		x, _ = j.Feature(c.Feeds())
+		return x
 	}
-	return x.Verdict
+	if x.Limit == nil {
+		return x
+	}
+	v := gauge.Exact(r.NM)
+	if r.Bracket {
+		v = gauge.Between(r.GoNM, r.NoGoNM)
+	}
+	said := gauge.Judge(v, r.U, x.Limit.Gauge())
+	spot := trade.Spot{Position: r.Position, Place: r.Place, Dir: r.Dir}
+	if said.Verdict != gauge.Doubt || x.At != spot.At() {
+		x.Settle = ""
+	}
+	x.Verdict, x.By, x.Side, x.At = said.Verdict, max(0, -said.Distance), said.Side, ""
+	return x
 }
 
 // Shown is what a reading's field shows: what was typed, or the size that came of it.

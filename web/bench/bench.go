@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/seating"
@@ -181,11 +182,12 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 		p, _ := j.Position(d.Rows[i].Name)
 		var said []words.Text
 		spoken := p.Speaks(d.C.Code)
-		if d.C.Where != trade.AtPosition && i == len(d.Rows)-1 { // what is said of the whole stands in the last row
-			for _, code := range []string{d.C.Code, d.C.Feeds()} {
-				if x, ok := j.Feature(code); ok {
-					spoken = append(spoken, x)
-				}
+		if d.C.Where != trade.AtPosition {
+			if x := d.worst(f, rows[d.Rows[i].Name]); x.Code == d.C.Code {
+				spoken = append(spoken, x)
+			}
+			if x, ok := j.Feature(d.C.Feeds()); ok && i == len(d.Rows)-1 { // what is made of all stands in the last row
+				spoken = append(spoken, x)
 			}
 		}
 		for _, x := range spoken {
@@ -205,6 +207,17 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 		said = append(said, d.spread(rows[d.Rows[i].Name]))
 		d.Rows[i].Says = words.Join(" ", said...)
 	}
+}
+
+// worst is what speaks for the worst reading of a row of the head itself.
+func (d *sweepData) worst(f *headfile.File, row []store.Reading) judge.Feature {
+	var worst judge.Feature
+	for _, rd := range row {
+		if x := f.Spot(d.C, rd); x.Verdict > worst.Verdict || worst.Code == "" || x.Verdict == worst.Verdict && x.By > worst.By {
+			worst = x
+		}
+	}
+	return worst
 }
 
 // spread says how far the readings of a row lie apart, when it has several.
@@ -352,6 +365,13 @@ func (d *sweepData) keepTyped(r *http.Request, one string, errs field.Errors, in
 			}
 		}
 	}
+}
+
+// Refused tells whether something that was typed was not taken.
+func (d sweepData) Refused() bool {
+	return slices.ContainsFunc(d.Rows, func(r sweepRow) bool {
+		return slices.ContainsFunc(r.Cells, func(c cell) bool { return c.Say != "" })
+	})
 }
 
 // partRow is a row of a whole page, as the row template wants it.
