@@ -31,7 +31,7 @@ import (
 
 // spokenViews are the views that every language has words for.
 var spokenViews = []string{
-	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended", "signin", "me", "failed",
+	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended", "search", "signin", "me", "failed",
 }
 
 // inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).

@@ -15,12 +15,18 @@ document.addEventListener("keydown", (e) => {
   }
 });
 
-// The menu folds on a small screen.
-const menu = document.querySelector("details.menu");
-const narrow = matchMedia("(max-width: 620px)");
-const fold = () => { if (menu) menu.open = !narrow.matches; };
-narrow.addEventListener("change", fold);
-fold();
+// Where there is little room, lines that open begin closed, and the route card and the tabs stand at
+// where one is.
+for (const d of document.querySelectorAll("details.fold")) {
+  const narrow = matchMedia(`(max-width: ${d.dataset.below ?? 1199}px)`);
+  const fold = () => { d.open = !narrow.matches || d.querySelector("[aria-invalid=true]") !== null; };
+  narrow.addEventListener("change", fold);
+  fold();
+}
+for (const bar of document.querySelectorAll(".rail, .subtabs, .parts")) {
+  const here = bar.querySelector("[aria-current]");
+  if (here) bar.scrollLeft = here.offsetLeft - bar.offsetLeft - (bar.clientWidth - here.clientWidth) / 2;
+}
 
 // What scrolls inside itself can be scrolled with the keys.
 const reachable = () => document.querySelectorAll("main table, main pre, .scroll, .weekbox").forEach((t) => {
@@ -242,6 +248,12 @@ if (sweep) {
     net.textContent = text;
     net.hidden = !text;
   };
+
+  // What is in hand is said where its list is folded.
+  const inHand = () => {
+    for (const [name, id] of [["tool", "in-hand"], ["stage", "read-at"]]) document.getElementById(id).textContent = sweep.elements[name].selectedOptions[0]?.textContent ?? "";
+  };
+  sweep.addEventListener("change", inHand);
 
   const light = (position) => {
     document.querySelectorAll("circle.valve").forEach((c) => c.classList.toggle("lit", c.dataset.position === position));
@@ -510,6 +522,7 @@ if (sweep) {
       const tool = [...sweep.elements.tool.options].find((o) => o.dataset.label === label);
       input.value = input.dataset.standing ?? "";
       if (tool) sweep.elements.tool.value = tool.value;
+      inHand();
       say(tool ? t("Taken up: %s", tool.textContent) : t("%s is not a tool for this.", label));
       return;
     }

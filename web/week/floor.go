@@ -153,6 +153,9 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil && strings.HasPrefix(tag, "TL-") {
 		return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 	}
+	if text == "" { // to be asked
+		return s.Show(w, req, "search", page.Page{Title: "Find a head", Place: "floor", Values: r.Form})
+	}
 	found, err := week.Search(r.Context(), s.Shop, text)
 	if err == nil && len(found) == 0 {
 		found, err = week.Search(r.Context(), s.Shop, tag)
