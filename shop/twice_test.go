@@ -355,6 +355,27 @@ var writings = []writing{
 		}
 		return err
 	}},
+	{"parts.Return", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := parts.Order(ctx, f.Shop, a, "ordered-before-it", 1, "4", ""); err != nil {
+			return err
+		}
+		page, err := parts.Stock(ctx, f.Shop)
+		if err != nil {
+			return err
+		}
+		order := page.Orders[0]
+		if order.ReceivedAt == nil {
+			it, size := page.Orders[0].Item, "8.94"
+			if it.SizeNM > 0 {
+				size = it.SizeNM.String()
+			}
+			receipt := parts.Receipt{WriteID: "received-before-it", Order: order.ID, Measured: size, OK: true}
+			if err := parts.Receive(ctx, f.Shop, a, receipt); err != nil {
+				return err
+			}
+		}
+		return parts.Return(ctx, f.Shop, a, id, order.ID, "2", "the wrong ones after all")
+	}},
 	{"people.AddPerson", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return people.AddPerson(ctx, f.Shop, a, people.PersonForm{WriteID: id, Name: "Tam", Role: shop.Technician, Password: "quiet-river-9", Unit: "mm"})
 	}},

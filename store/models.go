@@ -682,6 +682,16 @@ type PartOrder struct {
 	Measured   string
 	OK         bool
 	Cancelled  bool // it was called off before it came
+	Returned   int  // how many of what came went back to the supplier afterwards
+}
+
+// QuoteLink is a link that was sent of a quote: the newest of a quote is the one that counts.
+type QuoteLink struct {
+	ID        uint
+	QuoteID   uint
+	TokenHash string
+	Recipient string // whom it was sent to; empty on older ones
+	At        time.Time
 }
 
 // Reminder is something to do about a head after it has left.

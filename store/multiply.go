@@ -18,6 +18,7 @@ var headTables = []struct{ name, of string }{
 	{"plans", "head_id IN @heads"}, {"cause_calls", "head_id IN @heads"}, {"quotes", "head_id IN @heads"},
 	{"quote_lines", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
 	{"approvals", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
+	{"quote_links", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
 	{"op_records", "operation_id IN (SELECT id FROM operations WHERE head_id IN @heads)"},
 	{"stints", "operation_id IN (SELECT id FROM operations WHERE head_id IN @heads)"}, {"movements", "head_id IN @heads"},
 	{"reminders", "head_id IN @heads"},

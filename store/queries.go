@@ -875,6 +875,11 @@ func (d DB) DueOrder(id uint, due time.Time) error {
 	return d.set(&PartOrder{}, id, map[string]any{"due": due})
 }
 
+// ReturnOrder keeps how many of what came went back.
+func (d DB) ReturnOrder(id uint, returned int) error {
+	return d.set(&PartOrder{}, id, map[string]any{"returned": returned})
+}
+
 // CancelOrder notes that an order was called off, and why.
 func (d DB) CancelOrder(id uint, at time.Time, why string) error {
 	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": why, "ok": false, "cancelled": true})
@@ -909,10 +914,13 @@ func (d DB) Quotes(heads ...uint) ([]Quote, error) {
 		Where("quotes.head_id IN ?", heads).Order("quotes.head_id, quotes.version"))
 }
 
-// QuoteByToken returns the quote whose link has that hash, without its lines.
-func (d DB) QuoteByToken(hash string) (Quote, error) {
-	return one[Quote](d.g.Where("token_hash = ? AND token_hash <> ''", hash))
+// QuoteLinks lists the links sent of the quote that one of them has that hash of, the oldest first.
+func (d DB) QuoteLinks(hash string) ([]QuoteLink, error) {
+	return many[QuoteLink](d.g.Where("quote_id IN (?)", d.g.Model(&QuoteLink{}).Select("quote_id").Where("token_hash = ?", hash)).Order("id"))
 }
+
+// QuoteNumbered returns a quote without its lines.
+func (d DB) QuoteNumbered(id uint) (Quote, error) { return one[Quote](d.g.Where("id = ?", id)) }
 
 // SendQuote notes when a quote was sent, the hash of its link's token, until when it holds, and that some
 // prices follow.

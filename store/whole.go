@@ -37,7 +37,12 @@ const (
 var notWritten = []string{"sessions", "writes", "migrations", "stock_sums", "stock_reserved"}
 
 // secrets are columns that open doors: they are written empty.
-var secrets = map[string][]string{"users": {"password_hash", "pin_hash", "calendar_key"}, "stations": {"token_hash"}, "quotes": {"token_hash"}}
+var secrets = map[string][]string{
+	"users":       {"password_hash", "pin_hash", "calendar_key"},
+	"stations":    {"token_hash"},
+	"quotes":      {"token_hash"},
+	"quote_links": {"token_hash"},
+}
 
 // longestLine bounds a line of a table's file: a photo and what stands beside it.
 const longestLine = 64 << 20

@@ -19,7 +19,7 @@ const askEvery = 6 * time.Hour
 // ask asks the shop's supplier now, and now and then, until ctx ends.
 func ask(ctx context.Context, s *shop.Shop) {
 	update := func() {
-		if err := supply.Update(ctx, s); err != nil && ctx.Err() == nil {
+		if err := supply.Update(ctx, s, shop.Actor{}); err != nil && ctx.Err() == nil {
 			slog.Warn("the supplier was asked", "error", err)
 		}
 	}

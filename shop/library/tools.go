@@ -2,6 +2,7 @@ package library
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -217,7 +218,7 @@ func Equip(ctx context.Context, s *shop.Shop) error {
 			for i := range tools {
 				tools[i].CalU = tools[i].U
 			}
-			if err := tx.Add(&tools); err != nil {
+			if err := errors.Join(tx.Add(&tools), s.Note(tx, shop.Actor{}, 0, "tools set up", shop.Plural(len(tools), "tool"))); err != nil {
 				return err
 			}
 		}

@@ -148,8 +148,55 @@ func ChangeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 	})
 }
 
+// Return sends parts of a delivery back that were booked in before, with the reason: they leave the stock,
+// and stay in the history of their order.
+func Return(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, count, why string) error {
+	if err := a.Must("keep the stock"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	at := "return/" + strconv.Itoa(int(order))
+	n, err := strconv.Atoi(strings.TrimSpace(count))
+	if err != nil || n < 1 {
+		errs.Addf(at, "how many go back?")
+	}
+	why = shop.Required(errs, at, why, "say why they go back", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return anOrder(ctx, s, writeID, order, func(tx store.DB, o store.PartOrder, it store.StockItem) error {
+		if o.ReceivedAt == nil || !o.OK {
+			return shop.ErrStale
+		}
+		there, aside, err := tx.StockCounts()
+		switch left := o.Count - o.Returned; {
+		case err != nil:
+			return err
+		case n > left:
+			return field.Only(at, "%d of this delivery are left", left)
+		case n > there[it.ID]-aside[it.ID]:
+			return field.Only(at, "%d are there that are not set aside for a head", max(0, there[it.ID]-aside[it.ID]))
+		}
+		return errors.Join(
+			tx.ReturnOrder(o.ID, o.Returned+n),
+			tx.Add(&store.Movement{ItemID: it.ID, Count: -n, Kind: "return", HeadID: o.HeadID, Why: why, PersonID: a.ID, At: s.Now()}),
+			s.Note(tx, a, o.HeadID, "part returned", fmt.Sprintf("%d x %s: %s", n, it.Name, why)),
+		)
+	})
+}
+
 // onOrder changes an order that has not come, in a transaction.
 func onOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do func(store.DB, store.PartOrder, store.StockItem) error) error {
+	return anOrder(ctx, s, writeID, order, func(tx store.DB, o store.PartOrder, it store.StockItem) error {
+		if o.ReceivedAt != nil {
+			return shop.ErrStale
+		}
+		return do(tx, o, it)
+	})
+}
+
+// anOrder changes an order, come or not, in a transaction.
+func anOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do func(store.DB, store.PartOrder, store.StockItem) error) error {
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		orders, err := tx.PartOrders()
 		if err != nil {
@@ -158,9 +205,6 @@ func onOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do f
 		i := slices.IndexFunc(orders, func(o store.PartOrder) bool { return o.ID == order })
 		if i < 0 {
 			return "", shop.ErrNotFound
-		}
-		if orders[i].ReceivedAt != nil {
-			return "", shop.ErrStale
 		}
 		items, err := tx.StockItems()
 		if err != nil {

@@ -1,6 +1,7 @@
 package parts_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -98,4 +99,38 @@ func TestASizedPartIsHeldToItsSize(t *testing.T) {
 		got := parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: p.Orders[0].ID, Measured: measured, OK: true})
 		assert.Equal(t, ok, got == nil, "%s: %v", measured, got)
 	}
+}
+
+// TestPartsGoBackAfterTheyCame sends some of a delivery back that was booked in: the stock is less, never
+// more than came, and never what is set aside.
+func TestPartsGoBackAfterTheyCame(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, keeper := t.Context(), f.People[shop.Lead]
+	page, err := parts.Stock(ctx, f.Shop)
+	require.NoError(t, err)
+	i := slices.IndexFunc(page.Rows, func(r parts.StockRow) bool { return r.Reserved == 0 && r.SizeNM == 0 })
+	item := page.Rows[i]
+	require.NoError(t, parts.Order(ctx, f.Shop, keeper, shoptest.ID(), item.ID, "5", ""))
+	order := func() parts.OrderRow {
+		page, err := parts.Stock(ctx, f.Shop)
+		require.NoError(t, err)
+		k := slices.IndexFunc(page.Orders, func(o parts.OrderRow) bool { return o.ItemID == item.ID })
+		return page.Orders[k]
+	}
+	back := func(n, why string) error { return parts.Return(ctx, f.Shop, keeper, shoptest.ID(), order().ID, n, why) }
+	require.ErrorIs(t, back("1", "wrong"), shop.ErrStale, "it has not come")
+	require.NoError(t, parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: order().ID, Measured: "as drawn", OK: true}))
+	there := func() int {
+		count, _, err := f.Store.Read(ctx).StockCounts()
+		require.NoError(t, err)
+		return count[item.ID]
+	}
+	before := there()
+	assert.ErrorContains(t, back("6", "wrong"), "5 of this delivery are left")
+	assert.ErrorContains(t, back("2", ""), "say why")
+	assert.ErrorContains(t, back("none", "wrong"), "how many")
+	require.NoError(t, back("2", "the box was wet"))
+	assert.Equal(t, before-2, there())
+	assert.Equal(t, 2, order().Returned)
+	assert.ErrorContains(t, back("4", "wrong"), "3 of this delivery are left")
 }

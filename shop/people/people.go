@@ -3,6 +3,7 @@
 package people
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"regexp"
@@ -337,7 +338,9 @@ func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error
 	if unit != "mm" && unit != "in" {
 		return field.Only("unit", "mm or in")
 	}
-	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetUnit(a.ID, unit) })
+	return s.Store.Write(ctx, func(tx store.DB) error {
+		return errors.Join(tx.SetUnit(a.ID, unit), s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "reads in", unit))
+	})
 }
 
 // Decimals are what figures can be read with.
@@ -351,5 +354,10 @@ func SetLanguage(ctx context.Context, s *shop.Shop, a shop.Actor, code, decimal 
 	if !slices.Contains(Decimals, decimal) {
 		return field.Only("decimal", "choose one of the list")
 	}
-	return s.Store.Write(ctx, func(tx store.DB) error { return tx.SetLanguage(a.ID, code, decimal == "comma") })
+	return s.Store.Write(ctx, func(tx store.DB) error {
+		return errors.Join(
+			tx.SetLanguage(a.ID, code, decimal == "comma"),
+			s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "reads in", cmp.Or(code, "en")+", decimal "+decimal),
+		)
+	})
 }

@@ -72,7 +72,14 @@ func SignIn(ctx context.Context, s *shop.Shop, from, name, password string) (sho
 	if !ok || u.ID == 0 {
 		return shop.Actor{}, errors.Join(refused(ctx, s, from, name, "password"), errSignIn)
 	}
-	return actor(u), nil
+	return actor(u), signedIn(ctx, s, u, from, "password")
+}
+
+// signedIn writes down who came in, from where and by what.
+func signedIn(ctx context.Context, s *shop.Shop, u store.User, from, by string) error {
+	return s.Store.Write(ctx, func(tx store.DB) error {
+		return s.NoteAbout(tx, shop.Actor{ID: u.ID, From: from}, shop.About(shop.OfPerson, u.ID), "signed in", "by "+by)
+	})
 }
 
 // MostMisses is after how many wrong PINs in a row a PIN is locked: there are few to guess.
@@ -109,5 +116,5 @@ func SignOn(ctx context.Context, s *shop.Shop, stationToken, name, pin string) (
 	case u.PINMisses > 0:
 		err = s.Store.Write(ctx, func(tx store.DB) error { return tx.UnlockPIN(u.ID) })
 	}
-	return actor(u), err
+	return actor(u), errors.Join(err, signedIn(ctx, s, u, station.Name, "PIN"))
 }

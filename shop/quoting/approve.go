@@ -3,6 +3,7 @@ package quoting
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -30,7 +31,12 @@ func QuoteByToken(ctx context.Context, s *shop.Shop, token string) (*headfile.Fi
 	if len(token) < 20 || len(token) > 64 {
 		return nil, headfile.QuotePage{}, shop.ErrNotFound
 	}
-	q, err := db.QuoteByToken(shop.HashToken(token))
+	hash := shop.HashToken(token)
+	links, err := db.QuoteLinks(hash)
+	if err != nil || len(links) == 0 {
+		return nil, headfile.QuotePage{}, errors.Join(err, shop.ErrNotFound)
+	}
+	q, err := db.QuoteNumbered(links[0].QuoteID)
 	if err != nil {
 		return nil, headfile.QuotePage{}, err
 	}
@@ -46,6 +52,9 @@ func QuoteByToken(ctx context.Context, s *shop.Shop, token string) (*headfile.Fi
 	if err != nil || p.Approval != nil {
 		return f, p, err
 	}
+	if elsewhere(links, hash) {
+		return f, p, Ended{f.Job.Customer, f.Tag}
+	}
 	for _, later := range f.Approved.Quotes {
 		if later.Version > p.Version && later.Kind == p.Kind && later.SentAt != nil {
 			p = later
@@ -55,6 +64,13 @@ func QuoteByToken(ctx context.Context, s *shop.Shop, token string) (*headfile.Fi
 		return f, p, Ended{f.Job.Customer, f.Tag}
 	}
 	return f, p, nil
+}
+
+// elsewhere tells whether the quote of a link was sent again to somebody else since: then whoever has
+// the older one is not whom the shop means any more.
+func elsewhere(links []store.QuoteLink, hash string) bool {
+	i := slices.IndexFunc(links, func(l store.QuoteLink) bool { return l.TokenHash == hash })
+	return links[i].Recipient != links[len(links)-1].Recipient
 }
 
 // Answer is what a customer says to a quote: yes or no line by line. Must lines are one

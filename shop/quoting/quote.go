@@ -271,7 +271,8 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 		set := shop.SettingsFor(v, tag)
 		token := rand.Text() // 128 random bits and more
 		until := s.Now().AddDate(0, 0, max(1, set.Int("quote_days")))
-		if err := tx.SendQuote(q.ID, s.Now(), shop.HashToken(token), until, q.Unpriced() > 0); err != nil {
+		link := store.QuoteLink{QuoteID: q.ID, TokenHash: shop.HashToken(token), Recipient: to, At: s.Now()}
+		if err := errors.Join(tx.SendQuote(q.ID, s.Now(), link.TokenHash, until, q.Unpriced() > 0), tx.Add(&link)); err != nil {
 			return err
 		}
 		in := words.In(f.Job.Customer.Language)

@@ -144,7 +144,12 @@ func TestQuoteExpires(t *testing.T) {
 	assert.Equal(t, newer, q.Version)
 	require.NoError(t, send(t, f, v, "x"))
 	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
-	assert.ErrorIs(t, err, shop.ErrNotFound, "a new link ends the old one")
+	assert.NoError(t, err, "sent again to the same customer: the older link leads on")
+	require.NoError(t, send(t, f, v, "somebody else"))
+	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
+	assert.Equal(t, "T0401", asEnded(t, err).Tag, "sent to somebody else: the older link opens nothing, and says whose it is")
+	_, _, err = quoting.QuoteByToken(ctx, f.Shop, strings.Repeat("A", 26))
+	assert.ErrorIs(t, err, shop.ErrNotFound)
 }
 
 // send sends a version of the quote of T0401.

@@ -38,7 +38,7 @@ func ByHand(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 	if err := a.Must("order parts"); err != nil {
 		return err
 	}
-	err := Update(ctx, s)
+	err := Update(ctx, s, a)
 	var e *field.Error
 	if errors.As(err, &e) {
 		return field.Errors{"supplier": e.Says}
@@ -49,8 +49,9 @@ func ByHand(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 // Update asks the shop's supplier for every part of the stock and keeps what it says: what it costs
 // and how long it takes, where nobody typed something else. A part the supplier says nothing of has
 // no offer any more. A shop without a supplier asks nobody. What came of it is kept and can be seen
-// with Last; an answer that cannot be read changes nothing.
-func Update(ctx context.Context, s *shop.Shop) error {
+// with Last and is in the history; an answer that cannot be read changes nothing. a is nobody when the
+// program asks by itself.
+func Update(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 	db := s.Store.Read(ctx)
 	set, err := s.Settings(ctx, "")
 	if err != nil {
@@ -84,7 +85,7 @@ func Update(ctx context.Context, s *shop.Shop) error {
 		said = e.Message()
 	}
 	return errors.Join(err, s.Store.Write(ctx, func(tx store.DB) error {
-		return tx.Set(askedKey, s.Now().Format(time.RFC3339)+" "+said)
+		return errors.Join(tx.Set(askedKey, s.Now().Format(time.RFC3339)+" "+said), s.Note(tx, a, 0, "supplier asked", said))
 	}))
 }
 

@@ -94,7 +94,7 @@ func TestAListIsReadOrRefused(t *testing.T) {
 		return all[slices.IndexFunc(all, func(it store.StockItem) bool { return it.ID == valve.ID })]
 	}
 	kind, body = "text/csv", "Name,Kind,Cost,Days\n\""+strings.ToUpper(valve.Name)+"\",valve,12.34,6\n"
-	require.NoError(t, supply.Update(t.Context(), s))
+	require.NoError(t, supply.Update(t.Context(), s, shop.Actor{}))
 	assert.Equal(t, []int64{1234, 6}, []int64{offer().OfferCents, int64(offer().OfferDays)})
 	for _, bad := range []struct{ kind, body, says string }{
 		{"text/csv", "kind,name,cost,days\nvalve,x,1,soon\n", "line 2"},
@@ -106,7 +106,7 @@ func TestAListIsReadOrRefused(t *testing.T) {
 		{"application/json", strings.Repeat(" ", 4<<20+1), "longer than 4 MB"},
 	} {
 		kind, body = bad.kind, bad.body
-		err := supply.Update(t.Context(), s)
+		err := supply.Update(t.Context(), s, shop.Actor{})
 		assert.ErrorContains(t, err, bad.says)
 		assert.Equal(t, int64(1234), offer().OfferCents, "a bad list changes nothing")
 		last, _, err := supply.Last(t.Context(), s)
@@ -117,7 +117,7 @@ func TestAListIsReadOrRefused(t *testing.T) {
 	status = http.StatusTeapot
 	assert.ErrorContains(t, supply.ByHand(t.Context(), s, owner), "418")
 	kind, body, status = "application/json", `{"format":"yatai-offers/1","offers":[]}`, http.StatusOK
-	require.NoError(t, supply.Update(t.Context(), s))
+	require.NoError(t, supply.Update(t.Context(), s, shop.Actor{}))
 	assert.Zero(t, offer().OfferCents, "what it does not know any more has no offer")
 	stall.Close()
 	assert.ErrorContains(t, supply.ByHand(t.Context(), s, owner), "does not answer")
@@ -125,7 +125,7 @@ func TestAListIsReadOrRefused(t *testing.T) {
 
 func TestAShopWithoutASupplierAsksNobody(t *testing.T) {
 	s := open(t, "")
-	require.NoError(t, supply.Update(t.Context(), s))
+	require.NoError(t, supply.Update(t.Context(), s, shop.Actor{}))
 	last, set, err := supply.Last(t.Context(), s)
 	require.NoError(t, err)
 	assert.False(t, set)

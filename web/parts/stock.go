@@ -107,6 +107,9 @@ func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 				WriteID: g("write_id"), Order: number("order"), Count: g("came/" + g("order")), Measured: g("receive/" + g("order")), OK: g("ok") == "yes",
 			})
 		},
+		"return": func() error {
+			return parts.Return(ctx, s.Shop, a, g("write_id"), number("order"), g("return/"+g("order")), g("why"))
+		},
 		"due": func() error {
 			return parts.ChangeOrder(ctx, s.Shop, a, g("write_id"), number("order"), g("due/"+g("order")), g("cancel") == "yes", g("why"))
 		},
