@@ -109,3 +109,25 @@ test("a delivery comes in parts", async ({ page, demo }) => {
   await page.locator(".sheet", { hasText: "14 x Ostrel spring" }).getByRole("button", { name: "Call it off" }).click();
   await expect(page.getByText(/called off .*: found in the drawer/)).toBeVisible();
 });
+
+test("where is my head: by telephone however it is written, and what the note says", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/heads/T0409/intake`);
+  await page.getByLabel("a note on this job").fill("");
+  await page.getByRole("button", { name: "Keep the note" }).click();
+  await expect(page.getByText("what is to be remembered?")).toBeVisible();
+  await page.getByLabel("a note on this job").fill("called, wants it before the season");
+  await page.getByLabel("on the floor too").check();
+  await page.getByRole("button", { name: "Keep the note" }).click();
+  await expect(page.locator(".note")).toContainText("called, wants it before the season Maren");
+  await page.goto(`${demo}/`);
+  await expect(page.locator(".hung", { hasText: "T0409" })).toContainText("wants it before the season");
+  await page.goto(`${demo}/heads/T0409`);
+  await page.locator(".headline a").first().click();
+  await page.getByLabel("Telephone").fill("+49 (0)171 / 234 56-78");
+  await page.getByRole("button", { name: /^Keep/ }).first().click();
+  await page.keyboard.press("/");
+  await page.keyboard.type("0171 2345678");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".hits tr, .headline .tag").filter({ hasText: "T0409" }).first()).toBeVisible();
+});

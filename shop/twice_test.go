@@ -202,6 +202,9 @@ var writings = []writing{
 		}
 		return intake.ShowPhoto(ctx, f.Shop, a, id, "T0407", n, false)
 	}},
+	{"week.KeepNote", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return week.KeepNote(ctx, f.Shop, a, id, "T0401", "called, wants it Thursday", true)
+	}},
 	{"week.KeepCalc", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return week.KeepCalc(ctx, f.Shop, a, id, "T0401", "length", `{"text":"7.97 mm"}`, "the stem")
 	}},

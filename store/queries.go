@@ -124,14 +124,52 @@ func (d DB) OpenHeads() ([]Head, error) {
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.handed_over_at IS NULL").Order("heads.id"))
 }
 
-// SearchHeads finds heads by tag, customer, machine, model or marks, the newest first.
-func (d DB) SearchHeads(text string, most int) ([]Head, error) {
-	like := "%" + text + "%"
+// digits is a column without what people write between the digits of a telephone number.
+func digits(column string) string {
+	for _, c := range []string{" ", "-", "/", "(", ")", "+", "."} {
+		column = "replace(" + column + ", '" + c + "', '')"
+	}
+	return column
+}
+
+// SearchHeads finds heads by tag, customer, how they are reached, machine, model, marks, story or notes,
+// and by a run of a telephone number's digits where one is given, the newest first.
+func (d DB) SearchHeads(text, telephone string, most int) ([]Head, error) {
+	like, args := "%"+text+"%", []any{}
+	var where []string
+	for _, c := range []string{
+		"heads.tag", "Job__Customer.name", "Job__Customer.contact", "Job__Customer.email", "Job__Machine.name", "Model.name", "heads.marks", "Job.story",
+	} {
+		where, args = append(where, c+" LIKE ?"), append(args, like)
+	}
+	where = append(where, "heads.id IN (SELECT head_id FROM notes WHERE text LIKE ?)")
+	args = append(args, like)
+	if telephone != "" {
+		for _, c := range []string{"Job__Customer.telephone", "Job__Customer.contact"} {
+			where, args = append(where, digits(c)+" LIKE ?"), append(args, "%"+telephone+"%")
+		}
+	}
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
-		Where(
-			"heads.tag LIKE ? OR Job__Customer.name LIKE ? OR Job__Machine.name LIKE ? OR Model.name LIKE ? OR heads.marks LIKE ?", like, like, like,
-			like, like,
-		).Order("heads.id DESC").Limit(most))
+		Where(strings.Join(where, " OR "), args...).Order("heads.id DESC").Limit(most))
+}
+
+// NotesLike returns the newest note of each of some heads that holds a text.
+func (d DB) NotesLike(text string, heads ...uint) (map[uint]string, error) {
+	return newest(d.g.Where("head_id IN ? AND text LIKE ?", heads, "%"+text+"%"))
+}
+
+// NewestNotes returns the newest note of a kind of each of some heads.
+func (d DB) NewestNotes(kind string, heads ...uint) (map[uint]string, error) {
+	return newest(d.g.Where("head_id IN ? AND kind = ?", heads, kind))
+}
+
+func newest(g *gorm.DB) (map[uint]string, error) {
+	rows, err := many[Note](g.Select("head_id, text").Order("id"))
+	out := map[uint]string{}
+	for _, n := range rows {
+		out[n.HeadID] = n.Text
+	}
+	return out, err
 }
 
 // LastHead returns the id of the newest head, 0 without one.

@@ -165,6 +165,7 @@ func places(s *page.Site, r chi.Router) {
 		r.Get("/", s.Handle(headpage.Head))
 		r.Get("/head.json", s.Handle(api.HeadFile))
 		r.Get("/intake", s.Handle(headpage.IntakeStep))
+		r.Post("/note", s.Handle(headpage.KeepNote))
 		r.Get("/correct", s.Handle(intake.CorrectPage))
 		r.Post("/correct", s.Handle(intake.Correct))
 		r.Get("/measure", s.Handle(headpage.MeasureStep))

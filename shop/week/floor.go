@@ -26,6 +26,7 @@ type Card struct {
 	Late    bool
 	For     string // measuring, lead, customer, work, check or collection
 	By      uint   // who works on it
+	Pinned  string // the newest note that is to be seen here
 }
 
 // FloorStations lists the places a head can be, in the order of the work.
@@ -61,6 +62,10 @@ func Floor(ctx context.Context, s *shop.Shop) ([]Card, error) {
 	if err != nil {
 		return nil, err
 	}
+	pinned, err := db.NewestNotes(NotePinned, ids...)
+	if err != nil {
+		return nil, err
+	}
 	byHead := map[uint][]store.Operation{}
 	for _, o := range ops {
 		byHead[o.HeadID] = append(byHead[o.HeadID], o)
@@ -71,6 +76,7 @@ func Floor(ctx context.Context, s *shop.Shop) ([]Card, error) {
 		if c.For == "lead" && asked[h.ID] && !answered[h.ID] || c.For == "work" && !c.Running && !answered[h.ID] {
 			c.Station, c.Waiting, c.For = "counter", "the customer's answer", "customer"
 		}
+		c.Pinned = pinned[h.ID]
 		due := h.Job.Promised()
 		c.Late = due != nil && s.Now().After(due.AddDate(0, 0, 1))
 		cards = append(cards, c)
@@ -131,15 +137,6 @@ func wanted(l layout.Layout, counts map[string]int, limits map[string]bool) (rea
 		}
 	}
 	return read, of
-}
-
-// Search finds heads by tag, customer or model.
-func Search(ctx context.Context, s *shop.Shop, text string) ([]store.Head, error) {
-	text = strings.TrimSpace(text)
-	if text == "" || len(text) > 100 {
-		return nil, nil
-	}
-	return s.Store.Read(ctx).SearchHeads(text, 50)
 }
 
 // Trail lists a head's audit trail, the newest first.

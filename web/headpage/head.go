@@ -137,14 +137,35 @@ type intakeData struct {
 
 // IntakeStep answers GET /heads/{tag}/intake.
 func IntakeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return Step(s, w, r, req, "intake", func(f *headfile.File) (any, error) {
-		trail, err := week.Trail(r.Context(), s.Shop, f.ID)
-		if err != nil {
-			return nil, err
-		}
-		others, err := week.Others(r.Context(), s.Shop, f)
-		return intakeData{trail, others}, err
-	})
+	return showIntake(s, w, r, req, page.Page{})
+}
+
+func showIntake(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	f, err := OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	trail, err := week.Trail(r.Context(), s.Shop, f.ID)
+	if err != nil {
+		return err
+	}
+	others, err := week.Others(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	return ShowHead(s, w, req, f, "intake", intakeData{trail, others}, p)
+}
+
+// KeepNote answers POST /heads/{tag}/note.
+func KeepNote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g, tag := r.PostForm.Get, chi.URLParam(r, "tag")
+	err := week.KeepNote(r.Context(), s.Shop, req.Actor, g("write_id"), tag, g("note"), g("pinned") == "yes")
+	if errs, err := page.Wrong(err); errs != nil {
+		return showIntake(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/heads/"+tag+"/intake")
 }
 
 // MeasureStep answers GET /heads/{tag}/measure.

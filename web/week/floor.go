@@ -156,9 +156,9 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if text == "" { // to be asked
 		return s.Show(w, req, "search", page.Page{Title: "Find a head", Place: "floor", Values: r.Form})
 	}
-	found, err := week.Search(r.Context(), s.Shop, text)
+	found, err := week.Find(r.Context(), s.Shop, text)
 	if err == nil && len(found) == 0 {
-		found, err = week.Search(r.Context(), s.Shop, tag)
+		found, err = week.Find(r.Context(), s.Shop, tag)
 	}
 	if err != nil {
 		return err

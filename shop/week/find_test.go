@@ -1,0 +1,70 @@
+package week_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/field"
+	"yatai/internal/shoptest"
+	"yatai/shop"
+	"yatai/shop/week"
+	"yatai/store"
+)
+
+// TestATelephoneIsFoundByItsDigits holds the number looked for against how it may be kept.
+func TestATelephoneIsFoundByItsDigits(t *testing.T) {
+	for typed, wanted := range map[string]string{
+		"0171 234 56 78": "12345678", "+49 171 2345678": "12345678", "(0171) 234-5678": "12345678", "171/2345678": "12345678", "234.5678": "2345678",
+		"0049 171 2345678": "12345678", "4711": "4711", "123": "", "0000": "", "T0401": "", "12a4567": "", "": "",
+	} {
+		assert.Equal(t, wanted, week.Telephone(typed), typed)
+	}
+}
+
+// TestFindSaysWhereAHeadIs looks for heads as the counter does: by telephone, by a note, by what is told.
+func TestFindSaysWhereAHeadIs(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	head := f.File(t, "T0401")
+	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
+		c := head.Job.Customer
+		c.Telephone = "+49 (0)171 / 234 56-78"
+		return tx.ChangeCustomer(c)
+	}))
+	tags := func(text string) (out []string) {
+		hits, err := week.Find(ctx, f.Shop, text)
+		require.NoError(t, err, text)
+		for _, h := range hits {
+			if h.Job.CustomerID == head.Job.CustomerID {
+				out = append(out, h.Tag)
+			}
+		}
+		return out
+	}
+	for _, typed := range []string{"0171 2345678", "+49 171 2345678", "2345678", head.Job.Customer.Name, strings.ToLower(head.Job.Machine.Name), "T0401"} {
+		assert.Contains(t, tags(typed), "T0401", typed)
+	}
+	assert.Empty(t, tags("0171 2345679"))
+
+	assert.Empty(t, tags("wants it Thursday"))
+	require.NoError(t, week.KeepNote(ctx, f.Shop, front, shoptest.ID(), "T0401", "called, wants it Thursday", true))
+	hits, err := week.Find(ctx, f.Shop, "wants it thursday")
+	require.NoError(t, err)
+	require.Len(t, hits, 1)
+	assert.True(t, hits[0].Open)
+	assert.NotEmpty(t, hits[0].Station)
+	assert.NotEmpty(t, hits[0].Waiting)
+	assert.Equal(t, "called, wants it Thursday", hits[0].Note)
+	require.NoError(t, week.KeepNote(ctx, f.Shop, front, shoptest.ID(), "T0401", "paid in advance", false))
+	cards, err := week.Floor(ctx, f.Shop)
+	require.NoError(t, err)
+	for _, c := range cards {
+		assert.Equal(t, c.Tag == "T0401", c.Pinned == "called, wants it Thursday", c.Tag)
+	}
+	var errs field.Errors
+	require.ErrorAs(t, week.KeepNote(ctx, f.Shop, front, shoptest.ID(), "T0401", "  ", false), &errs)
+	assert.Contains(t, errs.Message("note"), "remembered")
+}
