@@ -125,7 +125,10 @@ test("where is my head: by telephone however it is written, and what the note sa
   await page.goto(`${demo}/heads/T0409`);
   await page.locator(".headline a").first().click();
   await page.getByLabel("Telephone").fill("+49 (0)171 / 234 56-78");
+  const kept = page.waitForResponse((r) => r.request().method() === "POST");
   await page.getByRole("button", { name: /^Keep/ }).first().click();
+  await kept;
+  await page.goto(`${demo}/`);
   await page.keyboard.press("/");
   await page.keyboard.type("0171 2345678");
   await page.keyboard.press("Enter");

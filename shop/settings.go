@@ -57,6 +57,11 @@ var own = []SettingDef{
 	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
 	{"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false, "what quotes, reports and labels are printed on"},
 	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
+	{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
+	{
+		"bill_note", "What a bill says of its tax", "", Long, nil, false,
+		"exempt, or owed by who receives it. Tax rules differ: have a bill looked at by whoever keeps your books",
+	},
 	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
 	{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
 	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},

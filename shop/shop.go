@@ -86,6 +86,7 @@ var permissions = map[Action][]string{
 	"take a table in":   {Lead, Owner},
 	"unlock a PIN":      {Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
+	"bill":              {Counter, Owner},
 	"write a note":      {Counter, Technician, Lead, Owner},
 	"quote":             {Counter, Lead, Owner},
 	"keep the stock":    {Technician, Lead, Owner},

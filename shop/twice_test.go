@@ -31,6 +31,7 @@ import (
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/bench"
+	"yatai/shop/billing"
 	"yatai/shop/customers"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
@@ -201,6 +202,24 @@ var writings = []writing{
 			return err
 		}
 		return intake.ShowPhoto(ctx, f.Shop, a, id, "T0407", n, false)
+	}},
+	{"billing.Issue", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := owed(ctx, f, a); err != nil {
+			return err
+		}
+		return billing.Issue(ctx, f.Shop, a, id, "T0409", nil)
+	}},
+	{"billing.Credit", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := owed(ctx, f, a); err != nil {
+			return err
+		}
+		if err := billing.Issue(ctx, f.Shop, a, "billed-before-it", "T0409", nil); err != nil {
+			return err
+		}
+		return billing.Credit(ctx, f.Shop, a, id, "T0409", f.Now().Local().Format("2006")+"-0001", "the wrong one")
+	}},
+	{"billing.Pay", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return billing.Pay(ctx, f.Shop, a, "T0409", billing.PayForm{WriteID: id, Sum: "30", How: "cash", Note: "deposit"})
 	}},
 	{"week.KeepNote", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return week.KeepNote(ctx, f.Shop, a, id, "T0401", "called, wants it Thursday", true)
@@ -719,4 +738,10 @@ func TestEveryWriteIsTriedTwice(t *testing.T) {
 		return nil
 	})
 	require.NoError(t, err)
+}
+
+// owed ends T0409 with something owed for it.
+func owed(ctx context.Context, f *shoptest.Fixture, a shop.Actor) error {
+	form := work.EndForm{WriteID: "ended-before-it", Kind: "refused", State: "whole", Owed: "45.00", Why: "too dear"}
+	return work.EndHead(ctx, f.Shop, a, "T0409", form)
 }

@@ -260,7 +260,7 @@ func (s *Store) Write(ctx context.Context, f func(DB) error) error {
 
 // Add inserts rows: a pointer to a model or to a slice of them.
 func (d DB) Add(rows any) error {
-	return d.g.Omit("Job", "Customer", "Machine", "Model", "Tool", "Person", "Lines").Create(rows).Error
+	return d.g.Omit("Head", "Job", "Customer", "Machine", "Model", "Tool", "Person", "Lines").Create(rows).Error
 }
 
 // IsDuplicate tells whether err says that a unique value is there already.

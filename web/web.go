@@ -23,6 +23,7 @@ import (
 	"yatai/store"
 	"yatai/web/api"
 	"yatai/web/bench"
+	"yatai/web/billing"
 	"yatai/web/customers"
 	"yatai/web/following"
 	"yatai/web/headpage"
@@ -155,6 +156,8 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/first-steps", s.Handle(week.Later))
 	r.Post("/tour", s.Handle(page.TakeTour))
 	r.Get("/search", s.Handle(week.Search))
+	r.Get("/bills", s.Handle(billing.MonthPage))
+	r.Get("/bills.csv", s.Handle(billing.MonthCSV))
 	r.Get("/live", s.Handle(page.Live))
 	r.Post("/unit", s.Handle(people.SetUnit))
 	r.Get("/take-in", s.Handle(intake.TakeInPage))
@@ -192,6 +195,9 @@ func places(s *page.Site, r chi.Router) {
 		r.Post("/work/{seq}/prove", s.Handle(work.Prove))
 		r.Post("/work/{seq}/record", s.Handle(work.Record))
 		r.Post("/work/{seq}/{verb}", s.Handle(work.Operate))
+		r.Get("/bill", s.Handle(billing.BillPage))
+		r.Post("/bill/{verb}", s.Handle(billing.BillVerb))
+		r.Get("/bill/{number}.pdf", s.Handle(billing.BillPDF))
 		r.Get("/quote", s.Handle(quoting.QuotePage))
 		r.Post("/quote/{verb}", s.Handle(quoting.QuoteVerb))
 		r.Get("/quote/{version}/quote.pdf", s.Handle(quoting.QuotePDF))

@@ -49,6 +49,7 @@ var places = map[string][]string{
 	"shop/bench":     {"shop/headfile"},
 	"shop/lead":      {"shop/headfile", "shop/parts"},
 	"shop/quoting":   {"shop/headfile", "shop/parts", "shop/week"},
+	"shop/billing":   {"shop/headfile"},
 	"shop/work":      {"shop/headfile", "shop/parts", "shop/bench", "shop/lead"},
 	"shop/following": {"shop/headfile", "shop/parts", "shop/week"},
 }
@@ -67,7 +68,7 @@ var floors = [][]string{
 	{"core/head", "core/calc"},
 	{"core/head/headtest", "core/judge", "core/route", "core/newpart"},
 	{"core/price", "core/cause", "core/gate", "core/after"},
-	{"core/plan"},
+	{"core/plan", "core/bill"},
 	{"core/quote"},
 	{"core/answer"},
 }

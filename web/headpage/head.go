@@ -64,7 +64,7 @@ func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfil
 // stepOf is the step of the rail a view belongs to, where it is not its own.
 var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "newparts": "measure", "position": "measure",
 	"ways": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
-	"sheet": "work", "earlier": "intake", "correct": "intake"}
+	"sheet": "work", "bill": "handover", "earlier": "intake", "correct": "intake"}
 
 // Marks collects the marks that stand for a map, numbered in the order they were placed.
 func Marks(f *headfile.File) []draw.MapMark {

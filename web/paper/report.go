@@ -252,7 +252,17 @@ func (r Row) cells() []string {
 	return out
 }
 
-// plain keeps a spreadsheet from reading what was typed as a formula.
+// Plain keeps a spreadsheet from reading what was typed as a formula.
+func Plain(cells []string) []string {
+	for i, c := range cells {
+		if c != "" && strings.ContainsAny(c[:1], "=+@\t\r") || strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|") {
+			cells[i] = "'" + c
+		}
+	}
+	return cells
+}
+
+// plain is Plain for a row of readings, whose typed figure may have a plus.
 func plain(cells []string) []string {
 	for i, c := range cells {
 		if c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != 7 {

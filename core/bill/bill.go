@@ -1,0 +1,121 @@
+// Package bill works out what the bills of a job come to: Next says which lines the next bill has, of
+// what was said yes to, what is done and what was billed before, and Sum adds a bill up.
+//
+// A job may be billed at once or in parts. What was agreed by a quote is kept over all its bills
+// together: the discount is worked out on all labour billed so far, and the least charge is made up when
+// nothing more can come, so that the bills of a job come to what was quoted, to the cent, however it was
+// cut. The tax is worked out on the net sum of each bill, halves up.
+package bill
+
+import "yatai/core/money"
+
+// Kind is what a line of a bill stands for.
+type Kind string
+
+// The kinds of lines.
+const (
+	Done     Kind = "work"     // work and parts that were said yes to, and done
+	Discount Kind = "discount" // on the labour, as quoted; less than nothing
+	Least    Kind = "least"    // what is missing to the least charge
+)
+
+// Agreed are the terms of a quote that was said yes to, in cents and millionths.
+type Agreed struct {
+	Quote       int // its number
+	DiscountPPM int64
+	Minimum     int64 // least charge, before tax
+}
+
+// Work is a line that was said yes to. Cents are before discount and tax.
+type Work struct {
+	Quote, Line int // which line of which quote
+	Name        string
+	Positions   string // ids with spaces between
+	Labour      int64  // cents
+	Parts       int64  // cents
+	Done        bool
+	Out         bool // it will not be done: left out, or the head has left without it
+}
+
+// Line is a line of a bill. Of a discount or a least charge Line is 0.
+type Line struct {
+	Kind        Kind
+	Quote, Line int
+	Name        string
+	Positions   string
+	Labour      int64 // cents of it that are labour
+	Cents       int64 // net; less than nothing on a discount
+}
+
+// Next returns the lines that can be billed now, in the order of the quotes, nil when there is nothing.
+// before are the lines billed so far, without those of bills that were credited.
+func Next(agreed []Agreed, work []Work, before []Line) []Line {
+	var out []Line
+	for _, a := range agreed {
+		out = append(out, next(a, work, before)...)
+	}
+	return out
+}
+
+func next(a Agreed, work []Work, before []Line) []Line {
+	var out []Line
+	var labour, net, given int64 // of all bills together
+	billed := map[int]bool{}
+	for _, l := range before {
+		if l.Quote != a.Quote {
+			continue
+		}
+		net += l.Cents
+		switch l.Kind {
+		case Done:
+			billed[l.Line], labour = true, labour+l.Labour
+		case Discount:
+			given -= l.Cents
+		}
+	}
+	whole := true // nothing more will come
+	for _, w := range work {
+		switch {
+		case w.Quote != a.Quote || billed[w.Line]:
+		case w.Done:
+			out = append(out, Line{Done, w.Quote, w.Line, w.Name, w.Positions, w.Labour, w.Labour + w.Parts})
+			labour, net = labour+w.Labour, net+w.Labour+w.Parts
+		case !w.Out:
+			whole = false
+		}
+	}
+	if more := money.Share(labour, a.DiscountPPM) - given; more != 0 {
+		out = append(out, Line{Kind: Discount, Quote: a.Quote, Cents: -more})
+		net -= more
+	}
+	if whole && net > 0 && net < a.Minimum {
+		out = append(out, Line{Kind: Least, Quote: a.Quote, Cents: a.Minimum - net})
+	}
+	return out
+}
+
+// Totals are what a bill comes to, in cents: Net plus Tax is Gross.
+type Totals struct{ Net, Tax, Gross int64 }
+
+// Sum adds a bill up. The tax is on the net sum, in millionths, halves up.
+func Sum(lines []Line, taxPPM int64) Totals {
+	var t Totals
+	for _, l := range lines {
+		t.Net += l.Cents
+	}
+	t.Tax = money.Share(max(0, t.Net), taxPPM)
+	t.Gross = t.Net + t.Tax
+	return t
+}
+
+// Before returns the net sum that comes to a gross sum with its tax, or to the nearest cent of it where
+// none does.
+func Before(gross, taxPPM int64) int64 {
+	net := money.Div(gross*1_000_000, 1_000_000+taxPPM)
+	for _, n := range []int64{net, net - 1, net + 1} {
+		if n >= 0 && n+money.Share(n, taxPPM) == gross {
+			return n
+		}
+	}
+	return net
+}

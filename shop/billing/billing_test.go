@@ -1,0 +1,224 @@
+package billing_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/bill"
+	"yatai/core/field"
+	"yatai/internal/shoptest"
+	"yatai/shop"
+	"yatai/shop/billing"
+	"yatai/shop/headfile"
+	"yatai/shop/lead"
+	"yatai/shop/quoting"
+	"yatai/shop/work"
+	"yatai/store"
+)
+
+// account is where the money of T0401 stands.
+func account(t *testing.T, f *shoptest.Fixture) billing.Account {
+	t.Helper()
+	a, err := billing.AccountOf(t.Context(), f.Shop, f.File(t, "T0401"))
+	require.NoError(t, err)
+	return a
+}
+
+// ordered has T0401 quoted, approved and ordered.
+func ordered(t *testing.T) *shoptest.Fixture {
+	t.Helper()
+	f := shoptest.Open(t)
+	f.Mended(t, "T0401")
+	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
+	require.NoError(t, lead.OrderWork(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), "T0401"))
+	return f
+}
+
+// finished does the operations of the route from one to another; what needs a proof is left out.
+func finished(t *testing.T, f *shoptest.Fixture, from, to int) {
+	t.Helper()
+	ctx, tech, chief := t.Context(), f.People[shop.Technician], f.People[shop.Lead]
+	for _, o := range f.File(t, "T0401").Operations[from:to] {
+		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, work.Pauses))
+		f.Record(t, "T0401", o)
+		if work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", o.Seq, "", "bought today") != nil {
+			require.NoError(t, work.Skip(ctx, f.Shop, chief, shoptest.ID(), "T0401", o.Seq, "done elsewhere"))
+		}
+	}
+}
+
+// TestAJobIsBilledAsItIsDone bills what is done, then the rest: nothing twice, nothing that was not said
+// yes to or was left out, and together what was agreed.
+func TestAJobIsBilledAsItIsDone(t *testing.T) {
+	f := ordered(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	issue := func() error { return billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil) }
+	assert.ErrorContains(t, issue(), "nothing to bill")
+	assert.ErrorIs(t, billing.Issue(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0401", nil), shop.ErrForbidden)
+
+	all := len(f.File(t, "T0401").Operations)
+	finished(t, f, 0, 2)
+	first := account(t, f)
+	require.NotEmpty(t, first.Next)
+	require.NoError(t, issue())
+	after := account(t, f)
+	require.Len(t, after.Bills, 1)
+	assert.Equal(t, first.Totals.Gross, after.Open())
+	assert.Equal(t, f.Now().Format("2006")+"-0001", after.Bills[0].Number)
+	assert.Empty(t, after.Next, "nothing is billed twice")
+	assert.ErrorContains(t, issue(), "nothing to bill")
+
+	finished(t, f, 2, all)
+	require.NoError(t, issue())
+	end := account(t, f)
+	require.Len(t, end.Bills, 2)
+	assert.Empty(t, end.Next)
+	q := f.File(t, "T0401").Approved.Quotes[0]
+	var net, work int64
+	for _, b := range end.Bills {
+		net += b.NetCents
+		assert.Equal(t, bill.Sum([]bill.Line{{Cents: b.NetCents}}, b.TaxPPM).Tax, b.TaxCents)
+	}
+	for _, r := range end.Rows {
+		if r.Billed != "" {
+			assert.True(t, r.Approved && r.Done, r.Name)
+			work += r.Quoted
+		} else {
+			assert.True(t, !r.Approved || r.Out, "forgotten: %s", r.Name)
+		}
+	}
+	assert.LessOrEqual(t, work, q.Totals().Net)
+	assert.Equal(t, max(work, q.MinimumCents), net, "no discount on this one")
+}
+
+// TestABillIsCreditedAndWrittenAnew credits a bill whole: it stays, a credit takes it back, and what was on
+// it can be billed again.
+func TestABillIsCreditedAndWrittenAnew(t *testing.T) {
+	f := ordered(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	finished(t, f, 0, 2)
+	issue := func() error { return billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil) }
+	require.NoError(t, issue())
+	was := account(t, f).Bills[0]
+	var errs field.Errors
+	require.ErrorAs(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", was.Number, " "), &errs)
+	assert.Contains(t, errs.Message("why/"+was.Number), "say why")
+	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", was.Number, "wrong customer"))
+	acc := account(t, f)
+	assert.Zero(t, acc.Billed())
+	require.NotEmpty(t, acc.Next)
+	credit := acc.Bills[1]
+	assert.Equal(t, acc.Credited[was.ID], credit.Number)
+	assert.ErrorIs(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", was.Number, "again"), shop.ErrStale)
+	assert.ErrorIs(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", credit.Number, "a credit"), shop.ErrStale)
+	assert.ErrorIs(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", "1999-0001", "none"), shop.ErrNotFound)
+	require.NoError(t, issue())
+	acc = account(t, f)
+	assert.Equal(t, was.Gross(), acc.Billed())
+	assert.Equal(t, []string{"-0001", "-0002", "-0003"}, []string{acc.Bills[0].Number[4:], acc.Bills[1].Number[4:], acc.Bills[2].Number[4:]})
+	assert.Error(t, f.Store.Write(ctx, func(tx store.DB) error {
+		return tx.Add(&store.Bill{Number: was.Number, HeadID: was.HeadID, PersonID: front.ID})
+	}))
+}
+
+// TestADepositAndTwoPayments pays ahead, then the rest; what is paid back is no more than was paid.
+func TestADepositAndTwoPayments(t *testing.T) {
+	f := ordered(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	pay := func(sum, how, note string, back bool) error {
+		return billing.Pay(ctx, f.Shop, front, "T0401", billing.PayForm{WriteID: shoptest.ID(), Sum: sum, How: how, Note: note, Back: back})
+	}
+	require.NoError(t, pay("30.00", "cash", "deposit", false))
+	assert.Equal(t, int64(-30_00), account(t, f).Open(), "paid ahead")
+	finished(t, f, 0, 2)
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	open := account(t, f).Open()
+	assert.Equal(t, account(t, f).Billed()-30_00, open)
+	require.NoError(t, pay(shop.Cash(open-5_00), "transfer", "", false))
+	assert.Equal(t, int64(5_00), account(t, f).Open())
+	require.NoError(t, pay("5", "card", "", false))
+	assert.Zero(t, account(t, f).Open())
+
+	for _, c := range []struct {
+		sum, how, note, field string
+		back                  bool
+	}{
+		{"", "cash", "", "sum", false}, {"0", "cash", "", "sum", false}, {"-3", "cash", "", "sum", false}, {"5", "shells", "", "how", false},
+		{"5", "cash", "", "paid_note", true}, {"900000", "cash", "too much", "sum", true},
+	} {
+		var errs field.Errors
+		require.ErrorAs(t, pay(c.sum, c.how, c.note, c.back), &errs, "%v", c)
+		assert.NotEmpty(t, errs.Message(c.field), "%v", c)
+	}
+	require.NoError(t, pay("5", "cash", "they paid twice", true))
+	assert.Equal(t, int64(5_00), account(t, f).Open())
+
+	m, err := billing.MonthOf(ctx, f.Shop, front, f.Now())
+	require.NoError(t, err)
+	acc := account(t, f)
+	assert.Equal(t, acc.Billed(), m.Billed)
+	assert.Equal(t, m.Net+m.Tax, m.Billed)
+	assert.Equal(t, acc.Paid(), m.Paid)
+	require.Len(t, m.Open, 1)
+	assert.Equal(t, int64(5_00), m.Open[0].Cents())
+	require.Len(t, m.By, 1)
+	assert.Equal(t, f.File(t, "T0401").Job.Customer.Name, m.By[0].Customer)
+	before, err := billing.MonthOf(ctx, f.Shop, front, f.Now().AddDate(0, -2, 0))
+	require.NoError(t, err)
+	assert.Zero(t, before.Billed)
+}
+
+// TestAHeadThatWentBackIsBilledWhatIsOwed: the sum that was said is what is to be paid, with its tax in it.
+func TestAHeadThatWentBackIsBilledWhatIsOwed(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	ends := work.EndForm{WriteID: shoptest.ID(), Kind: "refused", State: "whole", Owed: "45.00", Why: "too dear"}
+	require.NoError(t, work.EndHead(ctx, f.Shop, front, "T0401", ends))
+	acc := account(t, f)
+	assert.Equal(t, int64(45_00), acc.Totals.Gross)
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	acc = account(t, f)
+	assert.Equal(t, int64(45_00), acc.Open())
+	assert.Empty(t, acc.Next)
+}
+
+// TestABillWaitsForAPriceThatFollows: a line with parts whose price was to follow asks for it first.
+func TestABillWaitsForAPriceThatFollows(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	f.Mended(t, "T0401")
+	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
+		items, err := tx.StockItems()
+		for _, it := range items {
+			if it.PriceCents = 0; err == nil {
+				err = tx.ChangeStock(it)
+			}
+		}
+		return err
+	}))
+	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
+	q := f.File(t, "T0401").Approved.Quotes[0]
+	i := slices.IndexFunc(q.Lines, func(l store.QuoteLine) bool { return l.Grp == headfile.Must && l.Unpriced > 0 })
+	require.GreaterOrEqual(t, i, 0)
+	line := q.Lines[i]
+	require.NoError(t, lead.OrderWork(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), "T0401"))
+	finished(t, f, 0, len(f.File(t, "T0401").Operations))
+	prices := map[string]string{}
+	for _, r := range account(t, f).Rows {
+		if r.Follows() {
+			prices[r.Key()] = "1.00"
+		}
+	}
+	key := billing.Row{Quote: q.Version, Line: line.Seq}.Key()
+	require.Contains(t, prices, key)
+	var errs field.Errors
+	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil), &errs)
+	assert.Contains(t, errs.Message(key), "was to follow")
+	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", map[string]string{key: "a lot"}), &errs)
+	net := account(t, f).Totals.Net
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", prices))
+	assert.Equal(t, net+int64(len(prices))*1_00, account(t, f).Bills[0].NetCents)
+}

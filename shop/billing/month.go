@@ -1,0 +1,65 @@
+package billing
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"yatai/shop"
+	"yatai/store"
+)
+
+// Month is what was billed and paid in a month, and what is open now. Sums are cents.
+type Month struct {
+	Begins       time.Time
+	Bills        []store.Bill
+	Payments     []store.Payment
+	Billed, Paid int64
+	Net, Tax     int64
+	By           []ByCustomer // the most first
+	Open         []store.Owing
+}
+
+// ByCustomer is what a customer was billed in a month, in cents.
+type ByCustomer struct {
+	Customer string
+	Cents    int64
+}
+
+// mostOwed bounds the list of what is open.
+const mostOwed = 200
+
+// MonthOf returns the money of the month that t is in.
+func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Month, error) {
+	m := Month{Begins: time.Date(t.Year(), t.Month(), 1, 0, 0, 0, 0, time.Local)}
+	if err := a.Must("bill"); err != nil {
+		return m, err
+	}
+	db, ends := s.Store.Read(ctx), m.Begins.AddDate(0, 1, 0)
+	var err error
+	for _, load := range []func(){
+		func() { m.Bills, err = db.BillsBetween(m.Begins, ends) },
+		func() { m.Payments, err = db.PaymentsBetween(m.Begins, ends) },
+		func() { m.Open, err = db.Owed(mostOwed) },
+	} {
+		if load(); err != nil {
+			return m, err
+		}
+	}
+	by := map[string]int64{}
+	for _, b := range m.Bills {
+		m.Net, m.Tax, m.Billed = m.Net+b.NetCents, m.Tax+b.TaxCents, m.Billed+b.Gross()
+		by[b.Head.Job.Customer.Name] += b.Gross()
+	}
+	for name, cents := range by {
+		m.By = append(m.By, ByCustomer{name, cents})
+	}
+	slices.SortFunc(m.By, func(a, b ByCustomer) int {
+		return cmp.Or(cmp.Compare(b.Cents, a.Cents), cmp.Compare(a.Customer, b.Customer))
+	})
+	for _, p := range m.Payments {
+		m.Paid += p.Cents
+	}
+	return m, nil
+}

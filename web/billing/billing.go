@@ -1,0 +1,171 @@
+// Package billing is the pages of a job's money: what can be billed, bills, payments, and the month.
+package billing
+
+import (
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/shop"
+	"yatai/shop/billing"
+	"yatai/store"
+	"yatai/web/headpage"
+	"yatai/web/page"
+	"yatai/web/paper"
+)
+
+// billData is a head's account beside the ways of paying.
+type billData struct {
+	billing.Account
+	Ways []string
+}
+
+func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	return headpage.ShowHead(s, w, req, f, "bill", billData{acc, billing.Ways}, p)
+}
+
+// BillPage answers GET /heads/{tag}/bill.
+func BillPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return showBill(s, w, r, req, page.Page{})
+}
+
+// BillVerb issues a bill, credits one, or writes down a payment.
+func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g, tag, ctx := r.PostForm.Get, chi.URLParam(r, "tag"), r.Context()
+	verbs := map[string]func() error{
+		"issue": func() error {
+			prices := map[string]string{}
+			for name := range r.PostForm {
+				if strings.HasPrefix(name, "price/") && g(name) != "" {
+					prices[name] = g(name)
+				}
+			}
+			return billing.Issue(ctx, s.Shop, req.Actor, g("write_id"), tag, prices)
+		},
+		"credit": func() error {
+			return billing.Credit(ctx, s.Shop, req.Actor, g("write_id"), tag, g("number"), g("why/"+g("number")))
+		},
+		"pay": func() error {
+			return billing.Pay(ctx, s.Shop, req.Actor, tag, billing.PayForm{
+				WriteID: g("write_id"), Sum: g("sum"), How: g("how"), Note: g("paid_note"), Back: g("back") == "yes",
+			})
+		},
+	}
+	verb, ok := verbs[chi.URLParam(r, "verb")]
+	if !ok {
+		return shop.ErrNotFound
+	}
+	if errs, err := page.Wrong(verb()); errs != nil {
+		return showBill(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/heads/"+tag+"/bill")
+}
+
+// BillPDF answers GET /heads/{tag}/bill/{number}.pdf.
+func BillPDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(acc.Bills, func(b store.Bill) bool { return b.Number == chi.URLParam(r, "number") })
+	if i < 0 {
+		return shop.ErrNotFound
+	}
+	b, credits := acc.Bills[i], ""
+	for _, x := range acc.Bills {
+		if b.Credits != nil && x.ID == *b.Credits {
+			credits = x.Number
+		}
+	}
+	file, err := paper.Bill(f, b, credits, set.Get("shop_tax_no"), set.Get("bill_note"), paper.HouseOf(set))
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/pdf")
+	w.Header().Set("Content-Disposition", `inline; filename="bill-`+b.Number+`.pdf"`)
+	_, err = w.Write(file)
+	return err
+}
+
+// month is the month of a request, as 2031-05; this one when it names none.
+func month(s *page.Site, r *http.Request) time.Time {
+	if t, err := time.ParseInLocation("2006-01", r.Form.Get("month"), time.Local); err == nil {
+		return t
+	}
+	return s.Shop.Now().Local()
+}
+
+// monthData is a month between its neighbours, as 2031-05.
+type monthData struct {
+	billing.Month
+	Before, This, After string
+}
+
+// MonthPage answers GET /bills: the money of a month, and what is open.
+func MonthPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := billing.MonthOf(r.Context(), s.Shop, req.Actor, month(s, r))
+	if err != nil {
+		return err
+	}
+	at := func(months int) string { return m.Begins.AddDate(0, months, 0).Format("2006-01") }
+	return s.Show(w, req, "bills", page.Page{Title: "Bills", Place: "customers", Values: r.Form, Data: monthData{m, at(-1), at(0), at(1)}})
+}
+
+// MonthCSV answers GET /bills.csv: a month's bills and payments for whoever keeps the books.
+func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	m, err := billing.MonthOf(r.Context(), s.Shop, req.Actor, month(s, r))
+	if err != nil {
+		return err
+	}
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	rows := [][]string{{"day", "kind", "number", "customer", "tag", "net", "tax_percent", "tax", "gross", "currency", "due", "how", "note"}}
+	day := func(t time.Time) string { return t.Local().Format(time.DateOnly) }
+	for _, b := range m.Bills {
+		kind := "bill"
+		if b.Credits != nil {
+			kind = "credit"
+		}
+		rows = append(rows, paper.Plain([]string{
+			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents), strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
+			shop.Cash(b.TaxCents), shop.Cash(b.Gross()), b.Currency, day(b.Due), "", b.Why,
+		}))
+	}
+	for _, p := range m.Payments {
+		rows = append(rows, paper.Plain([]string{
+			day(p.At), "payment", "", p.Head.Job.Customer.Name, p.Head.Tag, "", "", "", shop.Cash(p.Cents), set.Get("currency"), "", p.How, p.Note,
+		}))
+	}
+	file, err := shop.CSV(set, rows)
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
+	w.Header().Set("Content-Disposition", `attachment; filename="bills-`+m.Begins.Format("2006-01")+`.csv"`)
+	_, err = w.Write(file)
+	return err
+}
