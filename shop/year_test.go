@@ -20,6 +20,7 @@ import (
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/bench"
+	"yatai/shop/billing"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/lead"
@@ -87,6 +88,49 @@ func TestAShopsYear(t *testing.T) {
 	}
 	y.stock(tags)
 	y.minutes(tags)
+	y.money(tags)
+}
+
+// money bills every head that has left, some in two bills or credited once, and pays: nothing that was said
+// yes to and done is forgotten, nothing is billed twice, and bills and payments meet.
+func (y *year) money(tags []string) {
+	ctx := y.t.Context()
+	account := func(tag string) billing.Account { return must(billing.AccountOf(ctx, y.Shop, y.File(y.t, tag))) }
+	issue := func(tag string) {
+		prices := map[string]string{}
+		for _, r := range account(tag).Rows {
+			if r.Follows() {
+				prices[r.Key()] = "2.00"
+			}
+		}
+		require.NoError(y.t, billing.Issue(ctx, y.Shop, y.front, shoptest.ID(), tag, prices), tag)
+	}
+	var billed, paid int64
+	for _, tag := range tags {
+		if len(account(tag).Next) > 0 {
+			issue(tag)
+			if y.happens("credited", 20) {
+				was := account(tag)
+				require.NoError(y.t, billing.Credit(ctx, y.Shop, y.front, shoptest.ID(), tag, was.Bills[0].Number, "drawn by chance"), tag)
+				issue(tag)
+				require.Equal(y.t, was.Billed(), account(tag).Billed(), tag)
+			}
+		}
+		acc := account(tag)
+		require.Empty(y.t, acc.Next, "%s: left to bill", tag)
+		for _, r := range acc.Rows {
+			require.Equal(y.t, r.Approved && r.Done, r.Billed != "", "%s: %s", tag, r.Name)
+		}
+		if open := acc.Open(); open > 0 {
+			require.NoError(y.t, billing.Pay(ctx, y.Shop, y.front, tag, billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "card"}), tag)
+		}
+		acc = account(tag)
+		require.Zero(y.t, acc.Open(), tag)
+		billed, paid = billed+acc.Billed(), paid+acc.Paid()
+	}
+	require.Positive(y.t, billed)
+	require.Equal(y.t, billed, paid)
+	require.Empty(y.t, must(y.Shop.Store.Read(ctx).Owed(100)))
 }
 
 // drive takes a head from the counter to its end.
