@@ -75,4 +75,23 @@ func TestACustomerChoosesAsksAndAnswers(t *testing.T) {
 	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
 	status, _ = front.get("/heads/T0401/quote/9/quote.pdf")
 	assert.Equal(t, http.StatusNotFound, status)
+
+	// it goes back with something owed: the customer's page has the bill, and no other's
+	status, _ = front.post("/heads/T0401/handover/end", url.Values{
+		"write_id": {"customer-end-1"}, "kind": {"withdrawn"}, "why": {"sold"}, "state": {"whole"}, "owed": {"45.00"},
+	})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = front.post("/heads/T0401/bill/issue", url.Values{"write_id": {"customer-bill-1"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = c.get(link)
+	m := regexp.MustCompile(link + `/bill/([0-9-]+)\.pdf`).FindStringSubmatch(page)
+	require.NotNil(t, m)
+	assert.Contains(t, page, "45.00")
+	status, pdf = c.get(m[0])
+	require.Equal(t, http.StatusOK, status)
+	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
+	status, _ = c.get(link + "/bill/1999-0001.pdf")
+	assert.Equal(t, http.StatusNotFound, status)
+	status, _ = c.get("/heads/T0401/bill")
+	assert.Equal(t, http.StatusSeeOther, status, "a stranger signs in first")
 }

@@ -124,6 +124,7 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 	r.With(guesses).Get("/q/{token}", s.Handle(quoting.CustomerPage))
 	r.With(guesses).Post("/q/{token}", s.Handle(quoting.CustomerSays))
 	r.With(guesses).Get("/q/{token}/quote.pdf", s.Handle(quoting.CustomerPDF))
+	r.With(guesses).Get("/q/{token}/bill/{number}.pdf", s.Handle(quoting.CustomerBill))
 	r.With(guesses).Get("/q/{token}/photos/{id}", s.Handle(quoting.CustomerPhoto))
 	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.Handle(following.Calendar))
 

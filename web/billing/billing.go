@@ -3,7 +3,6 @@ package billing
 
 import (
 	"net/http"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -12,7 +11,6 @@ import (
 
 	"yatai/shop"
 	"yatai/shop/billing"
-	"yatai/store"
 	"yatai/web/headpage"
 	"yatai/web/page"
 	"yatai/web/paper"
@@ -89,22 +87,13 @@ func BillPDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Reque
 	if err != nil {
 		return err
 	}
-	i := slices.IndexFunc(acc.Bills, func(b store.Bill) bool { return b.Number == chi.URLParam(r, "number") })
-	if i < 0 {
-		return shop.ErrNotFound
-	}
-	b, credits := acc.Bills[i], ""
-	for _, x := range acc.Bills {
-		if b.Credits != nil && x.ID == *b.Credits {
-			credits = x.Number
-		}
-	}
-	file, err := paper.Bill(f, b, credits, set.Get("shop_tax_no"), set.Get("bill_note"), paper.HouseOf(set))
+	number := chi.URLParam(r, "number")
+	file, err := paper.BillNumbered(f, acc.Bills, number, set)
 	if err != nil {
 		return err
 	}
 	w.Header().Set("Content-Type", "application/pdf")
-	w.Header().Set("Content-Disposition", `inline; filename="bill-`+b.Number+`.pdf"`)
+	w.Header().Set("Content-Disposition", `inline; filename="bill-`+number+`.pdf"`)
 	_, err = w.Write(file)
 	return err
 }

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 
 	"yatai/core/bill"
@@ -13,6 +14,21 @@ import (
 
 // billed names the lines of a bill that are no work.
 var billed = map[string]string{string(bill.Discount): "Discount", string(bill.Least): "To the least charge"}
+
+// BillNumbered writes one of a head's bills as PDF; shop.ErrNotFound when it has none of that number.
+func BillNumbered(f *headfile.File, bills []store.Bill, number string, set shop.Settings) ([]byte, error) {
+	i := slices.IndexFunc(bills, func(b store.Bill) bool { return b.Number == number })
+	if i < 0 {
+		return nil, shop.ErrNotFound
+	}
+	credits := ""
+	for _, b := range bills {
+		if bills[i].Credits != nil && b.ID == *bills[i].Credits {
+			credits = b.Number
+		}
+	}
+	return Bill(f, bills[i], credits, set.Get("shop_tax_no"), set.Get("bill_note"), HouseOf(set))
+}
 
 // Bill writes a bill, or what credits one, as PDF. credits is the number of the bill that is credited,
 // empty for none; note is what the shop says of its tax.

@@ -14,6 +14,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/words"
 	"yatai/shop"
+	"yatai/shop/billing"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -105,6 +106,8 @@ type customerData struct {
 	Said  bool // the answer was just given
 	Calls bool
 
+	Account billing.Account // its bills, and what is open
+
 	paper.Ways // to go about it, side by side; none once it is answered
 }
 
@@ -157,6 +160,9 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 		}
 	}
 	d.Found = f.Received.Findings()
+	if d.Account, err = billing.AccountOf(r.Context(), s.Shop, f); err != nil {
+		return err
+	}
 	if d.Ways, err = ways(r.Context(), s, f, q); err != nil {
 		return err
 	}
@@ -207,6 +213,29 @@ func CustomerPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page
 		}
 	}
 	return shop.ErrNotFound
+}
+
+// CustomerBill is a bill on paper.
+func CustomerBill(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	f, _, err := quoting.QuoteByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
+	if err != nil {
+		return err
+	}
+	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	set, err := s.Shop.Settings(r.Context(), "")
+	if err != nil {
+		return err
+	}
+	file, err := paper.BillNumbered(f, acc.Bills, chi.URLParam(r, "number"), set)
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/pdf")
+	_, err = w.Write(file)
+	return err
 }
 
 // CustomerPDF is the quote on paper.
