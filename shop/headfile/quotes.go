@@ -156,7 +156,7 @@ func ApprovedWork(have []QuotePage) []route.Operation {
 	return out
 }
 
-// PlannedSizes says which lash shims, pushrods and spring shims the head's plan puts in.
+// PlannedSizes says which lash shims, pushrods and spring shims the head's plan puts in, nil without one.
 func PlannedSizes(s *shop.Shop, db store.DB, f *File) (price.Sizes, error) {
 	plans, err := PlansIn(s, db, f)
 	if err != nil || len(plans) == 0 {
@@ -175,6 +175,58 @@ func PlannedSizes(s *shop.Shop, db store.DB, f *File) (price.Sizes, error) {
 		}
 		return 0, false
 	}, nil
+}
+
+// shimSlack is how far a shim may be read from what it was read as before. Trade practice.
+const shimSlack = 10 * length.Micrometre
+
+// ShimsRead are the lash shims that were read since an operation was begun, but for those that were in the
+// same places before, moved or not: they were taken from the box. Nil when there are none.
+func (f *File) ShimsRead(o store.Operation) price.Sizes {
+	was, is := map[string]length.Length{}, map[string]length.Length{}
+	for _, r := range f.Readings {
+		switch {
+		case r.Characteristic != trade.ShimSize.Code || o.BegunAfter < 0:
+		case int(r.ID) > o.BegunAfter:
+			is[r.Position] = r.NM.Length()
+		default:
+			was[r.Position] = r.NM.Length()
+		}
+	}
+	var came []length.Length
+	for position := range is {
+		if n, ok := was[position]; ok {
+			came = append(came, n)
+		}
+	}
+	put := map[string]length.Length{}
+	for _, v := range f.Layout.Valves {
+		n, ok := is[v.ID]
+		if !ok {
+			continue
+		}
+		i := slices.IndexFunc(came, func(c length.Length) bool { return max(c-n, n-c) <= shimSlack })
+		if i < 0 {
+			put[v.ID] = n
+			continue
+		}
+		came = slices.Delete(came, i, i+1)
+	}
+	if len(put) == 0 {
+		return nil
+	}
+	return func(kind *trade.PartKind, position string) (length.Length, bool) {
+		n, ok := put[position]
+		if !ok || kind != trade.LashShimPart {
+			return 0, false
+		}
+		for _, it := range f.Subject.Stock { // it is booked as what the box calls it
+			if it.Kind == kind.Code && max(it.Size-n, n-it.Size) <= shimSlack {
+				return it.Size, true
+			}
+		}
+		return n, true
+	}
 }
 
 // Routed is the route of a head as it stands: ordered, or derived from its decisions.

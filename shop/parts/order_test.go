@@ -1,6 +1,8 @@
 package parts_test
 
 import (
+	"errors"
+	"fmt"
 	"slices"
 	"testing"
 
@@ -8,9 +10,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/length"
+	"yatai/core/quantity"
+	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
+	"yatai/shop/headfile"
 	"yatai/shop/parts"
+	"yatai/store"
 )
 
 // TestADeliveryComesInParts: what came is booked in, the rest stays on order, gets another day and is called
@@ -133,4 +140,56 @@ func TestPartsGoBackAfterTheyCame(t *testing.T) {
 	assert.Equal(t, before-2, there())
 	assert.Equal(t, 2, order().Returned)
 	assert.ErrorContains(t, back("4", "wrong"), "3 of this delivery are left")
+}
+
+// TestShimsAreBookedWithoutAPlan sets the lash of a head that has no plan: one shim goes to another valve,
+// one comes from the box. The one from the box leaves the stock, once.
+func TestShimsAreBookedWithoutAPlan(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx := t.Context()
+	file := f.File(t, "T0415")
+	i := slices.IndexFunc(file.Tools, func(tool store.Tool) bool { return tool.Kind == "micrometer" })
+	require.GreaterOrEqual(t, i, 0)
+	item, next := store.StockItem{}, 0
+	for _, it := range file.Subject.Stock {
+		if it.Kind == "lash shim" && it.Count > 0 {
+			item = store.StockItem{ID: it.ID, SizeNM: it.Size}
+		}
+	}
+	require.NotZero(t, item.ID)
+	read := func(tx store.DB, position string, size length.Length) error {
+		next++
+		r := store.Reading{
+			ClientID: fmt.Sprint("shim-read-", next), HeadID: file.ID, Characteristic: "shim.size", Position: position, Stage: headfile.AfterRepair,
+			Typed: size.String(), NM: quantity.OfLength(size), ToolID: file.Tools[i].ID, Method: "direct", PersonID: f.People[shop.Technician].ID, At: f.Now(),
+		}
+		return tx.Add(&r)
+	}
+	op := store.Operation{HeadID: file.ID, Seq: 98, Code: "lash_set", Positions: "1I1 1E1 2I1", State: "running"}
+	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
+		if err := errors.Join(read(tx, "1I1", 2_610_000), read(tx, "1E1", 2_420_000), read(tx, "2I1", 2_730_000)); err != nil {
+			return err
+		}
+		all, err := tx.Readings(file.ID, 0)
+		op.BegunAfter = int(all[len(all)-1].ID)
+		return errors.Join(err, tx.Add(&op), read(tx, "1I1", 2_421_000), read(tx, "1E1", item.SizeNM+2_000))
+	}))
+	there := func() int {
+		count, _, err := f.Store.Read(ctx).StockCounts()
+		require.NoError(t, err)
+		return count[item.ID]
+	}
+	before := there()
+	file = f.File(t, "T0415")
+	sizes := file.ShimsRead(op)
+	require.NotNil(t, sizes)
+	_, moved := sizes(trade.LashShimPart, "1I1")
+	assert.False(t, moved, "it was in 1E1 before")
+	size, fromBox := sizes(trade.LashShimPart, "1E1")
+	assert.True(t, fromBox)
+	assert.Equal(t, item.SizeNM, size, "as the box calls it")
+	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error { return parts.Use(f.Shop, tx, f.People[shop.Technician], file, op, "") }))
+	assert.Equal(t, before-1, there())
+	op.BegunAfter = 1 << 30
+	assert.Nil(t, file.ShimsRead(op), "nothing was read since")
 }

@@ -7,19 +7,32 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/price"
+	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
 )
 
-// uses counts the items an operation of a head uses, by the sizes of its plan.
+// uses counts the items operations of a head use, by the sizes of its plan. Without a plan the lash shims
+// are those that were read when the lash was set.
 func uses(s *shop.Shop, tx store.DB, f *headfile.File, ops ...store.Operation) (map[uint]int, error) {
 	sizes, err := headfile.PlannedSizes(s, tx, f)
 	if err != nil {
 		return nil, err
 	}
-	return headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(ops), sizes)), nil
+	if sizes != nil {
+		return headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(ops), sizes)), nil
+	}
+	lash := func(o store.Operation) bool { return o.Code == trade.SetLash.Code }
+	others := slices.DeleteFunc(slices.Clone(ops), lash)
+	counts := headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(others), nil))
+	for _, o := range ops {
+		if lash(o) {
+			maps.Copy(counts, headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), f.ShimsRead(o))))
+		}
+	}
+	return counts, nil
 }
 
 // Reserve sets the parts of operations aside for a head.
@@ -59,8 +72,15 @@ func Use(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Oper
 	for _, l := range lacks {
 		moves = append(moves, move(l.Item.ID, l.Count, "receipt", from))
 	}
+	aside, err := tx.ReservedBy(f.ID)
+	if err != nil {
+		return err
+	}
 	for _, id := range slices.Sorted(maps.Keys(counts)) {
-		moves = append(moves, move(id, -counts[id], "reserve", o.Code), move(id, -counts[id], "use", o.Code))
+		if n := min(counts[id], aside[id]); n > 0 { // what no plan foresaw was never set aside
+			moves = append(moves, move(id, -n, "reserve", o.Code))
+		}
+		moves = append(moves, move(id, -counts[id], "use", o.Code))
 	}
 	if len(lacks) > 0 {
 		if err := s.Note(tx, a, f.ID, "parts from elsewhere", strings.Join(names(lacks), ", ")+": "+from); err != nil {
