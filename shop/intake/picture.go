@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"image"
+	"image/color"
 	_ "image/gif" // the kinds of picture a photo may be sent as
 	"image/jpeg"
 	_ "image/png"
@@ -23,8 +24,11 @@ var decoding = make(chan struct{}, 1)
 // leaves while others are decoded, by ctx, gets nothing.
 func picture(ctx context.Context, raw []byte, side int) (out []byte, width, height int, err error) {
 	about, kind, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil || about.Width < 1 || about.Height < 1 || about.Width*about.Height > maxPixels {
+	if err != nil || about.Width < 1 || about.Height < 1 {
 		return nil, 0, 0, field.Only("photo", "not a JPEG, PNG or GIF picture this program can read")
+	}
+	if about.Width > maxPixels || about.Height > maxPixels || about.Width*about.Height > maxPixels/deep(about.ColorModel) {
+		return nil, 0, 0, field.Only("photo", "more than 40 million dots, or 20 million of 16 bits: make it smaller first")
 	}
 	select {
 	case decoding <- struct{}{}:
@@ -46,6 +50,14 @@ func picture(ctx context.Context, raw []byte, side int) (out []byte, width, heig
 		return nil, 0, 0, err
 	}
 	return b.Bytes(), small.Bounds().Dx(), small.Bounds().Dy(), nil
+}
+
+// deep is how many times the memory of the usual picture one of a colour model takes.
+func deep(m color.Model) int {
+	if m == color.RGBA64Model || m == color.NRGBA64Model {
+		return 2
+	}
+	return 1
 }
 
 // orientation is how a JPEG says it was held: 1 upright to 8, see upright.
@@ -84,11 +96,30 @@ func upright(img image.Image, turn, side int) image.Image {
 	dw, dh := max(1, int(float64(w)*scale+0.5)), max(1, int(float64(h)*scale+0.5))
 	out := image.NewRGBA(image.Rect(0, 0, dw, dh))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
+	img = quick(img, 2*side)
+	b = img.Bounds()
 	t := turns[turn]
+	if w, h = b.Dx(), b.Dy(); turn >= 5 {
+		w, h = h, w
+	}
 	sx, sy := float64(dw)/float64(w), float64(dh)/float64(h)
 	m := f64.Aff3{t[0] * sx, t[1] * sx, t[2] * float64(dw), t[3] * sy, t[4] * sy, t[5] * float64(dh)}
 	m[2] -= m[0]*float64(b.Min.X) + m[1]*float64(b.Min.Y)
 	m[5] -= m[3]*float64(b.Min.X) + m[4]*float64(b.Min.Y)
 	draw.CatmullRom.Transform(out, m, img, b, draw.Over, nil)
+	return out
+}
+
+// quick is a picture of a kind that is drawn quickly: others are sampled to a square of the given side first,
+// dot by dot, so that a large one costs what its square does.
+func quick(img image.Image, side int) image.Image {
+	switch img.(type) {
+	case *image.RGBA, *image.NRGBA, *image.YCbCr, *image.Gray:
+		return img
+	}
+	b := img.Bounds()
+	scale := min(1, float64(side)/float64(max(b.Dx(), b.Dy())))
+	out := image.NewNRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*scale)), max(1, int(float64(b.Dy())*scale))))
+	draw.NearestNeighbor.Scale(out, out.Bounds(), img, b, draw.Src, nil)
 	return out
 }

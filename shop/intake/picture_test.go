@@ -2,13 +2,18 @@ package intake
 
 import (
 	"bytes"
+	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/png"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"yatai/core/field"
 )
 
 // TestAPictureIsTurnedUpright marks one corner and looks where each orientation puts it.
@@ -50,4 +55,54 @@ func TestAPictureIsLookedAtBeforeItIsDecoded(t *testing.T) {
 	assert.ErrorContains(t, err, "not a JPEG")
 	_, _, _, err = picture(t.Context(), []byte("<svg/>"), 100)
 	assert.ErrorContains(t, err, "not a JPEG")
+}
+
+// TestADeepPictureIsBounded: one of 16 bits a colour comes out as the usual one does, upright, and a large
+// one is refused before it is decoded.
+func TestADeepPictureIsBounded(t *testing.T) {
+	deep := image.NewNRGBA64(image.Rect(0, 0, 600, 300))
+	for y := range 300 {
+		for x := range 600 {
+			deep.Set(x, y, color.NRGBA64{uint16(x * 100), uint16(y * 200), 0x8000, 0xffff})
+		}
+	}
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, deep))
+	_, w, h, err := picture(t.Context(), b.Bytes(), 100)
+	require.NoError(t, err)
+	assert.Equal(t, []int{100, 50}, []int{w, h})
+	small := upright(deep, 6, 100)
+	assert.Equal(t, image.Pt(50, 100), small.Bounds().Size(), "turned")
+	r, g, _, _ := small.At(2, 2).RGBA() // a quarter turn: the lower left corner is at the upper left
+	assert.Less(t, r, uint32(0x1800))
+	assert.Greater(t, g, uint32(0xd000))
+
+	header := func(w, h uint32, bits byte) []byte {
+		var b bytes.Buffer
+		require.NoError(t, png.Encode(&b, deep))
+		raw := b.Bytes()
+		binary.BigEndian.PutUint32(raw[16:], w)
+		binary.BigEndian.PutUint32(raw[20:], h)
+		raw[24] = bits
+		binary.BigEndian.PutUint32(raw[29:], crc32.ChecksumIEEE(raw[12:29]))
+		return raw
+	}
+	for _, c := range []struct {
+		w, h    uint32
+		bits    byte
+		refused bool
+	}{{5000, 4000, 16, false}, {5001, 4000, 16, true}, {8000, 5000, 8, false}, {8001, 5000, 8, true}} {
+		_, _, _, err := picture(t.Context(), header(c.w, c.h, c.bits), 100)
+		var errs field.Errors
+		require.ErrorAs(t, err, &errs, "the rest is not there")
+		assert.Equal(t, c.refused, strings.Contains(errs.Message("photo"), "smaller first"), "%d x %d at %d bits: %s", c.w, c.h, c.bits, errs.Message("photo"))
+	}
+}
+
+// BenchmarkADeepPicture shrinks twenty million dots of 16 bits.
+func BenchmarkADeepPicture(b *testing.B) {
+	img := image.NewNRGBA64(image.Rect(0, 0, 5000, 4000))
+	for b.Loop() {
+		upright(img, 1, 1600)
+	}
 }
