@@ -359,8 +359,16 @@ func Merge(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from
 	return kept, err
 }
 
-// Since is how long a customer is one, for the page.
-func (p Page) Since() time.Time { return p.CreatedAt }
+// Since is how long a customer is one: from the first thing that is known of them.
+func (p Page) Since() time.Time {
+	first := p.CreatedAt
+	for _, h := range p.Heads {
+		if h.CreatedAt.Before(first) {
+			first = h.CreatedAt
+		}
+	}
+	return first
+}
 
 // DiscountText is the discount as it is typed, empty for the shop's.
 func (p Page) DiscountText() string {

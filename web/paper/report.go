@@ -23,13 +23,13 @@ import (
 // stayed after it.
 func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([]byte, error) {
 	s := newSheet("Head report, tag "+f.Tag, h.Name, h, words.English)
-	s.text(
-		10, false,
-		fmt.Sprintf(
-			"%s, %s. %s, marks %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name,
-			strings.TrimSpace(f.Model.Name+" "+f.Which()), f.Marks, f.Model.Name, f.Sheet.Version,
-		),
-	)
+	what := strings.TrimSpace(f.Model.Name + " " + f.Which())
+	if f.Marks != "" {
+		what += ", marks " + f.Marks
+	}
+	s.text(10, false, fmt.Sprintf(
+		"%s, %s. %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name, what, f.Model.Name, f.Sheet.Version,
+	))
 	s.text(10, false, "In your words: "+f.Job.Story)
 	s.face(f.Layout, now(f))
 	s.figures(f, u)

@@ -382,7 +382,11 @@ if (sweep) {
     }
     if (done.length) fresh().catch(() => {}); // without an answer it stays as it is
   };
-  addEventListener("storage", (e) => e.key?.startsWith(shelf) && settle());
+  addEventListener("storage", (e) => {
+    if (!e.key?.startsWith(shelf)) return;
+    settle();
+    if (!e.newValue) fresh().catch(() => {}); // sent by the other tab: it may have put right what stands here
+  });
 
   // pump sends one after the other, so that no late answer shows an older state. What the shop
   // cannot take is tried again later, and does not keep back what was typed after it.
@@ -557,6 +561,7 @@ if (sweep) {
       if (!at) return;
       at.focus();
       at.value = data;
+      touched = at.dataset.key;
       at.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true, cancelable: true }));
     },
     reading: async (data) => {
