@@ -191,5 +191,19 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   await press(button("Hand it over"));
   await expect(page.getByText("Handed to the miller's driver")).toBeVisible();
   console.log(`from nothing to a head handed over: ${count.pages} pages, ${count.presses} presses, ${count.fields} fields, ${count.keys} times Enter`);
+  // what is owed for it: a deposit on a head and a model of one's own, the bill, the rest
+  await page.getByRole("link", { name: "Bill and payment" }).click();
+  await page.getByLabel("Sum").fill("10");
+  await page.getByRole("button", { name: "Paid", exact: true }).click();
+  await expect(page.locator(".sums")).toContainText("paid ahead -10.00");
+  await page.getByRole("button", { name: "Issue the bill" }).click(); // no part of this shop has a price yet
+  await expect(page.getByText("its parts' price was to follow").first()).toBeVisible();
+  for (const price of await page.locator('input[name^="price/"]').all()) await price.fill("5.00");
+  await page.getByRole("button", { name: "Issue the bill" }).click();
+  const owed = page.locator(".sums p", { hasText: "open" }).locator(".fig");
+  await page.getByLabel("Sum").fill(await owed.textContent());
+  await page.getByRole("button", { name: "Paid", exact: true }).click();
+  await expect(owed).toHaveText("0.00");
+  await expect(page.getByText("Nothing to bill")).toBeVisible();
   await program.stop();
 });

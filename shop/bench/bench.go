@@ -243,13 +243,12 @@ func (rec *recorder) again(tx store.DB, old, r store.Reading) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	this := func(c *trade.Characteristic) bool { return c.Code == rec.c.Code }
 	for _, o := range operations {
 		k := trade.OperationNamed(o.Code)
 		if k == nil || o.BegunAfter < int(old.ID) || len(o.At()) > 0 && !slices.Contains(o.At(), r.Position) {
 			continue
 		}
-		if slices.ContainsFunc(k.Voids, this) || slices.ContainsFunc(k.Moves, func(m trade.Move) bool { return this(m.Of) }) {
+		if k.Voided(rec.c.Code) {
 			return "read again after work", nil
 		}
 	}

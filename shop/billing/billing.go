@@ -71,16 +71,13 @@ func (a Account) Open() int64 { return a.Billed() - a.Paid() }
 
 // AccountOf returns where the money of a head's job stands.
 func AccountOf(ctx context.Context, s *shop.Shop, f *headfile.File) (Account, error) {
-	return accountIn(s, s.Store.Read(ctx), f, nil)
+	return accountIn(s.Store.Read(ctx), f, nil)
 }
 
 // accountIn is AccountOf with the prices that followed, in cents by a row's key.
-func accountIn(s *shop.Shop, db store.DB, f *headfile.File, prices map[string]int64) (Account, error) {
+func accountIn(db store.DB, f *headfile.File, prices map[string]int64) (Account, error) {
 	a := Account{Credited: map[uint]string{}}
-	quotes, err := headfile.Quotes(s, db, f.ID)
-	if err != nil {
-		return a, err
-	}
+	var err error
 	if a.Bills, err = db.Bills(f.ID); err != nil {
 		return a, err
 	}
@@ -95,7 +92,7 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, prices map[string]in
 	a.Currency = set.Get("currency")
 	tax, _ := money.Parse(set.Get("tax"))
 	a.TaxPPM = tax * 100
-	a.reckon(f, quotes, prices)
+	a.reckon(f, f.Approved.Quotes, prices)
 	return a, nil
 }
 
@@ -237,7 +234,7 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		acc, err := accountIn(s, tx, f, prices)
+		acc, err := accountIn(tx, f, prices)
 		if err != nil {
 			return err
 		}
@@ -281,7 +278,7 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		acc, err := accountIn(s, tx, f, nil)
+		acc, err := accountIn(tx, f, nil)
 		if err != nil {
 			return err
 		}

@@ -255,9 +255,6 @@ func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // Sweep writes what was typed: one reading when the page sends them as they are typed, or
 // all that are new or changed when the form is sent whole.
 func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	if by := r.PostForm.Get("by"); by != "" && by != strconv.Itoa(int(req.Actor.ID)) {
-		return page.ErrOther // typed by one, sent in the session of another
-	}
 	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")

@@ -79,23 +79,7 @@ func BillPDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Reque
 	if err != nil {
 		return err
 	}
-	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
-	if err != nil {
-		return err
-	}
-	set, err := s.Shop.Settings(r.Context(), "")
-	if err != nil {
-		return err
-	}
-	number := chi.URLParam(r, "number")
-	file, err := paper.BillNumbered(f, acc.Bills, number, set)
-	if err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/pdf")
-	w.Header().Set("Content-Disposition", `inline; filename="bill-`+number+`.pdf"`)
-	_, err = w.Write(file)
-	return err
+	return headpage.SendBill(s, w, r, f)
 }
 
 // month is the month of a request, as 2031-05; this one when it names none.
@@ -142,12 +126,12 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		rows = append(rows, paper.Plain([]string{
 			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents), strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
 			shop.Cash(b.TaxCents), shop.Cash(b.Gross()), b.Currency, day(b.Due), "", b.Why,
-		}))
+		}, -1))
 	}
 	for _, p := range m.Payments {
 		rows = append(rows, paper.Plain([]string{
 			day(p.At), "payment", "", p.Head.Job.Customer.Name, p.Head.Tag, "", "", "", shop.Cash(p.Cents), set.Get("currency"), "", p.How, p.Note,
-		}))
+		}, -1))
 	}
 	file, err := shop.CSV(set, rows)
 	if err != nil {

@@ -231,6 +231,9 @@ func (s *Site) Handle(h Handler) http.HandlerFunc {
 		if err == nil && strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
 			err = r.ParseMultipartForm(MaxBody)
 		}
+		if by := r.PostForm.Get("by"); err == nil && by != "" && by != strconv.Itoa(int(req.Actor.ID)) {
+			err = ErrOther // a form that says whose it is, sent in the session of another
+		}
 		if err == nil {
 			if r.Method == http.MethodPost {
 				r = r.WithContext(shop.WithContent(r.Context(), contentOf(r, req)))

@@ -252,20 +252,12 @@ func (r Row) cells() []string {
 	return out
 }
 
-// Plain keeps a spreadsheet from reading what was typed as a formula.
-func Plain(cells []string) []string {
+// Plain keeps a spreadsheet from reading what was typed as a formula. figure is the column, from 0, that
+// may begin with a plus because a figure was typed there; -1 for none.
+func Plain(cells []string, figure int) []string {
 	for i, c := range cells {
-		if c != "" && strings.ContainsAny(c[:1], "=+@\t\r") || strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|") {
-			cells[i] = "'" + c
-		}
-	}
-	return cells
-}
-
-// plain is Plain for a row of readings, whose typed figure may have a plus.
-func plain(cells []string) []string {
-	for i, c := range cells {
-		if c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != 7 {
+		formula := strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|")
+		if formula || c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != figure {
 			cells[i] = "'" + c
 		}
 	}
@@ -276,7 +268,7 @@ func plain(cells []string) []string {
 func CSV(f *headfile.File, set shop.Settings) ([]byte, error) {
 	rows := [][]string{columns}
 	for _, r := range Rows(f) {
-		rows = append(rows, plain(r.cells()))
+		rows = append(rows, Plain(r.cells(), slices.Index(columns, "typed")))
 	}
 	return shop.CSV(set, rows)
 }

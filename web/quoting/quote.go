@@ -221,21 +221,7 @@ func CustomerBill(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.
 	if err != nil {
 		return err
 	}
-	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
-	if err != nil {
-		return err
-	}
-	set, err := s.Shop.Settings(r.Context(), "")
-	if err != nil {
-		return err
-	}
-	file, err := paper.BillNumbered(f, acc.Bills, chi.URLParam(r, "number"), set)
-	if err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/pdf")
-	_, err = w.Write(file)
-	return err
+	return headpage.SendBill(s, w, r, f)
 }
 
 // CustomerPDF is the quote on paper.
