@@ -139,3 +139,31 @@ test("one answer is changed and the rest is worked out again; what was chosen st
   await expect(group.getByLabel(/Leave, because/)).toBeChecked();
   await expect(page.locator(".line").filter({ has: group })).toHaveCount(0);
 });
+
+test("a press that has begun and an answer that stands open outlive what is worked out meanwhile", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/heads/T0409/judge`);
+  const finding = page.locator(".line .finding").first();
+  await finding.getByText("other answers").click();
+  let answer, asked;
+  const waits = new Promise((resolve) => (answer = resolve)), out = new Promise((resolve) => (asked = resolve));
+  await page.route("**/judge", async (route) => {
+    if (!route.request().headers()["hx-request"]) return route.continue();
+    const response = await route.fetch();
+    asked();
+    await waits;
+    await route.fulfill({ response });
+  });
+  await page.locator(".beside input").first().uncheck();
+  await out;
+  await page.getByRole("button", { name: "Decide and order the work" }).hover();
+  await page.mouse.down();
+  const swapped = page.evaluate(() => new Promise((resolve) => document.addEventListener("htmx:afterSettle", resolve, { once: true })).then(() => true));
+  answer();
+  expect(await swapped).toBe(true);
+  await expect(finding.locator("details").first()).toHaveAttribute("open", "");
+  await expect(page.locator(".beside input").first()).not.toBeChecked();
+  const sent = page.waitForRequest((r) => r.method() === "POST" && r.isNavigationRequest() && r.postData().includes("then=order"));
+  await page.mouse.up();
+  await sent;
+});

@@ -605,23 +605,16 @@ if (sweep) {
 // Moving the facing cut holds it; letting go of "held" gives it back to the planner.
 document.getElementById("cut")?.addEventListener("input", () => (document.getElementById("hold").checked = true), { capture: true });
 
-// On the page of decisions a finding that is left is worked out once its reason is there, and what is
-// being typed outlives an answer that comes meanwhile.
+// On the page of decisions a finding that is left is worked out once its reason is there. The answer is
+// worked into the page: a press that has begun, what is being typed and what stands open outlive it.
 const decisions = document.getElementById("decisions");
 if (decisions) {
+  const typing = (name, node) => name === "value" && node === document.activeElement && node.matches("input.reason, .single input");
+  Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => name !== "open" && !typing(name, node);
   decisions.addEventListener("change", (e) => {
     const reason = e.target.value === "leave" && e.target.closest("label, tr").querySelector("input[name^='reason/']");
     if (!reason || reason.value) return;
     e.stopPropagation();
     reason.focus();
   }, { capture: true });
-  let typing;
-  decisions.addEventListener("htmx:beforeSwap", () => {
-    const at = document.activeElement;
-    typing = at?.id && at.matches("input.reason, .single input") ? { id: at.id, value: at.value } : undefined;
-  });
-  decisions.addEventListener("htmx:afterSwap", () => {
-    const now = typing && document.getElementById(typing.id);
-    if (now) now.value = typing.value;
-  });
 }
