@@ -197,6 +197,11 @@ func TestMistakesInTheLibraryAreNamed(t *testing.T) {
 		mistake{"Label", "", "label"}, mistake{"Label", long, "label"}, mistake{"Spot", "somewhere", "spot"}, mistake{"Unit", "ells", "unit"},
 		mistake{"Stat", "luck", "stat"}, mistake{"ToolKind", "spoon", "tool_kind"}, mistake{"Repairs", "pray", "repairs"},
 	)
+	refuses(t, f, capTips(shoptest.ID()), func(form library.OwnRepairForm) error { return library.AddRepair(ctx, f.Shop, owner, 1, form) },
+		mistake{"Name", "", "repair_name"}, mistake{"Name", long, "repair_name"}, mistake{"Works", "guide", "works"}, mistake{"Station", "attic", "station"},
+		mistake{"Minutes", "soon", "minutes"}, mistake{"Minutes", "5", "minutes"}, mistake{"Most", "thick", "most"}, mistake{"Most", "", "most"},
+		mistake{"Most", "21", "most"}, mistake{"Least", "thin", "least"},
+	)
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	refuses(t, f, library.LimitEntry{Low: "1.1", High: "1.9", Source: "leaflet"},

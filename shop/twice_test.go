@@ -323,6 +323,16 @@ var writings = []writing{
 			WriteID: id, Label: "Depth of the relief", Spot: trade.Wheres[0], Unit: "length", Stat: headfile.OwnStats[0], ToolKind: library.ToolKinds()[0],
 		})
 	}},
+	{"library.AddRepair", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return library.AddRepair(ctx, f.Shop, a, 1, capTips(id))
+	}},
+	{"library.DropRepair", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		code, err := withCapTips(ctx, f)
+		if err != nil {
+			return err
+		}
+		return library.DropRepair(ctx, f.Shop, a, id, 1, code)
+	}},
 	{"library.AddTool", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return library.AddTool(ctx, f.Shop, a, library.ToolForm{WriteID: id, Name: "Spare micrometer", Kind: library.ToolKinds()[0], Resolution: "0.001", U: "0.004"})
 	}},
@@ -744,4 +754,21 @@ func TestEveryWriteIsTriedTwice(t *testing.T) {
 func owed(ctx context.Context, f *shoptest.Fixture, a shop.Actor) error {
 	form := work.EndForm{WriteID: "ended-before-it", Kind: "refused", State: "whole", Owed: "45.00", Why: "too dear"}
 	return work.EndHead(ctx, f.Shop, a, "T0409", form)
+}
+
+// capTips is a repair of the shop's own for the demo's first model.
+func capTips(id string) library.OwnRepairForm {
+	return library.OwnRepairForm{
+		WriteID: id, Name: "Cap the tips", Works: string(trade.TipMetal), Station: trade.Assembly, Minutes: "5+4", Least: "0.1", Most: "0.8",
+		Moves: map[string]string{"stem.height": "up", "lash": "down"},
+	}
+}
+
+// withCapTips declares it, and returns its code.
+func withCapTips(ctx context.Context, f *shoptest.Fixture) (string, error) {
+	if err := library.AddRepair(ctx, f.Shop, f.People[shop.Owner], 1, capTips("cap-the-tips-first")); err != nil {
+		return "", err
+	}
+	m, err := library.ModelOf(ctx, f.Shop, 1)
+	return m.OwnRepairs, err
 }

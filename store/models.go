@@ -85,7 +85,8 @@ type HeadModel struct {
 	IntakeValve  string // what the valves of a role are: material, then coated and hollow
 	ExhaustValve string
 
-	RetiredAt *time.Time // no head of it is taken in any more
+	OwnRepairs string     // codes of the shop's own, with spaces between: see trade.OwnRepair
+	RetiredAt  *time.Time // no head of it is taken in any more
 }
 
 // LimitSheet is one version of a model's limits. It is never changed: an edit makes a

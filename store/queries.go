@@ -654,7 +654,7 @@ func (d DB) ChangeTool(t Tool) error {
 func (d DB) ChangeModel(m HeadModel) error {
 	return d.set(&HeadModel{}, m.ID, map[string]any{
 		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve, "exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
-		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling,
+		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling, "own_repairs": m.OwnRepairs,
 	})
 }
 

@@ -153,6 +153,8 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/parts/order", url.Values{"write_id": {"role-test-order"}}, "counter lead owner"},
 		{"/settings", url.Values{"write_id": {"role-test-setti"}, "rate": {"x"}}, "owner"},
 		{"/follow-up", url.Values{"write_id": {"role-test-follo"}}, "counter lead owner"},
+		{"/reference/models/1/repairs", url.Values{"write_id": {"role-test-own01"}}, "owner"},
+		{"/reference/models/1/repairs/drop", url.Values{"write_id": {"role-test-own02"}, "code": {"shop."}}, "owner"},
 		{"/reference/models/1/own", url.Values{"write_id": {"role-test-own00"}}, "owner"},
 		{"/reference/models/1/confirm", url.Values{"write_id": {"role-test-confi"}, "version": {"0"}}, "lead owner"},
 		{"/reference/tools/1/study/9", url.Values{"write_id": {"role-test-takeu"}}, "owner"},

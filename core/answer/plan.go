@@ -68,8 +68,15 @@ type ValveAnswer struct {
 	Clearance *length.Length `json:"clearance_nm"`
 	Lash      *length.Length `json:"lash_nm"`
 	Injector  *length.Length `json:"injector_nm,omitempty"`
+	Own       []OwnAnswer    `json:"own,omitempty"`
 	Figures   []FigureAnswer `json:"figures"`
 	Says      string         `json:"says"`
+}
+
+// OwnAnswer is a repair of the shop's own that is done at a valve, and its size where it has one.
+type OwnAnswer struct {
+	Code string        `json:"code"`
+	Size length.Length `json:"size_nm,omitempty"`
 }
 
 // FigureAnswer is how sure one figure is.
@@ -217,6 +224,12 @@ func valveAnswer(h *head.Head, p plan.Plan, v plan.Valve) ValveAnswer {
 	a := ValveAnswer{
 		ID: v.ID, Seat: v.Seat, SeatCut: v.SeatCut, Lap: v.Lap, Valve: v.Valve, Grind: v.Grind, Guide: v.Guide, Bore: v.Bore, Stem: v.Stem,
 		Tip: v.TipGrind, Shim: v.SpringShim, Pad: v.PadCut, Figures: []FigureAnswer{}, Says: v.Says,
+	}
+	for _, code := range v.Repairs {
+		if r := trade.RepairNamed(code); r.Own() {
+			size, _ := v.SizeOf(r.Does)
+			a.Own = append(a.Own, OwnAnswer{code, size})
+		}
 	}
 	if h.Model.Kind.Pushrods() {
 		a.Pushrod = v.Size

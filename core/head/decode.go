@@ -3,6 +3,7 @@ package head
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -183,7 +184,7 @@ func firstOf(err error) error {
 
 func (f File) sheet(d *decoding) {
 	d.h.Sheet.Figures = map[string]quantity.Amount{}
-	for _, part := range []func(*decoding) bool{f.own, f.limits, f.figures, f.renewals} {
+	for _, part := range []func(*decoding) bool{f.repairs, f.own, f.limits, f.figures, f.renewals} {
 		if !part(d) {
 			return
 		}
@@ -191,8 +192,51 @@ func (f File) sheet(d *decoding) {
 	d.h.Sheet = d.h.Sheet.Indexed()
 }
 
-// own reads the sheet's own characteristics. As of the other parts of a sheet, false means that
+// mostOwnRepairs bounds a sheet's own repairs.
+const mostOwnRepairs = 20
+
+// repairs reads the sheet's own repairs. As of the other parts of a sheet, false means that
 // the rest need not be read.
+func (f File) repairs(d *decoding) bool {
+	if len(f.Sheet.Repairs) > mostOwnRepairs {
+		d.fail("sheet.repairs", "more than a sheet has")
+		return false
+	}
+	for i, x := range f.Sheet.Repairs {
+		at := fmt.Sprintf("sheet.repairs[%d]", i)
+		o := trade.OwnRepair{Name: x.Name, Works: trade.Metal(x.Works), Station: x.Station}
+		var err error
+		o.Setup, o.Each, err = trade.TwoMinutes(x.Minutes)
+		d.wrong(at+".minutes", err)
+		for _, size := range []struct {
+			key, text string
+			to        *length.Length
+		}{{"least", x.Least, &o.Least}, {"most", x.Most, &o.Most}} {
+			if size.text != "" {
+				*size.to = d.length(at+"."+size.key, size.text)
+			}
+		}
+		for _, of := range slices.Sorted(maps.Keys(x.Moves)) {
+			times := map[string]int{"up": 1, "down": -1}[x.Moves[of]]
+			if times == 0 {
+				d.fail(at+".moves."+of, "up or down")
+			}
+			o.Moves = append(o.Moves, trade.OwnMove{Of: of, Times: times})
+		}
+		for _, key := range slices.Sorted(maps.Keys(o.Check())) {
+			d.wrong(at+"."+key, &field.Error{Says: o.Check()[key]})
+		}
+		if x.Code != "" && x.Code != o.Code() {
+			d.fail(at+".code", "it is made of the rest: %s", o.Code())
+		}
+		if r := trade.RepairNamed(o.Code()); r != nil {
+			d.h.Sheet.Repairs = append(d.h.Sheet.Repairs, r)
+		}
+	}
+	return true
+}
+
+// own reads the sheet's own characteristics.
 func (f File) own(d *decoding) bool {
 	for i, o := range f.Sheet.Own {
 		at := fmt.Sprintf("sheet.own[%d]", i)

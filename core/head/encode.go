@@ -3,6 +3,7 @@ package head
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -253,5 +254,27 @@ func encodeSheet(s Sheet) FileSheet {
 		own := FileOwn{Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind(), Answers: c.Answers}
 		out.Own = append(out.Own, own)
 	}
+	for _, r := range s.Repairs {
+		if o, err := trade.ParseOwnRepair(r.Code); err == nil {
+			out.Repairs = append(out.Repairs, fileRepair(o))
+		}
+	}
 	return out
+}
+
+// fileRepair writes a repair of the shop's own.
+func fileRepair(o trade.OwnRepair) FileOwnRepair {
+	x := FileOwnRepair{
+		Name: o.Name, Works: string(o.Works), Station: o.Station, Minutes: fmt.Sprintf("%d+%d", o.Setup, o.Each), Code: o.Code(),
+	}
+	if o.Most > 0 {
+		x.Least, x.Most = o.Least.String(), o.Most.String()
+	}
+	for _, m := range o.Moves {
+		if x.Moves == nil {
+			x.Moves = map[string]string{}
+		}
+		x.Moves[m.Of] = map[bool]string{true: "up", false: "down"}[m.Times > 0]
+	}
+	return x
 }

@@ -82,6 +82,7 @@ type FileSheet struct {
 	Figures map[string]string `json:"figures,omitempty" doc:"by code, or code/role"`
 	Renew   []string          `json:"renew,omitempty" doc:"parts renewed whatever they measure"`
 	Own     []FileOwn         `json:"own,omitempty" doc:"the shop's own characteristics"`
+	Repairs []FileOwnRepair   `json:"repairs,omitempty" doc:"the shop's own repairs"`
 }
 
 // FileLimit is one line of a sheet.
@@ -104,6 +105,19 @@ type FileOwn struct {
 	Tool  string `json:"tool,omitempty"`
 
 	Answers []string `json:"answers,omitempty" doc:"codes of the repairs that answer it when it is out"`
+}
+
+// FileOwnRepair is a repair of the shop's own, done at valves. Where it is decided, ordered or approved it
+// is named by its code, which is made of the rest: left out, it is not looked at.
+type FileOwnRepair struct {
+	Name    string            `json:"name" need:"yes"`
+	Works   string            `json:"works" need:"yes" doc:"seat, tip, spring, rocker or something else"`
+	Station string            `json:"station" need:"yes"`
+	Minutes string            `json:"minutes" need:"yes" doc:"once, and at each valve: 10+4"`
+	Least   string            `json:"least,omitempty" doc:"of its size"`
+	Most    string            `json:"most,omitempty" doc:"of its size; empty: it has none"`
+	Moves   map[string]string `json:"moves,omitempty" doc:"characteristics of a valve, up or down by the size"`
+	Code    string            `json:"code,omitempty" doc:"as it is written; made of the rest"`
 }
 
 // FileTool is a tool with its doubt.

@@ -137,6 +137,7 @@ type Sheet struct {
 	Figures map[string]quantity.Amount
 	Renew   []string
 	Own     []trade.Characteristic // the shop's own
+	Repairs []*trade.Repair        // the shop's own
 
 	index map[limitKey]*Limit
 }
@@ -187,6 +188,15 @@ func (s Sheet) Figure(code, role string) (quantity.Amount, bool) {
 	}
 	v, ok := s.Figures[code]
 	return v, ok
+}
+
+// AllRepairs are the trade's and the shop's own.
+func (s Sheet) AllRepairs() []*trade.Repair { return append(trade.Repairs(), s.Repairs...) }
+
+// RepairsFor lists the repairs, the trade's and the shop's own, that answer a finding by its code and
+// side on heads of kind k, cheapest first. They may be forbidden.
+func (s Sheet) RepairsFor(code, side string, k trade.Kind) []*trade.Repair {
+	return trade.RepairsFor(code, side, k, s.Repairs...)
 }
 
 // Characteristics are the trade's and the shop's own, in the order they are read.

@@ -34,7 +34,7 @@ func (j Judgement) Offers(f Feature) []Offer {
 }
 
 // Answers are the repairs that answer a finding on a head, cheapest first, forbidden ones too:
-// those of the trade, or those the shop has named for a characteristic of its own.
+// those of the trade and the shop's own, or those the shop has named for a characteristic of its own.
 func Answers(h *head.Head, f Feature) []*trade.Repair {
 	kind := h.Model.Kind
 	for _, c := range h.Sheet.Own {
@@ -49,7 +49,7 @@ func Answers(h *head.Head, f Feature) []*trade.Repair {
 		}
 		return out
 	}
-	return trade.RepairsFor(f.Code, f.Side, kind)
+	return h.Sheet.RepairsFor(f.Code, f.Side, kind)
 }
 
 // Usual is the cheapest repair of a finding that is allowed, nil when none is.

@@ -136,7 +136,7 @@ func (p *problem) restores(c *trade.Characteristic, side string) *trade.Operatio
 	if c.Where != trade.AtCylinder {
 		return nil
 	}
-	for _, r := range trade.RepairsFor(c.Code, side, p.h.Model.Kind) {
+	for _, r := range p.h.Sheet.RepairsFor(c.Code, side, p.h.Model.Kind) {
 		if r.Does.Each == 0 && r.Works != trade.Whole && slices.Contains(r.Does.Voids, c) {
 			return r.Does
 		}

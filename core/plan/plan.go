@@ -348,6 +348,9 @@ func (p *problem) describe(out *Plan, s solution) {
 			if r.Works == trade.GuideMetal && x.Bore != nil {
 				x.sizes[r.Code] = *x.Bore
 			}
+			if r.Own() && r.Does.Size != nil { // where it is chosen, that comes below
+				x.sizes[r.Code] = r.Does.Size.Least(nil).Length()
+			}
 		}
 		for code, size := range map[string]length.Length{trade.GrindFace.Code: x.Grind, trade.ShimSpring.Code: x.SpringShim, trade.LevelPads.Code: x.PadCut} {
 			if size > 0 {
@@ -357,10 +360,10 @@ func (p *problem) describe(out *Plan, s solution) {
 		for k, o := range f.way.open {
 			size := f.sizes[k]
 			x.sizes[o.repair.Does.Code] = size
-			switch o.repair.Works {
-			case trade.SeatMetal:
+			switch o.repair.Does {
+			case trade.CutSeat, trade.FitInsert:
 				x.SeatCut = size
-			case trade.TipMetal:
+			case trade.GrindTip:
 				x.TipGrind = size
 			}
 		}
@@ -420,6 +423,13 @@ func (p *problem) sentence(v Valve) string {
 	say(v.Valve == doGrind, "reface")
 	say(v.Valve == doNew, "new valve")
 	say(v.TipGrind > 0, "tip ground %s", u.Text(v.TipGrind))
+	for _, code := range v.Repairs {
+		if r := trade.RepairNamed(code); r.Own() {
+			size, sized := v.SizeOf(r.Does)
+			say(sized, "%s %s", r.Name, u.Text(size))
+			say(!sized, "%s", r.Name)
+		}
+	}
 	say(v.PadCut > 0, "pad cut %s", u.Text(v.PadCut))
 	say(v.SpringShim > 0, "spring shim %s", u.Text(v.SpringShim))
 	what := "lash shim"

@@ -242,7 +242,7 @@ func (p *problem) mainRepairs() []*trade.Repair {
 	k := p.h.Model.Kind
 	figures := trade.MovedFigures(k)
 	var metals []trade.Metal
-	for _, r := range trade.Repairs() {
+	for _, r := range p.h.Sheet.AllRepairs() {
 		o := r.Does
 		if o.Each == 0 || !o.Exists(k) || o == trade.SetLash || o == trade.NewPushrod || o.Size != nil && o.Size.Most == nil && (o.Uses == nil || !o.Uses.Sized) {
 			continue
@@ -253,7 +253,7 @@ func (p *problem) mainRepairs() []*trade.Repair {
 			metals = append(metals, r.Works)
 		}
 	}
-	return slices.DeleteFunc(trade.Repairs(), func(r *trade.Repair) bool {
+	return slices.DeleteFunc(p.h.Sheet.AllRepairs(), func(r *trade.Repair) bool {
 		return r.Does.Each == 0 || !r.Does.Exists(k) || !slices.Contains(metals, r.Works)
 	})
 }

@@ -4,6 +4,7 @@ package route
 
 import (
 	"slices"
+	"strings"
 
 	"yatai/core/head"
 	"yatai/core/quantity"
@@ -136,7 +137,14 @@ func (r *routing) add(o *trade.Operation, position string) {
 // operations are what was collected, in order.
 func (r *routing) operations() []Operation {
 	var out []Operation
-	for _, o := range trade.Operations() {
+	all := trade.Operations()
+	for o := range r.at { // and the shop's own
+		if !slices.Contains(all, o) {
+			all = append(all, o)
+		}
+	}
+	slices.SortFunc(all[len(trade.Operations()):], func(a, b *trade.Operation) int { return strings.Compare(a.Code, b.Code) })
+	for _, o := range all {
 		if r.at[o] == nil {
 			continue
 		}

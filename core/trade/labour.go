@@ -50,10 +50,10 @@ func workSetting(name string) (Setting, bool) {
 func (o *Operation) LabourBy(setting func(name string) string) Labour {
 	l := Labour{Setup: o.Setup, Each: o.Each, Alone: o.Alone, Last: o.Last, Hands: 1}
 	if v := setting(MinutesOf + o.Code); v != "" {
-		l.Setup, l.Each, _ = twoMinutes(v)
+		l.Setup, l.Each, _ = TwoMinutes(v)
 	}
 	if v := setting(AloneOf + o.Code); v != "" {
-		l.Alone, l.Last, _ = twoMinutes(v)
+		l.Alone, l.Last, _ = TwoMinutes(v)
 	}
 	if v := setting(HandsOf + o.Code); v != "" {
 		l.Hands, _ = strconv.Atoi(v)
@@ -71,8 +71,8 @@ func (o *Operation) LabourBy(setting func(name string) string) Labour {
 // mostMinutes bounds what an operation may take once, or at a position.
 const mostMinutes = 2000
 
-// twoMinutes reads "20+12", or "20" alone.
-func twoMinutes(text string) (once, each quantity.Minutes, err error) {
+// TwoMinutes reads "20+12", or "20" alone.
+func TwoMinutes(text string) (once, each quantity.Minutes, err error) {
 	a, b, two := strings.Cut(text, "+")
 	if once, err = minutes(a); err == nil && two {
 		each, err = minutes(b)
@@ -104,7 +104,7 @@ func checkWork(kind, v string) (err error) {
 	}
 	switch kind {
 	case "minutes":
-		_, _, err = twoMinutes(v)
+		_, _, err = TwoMinutes(v)
 	case "price":
 		_, _, err = twoPrices(v)
 	case "hands":

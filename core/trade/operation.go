@@ -59,6 +59,15 @@ type Operation struct {
 	Proof   *Proof            // the one reading that proves it
 	Fit     *Characteristic   // the interference its parts are pressed with
 	Marks   bool              // it answers marks on the map
+	Like    *Operation        // who can do that can do it: of a shop's own; nil: it is learnt by itself
+}
+
+// Skill is the code of what somebody must be able to do for it.
+func (o *Operation) Skill() string {
+	if o.Like != nil {
+		return o.Like.Code
+	}
+	return o.Code
 }
 
 // Exists tells whether heads of kind k can have it.
@@ -92,9 +101,16 @@ func Operations() []*Operation {
 	return out
 }
 
-// OperationNamed returns the operation with that code, nil when there is none.
+// OperationNamed returns the operation with that code, the trade's or one a shop has declared itself;
+// nil when there is none.
 func OperationNamed(code string) *Operation {
-	return operationsByCode()[code]
+	if o := operationsByCode()[code]; o != nil {
+		return o
+	}
+	if r := ownRepair(code); r != nil {
+		return r.Does
+	}
+	return nil
 }
 
 var operationsByCode = sync.OnceValue(func() map[string]*Operation {

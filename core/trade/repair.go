@@ -109,23 +109,24 @@ func repair(r Repair) *Repair {
 // Repairs lists all repairs.
 func Repairs() []*Repair { return slices.Clone(repairs) }
 
-// RepairNamed returns the repair with that code, nil when there is none.
+// RepairNamed returns the repair with that code, the trade's or one a shop has declared itself; nil
+// when there is none.
 func RepairNamed(code string) *Repair {
 	i := slices.IndexFunc(repairs, func(r *Repair) bool { return r.Code == code })
 	if i < 0 {
-		return nil
+		return ownRepair(code)
 	}
 	return repairs[i]
 }
 
 // RepairsFor lists the repairs that answer a finding by its code and side, on heads of kind
-// k, cheapest first. They may be forbidden: Rule says.
-func RepairsFor(code, side string, k Kind) []*Repair {
+// k, cheapest first, with those of a shop's own. They may be forbidden: Rule says.
+func RepairsFor(code, side string, k Kind, own ...*Repair) []*Repair {
 	var out []*Repair
 	if c, ok := ByCode(code); ok && c.LimitOf != nil { // the same thing, found in another way
 		code = c.LimitOf.Code
 	}
-	for _, r := range repairs {
+	for _, r := range slices.Concat(repairs, own) {
 		if r.Does.Exists(k) && slices.ContainsFunc(r.Answers, func(a Answer) bool { return a.Is(code, side) }) {
 			out = append(out, r)
 		}

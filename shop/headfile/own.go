@@ -8,6 +8,17 @@ import (
 	"yatai/store"
 )
 
+// OwnRepairs are the repairs that a shop has declared itself for a model.
+func OwnRepairs(m store.HeadModel) []*trade.Repair {
+	var out []*trade.Repair
+	for _, code := range strings.Fields(m.OwnRepairs) {
+		if r := trade.RepairNamed(code); r != nil {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
 // OwnStats are what of a shop's own characteristic is held against its limits.
 var OwnStats = []string{"each reading", "spread of all"}
 

@@ -166,6 +166,9 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 	for n := 2; taken[row.Name]; n++ {
 		row.Name = fmt.Sprintf("%s (%d)", m.Name, n)
 	}
+	for _, r := range im.h.Sheet.Repairs {
+		row.OwnRepairs = strings.TrimSpace(row.OwnRepairs + " " + r.Code)
+	}
 	if err := tx.Add(&row); err != nil {
 		return 0, 0, err
 	}

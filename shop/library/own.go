@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -42,7 +43,7 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 	if !slices.Contains(ToolKinds(), f.ToolKind) {
 		errs.Addf("tool_kind", "choose what it is read with")
 	}
-	for _, code := range f.Repairs {
+	for _, code := range f.Repairs { // the shop's own too
 		if trade.RepairNamed(code) == nil {
 			errs.Addf("repairs", "choose from the list")
 		}
@@ -68,4 +69,76 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 		return field.Only("label", "this model has one of that name")
 	}
 	return err
+}
+
+// OwnRepairForm is a repair a shop declares itself for a model. Moves are "up" or "down" by the code of a
+// figure it moves by its size, empty where it does not.
+type OwnRepairForm struct {
+	WriteID, Name, Works, Station, Minutes, Least, Most string
+	Moves                                               map[string]string
+}
+
+// mostRepairs bounds how many repairs of its own a model has.
+const mostRepairs = 20
+
+// AddRepair declares a repair of the shop's own for a model: from then on it is offered and planned for its
+// heads as the trade's own are.
+func AddRepair(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnRepairForm) error {
+	return onModel(ctx, s, a, f.WriteID, model, func(_ store.DB, m *store.HeadModel) (string, error) {
+		o, errs := f.declared(shop.UnitOf(m.Unit))
+		have := headfile.OwnRepairs(*m)
+		if slices.ContainsFunc(have, func(r *trade.Repair) bool { return strings.EqualFold(r.Name, o.Name) }) {
+			errs.Addf("repair_name", "this model has one of that name: take it away first")
+		}
+		if len(have) >= mostRepairs {
+			errs.Addf("repair_name", "a model has %d repairs of its own at most", mostRepairs)
+		}
+		if err := errs.Err(); err != nil {
+			return "", err
+		}
+		m.OwnRepairs = strings.TrimSpace(m.OwnRepairs + " " + o.Code())
+		return shop.Changes(shop.Change{What: "own repair", Is: o.Name}), nil
+	})
+}
+
+// declared is what the form declares, with its mistakes.
+func (f OwnRepairForm) declared(u length.Unit) (trade.OwnRepair, field.Errors) {
+	typed := field.Errors{}
+	o := trade.OwnRepair{Name: strings.TrimSpace(f.Name), Works: trade.Metal(f.Works), Station: f.Station}
+	var err error
+	o.Setup, o.Each, err = trade.TwoMinutes(f.Minutes)
+	typed.Add("minutes", err)
+	if strings.TrimSpace(f.Most) != "" {
+		o.Most, err = length.Parse(f.Most, u)
+		typed.Add("most", err)
+	}
+	if strings.TrimSpace(f.Least) != "" {
+		o.Least, err = length.Parse(f.Least, u)
+		typed.Add("least", err)
+	}
+	for _, c := range trade.OwnMoved {
+		if times := map[string]int{"up": 1, "down": -1}[f.Moves[c.Code]]; times != 0 {
+			o.Moves = append(o.Moves, trade.OwnMove{Of: c.Code, Times: times})
+		}
+	}
+	for name, says := range o.Check() {
+		if name == "name" { // a model has a name too
+			name = "repair_name"
+		}
+		typed.Note(name, says)
+	}
+	return o, typed
+}
+
+// DropRepair takes a repair of the shop's own away from a model. Where it was decided or done it stays.
+func DropRepair(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, code string) error {
+	return onModel(ctx, s, a, writeID, model, func(_ store.DB, m *store.HeadModel) (string, error) {
+		have := strings.Fields(m.OwnRepairs)
+		i := slices.Index(have, code)
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		m.OwnRepairs = strings.Join(slices.Delete(have, i, i+1), " ")
+		return shop.Changes(shop.Change{What: "own repair", Was: trade.RepairNamed(code).Name}), nil
+	})
 }

@@ -355,6 +355,7 @@ func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedu
 	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Skill: o.Code, Minutes: q.own[o.Code].reckon(o.Minutes)}
 	if k := trade.OperationNamed(o.Code); k != nil {
 		l := k.LabourBy(q.set.Get)
+		t.Skill = k.Skill()
 		t.Station, t.Whole, t.Alone, t.Last, t.Hands = k.Station, k.Whole, l.Alone, l.Last, l.Hands
 	}
 	if o.State == "running" || o.State == "held" {

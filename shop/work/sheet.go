@@ -232,6 +232,12 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 			row.Do = words.Of("pushrod %s", mm(*v.Pushrod))
 		}
 		row.Target = quantity.MaybeLength(v.Lash)
+	default:
+		for _, own := range v.Own {
+			if own.Code == k.Code && own.Size > 0 {
+				row.Do = words.Of("by %s", mm(own.Size))
+			}
+		}
 	}
 	return row
 }

@@ -147,7 +147,55 @@ func (d modelData) ValveWords(field string) words {
 // Repairs are what can answer a characteristic of the shop's own on heads of this kind.
 func (d modelData) Repairs() []*trade.Repair {
 	kind := headfile.KindOf(d.HeadModel)
-	return slices.DeleteFunc(trade.Repairs(), func(r *trade.Repair) bool { return !r.Does.Exists(kind) })
+	all := append(trade.Repairs(), headfile.OwnRepairs(d.HeadModel)...)
+	return slices.DeleteFunc(all, func(r *trade.Repair) bool { return !r.Does.Exists(kind) })
+}
+
+// OwnRepairs are the repairs the shop has declared itself for the model.
+func (d modelData) OwnRepairs() []ownRepair {
+	var out []ownRepair
+	for _, r := range headfile.OwnRepairs(d.HeadModel) {
+		if o, err := trade.ParseOwnRepair(r.Code); err == nil {
+			out = append(out, ownRepair{o, shop.UnitOf(d.Unit)})
+		}
+	}
+	return out
+}
+
+// ownRepair is a repair of the shop's own as its model's page shows it.
+type ownRepair struct {
+	trade.OwnRepair
+	unit length.Unit
+}
+
+// Size is between which its size is chosen, "" where it has none.
+func (o ownRepair) Size() string {
+	if o.Most == 0 {
+		return ""
+	}
+	return strings.TrimSuffix(o.unit.Text(o.Least), " "+o.unit.Name) + " to " + o.unit.Text(o.Most)
+}
+
+// Moved is what it moves, in words.
+func (o ownRepair) Moved() string {
+	var out []string
+	for _, m := range o.Moves {
+		c, _ := trade.ByCode(m.Of)
+		out = append(out, c.Label+map[bool]string{true: " up", false: " down"}[m.Times > 0])
+	}
+	return strings.Join(out, ", ")
+}
+
+// Stations are where work is done.
+func (d modelData) Stations() []string { return trade.Stations }
+
+// OwnMetals are what a repair of the shop's own may work on.
+func (d modelData) OwnMetals() []trade.Metal { return trade.OwnMetals }
+
+// OwnMoved are the figures that a repair of the shop's own may move on heads of this kind.
+func (d modelData) OwnMoved() []*trade.Characteristic {
+	kind := headfile.KindOf(d.HeadModel)
+	return slices.DeleteFunc(slices.Clone(trade.OwnMoved), func(c *trade.Characteristic) bool { return !c.Exists(kind) })
 }
 
 // Kind is what the model is by a field of its form.
@@ -275,6 +323,28 @@ func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind"),
 			Repairs: r.PostForm["repair"],
 		})
+	})
+}
+
+// AddRepair declares a repair of the shop's own.
+func AddRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g := r.PostForm.Get
+	return onModel(s, w, r, req, func(m library.Model) error {
+		moves := map[string]string{}
+		for _, c := range trade.OwnMoved {
+			moves[c.Code] = g("move/" + c.Code)
+		}
+		return library.AddRepair(r.Context(), s.Shop, req.Actor, m.ID, library.OwnRepairForm{
+			WriteID: g("write_id"), Name: g("repair_name"), Works: g("works"), Station: g("station"), Minutes: g("minutes"), Least: g("least"),
+			Most: g("most"), Moves: moves,
+		})
+	})
+}
+
+// DropRepair takes a repair of the shop's own away.
+func DropRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return onModel(s, w, r, req, func(m library.Model) error {
+		return library.DropRepair(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("code"))
 	})
 }
 

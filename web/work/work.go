@@ -39,6 +39,9 @@ type foundRow struct {
 func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (any, error) {
 	rows, err := headpage.WorkRows(s, r, req, f)
 	d := workData{Rows: rows, Kinds: slices.DeleteFunc(trade.Operations(), func(o *trade.Operation) bool { return !o.Exists(headfile.KindOf(f.Model)) })}
+	for _, own := range f.Subject.Sheet.Repairs {
+		d.Kinds = append(d.Kinds, own.Does)
+	}
 	for _, x := range work.Found(f) {
 		d.Found = append(d.Found, foundRow{x, f.Now.Offers(x)})
 	}

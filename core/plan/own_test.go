@@ -1,0 +1,86 @@
+package plan_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/core/after"
+	"yatai/core/head"
+	"yatai/core/head/headtest"
+	"yatai/core/length"
+	"yatai/core/route"
+	"yatai/core/trade"
+)
+
+// capTips raises a stem by a cap of 0.1 to 0.8 mm.
+var capTips = trade.OwnRepair{
+	Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 100_000, Most: 800_000,
+	Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}},
+}
+
+// short is a head with a stem that stands too low, and no room to sink its valve.
+func short(t *testing.T) *headtest.Head {
+	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("stem.height", "45.80", "46.60").Both("lash", "0.10", "0.45").
+		Figure("adjuster", "0.60").Figure("tip_most", "0.30").Figure("seat_most/intake", "0.40").Figure("seat_most/exhaust", "0.40")
+	return h.Read("valve.recession", "1I1 0.98", "1E1 0.60").Read("stem.height", "1I1 45.60", "1E1 46.20").Read("lash", "1I1 0.30 0.32", "1E1 0.30 0.32")
+}
+
+// TestARepairOfTheShopsOwnIsAChoice: what nothing of the trade answers is planned with a repair that the
+// shop has declared, at the size that brings the figure home, with what it brings along; where the trade
+// has a cheaper answer that is taken.
+func TestARepairOfTheShopsOwnIsAChoice(t *testing.T) {
+	h := short(t)
+	require.False(t, solve(t, h, head.Ask{}).Feasible, "the trade has no answer")
+	own := trade.RepairNamed(capTips.Code())
+	h.Sheet.Repairs = []*trade.Repair{own}
+	p := solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	v := p.Valves[0]
+	assert.Contains(t, v.Repairs, own.Code)
+	assert.NotContains(t, v.Repairs, trade.GrindTip.Code)
+	f := v.Figures[after.StemHeight]
+	low, high := *f.Limit.Low, *f.Limit.High
+	assert.True(t, f.After >= low && f.After <= high, "%v", f.After)
+	assert.NotContains(t, p.Valves[1].Repairs, own.Code, "nothing asks for it there")
+	var codes []string
+	for _, o := range p.Operations {
+		codes = append(codes, o.Code)
+	}
+	assert.Contains(t, codes, own.Code)
+	assert.Contains(t, codes, trade.SetLash.Code, "the lash moved")
+	assert.Contains(t, v.Says, "Cap the tips")
+
+	var ds []route.Decision
+	for _, d := range p.Decisions {
+		ds = append(ds, route.Decision{Code: d.Code, Position: d.Position})
+	}
+	at := map[string]int{}
+	for i, o := range route.Derive(h.Head, ds) {
+		at[o.Code] = i
+		if o.Code == own.Code {
+			assert.Equal(t, []string{"1I1"}, o.Positions)
+			assert.EqualValues(t, 9, o.Minutes)
+		}
+	}
+	assert.Less(t, at[own.Code], at[trade.FinalWash.Code])
+	assert.Less(t, at[own.Code], at[trade.SetLash.Code])
+
+	// the other way round: too high, the trade grinds the tip, and what is declared does not get in its way
+	h = short(t).Read("stem.height", "1I1 46.70").Read("valve.recession", "1I1 0.70")
+	h.Sheet.Repairs = []*trade.Repair{own}
+	p = solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Contains(t, p.Valves[0].Repairs, trade.GrindTip.Code)
+
+	// a size that is fixed
+	fixed := capTips
+	fixed.Name, fixed.Least, fixed.Most = "Cap of one size", 500_000, 500_000
+	h = short(t)
+	h.Sheet.Repairs = []*trade.Repair{trade.RepairNamed(fixed.Code())}
+	p = solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.EqualValues(t, 46_100_000, p.Valves[0].Figures[after.StemHeight].After)
+	assert.Equal(t, 500*length.Micrometre, fixed.Least)
+}
