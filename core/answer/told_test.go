@@ -252,8 +252,8 @@ func anything(r *rand.Rand) *kit {
 	one := func(of ...string) string { return of[r.IntN(len(of))] }
 	k := ill(r)
 	m := &k.Model
-	m.Material, m.Cooling, m.Drive, m.Lifter = one("iron", "aluminium"), one("water", "air"), one("bucket", "rocker", "overhead rocker", "finger"), one("solid", "hydraulic")
-	m.Ignition = one("plug", "injector")
+	m.Material, m.Cooling, m.Lifter = one("iron", "aluminium"), one("water", "air"), one("solid", "hydraulic")
+	m.Drive, m.Ignition = one("bucket", "rocker", "overhead rocker", "finger"), one("plug", "injector")
 	for _, role := range []string{"intake", "exhaust"} {
 		v := m.Valves[role]
 		v.Material, v.Coated, v.Hollow = one("steel", "austenitic", "titanium"), r.IntN(4) == 0, r.IntN(4) == 0
