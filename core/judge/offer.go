@@ -104,6 +104,27 @@ func (c findingCase) Finding() string { return c.f.Code }
 // Text writes a length in the unit of the head's sheet.
 func (c findingCase) Text(a quantity.Amount) string { return c.j.head.Unit.Text(a.Length()) }
 
+// Ring is the main cut that the seat needs for a full ring, where its width or its place is out and not left
+// so; 0 where neither is, or nothing can be worked out.
+func (c findingCase) Ring() quantity.Amount {
+	out := slices.ContainsFunc([]string{trade.SeatWidth.Code, trade.SeatPosition.Code}, func(code string) bool {
+		f, there := c.j.Feature(Feature{Code: code, Position: c.f.Position}.Key())
+		if !there || f.Verdict < gauge.Out {
+			return false
+		}
+		d, decided := c.j.head.Decided(f.Key())
+		return !decided || d.Choice != trade.Leave
+	})
+	lv, ok := c.j.head.Model.Layout.Valve(c.f.Position)
+	if !out || !ok {
+		return 0
+	}
+	if r := Ring(c.j.head, lv, nil, nil); r.Out != nil {
+		return quantity.OfLength(r.Out.Sink)
+	}
+	return 0
+}
+
 func (c findingCase) Kind() trade.Kind               { return c.j.head.Model.Kind }
 func (c findingCase) Valve() trade.Valve             { return c.j.head.Valve(c.f.Position) }
 func (c findingCase) Out() (string, quantity.Amount) { return c.f.Side, c.f.By }

@@ -299,11 +299,6 @@ func (p *problem) bounds(v *valve, size *trade.Size) (least, most float64) {
 	if size.Most != nil {
 		most = float64(size.Most(at))
 	}
-	if size == trade.CutSeat.Size {
-		if in, ok := p.ring(v); ok { // the ring's own main cut cleans it up when that is more
-			least = max(least, float64(in))
-		}
-	}
 	if least == 0 && most > 0 {
 		least = float64(grid)
 	}
@@ -320,21 +315,6 @@ func (p *problem) sizes(kind *trade.PartKind) []length.Length {
 	}
 	slices.Sort(out)
 	return out
-}
-
-// ring is the main cut that a seat needs for a full ring, where width and place were read and
-// are out.
-func (p *problem) ring(v *valve) (length.Length, bool) {
-	if !slices.ContainsFunc(v.needs, func(n need) bool {
-		return n.feature.Code == trade.SeatWidth.Code || n.feature.Code == trade.SeatPosition.Code
-	}) {
-		return 0, false
-	}
-	r := Ring(p.h, v.Valve, nil, nil)
-	if r.Out == nil {
-		return 0, false
-	}
-	return r.Out.Sink, true
 }
 
 // renewals marks what is renewed although it is inside: what the sheet says, and for an alternative

@@ -74,6 +74,7 @@ type Case interface {
 	NewStem() (stem, u quantity.Amount, ok bool)                 // of the new valve for here
 	Listed(k *PartKind) bool                                     // parts of the kind are on the shop's list, or it has no list
 	FaceCut() quantity.Amount                                    // what the face will need at least
+	Ring() quantity.Amount                                       // the main cut of a full ring, where width or place are out; else 0
 	Passed() (passes int, full, known bool)                      // lapping that was recorded here
 	Suspect() string                                             // what a failed vacuum test points to here: see seating
 }

@@ -78,7 +78,7 @@ var seatMoves = []*Characteristic{SeatWidth, SeatRunout, SeatAngleAt, SeatPositi
 // The work on seats.
 var (
 	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12,
-		Size: &Size{Label: "seat cut", Least: figureOf(SeatClean, 1), Most: seatMost, Metal: true, Scatter: "scatter.seat"}, Moves: rises(BySize, 1),
+		Size: &Size{Label: "seat cut", Least: seatLeast, Most: seatMost, Metal: true, Scatter: "scatter.seat"}, Moves: rises(BySize, 1),
 		Undoes: proofs, Voids: seatMoves, Looks: []*Part{
 			SeatSeen,
 		}, Because: "a seat is only as true as its guide: cut after the guide", Caution: "Eye protection. The seat is only as true as its guide.",
@@ -182,6 +182,12 @@ func roomLeft(c Case) Ruling {
 		return No("only %s is left to the insert's edge, and %s is the least", c.Text(hi), c.Text(*low))
 	}
 	return Yes
+}
+
+// seatLeast is the least a seat is cut: what cleans it up, or the ring's own main cut where that is more.
+func seatLeast(c Case) quantity.Amount {
+	clean, _ := c.Figure(SeatClean)
+	return max(clean, c.Ring())
 }
 
 // seatMost is how deep a seat may be cut: what the sheet allows, and no further than the top cut

@@ -4,9 +4,9 @@ import (
 	"strings"
 
 	"yatai/core/head"
+	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
-	"yatai/core/plan"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop/headfile"
@@ -116,7 +116,7 @@ func (x fill) seat() map[string]any {
 	if !ok {
 		return nil
 	}
-	in := plan.Ring(x.h, v, nil, nil).In
+	in := judge.Ring(x.h, v, nil, nil).In
 	if in.Angle.Sign() == 0 {
 		return nil
 	}

@@ -100,7 +100,7 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 
 // SeatRow is one seat's ring now and wanted, with the cuts between.
 type SeatRow struct {
-	plan.SeatRing
+	judge.SeatRing
 	Angle string // what the valve's face is ground to
 }
 
@@ -109,7 +109,7 @@ type SeatRow struct {
 func Seats(s *shop.Shop, f *headfile.File, width, inset *length.Length) []SeatRow {
 	var out []SeatRow
 	for _, v := range f.Layout.Valves {
-		row := SeatRow{SeatRing: plan.Ring(f.Subject, v, width, inset)}
+		row := SeatRow{SeatRing: judge.Ring(f.Subject, v, width, inset)}
 		if row.Out != nil {
 			row.Angle = row.In.Angle.String() + ", as the seat"
 			if f.Subject.Setting("school.angle") == "interference" {
@@ -244,7 +244,7 @@ func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 }
 
 // Supposed is how far inside the valve's edge the ring is taken to lie where nobody read it.
-func (r SeatRow) Supposed() length.Length { return plan.InsetNow }
+func (r SeatRow) Supposed() length.Length { return judge.InsetNow }
 
 // Tight tells whether the top cut needs more room than is left to the insert's edge.
 func (r SeatRow) Tight() bool { return r.Out != nil && r.Room != nil && r.Out.RoomUsed > *r.Room }

@@ -9,10 +9,10 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/head"
+	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/newpart"
-	"yatai/core/plan"
 	"yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -282,7 +282,7 @@ func seatRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string, kep
 	lv, _ := f.Layout.Valve(id)
 	v, planned := kept.Valve(id)
 	insert := comes(f, trade.FitInsert, id)
-	ring := plan.Ring(f.Subject, lv, nil, nil)
+	ring := judge.Ring(f.Subject, lv, nil, nil)
 	switch {
 	case insert && k == trade.FitInsert:
 		row.Cuts = counterbore(f, lv)
