@@ -84,10 +84,10 @@ test("a proof outside its target stops the job and asks the lead", async ({ page
   await expect(page.locator(".setout")).toContainText("bore 6.0");
   const size = await page.locator(".setout .do").evaluate((e) => parseFloat(getComputedStyle(e).fontSize));
   expect(size).toBeGreaterThan(30); // read from two metres
-  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await page.getByRole("button", { name: "Finish", exact: true }).click();
   await expect(page.getByText("read what proves it")).toBeVisible();
   await page.getByLabel("proof of 2E1").fill("6.071");
-  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await page.getByRole("button", { name: "Finish", exact: true }).click();
   await expect(page.locator(".refused")).toContainText("2E1 reads 6.071");
   await page.goto(`${demo}/?waiting=lead`);
   await expect(page.locator(".hung", { hasText: "T0402" })).toContainText("the lead: 2E1 reads 6.071");
@@ -96,7 +96,7 @@ test("a proof outside its target stops the job and asks the lead", async ({ page
   await page.getByLabel("how it goes on").fill("another guide, cut to 6.019");
   await page.getByRole("button", { name: "Go on" }).click();
   await page.getByLabel("proof of 2E1").fill("6.019");
-  await page.getByRole("button", { name: "Proven: finish" }).click();
+  await page.getByRole("button", { name: "Finish", exact: true }).click();
   await expect(page.locator(".ops tr.done", { hasText: "New guides" })).toBeVisible();
 });
 

@@ -243,7 +243,77 @@ func worked(r *rand.Rand) *kit {
 	if r.IntN(4) == 0 {
 		k.Readings[r.IntN(len(k.Readings))].Tool = ""
 	}
+	if r.IntN(4) == 0 {
+		for range 1 + r.IntN(3) {
+			k.Readings[r.IntN(len(k.Readings))].Suspect = true
+		}
+	}
+	k.told(r)
 	return k
+}
+
+// told adds what people say of a head besides: what the customer approved, what was decided, what a new
+// part measures, a repair of the shop's own, marks on the map, and what is asked of the plan.
+func (k *kit) told(r *rand.Rand) {
+	at := func() string { return k.ids[r.IntN(len(k.ids))] }
+	for range r.IntN(4) {
+		code := []string{"seat_cut", "valve_new", "guide_new", "face", "wash", "seal_test", "spring_new"}[r.IntN(7)]
+		l := head.FileLine{Code: code}
+		if code != "face" && code != "wash" {
+			l.At = []string{at()}
+		}
+		k.Approved = append(k.Approved, l)
+		if r.IntN(4) == 0 {
+			k.Signoffs = append(k.Signoffs, head.FileSignoff{Finding: "left:" + code, By: "Odo", Reason: "the customer waits for it"})
+		}
+	}
+	for range r.IntN(3) {
+		of := []string{"valve.recession", "seat.condition", "valve.face", "lash", "guide.clearance", "stem.height"}[r.IntN(6)]
+		choice := []string{"leave", "seat_cut", "seat_insert", "valve_new", "lash_set", "planned"}[r.IntN(6)]
+		k.Decisions = append(k.Decisions, head.FileDecision{Finding: of + "@" + at(), Choice: choice, Reason: "seen", By: "Odo"})
+	}
+	for range r.IntN(3) {
+		id := at()
+		is := map[string]string{"stem.dia": um(k.stem[roleOf(id)] - 10 + r.IntN(25)), "valve.margin": um(1200 + r.IntN(700))}
+		k.Parts = append(k.Parts, head.FilePart{Part: "valve", At: id, New: true, Is: is})
+	}
+	if r.IntN(3) == 0 {
+		k.Sheet.Repairs = []head.FileOwnRepair{{
+			Name: "Cap the tips", Works: "tip", Station: "assembly bench", Minutes: "5+4", Least: "0.05mm", Most: "0.30mm",
+			Moves: map[string]string{"stem.height": "up", "lash": "down"},
+		}}
+	}
+	if r.IntN(3) == 0 {
+		k.Findings = append(k.Findings, head.FileFinding{Part: "mark", Grade: []string{"crack", "leak", "thread"}[r.IntN(3)], X: "20mm", Y: "30mm"})
+	}
+	switch r.IntN(5) {
+	case 0:
+		k.Ask.Alternative = []string{"keep", "renew", "robust"}[r.IntN(3)]
+	case 1:
+		k.Ask.Hold = map[string]map[string]string{at(): {"seat": []string{"keep", "cut", "insert"}[r.IntN(3)]}}
+	}
+}
+
+// TestADrawnHeadComesBackFromItsFile writes every drawn head as a file and reads it again.
+func TestADrawnHeadComesBackFromItsFile(t *testing.T) {
+	for seed := range uint64(sample.Times(3, 60)) {
+		for name, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "worked": worked, "any": anything} {
+			was, err := head.Decode(draw(rand.New(rand.NewPCG(seed, 7))).sorted())
+			require.NoError(t, err, "%s %d", name, seed)
+			text, err := head.Encode(was).JSON()
+			require.NoError(t, err)
+			is, err := head.Decode(text)
+			require.NoError(t, err, "%s %d\n%s", name, seed, text)
+			for i, pair := range [][2]any{
+				{was.Model, is.Model}, {was.Sheet.Limits, is.Sheet.Limits}, {was.Sheet.Figures, is.Sheet.Figures}, {was.Sheet.Repairs, is.Sheet.Repairs},
+				{was.Readings, is.Readings}, {was.Findings, is.Findings}, {was.Parts, is.Parts}, {was.Stock, is.Stock}, {was.Settings, is.Settings},
+				{was.Decisions, is.Decisions}, {was.Operations, is.Operations}, {was.Records, is.Records}, {was.Signoffs, is.Signoffs},
+				{was.Approved, is.Approved}, {was.Ask, is.Ask}, {was.Regulated, is.Regulated}, {was.Released, is.Released}, {was.Kind, is.Kind},
+			} {
+				assert.Equal(t, pair[0], pair[1], "%s %d, %d", name, seed, i)
+			}
+		}
+	}
 }
 
 // anything is a head of any kind of which everything that can be read was read, somewhere between what is
@@ -259,9 +329,14 @@ func anything(r *rand.Rand) *kit {
 		v.Material, v.Coated, v.Hollow = one("steel", "austenitic", "titanium"), r.IntN(4) == 0, r.IntN(4) == 0
 		m.Valves[role] = v
 	}
+	kind := trade.Kind{Material: m.Material, Cooling: m.Cooling, Drive: m.Drive, Lifter: m.Lifter, Ignition: m.Ignition}
+	k.Readings = slices.DeleteFunc(k.Readings, func(x head.FileReading) bool {
+		c, _ := trade.ByCode(x.Of)
+		return !c.Exists(kind)
+	})
 	h, err := head.Decode(k.json())
 	if err != nil {
-		return k
+		panic(err)
 	}
 	for _, c := range trade.Characteristics {
 		if !c.Exists(h.Model.Kind) || r.IntN(3) == 0 {

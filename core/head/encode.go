@@ -101,7 +101,10 @@ func encodeReadings(h *Head, tools []FileTool) []FileReading {
 		if r.Value.Bracket {
 			out.Go, out.NoGo = written(r.Value.Go, c.Unit), written(r.Value.NoGo, c.Unit)
 		} else {
-			out.Is, out.U = written(r.Value.At, c.Unit), written(r.U, c.Unit)
+			out.Is = written(r.Value.At, c.Unit)
+			if !r.Untold { // a doubt that nobody named is not known in the file either
+				out.U = written(r.U, c.Unit)
+			}
 		}
 		all = append(all, out)
 	}

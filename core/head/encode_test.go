@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/head"
 	"yatai/core/head/headtest"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -115,4 +116,96 @@ func TestWrongFilesNameTheField(t *testing.T) {
 		require.Error(t, err, more)
 		assert.Contains(t, err.Error(), where, more)
 	}
+}
+
+// TestAReadingIsOneThatAHeadCanHave reads every characteristic at both ends of what there is, and a
+// nanometre beyond.
+func TestAReadingIsOneThatAHeadCanHave(t *testing.T) {
+	for _, c := range trade.Characteristics {
+		if c.Derived() || c.Words != nil {
+			continue
+		}
+		h := headtest.New(t, 2, "IE")
+		h.Model.Kind = kindWith(c)
+		f := head.Encode(h.Head)
+		f.Sheet.Figures = nil
+		at := c.Spots(h.Model.Layout)[0].Key()
+		for _, x := range []struct {
+			value quantity.Amount
+			taken bool
+		}{{c.Low, true}, {c.Low - 1, false}, {c.High, true}, {c.High + 1, false}} {
+			r := head.FileReading{Of: c.Code, At: at, Is: c.UnitFor(h.Unit).Text(x.value)}
+			if c.Unit.Size == 0 { // lengths are exact, others are written in millionths
+				r.Is = quantity.AsLength(&x.value).MM() + "mm"
+			}
+			f.Readings = []head.FileReading{r}
+			text, err := f.JSON()
+			require.NoError(t, err)
+			_, err = head.Decode(text)
+			if c.Unit.Size == 0 {
+				assert.Equal(t, x.taken, err == nil, "%s %s: %v", c.Code, r.Is, err)
+			}
+		}
+	}
+}
+
+// TestADoubtThatNobodyNamedStaysUnnamed: a reading without a tool is without one in its file too.
+func TestADoubtThatNobodyNamedStaysUnnamed(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Read("valve.recession", "1I1 0.70", "1E1 0.80")
+	h.Readings[0].Untold, h.Readings[0].U, h.Readings[1].U = true, 20_000, 20_000
+	text, err := head.Encode(h.Head).JSON()
+	require.NoError(t, err)
+	back, err := head.Decode(text)
+	require.NoError(t, err)
+	assert.True(t, back.Readings[0].Untold)
+	assert.False(t, back.Readings[1].Untold)
+	assert.EqualValues(t, 20_000, back.Readings[1].U)
+}
+
+// TestARepairOfTheShopsOwnComesBack: with a size and without.
+func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	for _, o := range []trade.OwnRepair{
+		{
+			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 100_000, Most: 800_000,
+			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}},
+		},
+		{Name: "Etch a number", Works: trade.OtherMetal, Station: trade.Press, Each: 2},
+	} {
+		h.Sheet.Repairs = append(h.Sheet.Repairs, trade.RepairNamed(o.Code()))
+	}
+	f := head.Encode(h.Head)
+	assert.Equal(t, []string{"0.1 mm", "0.8 mm"}, []string{f.Sheet.Repairs[0].Least, f.Sheet.Repairs[0].Most})
+	assert.Equal(t, map[string]string{"lash": "down", "stem.height": "up"}, f.Sheet.Repairs[0].Moves)
+	plain := head.FileOwnRepair{Name: "Etch a number", Works: "something else", Station: trade.Press, Minutes: "0+2", Code: f.Sheet.Repairs[1].Code}
+	assert.Equal(t, plain, f.Sheet.Repairs[1])
+	text, err := f.JSON()
+	require.NoError(t, err)
+	back, err := head.Decode(text)
+	require.NoError(t, err)
+	assert.Equal(t, h.Sheet.Repairs, back.Sheet.Repairs)
+	for field, change := range map[string]func(*head.FileOwnRepair){
+		"sheet.repairs[0].name": func(r *head.FileOwnRepair) { r.Name = "" }, "sheet.repairs[0].works": func(r *head.FileOwnRepair) { r.Works = "guide" },
+		"sheet.repairs[0].minutes": func(r *head.FileOwnRepair) { r.Minutes = "soon" }, "sheet.repairs[0].most": func(r *head.FileOwnRepair) { r.Most = "thick" },
+		"sheet.repairs[0].least": func(r *head.FileOwnRepair) { r.Least = "thin" }, "sheet.repairs[0].code": func(r *head.FileOwnRepair) { r.Code = "shop.x" },
+		"sheet.repairs[0].moves.lash": func(r *head.FileOwnRepair) { r.Moves["lash"] = "sideways" },
+	} {
+		f := head.Encode(h.Head)
+		change(&f.Sheet.Repairs[0])
+		text, err := f.JSON()
+		require.NoError(t, err)
+		_, err = head.Decode(text)
+		assert.ErrorContains(t, err, field)
+	}
+	f = head.Encode(h.Head)
+	f.Sheet.Repairs[0].Code = ""
+	for i := range 20 {
+		r := f.Sheet.Repairs[1]
+		r.Name, r.Code = r.Name+string(rune('a'+i)), ""
+		f.Sheet.Repairs = append(f.Sheet.Repairs, r)
+	}
+	text, err = f.JSON()
+	require.NoError(t, err)
+	_, err = head.Decode(text)
+	assert.ErrorContains(t, err, "more than a sheet has")
 }

@@ -71,3 +71,89 @@ func TestLookedAtAfterTheWork(t *testing.T) {
 	assert.True(t, look(0).LookedAgain("seat.condition", "1E1"), "where nobody knows when")
 	assert.True(t, h.LookedAgain("seat.condition", "1I1"), "nothing was done there")
 }
+
+// TestAProofIsTakenAwayByWhatComesLater holds a seal test against a seat that is cut: by the turns where both
+// have one, by how many readings there were where they differ, and else by their order on the route.
+func TestAProofIsTakenAwayByWhatComesLater(t *testing.T) {
+	for _, x := range []struct {
+		name                         string
+		cutTurn, madeTurn            uint
+		cutBegun, madeAfter, sealAt  int
+		cutFirst, skipped, elsewhere bool
+		undone                       bool
+	}{
+		{name: "cut after it on the route", cutBegun: 5, madeAfter: 5, sealAt: 5, undone: true},
+		{name: "cut before it on the route", cutBegun: 5, madeAfter: 5, sealAt: 5, cutFirst: true},
+		{name: "more readings since", cutBegun: 6, madeAfter: 5, sealAt: 5, cutFirst: true, undone: true},
+		{name: "fewer readings then", cutBegun: 4, madeAfter: 5, sealAt: 5},
+		{name: "a later turn", cutTurn: 3, madeTurn: 2, cutBegun: 4, madeAfter: 5, sealAt: 5, cutFirst: true, undone: true},
+		{name: "the same turn", cutTurn: 2, madeTurn: 2, cutBegun: 6, madeAfter: 5, sealAt: 5},
+		{name: "an earlier turn", cutTurn: 1, madeTurn: 2, cutBegun: 6, madeAfter: 5, sealAt: 5},
+		{name: "one turn is not known", cutTurn: 3, cutBegun: 4, madeAfter: 5, sealAt: 5},
+		{name: "left out", cutBegun: 6, madeAfter: 5, sealAt: 5, skipped: true},
+		{name: "at another valve", cutBegun: 6, madeAfter: 5, sealAt: 5, elsewhere: true},
+	} {
+		h := headtest.New(t, 1, "IE")
+		seal := head.Operation{Code: trade.SealTest.Code, At: []string{"1I1"}, State: "done", Begun: x.sealAt}
+		cut := head.Operation{Code: trade.CutSeat.Code, At: []string{"1I1"}, State: "done", Begun: x.cutBegun, Turn: x.cutTurn}
+		if x.skipped {
+			cut.State = "skipped"
+		}
+		if x.elsewhere {
+			cut.At = []string{"1E1"}
+		}
+		h.Operations = []head.Operation{seal, cut}
+		if x.cutFirst {
+			h.Operations = []head.Operation{cut, seal}
+		}
+		h.Records = []head.Record{{Operation: trade.SealTest.Code, Position: "1I1", After: x.madeAfter, Turn: x.madeTurn}}
+		assert.Equal(t, x.undone, h.Undone(trade.SealTest, "1I1") != nil, x.name)
+		assert.Nil(t, h.Undone(trade.FinalWash, ""), "%s: never made", x.name)
+	}
+}
+
+// TestTurnedReadingsOfOldWorkFallAway: of a valve's turns those since its last work stand, as soon as they are
+// enough.
+func TestTurnedReadingsOfOldWorkFallAway(t *testing.T) {
+	code := trade.VacuumTurned.Code
+	spots := []string{}
+	for _, s := range trade.VacuumTurned.Spots(headtest.New(t, 1, "IE").Model.Layout) {
+		if s.Position == "1I1" {
+			spots = append(spots, s.Key())
+		}
+	}
+	least := trade.VacuumTurned.Least
+	assert.Greater(t, len(spots), least+1)
+	h := headtest.New(t, 1, "IE")
+	for _, s := range spots {
+		h.Read(code, s+" 60kPa")
+	}
+	assert.Len(t, h.Reads(code, "1I1"), len(spots))
+	h.Did("valve_new", "1I1")
+	for i, s := range spots[:least] {
+		h.Again(head.AfterRepair, code, s+" 80kPa")
+		want := len(spots)
+		if i+1 == least {
+			want = least
+		}
+		assert.Len(t, h.Reads(code, "1I1"), want, "%d turns since", i+1)
+	}
+}
+
+// TestANewPartIsOfItsKindAndPlace: the last that was measured there, and no used one.
+func TestANewPartIsOfItsKindAndPlace(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	h.Parts = []head.Part{
+		{Part: "valve", Position: "1I1", New: true, Missing: true}, {Part: "valve", Position: "1I1", New: true}, {Part: "valve", Position: "1I1"},
+		{Part: "spring", Position: "1I1", New: true, Missing: true}, {Part: "valve", Position: "1E1"},
+	}
+	p, ok := h.NewPart("valve", "1I1")
+	assert.True(t, ok)
+	assert.False(t, p.Missing, "the last one")
+	_, ok = h.NewPart("valve", "1E1")
+	assert.False(t, ok, "it is a used one")
+	_, ok = h.NewPart("spring", "1E1")
+	assert.False(t, ok)
+	p, ok = h.NewPart("spring", "1I1")
+	assert.True(t, ok && p.Missing)
+}

@@ -35,9 +35,11 @@ func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 	}
 	for _, v := range h.Model.Layout.Valves {
 		id := v.ID
-		h.Read("valve.recession", id+" "+one("0.55", "0.70", "0.70", "0.93", "1.04", "1.08")).Read("stem.height", id+" "+one("45.85", "46.2", "46.2", "46.52", "46.64"))
+		h.Read("valve.recession", id+" "+one("0.55", "0.70", "0.70", "0.93", "1.04", "1.08"))
+		h.Read("stem.height", id+" "+one("45.85", "46.2", "46.2", "46.52", "46.64"))
 		h.Read("spring.height", id+" "+one("38.2", "38.2", "38.75", "39.1")).Read("spring.load_seat", id+" "+one("235", "260", "260", "300"))
-		h.Read("spring.load_open", id+" 540").Read("valve.margin", id+" "+one("0.95", "1.15", "1.5", "1.5")).Read("lash", id+" "+one("0.25 0.26", "0.25 0.26", "0.05 0.06", "0.50 0.51"))
+		h.Read("spring.load_open", id+" 540")
+		h.Read("valve.margin", id+" "+one("0.95", "1.15", "1.5", "1.5")).Read("lash", id+" "+one("0.25 0.26", "0.25 0.26", "0.05 0.06", "0.50 0.51"))
 		bore := one("8.00", "8.00", "8.10")
 		for _, place := range []string{"top", "middle", "bottom"} {
 			h.Read("stem.dia", id+"."+place+" "+one("7.96", "7.96", "7.93"))

@@ -209,9 +209,7 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	if old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(r)]; ok {
 		r.Supersedes, r.Why = &old.ID, rec.form.Why
 		if r.Why == "" {
-			if r.Why, err = rec.again(tx, old, r); err != nil {
-				return err
-			}
+			r.Why = rec.again(old, r)
 		}
 		switch {
 		case r.Why != "":
@@ -235,24 +233,14 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 
 // again is why a reading takes the place of one of the same stage without being a correction: a tool
 // with no more doubt reads it after another, or work has changed the place since. Empty when it is one.
-func (rec *recorder) again(tx store.DB, old, r store.Reading) (string, error) {
-	if old.ToolID != r.ToolID && doubt(r) <= doubt(old) {
-		return "read with another tool", nil
+func (rec *recorder) again(old, r store.Reading) string {
+	switch {
+	case old.ToolID != r.ToolID && doubt(r) <= doubt(old):
+		return "read with another tool"
+	case rec.file.Worked(old):
+		return "read again after work"
 	}
-	operations, err := tx.Operations(r.HeadID)
-	if err != nil {
-		return "", err
-	}
-	for _, o := range operations {
-		k := trade.OperationNamed(o.Code)
-		if k == nil || o.BegunAfter < int(old.ID) || len(o.At()) > 0 && !slices.Contains(o.At(), r.Position) {
-			continue
-		}
-		if k.Voided(rec.c.Code) {
-			return "read again after work", nil
-		}
-	}
-	return "", nil
+	return ""
 }
 
 // doubt is how far from its reading a value may be: half the bracket where that is all that is known.

@@ -167,6 +167,19 @@ func TestReadAgainAfterWorkIsNoCorrection(t *testing.T) {
 		again.ID, again.Seq, again.BegunAfter = 0, 99, int(newest)
 		return tx.Add(&again)
 	}))
-	require.NoError(t, read(at, "1.7"))
-	assert.Equal(t, "read again after work", f.File(t, "T0405").Standing(headfile.AfterRepair)["seat.width "+at].Why)
+	stands := func() store.Reading {
+		return f.File(t, "T0405").Standing(headfile.AfterRepair)[headfile.SpotKey(store.Reading{Characteristic: "seat.width", Position: at})]
+	}
+	left := func() int {
+		i := slices.IndexFunc(f.File(t, "T0405").Progress(headfile.AfterRepair), func(p headfile.Progress) bool { return p.Code == "seat.width" })
+		return f.File(t, "T0405").Progress(headfile.AfterRepair)[i].Read
+	}
+	before := left()
+	require.True(t, f.File(t, "T0405").Worked(stands()))
+	require.NoError(t, read(at, "1.6"), "it may read what it read before")
+	assert.Equal(t, "read again after work", stands().Why)
+	assert.Equal(t, "1.6", stands().Typed)
+	assert.False(t, f.File(t, "T0405").Worked(stands()))
+	assert.Equal(t, before+1, left(), "what is to be read again was not counted as read")
+	require.ErrorContains(t, read(at, "1.7"), "why this corrects it")
 }

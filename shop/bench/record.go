@@ -112,7 +112,7 @@ func recordReadings(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, f
 			Typed: r.Typed, NM: r.Value.At, U: t.Doubt(r.Value.At), ToolID: t.ID, Method: "record", PersonID: a.ID, At: s.Now(),
 		}
 		if old, ok := f.Standing(headfile.AfterRepair)[headfile.SpotKey(row)]; ok {
-			if old.NM == row.NM {
+			if old.NM == row.NM && !f.Worked(old) {
 				continue
 			}
 			row.Supersedes, row.Why = &old.ID, "recorded again"

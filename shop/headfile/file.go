@@ -190,6 +190,12 @@ func SweepIn(s *shop.Shop, db store.DB, tag, characteristic string) (*File, erro
 		func() (err error) { f.Tools, err = db.Tools(); return },
 		func() (err error) { f.Checks, err = db.LastZeroChecks(); return },
 		func() error { return f.suspects(db) },
+		func() (err error) {
+			if f.WorkOrderAt != nil {
+				f.Operations, err = db.Operations(f.ID)
+			}
+			return
+		},
 	} {
 		if err := load(); err != nil {
 			return nil, err
@@ -313,6 +319,9 @@ type Progress struct {
 func (f *File) Progress(stage string) []Progress {
 	read, suspect := map[string]int{}, map[string]int{}
 	for _, r := range f.Standing(stage) {
+		if f.Worked(r) {
+			continue
+		}
 		read[r.Characteristic]++
 		if f.IsSuspect(r.ID) {
 			suspect[r.Characteristic]++

@@ -114,6 +114,20 @@ func (f *File) Shown(r store.Reading) string {
 	return c.Show(r.NM, f.Unit)
 }
 
+// Worked tells whether work that was begun since a reading after repair has changed what it read: the place is
+// read again, whatever it reads then.
+func (f *File) Worked(r store.Reading) bool {
+	if r.Stage == AsReceived {
+		return false
+	}
+	_, valve := f.Layout.Valve(r.Position)
+	return slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
+		k := trade.OperationNamed(o.Code)
+		return k != nil && k.Voided(r.Characteristic) && o.State != "waiting" && o.State != "skipped" && o.BegunAfter >= int(r.ID) &&
+			(len(o.At()) == 0 || !valve || slices.Contains(o.At(), r.Position))
+	})
+}
+
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of
 // the stage), worth reading once more; ok is false when none does.
 func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away quantity.Amount, ok bool) {

@@ -34,6 +34,7 @@ type cell struct {
 	Key      string
 	Typed    string // what stands, or what was typed and refused
 	Standing bool
+	Was      string // what stood before work changed the place: it is read again
 	Tool     uint // that read what stands
 	Suspect  bool // its tool failed the next zero check
 	Say      string
@@ -120,7 +121,11 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 			d.Columns = append(d.Columns, strings.TrimSpace(sp.Place+" "+sp.Dir))
 		}
 		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
-		if rd, ok := standing[c.Code+" "+ce.Key]; ok {
+		rd, ok := standing[c.Code+" "+ce.Key]
+		if ok && f.Worked(rd) {
+			ce.Was, ok = f.Shown(rd), false
+		}
+		if ok {
 			ce.Typed, ce.Standing, ce.Tool, ce.Suspect = f.Shown(rd), true, rd.ToolID, f.IsSuspect(rd.ID)
 			row.Suspect = row.Suspect || ce.Suspect
 			d.Read++
@@ -277,6 +282,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		for _, spot := range c.Spots(f.Layout) {
 			e := entry(spot)
 			old, was := standing[c.Code+" "+spot.Key()]
+			was = was && !f.Worked(old)
 			if text := strings.TrimSpace(e.Text); text != "" && !(was && f.Shown(old) == text) {
 				form.Entries = append(form.Entries, e)
 			}

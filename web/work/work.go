@@ -238,10 +238,39 @@ func Record(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			delete(rows, at)
 		}
 	}
-	if err := bench.RecordWork(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, seq, rows); err != nil {
+	id := r.PostForm.Get("write_id")
+	if err := bench.RecordWork(r.Context(), s.Shop, req.Actor, id, tag, seq, rows); err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
+	if next := r.PostForm.Get("finish"); next != "" {
+		return finishRecorded(s, w, r, req, seq, next == "next")
+	}
 	return page.Redirect(w, r, "/heads/"+tag+"/work/"+strconv.Itoa(seq))
+}
+
+// finishRecorded finishes an operation whose record was just written down: one that failed says so on its
+// sheet first.
+func finishRecorded(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, seq int, next bool) error {
+	f, err := headpage.OpenHead(s, r)
+	if err != nil {
+		return err
+	}
+	o, err := f.Operation(seq)
+	if err != nil {
+		return err
+	}
+	sheet := "/heads/" + f.Tag + "/work/" + strconv.Itoa(seq)
+	if len(f.Failed(o)) > 0 {
+		return page.Redirect(w, r, sheet)
+	}
+	id := r.PostForm.Get("write_id") + "-finish"
+	if err := work.Finish(r.Context(), s.Shop, req.Actor, id, f.Tag, seq, "", r.PostForm.Get("from")); err != nil {
+		return backToSheet(s, w, r, req, err)
+	}
+	if next {
+		return startNext(s, w, r, req)
+	}
+	return page.Redirect(w, r, "/heads/"+f.Tag+"/work")
 }
 
 // Says is what a record comes to.
