@@ -279,6 +279,9 @@ func measure(stage string, upTo int, own map[string]string) step {
 				if c.Code == "guide.bore" && sp.Position == j.coarse {
 					to = &coarse
 				}
+				if c.UnitFor(file.Unit).Customary() { // where loads are typed in pounds these say that they are none
+					text += " " + c.Unit.Name
+				}
 				to.Entries = append(to.Entries, bench.Entry{ClientID: f.id(), Spot: sp, Text: text})
 			}
 			for _, form := range []bench.SweepForm{form, coarse} {

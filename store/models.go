@@ -144,6 +144,12 @@ func (t Tool) Reads() quantity.Unit {
 // Text writes a figure of the tool with its unit.
 func (t Tool) Text(a quantity.Amount) string { return t.Reads().Text(a) }
 
+// Told writes a figure of the tool for somebody who reads lengths in a unit.
+func (t Tool) Told(a quantity.Amount, reader length.Unit) string {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	return k.Unit.Or(reader).Text(a)
+}
+
 // Parse reads a figure of the tool.
 func (t Tool) Parse(text string) (quantity.Amount, error) {
 	k, _ := trade.ToolKindNamed(t.Kind)

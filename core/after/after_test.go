@@ -157,3 +157,38 @@ func TestAGuideIsMadeForTheStemThatWillRunInIt(t *testing.T) {
 	assert.Equal(t, "8.0475 mm", length.MM.Text(*v.Bore), "for the new one")
 	assert.InDelta(t, 67_500, v.Figures[after.Clearance].At, 1)
 }
+
+// TestAClearanceIsKnownByBothSizes: a new valve in a guide that nobody read leaves it unknown, and so does a
+// guide made for a stem that nobody knows.
+func TestAClearanceIsKnownByBothSizes(t *testing.T) {
+	v := at(whole(t))
+	do(&v, "valve_new", 0)
+	assert.False(t, v.Figures[after.Clearance].Known, "the bore was not read")
+	read := whole(t)
+	for _, place := range []string{"top", "middle", "bottom"} {
+		read.Read("guide.bore", "1E1."+place+".A 8.04", "1E1."+place+".B 8.05")
+	}
+	v = at(read)
+	do(&v, "valve_new", 0)
+	assert.True(t, v.Figures[after.Clearance].Known)
+	assert.InDelta(t, 70_000, v.Figures[after.Clearance].At, 0.5)
+	v = at(whole(t))
+	do(&v, "guide_new", 0)
+	assert.False(t, v.Figures[after.Clearance].Known, "no stem was read")
+}
+
+// TestAGuideIsMadeByTheGeneralTableWhereTheSheetHasNoLimit, by the stem that was read; where that was not
+// read either nothing says what it should be.
+func TestAGuideIsMadeByTheGeneralTableWhereTheSheetHasNoLimit(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	lv, _ := h.Model.Layout.Valve("1E1")
+	assert.Nil(t, after.Aim(h.Head, lv))
+	for _, place := range []string{"top", "middle", "bottom"} {
+		h.Read("stem.dia", "1E1."+place+" 7.95")
+	}
+	aim := after.Aim(h.Head, lv)
+	if assert.NotNil(t, aim) {
+		g := trade.GeneralClearance(lv.Role, 7_950_000)
+		assert.True(t, *aim > g.Low.Length() && *aim < g.High.Length(), "%v", *aim)
+	}
+}

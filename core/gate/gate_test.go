@@ -93,6 +93,9 @@ func TestWhatIsInDoubtIsReleasedByADecision(t *testing.T) {
 		return h
 	}
 	assert.Contains(t, open(doubt()), "seat.width@1E1")
+	worked := doubt().Did("seat_cut", "1E1")
+	assert.Contains(t, open(worked), "read:seat.width@1E1", "it is read again")
+	assert.NotContains(t, open(worked), "sign:seat.width@1E1", "and not signed besides")
 	assert.NotContains(t, open(doubt().Decide("seat.width@1E1", "leave")), "seat.width@1E1")
 	assert.Contains(t, open(doubt().Decide("seat.width@1E1", "seat_cut")), "seat.width@1E1")
 }

@@ -123,11 +123,11 @@ func (l Limit) Said(u length.Unit) words.Text {
 	case l.Low == nil && l.High == nil:
 		return words.Of("no limit")
 	case l.Low == nil:
-		return words.Of("%s max", unit.Text(*l.High))
+		return words.Of("%s max", unit.Usual(*l.High))
 	case l.High == nil:
-		return words.Of("%s min", unit.Text(*l.Low))
+		return words.Of("%s min", unit.Usual(*l.Low))
 	}
-	return words.Of("%s to %s", unit.Bare(*l.Low), unit.Text(*l.High))
+	return words.Of("%s to %s", strings.TrimSuffix(unit.Usual(*l.Low), " "+unit.Name), unit.Usual(*l.High))
 }
 
 // Sheet is what a head is judged by. Figures are keyed by code, or code and role:

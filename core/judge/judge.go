@@ -582,7 +582,7 @@ func (f Feature) Why(u length.Unit) string {
 	if len(f.From) == 0 || f.Limit == nil {
 		return f.Says(u)
 	}
-	doubt := fmt.Sprintf("doubt ±%s", in.Text(f.U))
+	doubt := "doubt ±" + in.Doubt(f.U)
 	if f.Bracket {
 		doubt = "known only between the two leaves"
 	}

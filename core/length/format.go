@@ -23,6 +23,15 @@ func (u Unit) Places() int {
 	return 1
 }
 
+// Step returns how many decimals the size of a part that comes in steps is shown with: 2 for millimetres, 4
+// for inches.
+func (u Unit) Step() int {
+	if u == In {
+		return 4
+	}
+	return 2
+}
+
 // In returns l as a bare number of the unit with that many decimals (0 to 5),
 // rounded half away from zero: MM.In(34000, 3) is "0.034".
 func (u Unit) In(l Length, places int) string {

@@ -83,10 +83,7 @@ func (p *problem) made(out *Plan, f judge.Feature) bool {
 	}
 	return slices.ContainsFunc(out.Operations, func(o price.Priced) bool {
 		at := f.Position == "" || len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
-		does := o.Operation.Operation
-		return at && !does.Little && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool {
-			return does.Voided(of.Code) && !slices.ContainsFunc(does.Moves, func(m trade.Move) bool { return m.Of.Code == of.Code })
-		})
+		return at && slices.ContainsFunc(c.Proves(), o.Operation.Operation.Makes)
 	})
 }
 

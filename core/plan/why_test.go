@@ -30,21 +30,21 @@ func TestWhatStandsInTheWayIsSaid(t *testing.T) {
 			h.Both("lash", "2.00", "2.10").Figure("adjuster", "0.10").Read("lash", "1I1 0.20 0.22", "1E1 2.04 2.06")
 		}, plan.Blocked{
 			ID: "1I1", Limit: "lash", Why: "whatever is done inside the limits, its lash cannot be set: " +
-				"it is 0.00827 in and must end at 0.07874 to 0.08268 in; the adjuster gives 0.00394 in",
+				"it is 0.00827 in and must end at 0.0787 to 0.0827 in; the adjuster gives 0.00394 in",
 		}},
 		"shims too thin": {trade.Bucket, func(h *headtest.Head) {
 			h.Both("lash", "0.20", "0.25").Read("lash", "1I1 1.20 1.22", "1E1 0.22 0.23").Read("shim.size", "1I1 2.50", "1E1 2.50")
 			stock(h, trade.LashShimPart.Code, 2, "2.40", "2.60")
 		}, plan.Blocked{
 			ID: "1I1", Limit: "lash", Why: "whatever is done inside the limits, its lash cannot be set: " +
-				"it is 0.04764 in and must end at 0.00787 to 0.00984 in; shims can be had from 0.09449 in to 0.10236 in, and 0.09843 in is fitted",
+				"it is 0.04764 in and must end at 0.0079 to 0.0098 in; shims can be had from 0.09449 in to 0.10236 in, and 0.09843 in is fitted",
 		}},
 		"pushrods too short": {trade.Rocker, func(h *headtest.Head) {
 			h.Both("lash", "0.20", "0.25").Figure("adjuster", "0").Read("lash", "1I1 1.40 1.42", "1E1 0.22 0.23").Read("pushrod.length", "1I1 200.00", "1E1 200.00")
 			stock(h, trade.PushrodPart.Code, 4, "199.50", "200.50")
 		}, plan.Blocked{
 			ID: "1I1", Limit: "lash", Why: "whatever is done inside the limits, its lash cannot be set: " +
-				"it is 0.05551 in and must end at 0.00787 to 0.00984 in; pushrods can be had from 7.85433 in to 7.8937 in, and 7.87402 in is fitted",
+				"it is 0.05551 in and must end at 0.0079 to 0.0098 in; pushrods can be had from 7.85433 in to 7.8937 in, and 7.87402 in is fitted",
 		}},
 		"rows too far apart": {trade.Rocker, func(h *headtest.Head) {
 			h.Model.Layout = headtest.New(t, 2, "IE").Model.Layout
@@ -55,7 +55,7 @@ func TestWhatStandsInTheWayIsSaid(t *testing.T) {
 		"a margin that nothing gives back": {trade.Rocker, func(h *headtest.Head) {
 			h.Both("valve.margin", "1.00", "").Read("valve.margin", "1I1 0.80", "1E1 1.20")
 		}, plan.Blocked{
-			ID: "1I1", Limit: "valve.margin", Why: "no allowed set of actions brings its margin, now 0.0315 in, to 0.03937 in min with the other limits kept",
+			ID: "1I1", Limit: "valve.margin", Why: "no allowed set of actions brings its margin, now 0.0315 in, to 0.0394 in min with the other limits kept",
 		}},
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -90,12 +90,32 @@ func ParseIn(text string, u Unit) (Amount, error) {
 	return OfLength(l), err
 }
 
-// Or returns u, or the unit for lengths where u is zero.
+// customary are the units of those who work in inches, by the name of the one that is kept.
+var customary = map[string]Unit{
+	"N":   {Name: "lbf", Size: 4_448_222, Digits: 1},
+	"kPa": {Name: "inHg", Size: 3_386_389, Digits: 1},
+}
+
+// Or returns the unit that somebody who reads lengths in a unit reads u in: that unit where u is zero, the
+// customary one of u where they read inches, else u.
 func (u Unit) Or(lengths length.Unit) Unit {
-	if u.Size != 0 {
-		return u
+	if u.Size == 0 {
+		return UnitOf(lengths)
 	}
-	return UnitOf(lengths)
+	if c, ok := customary[u.Name]; ok && lengths == length.In {
+		return c
+	}
+	return u
+}
+
+// Customary tells whether amounts are not kept in whole millionths of the unit: they are written rounded.
+func (u Unit) Customary() bool {
+	for _, c := range customary {
+		if u == c {
+			return true
+		}
+	}
+	return false
 }
 
 // Of returns n of the unit.
@@ -120,8 +140,38 @@ func (u Unit) Places() int {
 // away from zero.
 func (u Unit) In(a Amount, places int) string { return u.length().In(a.Length(), places) }
 
-// Text returns a with its unit, exact to what can be shown: "8.079 mm", "310 N".
-func (u Unit) Text(a Amount) string { return u.length().Text(a.Length()) }
+// Text returns a with its unit, exact to what can be shown: "8.079 mm", "310 N"; "69.7 lbf" is rounded.
+func (u Unit) Text(a Amount) string {
+	if u.Customary() {
+		return u.In(a, u.Places()) + " " + u.Name
+	}
+	return u.length().Text(a.Length())
+}
+
+// Usual returns a with its unit as Text does; in inches what was not made in them is rounded to their usual
+// four decimals: 0.5 mm is "0.0197 in", and five hundredths of a thou stay "0.00005 in".
+func (u Unit) Usual(a Amount) string {
+	if u.length() == length.In && a%(Amount(length.Thou)/100) != 0 {
+		return u.In(a, u.Places()) + " " + u.Name
+	}
+	return u.Text(a)
+}
 
 // Bare returns a in the unit without the unit's name.
 func (u Unit) Bare(a Amount) string { return strings.TrimSpace(strings.TrimSuffix(u.Text(a), u.Name)) }
+
+// Doubt writes a doubt with its unit to two figures, as many as a doubt has: "0.0057 mm", "9.5 N".
+func (u Unit) Doubt(a Amount) string {
+	places, most := 0, 6
+	if u.length() == length.In {
+		most = 5
+	}
+	for step := u.Size; a != 0 && places < most && a.Abs() < 10*step; places++ {
+		step /= 10
+	}
+	text := u.In(a, places)
+	if strings.Contains(text, ".") {
+		text = strings.TrimSuffix(strings.TrimRight(text, "0"), ".")
+	}
+	return strings.TrimSpace(text + " " + u.Name)
+}

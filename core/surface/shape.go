@@ -49,18 +49,18 @@ func FormOf(points []Point) (f Form, ok bool) {
 	return Form{Hollow: ends(along), Across: ends(across), Twist: length.Mean(rising) - length.Mean(falling)}, true
 }
 
-// Says names a form: what of it is more than e.
-func (f Form) Says(e length.Length) string {
-	mm := func(l length.Length) string { return length.MM.In(l.Abs(), 3) + " mm" }
+// Says names a form in a unit: what of it is more than e.
+func (f Form) Says(e length.Length, u length.Unit) string {
+	by := func(l length.Length) string { return u.In(l.Abs(), u.Places()) + " " + u.Name }
 	switch {
 	case f.Twist.Abs() > e && f.Twist.Abs() > f.Hollow.Abs():
-		return "twisted, one diagonal " + mm(f.Twist) + " above the other"
+		return "twisted, one diagonal " + by(f.Twist) + " above the other"
 	case f.Hollow > e:
-		return "high in the middle of its length, by " + mm(f.Hollow) + ": on the bench a straightedge rocks"
+		return "high in the middle of its length, by " + by(f.Hollow) + ": on the bench a straightedge rocks"
 	case f.Hollow < -e:
-		return "hollow lengthwise, by " + mm(f.Hollow)
+		return "hollow lengthwise, by " + by(f.Hollow)
 	case f.Across.Abs() > e:
-		return "crowned across, by " + mm(f.Across)
+		return "crowned across, by " + by(f.Across)
 	}
 	return "no form to speak of"
 }

@@ -34,7 +34,7 @@ func TestFormIsNamed(t *testing.T) {
 	} {
 		form, ok := surface.FormOf(plate(f))
 		require.True(t, ok)
-		assert.Contains(t, form.Says(10*length.Micrometre), says)
+		assert.Contains(t, form.Says(10*length.Micrometre, length.MM), says)
 	}
 	_, ok := surface.FormOf(plate(func(int, int) int { return 0 })[:3])
 	assert.False(t, ok)

@@ -1,6 +1,10 @@
 package trade
 
-import "yatai/core/quantity"
+import (
+	"slices"
+
+	"yatai/core/quantity"
+)
 
 // Gain is what a figure moves by when an operation is done.
 type Gain string
@@ -101,4 +105,20 @@ func MovedFigures(k Kind) []*Characteristic {
 		return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, LashDry, LoadSeat}
 	}
 	return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, Lash, LoadSeat}
+}
+
+// Makes tells whether the operation makes a characteristic anew, to its limits: a repair that does it answers
+// it, or the part that it uses is bought to it. What it only changes is no better known after it than before.
+func (o *Operation) Makes(c *Characteristic) bool {
+	if !o.Voided(c.Code) || o.Little || slices.ContainsFunc(o.Moves, func(m Move) bool { return m.Of.Code == c.Code }) {
+		return false
+	}
+	if o.Uses != nil && slices.ContainsFunc(o.Uses.Dims, func(d *Characteristic) bool { return d.Code == c.Code }) {
+		return true
+	}
+	return slices.ContainsFunc(repairs, func(r *Repair) bool {
+		return r.Does == o && slices.ContainsFunc(r.Answers, func(a Answer) bool {
+			return a.Of != nil && slices.ContainsFunc(a.Of.Proves(), func(of *Characteristic) bool { return of.Code == c.Code })
+		})
+	})
 }

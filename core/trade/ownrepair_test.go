@@ -117,3 +117,19 @@ func TestOwnRepairReadsOnlyWhatItWrites(t *testing.T) {
 		require.Equal(t, o, back)
 	})
 }
+
+// TestWhatWorkMakes: what is answered or bought to size is made, what is moved or only changed is not.
+func TestWhatWorkMakes(t *testing.T) {
+	for _, x := range []struct {
+		o     *Operation
+		of    *Characteristic
+		makes bool
+	}{
+		{CutSeat, SeatWidth, true}, {CutSeat, SeatRunout, true}, {CutSeat, SeatRoom, false}, {CutSeat, Recession, false}, {CutSeat, GuideBore, false},
+		{FitValve, Stem, true}, {FitValve, ValveHead, true}, {FitValve, ValveRunout, true}, {FitValve, SeatWidth, false}, {FitValve, ValveMargin, false},
+		{FitGuide, GuideBore, true}, {FitGuide, SeatWidth, false}, {Lap, SeatWidth, false}, {GrindTip, ValveTip, false}, {NewSprings, LoadSeat, true},
+		{FaceHead, FaceLine, true}, {FaceHead, Thickness, false},
+	} {
+		assert.Equal(t, x.makes, x.o.Makes(x.of), "%s %s", x.o.Code, x.of.Code)
+	}
+}

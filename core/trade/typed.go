@@ -65,8 +65,8 @@ func (c Characteristic) Parse(text string, bare length.Unit) (quantity.Amount, e
 		l, err := length.Parse(text, bare)
 		return quantity.OfLength(l), err
 	}
-	if bare, ok := strings.CutSuffix(strings.TrimSpace(text), c.Unit.Name); ok && c.Unit.Name != "" {
-		text = bare // "5200mm2": a unit may have digits
+	if number, ok := strings.CutSuffix(strings.TrimSpace(text), c.Unit.Name); ok && c.Unit.Name != "" {
+		text, bare = number, length.MM // "5200mm2": a unit may have digits
 	}
 	n, rest, err := length.Number(text)
 	if err != nil {
@@ -78,6 +78,9 @@ func (c Characteristic) Parse(text string, bare length.Unit) (quantity.Amount, e
 		}
 	} else if rest != "" && rest != c.Unit.Name {
 		return 0, field.Errorf("", "it is read in %s", c.Unit.Name)
+	}
+	if in := c.UnitFor(bare); rest == "" && in.Customary() {
+		n.Mul(n, in.Size.Rat())
 	}
 	if limit := new(big.Rat).SetInt64(1_000_000); new(big.Rat).Abs(n).Cmp(limit) > 0 {
 		return 0, field.Errorf("", "no head has that")
@@ -98,7 +101,7 @@ func (c Characteristic) one(text string, unit length.Unit) (quantity.Amount, err
 		other = length.MM
 	}
 	if o, err := c.Parse(text, other); err == nil && o >= c.Low && o <= c.High && o != a {
-		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", in.Text(a), text, other.Name)
+		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", in.Text(a), text, c.UnitFor(other).Name)
 	}
 	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", in.Text(a), in.Text(c.Low), in.Text(c.High))
 }

@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -129,4 +131,26 @@ func TestWhatMovesTheLashHasItSet(t *testing.T) {
 	assert.NotContains(t, trade.SetLash.Brings(solid, trade.School{}), trade.SetLash)
 	solid.Lifter = "hydraulic"
 	assert.NotContains(t, trade.CutSeat.Brings(solid, trade.School{}), trade.SetLash)
+}
+
+// TestLoadsOfAnInchSheetArePounds: a bare number means the unit that is shown; one with its unit means that.
+func TestLoadsOfAnInchSheetArePounds(t *testing.T) {
+	for _, x := range []struct {
+		c    trade.Characteristic
+		text string
+		unit length.Unit
+		want quantity.Amount
+	}{
+		{*trade.LoadSeat, "205", length.MM, 205_000_000}, {*trade.LoadSeat, "46", length.In, 204_618_212}, {*trade.LoadSeat, "205 N", length.In, 205_000_000},
+		{*trade.LoadSeat, "205N", length.In, 205_000_000}, {*trade.LoadSeat, "46 lbf", length.MM, 204_618_212}, {*trade.VacuumTurned, "25", length.In, 84_659_725},
+		{*trade.VacuumTurned, "84 kPa", length.In, 84_000_000},
+		{*trade.VacuumTurned, "84", length.MM, 84_000_000}, {*trade.ChamberVolume, "28", length.In, 28_000_000},
+	} {
+		v, err := x.c.Read(x.text, x.unit)
+		require.NoError(t, err, "%s %s", x.c.Code, x.text)
+		assert.InDelta(t, float64(x.want), float64(v.At), 20, "%s %s", x.c.Code, x.text)
+	}
+	_, err := trade.VacuumTurned.Read("84", length.In)
+	assert.ErrorContains(t, err, "84 kPa would be: write the unit")
+	assert.Equal(t, "46.0", trade.LoadSeat.Show(204_618_212, length.In))
 }

@@ -8,7 +8,7 @@ import (
 )
 
 // Figure freezes what a feature said at the moment somebody decided or signed.
-func (f *File) Figure(x judge.Feature) string { return gate.Figure(x, f.Unit) }
+func (f *File) Figure(x judge.Feature) string { return gate.Figure(x, f.In()) }
 
 // Undecided lists the findings without a decision.
 func (f *File) Undecided() []string {

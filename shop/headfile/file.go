@@ -39,6 +39,7 @@ type File struct {
 	Layout     layout.Layout
 	Sheet      store.LimitSheet
 	Unit       length.Unit // of the sheet: what a bare number means
+	Reader     length.Unit // of who reads it: sentences are in it; the sheet's where nobody reads
 	Tools      []store.Tool
 	Readings   []store.Reading // all, corrected ones too, oldest first
 	Decisions  []store.Decision
@@ -73,8 +74,25 @@ func Open(ctx context.Context, s *shop.Shop, tag string) (*File, error) {
 	return OpenIn(s, s.Store.Read(ctx), tag)
 }
 
+// OpenFor is Open for somebody who reads in a unit: what is said of the head is said in it.
+func OpenFor(ctx context.Context, s *shop.Shop, tag string, reader length.Unit) (*File, error) {
+	return openIn(s, s.Store.Read(ctx), tag, reader)
+}
+
 // OpenIn is Open within a transaction.
 func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
+	return openIn(s, db, tag, length.None)
+}
+
+// In is the unit that is spoken in.
+func (f *File) In() length.Unit {
+	if f.Reader == length.None {
+		return f.Unit
+	}
+	return f.Reader
+}
+
+func openIn(s *shop.Shop, db store.DB, tag string, reader length.Unit) (*File, error) {
 	h, err := db.Head(tag)
 	if err != nil {
 		return nil, err
@@ -83,6 +101,7 @@ func OpenIn(s *shop.Shop, db store.DB, tag string) (*File, error) {
 	if err != nil {
 		return nil, err
 	}
+	f.Reader = reader
 	for _, load := range []func() error{
 		func() (err error) { f.Sheet, err = db.Sheet(h.SheetID); return },
 		func() (err error) { f.Sheet.Limits, err = s.Cache.SheetLimits(db, h.SheetID); return },

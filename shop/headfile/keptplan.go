@@ -118,7 +118,7 @@ func (f *File) prints() printing {
 	p := printing{Prints{}, map[string]func(int64) string{}}
 	p.put(sheetPrint, int64(f.Sheet.Version), number)
 	for _, c := range printed {
-		unit := c.UnitFor(f.Unit)
+		unit := c.UnitFor(f.In())
 		tell := func(n int64) string { return unit.Text(quantity.Amount(n)) }
 		for _, at := range c.Positions(f.Layout) {
 			for _, r := range f.Subject.Reads(c.Code, at) {

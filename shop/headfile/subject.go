@@ -55,7 +55,7 @@ func ValveText(v trade.Valve) string {
 // subject is the head as the core works on it: everything the file knows.
 func (f *File) subject() *head.Head {
 	h := &head.Head{
-		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.Unit, Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
+		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.In(), Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
 		Theirs: TheirsOf(f.Head), Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: released(f.Releaser, f.Licence),
 		Model: head.Model{
 			Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout,

@@ -107,10 +107,10 @@ func (f *File) Spot(c trade.Characteristic, r store.Reading) judge.Feature {
 
 // Shown is what a reading's field shows: what was typed, or the size that came of it.
 func (f *File) Shown(r store.Reading) string {
-	if r.Method == "direct" || r.Bracket {
+	c, _ := f.Characteristic(r.Characteristic)
+	if (r.Method == "direct" || r.Bracket) && !c.UnitFor(f.Unit).Customary() {
 		return r.Typed
 	}
-	c, _ := f.Characteristic(r.Characteristic)
 	return c.Show(r.NM, f.Unit)
 }
 

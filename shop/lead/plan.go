@@ -125,7 +125,7 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 			out.Lash = append(out.Lash, row)
 		}
 	}
-	out.Life = life(p, f.Unit)
+	out.Life = life(p, f.In())
 	if !ask.Brief && p.Feasible {
 		out.Changes, err = sensitivity(ctx, s, f, out)
 	}
@@ -223,14 +223,14 @@ func sensitivity(ctx context.Context, s *shop.Shop, f *headfile.File, base Plann
 			if len(alt.Blocked) > 0 {
 				why = strings.TrimPrefix(alt.Blocked[0].ID+": "+alt.Blocked[0].Why, ": ")
 			}
-			return append(said, fmt.Sprintf("%s more off the face and nothing fits: %s.", step, why)), nil
+			return append(said, fmt.Sprintf("%s more off the face and nothing fits: %s.", f.In().Text(step), why)), nil
 		}
 		now := treatments(alt)
 		for what, ids := range now {
 			added := slices.DeleteFunc(slices.Clone(ids), func(id string) bool { return slices.Contains(was[what], id) })
 			if len(added) > 0 && !seen[what] {
 				seen[what] = true
-				said = append(said, fmt.Sprintf("%s more off the face: %s for %s.", step, what, strings.Join(added, ", ")))
+				said = append(said, fmt.Sprintf("%s more off the face: %s for %s.", f.In().Text(step), what, strings.Join(added, ", ")))
 			}
 		}
 	}

@@ -2,6 +2,8 @@ package lead
 
 import (
 	"context"
+	"fmt"
+	"math"
 	"math/big"
 
 	"yatai/core/after"
@@ -51,7 +53,7 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 	if out, err := surface.Flatness(page.Grid); err == nil {
 		page.Flat = &out
 		if form, ok := surface.FormOf(page.Grid.Points); ok {
-			page.Form = form.Says(10 * length.Micrometre)
+			page.Form = form.Says(10*length.Micrometre, f.In())
 		}
 	}
 	var lines surface.WarpInput
@@ -248,3 +250,19 @@ func (r SeatRow) Supposed() length.Length { return judge.InsetNow }
 
 // Tight tells whether the top cut needs more room than is left to the insert's edge.
 func (r SeatRow) Tight() bool { return r.Out != nil && r.Room != nil && r.Out.RoomUsed > *r.Room }
+
+// OpenLoad is the spring's load with the valve open, in the unit of who reads lengths in u.
+func (r SpringRow) OpenLoad(u length.Unit) string {
+	in := trade.Newton.Or(u)
+	return in.In(quantity.Amount(math.Round(float64(r.Out.Open)*float64(trade.Newton.Size))), 0) + " " + in.Name
+}
+
+// Rate is how much stiffer the spring gets: newtons a millimetre, or pounds-force an inch.
+func (r SpringRow) Rate(u length.Unit) string {
+	in, per := trade.Newton.Or(u), u
+	if u != length.In {
+		per = length.MM
+	}
+	each := float64(r.Out.Rate) * float64(trade.Newton.Size) / float64(in.Size) * float64(per.Size) / float64(length.Millimetre)
+	return fmt.Sprintf("%.1f %s/%s", each, in.Name, per.Name)
+}

@@ -106,7 +106,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	coming := facingToCome(f, o, kept)
 	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
-		sh.Note = words.Of("The face is still to be cut by %s: depths here are that much more than they end up.", f.Unit.Text(coming))
+		sh.Note = words.Of("The face is still to be cut by %s: depths here are that much more than they end up.", f.In().Text(coming))
 	}
 	at := o.At()
 	if k.Uses != nil {
@@ -117,7 +117,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	if k.Fit != nil && len(at) > 0 {
 		if l := f.Subject.Limit(k.Fit.Code, string(f.Subject.Role(at[0]))); l != nil {
-			sh.Fit = l.Text(f.Unit) + ", " + l.Source
+			sh.Fit = l.Text(f.In()) + ", " + l.Source
 		}
 	}
 	for _, id := range at {
@@ -183,7 +183,7 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	row := SheetRow{ID: id}
 	h, role := f.Subject, string(f.Subject.Role(id))
 	v, planned := kept.Valve(id)
-	mm := func(l length.Length) string { return f.Unit.In(l, f.Unit.Places()) + " " + f.Unit.Name }
+	mm := func(l length.Length) string { return f.In().In(l, f.In().Places()) + " " + f.In().Name }
 	if k.Proof != nil && k.Proof.Of != trade.GuideBore && k.Proof.Of != trade.Stem {
 		shift := quantity.Amount(0)
 		if k.Proof.Of == trade.Recession {
@@ -267,7 +267,7 @@ func guideRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string) {
 		lo, hi := quantity.OfLength(*v.Stem)+*l.Low, quantity.OfLength(*v.Stem)+*l.High
 		row.Low, row.High = &lo, &hi
 	}
-	row.Do = words.Of("bore %s for a stem of %s", f.Unit.Text(*v.Bore), f.Unit.Text(*v.Stem))
+	row.Do = words.Of("bore %s for a stem of %s", f.In().Text(*v.Bore), f.In().Text(*v.Stem))
 }
 
 // seatRow is the depth to make for a seat and its three cuts, of exactly the seat that will be there: of
@@ -278,7 +278,7 @@ func seatRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string, kep
 			row.Pilot = &b
 		}
 	}
-	u := f.Unit
+	u := f.In()
 	lv, _ := f.Layout.Valve(id)
 	v, planned := kept.Valve(id)
 	insert := comes(f, trade.FitInsert, id)
@@ -321,7 +321,7 @@ func counterbore(f *headfile.File, lv layout.Valve) words.Text {
 		return words.Text{}
 	}
 	tight := ((*l.Low + *l.High) / 2).Length()
-	return words.Of("counterbore %s for an insert of %s, %s tight", f.Unit.Text(outer-tight), f.Unit.Text(outer), f.Unit.Text(tight))
+	return words.Of("counterbore %s for an insert of %s, %s tight", f.In().Text(outer-tight), f.In().Text(outer), f.In().Text(tight))
 }
 
 // headRow is what the whole head needs of an operation.
@@ -334,12 +334,12 @@ func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) Sheet
 	if cut == 0 {
 		cut = f.Received.FaceNeed().Cut
 	}
-	by := f.Unit.In(cut, f.Unit.Places()) + " " + f.Unit.Name
+	by := f.In().In(cut, f.In().Places()) + " " + f.In().Name
 	row.Do = words.Of("cut %s", by)
 	if t := kept.Out.Tilt; t != nil {
 		row.Do = words.Of(
-			"cut %s, the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", by, f.Unit.Text(rise(t.Along)),
-			f.Unit.Text(metre/10), f.Unit.Text(rise(t.Across)),
+			"cut %s, the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", by, f.In().Text(rise(t.Along)),
+			f.In().Text(metre/10), f.In().Text(rise(t.Across)),
 		)
 	} else if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
 		t := x.Low - quantity.OfLength(cut)
@@ -452,7 +452,7 @@ func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[st
 			continue
 		}
 		if r := gauge.Judge(v, t.Doubt(v.At), gauge.Limit{Low: row.Low, High: row.High}); r.Verdict == gauge.Out {
-			by := sh.Proof.UnitFor(f.Unit).Text(-r.Distance)
+			by := sh.Proof.UnitFor(f.In()).Text(-r.Distance)
 			if r.Side == trade.Low {
 				bad = append(bad, words.Of("%s reads %s, %s under", row.ID, text, by))
 			} else {

@@ -35,8 +35,8 @@ type cell struct {
 	Typed    string // what stands, or what was typed and refused
 	Standing bool
 	Was      string // what stood before work changed the place: it is read again
-	Tool     uint // that read what stands
-	Suspect  bool // its tool failed the next zero check
+	Tool     uint   // that read what stands
+	Suspect  bool   // its tool failed the next zero check
 	Say      string
 	ID       string // client-made id of the next reading here
 }

@@ -60,7 +60,7 @@ func showFindings(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 	if !ok || part.Code == trade.MarkCode {
 		return shop.ErrNotFound
 	}
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -86,7 +86,7 @@ func FindingsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 
 // Grade writes the grades typed for one part; "rest" grades the ungraded with the best.
 func Grade(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -139,7 +139,7 @@ type mapData struct {
 var zooms = []string{"1", "2", "3"}
 
 func showMap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

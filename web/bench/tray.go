@@ -45,7 +45,7 @@ func (d trayData) Index() []int {
 func (d trayData) Field(i int, name string) string { return fmt.Sprintf("loose/%d/%s", i, name) }
 
 func showTray(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, guesses []tray.Guess, p page.Page) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -86,7 +86,7 @@ func PlaceParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 
 // SortParts infers the places of loose valves; "take" writes them down as inferred.
 func SortParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

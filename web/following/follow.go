@@ -81,7 +81,7 @@ type earlierData struct {
 }
 
 func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

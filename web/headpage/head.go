@@ -43,7 +43,12 @@ type HeadData struct {
 	More  any
 }
 
-// OpenHead loads the file a request is about.
+// ReadHead loads the file a request is about, for who asks: what is said of it is in their unit.
+func ReadHead(s *page.Site, r *http.Request, req *page.Request) (*headfile.File, error) {
+	return headfile.OpenFor(r.Context(), s.Shop, chi.URLParam(r, "tag"), req.Actor.Unit)
+}
+
+// OpenHead loads the file a request is about, in the unit of its sheet.
 func OpenHead(s *page.Site, r *http.Request) (*headfile.File, error) {
 	return headfile.Open(r.Context(), s.Shop, chi.URLParam(r, "tag"))
 }
@@ -115,7 +120,7 @@ func Head(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request)
 
 // Step answers a page of the head file that only shows.
 func Step(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, name string, more func(*headfile.File) (any, error)) error {
-	f, err := OpenHead(s, r)
+	f, err := ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -141,7 +146,7 @@ func IntakeStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 }
 
 func showIntake(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
-	f, err := OpenHead(s, r)
+	f, err := ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -232,7 +237,7 @@ func Back(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	if errs == nil {
 		return err
 	}
-	f, err := OpenHead(s, r)
+	f, err := ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -253,7 +258,7 @@ type reportData struct {
 
 // Report is the printable report of a head.
 func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := OpenHead(s, r)
+	f, err := ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

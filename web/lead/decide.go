@@ -79,7 +79,7 @@ func (t typed) changed() map[string]lead.Choice {
 
 // JudgePage answers GET /heads/{tag}/judge: the head as it is decided, with what the query holds.
 func JudgePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -103,7 +103,7 @@ func showDecisions(
 // Decide writes the decisions of the page, and orders the work where that is asked for too; or it only
 // tries them: works out what they come to.
 func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -128,7 +128,7 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		}
 	}
 	if len(errs) > 0 {
-		if f, err = headpage.OpenHead(s, r); err != nil {
+		if f, err = headpage.ReadHead(s, r, req); err != nil {
 			return err
 		}
 		tried := f // what was decided is kept, and the order alone was refused

@@ -142,7 +142,7 @@ func (d *decisions) answers(g judge.Group) int {
 
 // sizes writes what is made at each position of an operation, "" where it has no sizes.
 func (d *decisions) sizes(o price.Priced) string {
-	u := d.file.Unit
+	u := d.file.In()
 	if o.Operation.Operation == trade.FaceHead {
 		return u.Text(d.P.FaceCut)
 	}

@@ -18,7 +18,7 @@ func NewerPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 }
 
 func showNewer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

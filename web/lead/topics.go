@@ -42,7 +42,7 @@ func FacePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			cut = &c
 		}
 	}
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -75,7 +75,7 @@ type seatsPage struct {
 
 // SeatsPage answers GET /heads/{tag}/seats.
 func SeatsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -112,7 +112,7 @@ type guidesPage struct {
 
 // GuidesPage answers GET /heads/{tag}/guides.
 func GuidesPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -143,7 +143,7 @@ type springsPage struct {
 
 // SpringsPage answers GET /heads/{tag}/springs.
 func SpringsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

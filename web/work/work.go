@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"github.com/go-chi/chi/v5"
 
@@ -100,7 +101,7 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 // startNext starts the operation that comes next on the route where it may start, and shows its sheet where
 // it has something to write down.
 func startNext(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -133,7 +134,7 @@ func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -186,14 +187,14 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	typed := map[string]string{}
 	for name, v := range r.PostForm {
 		if at, ok := strings.CutPrefix(name, "proof."); ok {
-			typed[at] = v[0]
+			typed[at] = inUnit(v[0], g("unit"))
 		}
 	}
 	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
 	if err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
@@ -207,6 +208,21 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return startNext(s, w, r, req)
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/work")
+}
+
+// inUnit is what was typed on a page that shows lengths in a unit: a bare number means that one. Two leaves
+// are two numbers.
+func inUnit(text, unit string) string {
+	if unit == "" || strings.ContainsFunc(text, func(r rune) bool { return unicode.IsLetter(r) || strings.ContainsRune("\"″'", r) }) {
+		return text
+	}
+	if strings.ContainsAny(text, ".,") { // leaves apart by a slash, and no fraction
+		text = strings.ReplaceAll(text, "/", " ")
+	}
+	if text = strings.TrimSpace(text); text == "" {
+		return ""
+	}
+	return text + " " + unit
 }
 
 // Record writes an operation's record: of the positions where anything was typed.
@@ -251,7 +267,7 @@ func Record(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 // finishRecorded finishes an operation whose record was just written down: one that failed says so on its
 // sheet first.
 func finishRecorded(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, seq int, next bool) error {
-	f, err := headpage.OpenHead(s, r)
+	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}

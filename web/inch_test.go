@@ -1,0 +1,86 @@
+package web_test
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"regexp"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/internal/sample"
+)
+
+// metric is a figure in a unit that nobody who works in inches reads.
+var metric = regexp.MustCompile(`[0-9] ?(?:mm|µm|um|N|kPa)\b`)
+
+// anyUnit is what keeps its unit whoever reads it: parts by the name they are sold under, slopes, roughness,
+// and what somebody wrote, records and readings as they were typed among it,
+// and the loads in the drawing of a spring, which calculators share.
+// The report tells the quote's reasons as they were sent.
+var anyUnit = regexp.MustCompile(`[0-9.]+(?: to [0-9.]+)? mm, allowed [^()]* mm|Stem seal [0-9.]+ mm|notch(?:es)?, [0-9.]+ mm` +
+	`|[-0-9. /]+ um per m|[0-9.]+ um Ra|[89] mm(?: long)?, dye holds|6 mm pins` +
+	`|(?:8[0-9] ?)+kPa(?: of 84kPa)?|84kPa|^[0-9]+ N$`)
+
+// TestWhoWorksInInchesReadsInches walks the pages of every head, and what they hang on, as somebody who
+// works in inches: no length, load or vacuum is in another unit. Bare numbers on them are inches too, see the test after.
+// Not among them: the quote and its reasons, which are in the unit of the head's sheet on screen as on paper,
+// history, and the map's coordinates.
+func TestWhoWorksInInchesReadsInches(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	status, _ := v.post("/unit", url.Values{"unit": {"in"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	pages := []string{"/", "/today", "/wall", "/reference"}
+	heads := []int{401, 402, 404, 405, 406, 409, 411, 412, 413, 414, 415, 416}
+	for _, n := range sample.Every(2, heads) {
+		at := fmt.Sprintf("/heads/T%04d", n)
+		for _, p := range []string{
+			"/measure", "/tray", "/newparts", "/judge", "/ways", "/work", "/check", "/report", "/guides", "/seats", "/face", "/springs", "/causes",
+			"/earlier", "/sweep/guide.bore", "/sweep/face.line", "/sweep/lash", "/sweep/valve.recession", "/findings/valve.face", "/at/1I1", "/at/1E1",
+		} {
+			pages = append(pages, at+p)
+		}
+		for seq := range 12 {
+			pages = append(pages, fmt.Sprintf("%s/work/%d", at, seq+1))
+		}
+	}
+	read := 0
+	for _, p := range pages {
+		code, page := v.get(p)
+		if code != http.StatusOK {
+			continue
+		}
+		read++
+		var left []string
+		for _, text := range readable(t, page) {
+			if metric.MatchString(anyUnit.ReplaceAllString(text, "")) {
+				left = append(left, text)
+			}
+		}
+		slices.Sort(left)
+		assert.Empty(t, slices.Compact(left), p)
+	}
+	assert.Greater(t, read, len(pages)*2/3)
+}
+
+// TestAProofTypedInInchesIsInches types a bare number where the page shows inches.
+func TestAProofTypedInInchesIsInches(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Ilka")
+	status, _ := v.post("/unit", url.Values{"unit": {"in"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	const sheet = "/heads/T0402/work/4"
+	_, page := v.get(sheet)
+	require.Contains(t, page, `name="unit" value="in"`)
+	form := formValues(page)
+	status, _ = v.post(sheet+"/prove", url.Values{
+		"write_id": {"proof-in-inches-1"}, "unit": {"in"}, "tool": form["tool"], "proof.2E1": {"0.2370"},
+	})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get(sheet)
+	assert.Contains(t, page, "0.2370 in")
+}
