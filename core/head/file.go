@@ -111,7 +111,7 @@ type FileOwn struct {
 // is named by its code, which is made of the rest: left out, it is not looked at.
 type FileOwnRepair struct {
 	Name    string            `json:"name" need:"yes"`
-	Works   string            `json:"works" need:"yes" doc:"seat, tip, spring, rocker or something else"`
+	Works   string            `json:"works" need:"yes" doc:"seat, tip, spring or something else"`
 	Station string            `json:"station" need:"yes"`
 	Minutes string            `json:"minutes" need:"yes" doc:"once, and at each valve: 10+4"`
 	Least   string            `json:"least,omitempty" doc:"of its size"`

@@ -106,8 +106,8 @@ type move struct {
 	high    float64
 }
 
-// maxOpen bounds the open sizes of a way: of each metal one, a shop's own repairs among them.
-const maxOpen = 6
+// maxOpen bounds the open sizes of a way: of each metal that has any one, a shop's own repairs among them.
+const maxOpen = 4
 
 // fit chooses the open sizes of a way so that every figure ends inside its window and the smallest
 // distance to a limit is as large as it gets. ok is false when nothing fits.

@@ -84,3 +84,32 @@ func TestARepairOfTheShopsOwnIsAChoice(t *testing.T) {
 	assert.EqualValues(t, 46_100_000, p.Valves[0].Figures[after.StemHeight].After)
 	assert.Equal(t, 500*length.Micrometre, fixed.Least)
 }
+
+// TestEveryMetalMayHaveASizeOfItsOwn: with a repair of the shop's own for each metal that may have one, and
+// the trade's, a valve that is out in all of them is planned.
+func TestEveryMetalMayHaveASizeOfItsOwn(t *testing.T) {
+	h := short(t).Both("spring.height", "37.6", "38.8").Read("spring.height", "1I1 39.2", "1E1 38.2")
+	for _, o := range []trade.OwnRepair{
+		capTips,
+		{
+			Name: "Spring cup", Works: trade.SpringMetal, Station: trade.Assembly, Each: 2, Least: 100_000, Most: 900_000,
+			Moves: []trade.OwnMove{{Of: "spring.height", Times: -1}},
+		},
+		{
+			Name: "Spacer", Works: trade.OtherMetal, Station: trade.Press, Each: 3, Least: 10_000, Most: 100_000,
+			Moves: []trade.OwnMove{{Of: "valve.recession", Times: -1}},
+		},
+		{
+			Name: "Ring", Works: trade.SeatMetal, Station: trade.SeatBench, Each: 9, Least: 20_000, Most: 200_000,
+			Moves: []trade.OwnMove{{Of: "valve.recession", Times: -1}},
+		},
+	} {
+		h.Sheet.Repairs = append(h.Sheet.Repairs, trade.RepairNamed(o.Code()))
+	}
+	require.LessOrEqual(t, len(h.Sheet.Repairs), len(trade.OwnMetals))
+	p := solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	for _, f := range p.Valves[0].Figures {
+		assert.True(t, f.Fits, f.Code)
+	}
+}

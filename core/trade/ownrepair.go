@@ -37,14 +37,14 @@ const OtherMetal Metal = "something else"
 
 // OwnMetals are what a shop's own repair may work on, with the stage of the order it is done in and the
 // machine whose scatter it takes. Guides and valves are not among them: what is made of them is worked out.
-var OwnMetals = []Metal{SeatMetal, TipMetal, SpringMetal, RockerMetal, OtherMetal}
+var OwnMetals = []Metal{SeatMetal, TipMetal, SpringMetal, OtherMetal}
 
 var ownStages = map[Metal]*Stage{
-	SeatMetal: SeatCutting, TipMetal: Refacing, SpringMetal: Springing, RockerMetal: Springing, OtherMetal: Fitting,
+	SeatMetal: SeatCutting, TipMetal: Refacing, SpringMetal: Springing, OtherMetal: Fitting,
 }
 
 // ownLike are the operations whose hands do it.
-var ownLike = map[Metal]*Operation{SeatMetal: CutSeat, TipMetal: GrindTip, SpringMetal: NewSprings, RockerMetal: NewRockers, OtherMetal: Assemble}
+var ownLike = map[Metal]*Operation{SeatMetal: CutSeat, TipMetal: GrindTip, SpringMetal: NewSprings, OtherMetal: Assemble}
 
 var ownScatters = map[Metal]string{TipMetal: "scatter.tip"}
 
