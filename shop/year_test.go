@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"math/rand/v2"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -25,6 +26,7 @@ import (
 	"yatai/shop/intake"
 	"yatai/shop/lead"
 	"yatai/shop/quoting"
+	"yatai/shop/week"
 	"yatai/shop/work"
 	"yatai/store"
 )
@@ -39,6 +41,7 @@ type year struct {
 
 	front, tech, chief shop.Actor
 	drawn              map[string]int // how often what happened
+	ended              map[string]int // in how many forms a head left from each state that was met
 }
 
 // pass lets time go by, to a working hour.
@@ -64,7 +67,7 @@ func (y *year) happens(what string, percent int) bool {
 func TestAShopsYear(t *testing.T) {
 	f := shoptest.Open(t)
 	y := &year{
-		Fixture: f, t: t, r: rand.New(rand.NewPCG(68, 2031)), now: time.Date(2031, 1, 6, 8, 0, 0, 0, time.Local), drawn: map[string]int{},
+		Fixture: f, t: t, r: rand.New(rand.NewPCG(68, 2031)), now: time.Date(2031, 1, 6, 8, 0, 0, 0, time.Local), drawn: map[string]int{}, ended: map[string]int{},
 		front: f.People[shop.Counter], tech: f.People[shop.Technician], chief: f.People[shop.Lead],
 	}
 	models, err := f.Shop.Store.Read(t.Context()).Models()
@@ -83,6 +86,8 @@ func TestAShopsYear(t *testing.T) {
 		y.drive(tag)
 	}
 	t.Log(y.drawn)
+	t.Log(y.ended)
+	require.Greater(t, len(y.ended), sample.Times(3, 36)-1)
 	for _, tag := range tags {
 		y.story(tag)
 	}
@@ -150,8 +155,55 @@ func (y *year) drive(tag string) {
 		if !step(tag) {
 			return
 		}
+		y.near(tag, "")
 	}
 	require.NoError(y.t, work.HandOver(y.t.Context(), y.Shop, y.front, shoptest.ID(), tag, "its owner"), tag)
+}
+
+// near takes a copy of the shop, where a state is met for the first time, and sends the head back in it: in two
+// forms of the counter's, some five presses, whatever it waits for. It is on nobody's list then, and nothing is
+// put by for it.
+func (y *year) near(tag, what string) {
+	y.t.Helper()
+	f := y.File(y.t, tag)
+	state := f.Job.Kind
+	for _, s := range f.Steps() {
+		state += " " + s.State
+	}
+	if what != "" {
+		state = what
+	}
+	if y.ended[state] > 0 {
+		return
+	}
+	ctx, to := y.t.Context(), filepath.Join(y.t.TempDir(), "copy.db")
+	require.NoError(y.t, y.Store.Backup(ctx, to))
+	st, err := store.Open(to)
+	require.NoError(y.t, err)
+	defer func() { _ = st.Close() }()
+	s, now := shop.New(st, time.Now), y.now
+	s = s.At(now)
+	forms := 0
+	if f.ClosedAt == nil {
+		form := work.EndForm{WriteID: shoptest.ID(), Kind: "withdrawn", State: "in parts in a box", Why: "the customer wants it back"}
+		require.NoError(y.t, work.EndHead(ctx, s, y.front, tag, form), "%s %s", tag, state)
+		forms++
+	}
+	require.NoError(y.t, work.HandOver(ctx, s, y.front, shoptest.ID(), tag, "its owner"), "%s %s", tag, state)
+	y.ended[state] = forms + 1
+	w, err := week.Reckon(ctx, s)
+	require.NoError(y.t, err)
+	assert.NotContains(y.t, shoptest.Tags(w), tag, state)
+	left, err := headfile.Open(ctx, s, tag)
+	require.NoError(y.t, err)
+	for _, o := range left.Operations {
+		assert.Contains(y.t, []string{"done", "skipped"}, o.State, "%s: %s", state, o.Code)
+	}
+	reserved, err := st.Read(ctx).ReservedBy(left.ID)
+	require.NoError(y.t, err)
+	for item, n := range reserved {
+		assert.Zero(y.t, n, "%s: item %d", state, item)
+	}
 }
 
 // end sends a head back without its work.
@@ -260,14 +312,17 @@ func (y *year) worked(tag string) bool {
 			y.pass(12 * time.Hour)
 		}
 		require.NoError(y.t, work.Start(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq, work.Pauses), "%s %s", tag, o.Code)
+		y.near(tag, "running "+o.Code)
 		y.pass(time.Duration(10+y.r.IntN(50)) * time.Minute)
 		if o.Code == trade.PressureTest.Code && y.happens("a leak", 25) {
 			leaks := shoptest.Passing(o.Code)
 			leaks["leaks"] = "1"
 			require.NoError(y.t, bench.RecordWork(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq, map[string]map[string]string{"": leaks}))
 			require.NoError(y.t, work.Finish(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq, "", ""), tag)
+			y.near(tag, "failed "+o.Code)
 			mark := bench.MarkForm{WriteID: shoptest.ID(), Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40"}
 			require.NoError(y.t, bench.Mark(ctx, y.Shop, y.tech, tag, mark), tag)
+			y.near(tag, "found after "+o.Code)
 			for _, x := range work.Found(y.File(y.t, tag)) {
 				choice, why := trade.Leave, "it is outside"
 				if r := y.File(y.t, tag).Now.Usual(x); r != nil {
