@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/field"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/seating"
@@ -80,4 +81,23 @@ func TestVacuumTurnsWithTheValve(t *testing.T) {
 	assert.Error(t, err, "more than the cup blanked gave")
 	assert.Equal(t, "valve", test(80, 79).Suspect)
 	assert.Equal(t, "seat", test(79, 60).Suspect)
+}
+
+// TestAnAngleLiesBelowTheFacePlane: 90 degrees are none, whichever of the two has them.
+func TestAnAngleLiesBelowTheFacePlane(t *testing.T) {
+	deg := func(n int64) quantity.Degrees { return (quantity.Amount(n) * quantity.One).Degrees() }
+	for _, x := range []struct {
+		face, seat int64
+		wrong      string
+	}{{90, 45, "face"}, {91, 91, "face"}, {45, 90, "seat"}, {89, 90, "seat"}, {89, 89, ""}} {
+		_, err := seating.Angle(seating.AngleInput{Face: deg(x.face), Seat: deg(x.seat)})
+		if x.wrong == "" {
+			assert.NoError(t, err)
+			continue
+		}
+		var e *field.Error
+		if assert.ErrorAs(t, err, &e) {
+			assert.Equal(t, x.wrong, e.Field, "%d %d", x.face, x.seat)
+		}
+	}
 }
