@@ -224,3 +224,21 @@ func TestMistakesAndRecordsAreSaidInGerman(t *testing.T) {
 	_, page = v.get(path)
 	assert.Contains(t, page, "dicht bei 2,5 bar, Wasser 60 C, 20 min")
 }
+
+// TestSignInSpeaksTheBrowsersLanguage: nobody has said yet which one they speak, but their browser has.
+func TestSignInSpeaksTheBrowsersLanguage(t *testing.T) {
+	s := demoSite(t)
+	for asked, speaks := range map[string]string{
+		"de-AT,de;q=0.9,en;q=0.5": "Anmelden", "en-GB,de;q=0.5": "Sign in", "": "Sign in", "fr,de;q=0.3": "Anmelden", "nonsense;;q": "Sign in",
+	} {
+		r, err := http.NewRequest("POST", s.URL+"/sign-in", strings.NewReader(url.Values{"name": {"Ilka"}, "password": {"wrong"}}.Encode()))
+		require.NoError(t, err)
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		r.Header.Set("Accept-Language", asked)
+		r.Header.Set("Origin", s.URL)
+		status, page := s.visitor(t).send(r)
+		require.Equal(t, http.StatusUnprocessableEntity, status)
+		assert.Contains(t, page, "<h1>"+speaks+"</h1>", asked)
+		assert.Equal(t, speaks == "Anmelden", strings.Contains(page, "Passwort"), asked)
+	}
+}

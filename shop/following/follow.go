@@ -163,7 +163,7 @@ func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 			add("order-"+strconv.Itoa(int(o.ID)), o.Due, strings.TrimSpace(fmt.Sprintf("%d x %s due %s", o.Count, o.Item.Name, o.Tag)))
 		}
 	}
-	return cal.Serialize(), nil
+	return cal.Serialize(ics.WithNewLineWindows), nil
 }
 
 // OwnCalendarKey returns the secret in the address of somebody's own calendar, "" until it is made.
@@ -205,7 +205,7 @@ func ownCalendar(s *shop.Shop, db store.DB, set shop.Settings, key string) (stri
 			e.SetSummary(w.Task(b.ID))
 		}
 	}
-	return cal.Serialize(), nil
+	return cal.Serialize(ics.WithNewLineWindows), nil
 }
 
 // Wear is a characteristic at a position as it left here, and as it came back.

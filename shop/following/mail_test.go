@@ -3,6 +3,7 @@ package following_test
 import (
 	"context"
 	"errors"
+	"strings"
 	"testing"
 	"time"
 
@@ -120,7 +121,8 @@ func TestACalendarIsForWhoHasItsAddress(t *testing.T) {
 	assert.Equal(t, key, again, "the shop has one")
 	text, err := following.Calendar(ctx, f.Shop, key)
 	require.NoError(t, err)
-	assert.Contains(t, text, "BEGIN:VCALENDAR")
+	assert.Contains(t, text, "BEGIN:VCALENDAR\r\n")
+	assert.Equal(t, strings.Count(text, "\n"), strings.Count(text, "\r\n"), "every line ends as the standard says")
 	assert.Contains(t, text, "T0401")
 	for _, wrong := range []string{"", "x", key[1:], key + "A"} {
 		_, err := following.Calendar(ctx, f.Shop, wrong)

@@ -20,6 +20,8 @@ import (
 	"strings"
 	"time"
 
+	"golang.org/x/text/language"
+
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
@@ -160,7 +162,8 @@ type Request struct {
 	Actor   shop.Actor
 	Station string // name of the enrolled station, if it is one
 
-	tour *Touring
+	tour    *Touring
+	browser *words.Language // that the browser asks for, where nobody is signed in
 }
 
 // Page is what every view is given.
@@ -227,6 +230,9 @@ func (s *Site) Handle(h Handler) http.HandlerFunc {
 		if req == nil {
 			req = &Request{}
 		}
+		if req.Actor.ID == 0 {
+			req.browser = browserLanguage(r)
+		}
 		err := r.ParseForm()
 		if err == nil && strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
 			err = r.ParseMultipartForm(MaxBody)
@@ -244,6 +250,24 @@ func (s *Site) Handle(h Handler) http.HandlerFunc {
 			s.fail(w, r, req, err)
 		}
 	}
+}
+
+// spokenTags are the languages there are, as browsers ask for them.
+var spokenTags = language.NewMatcher(func() (out []language.Tag) {
+	for _, l := range words.All {
+		out = append(out, language.Make(l.Code))
+	}
+	return out
+}())
+
+// browserLanguage is the one of the languages there are that a browser likes best.
+func browserLanguage(r *http.Request) *words.Language {
+	wanted, _, err := language.ParseAcceptLanguage(r.Header.Get("Accept-Language"))
+	if err != nil {
+		return words.English
+	}
+	_, i, _ := spokenTags.Match(wanted...)
+	return words.All[i]
 }
 
 // contentOf stands for who sent a form, where to, and all that was typed into it.
@@ -329,6 +353,9 @@ func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part
 	p.Actor, p.Station, p.Trouble, p.Tour, p.HasTour = req.Actor, req.Station, s.Trouble(), req.tour, len(s.Tour) > 0
 	if p.Values == nil {
 		p.Values = url.Values{}
+	}
+	if p.Language == nil && view == "signin" {
+		p.Language = req.browser
 	}
 	var b bytes.Buffer
 	if err := s.Views[p.language().Code][view].ExecuteTemplate(&b, part, p); err != nil {
