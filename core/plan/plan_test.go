@@ -225,3 +225,14 @@ func BenchmarkSolve(b *testing.B) {
 		})
 	}
 }
+
+// TestAValveChangesByWhatIsDoneToIt: work, a pad, or a lash that is set by another part or the adjuster.
+func TestAValveChangesByWhatIsDoneToIt(t *testing.T) {
+	for _, from := range []string{plan.Moved, plan.InStock, plan.Order, plan.Adjusted} {
+		assert.True(t, plan.Valve{From: from}.Changes(), from)
+	}
+	assert.False(t, plan.Valve{From: plan.Kept}.Changes())
+	assert.False(t, plan.Valve{}.Changes())
+	assert.True(t, plan.Valve{PadCut: 1}.Changes())
+	assert.True(t, plan.Valve{Repairs: []string{"lap"}}.Changes())
+}

@@ -1,6 +1,7 @@
 package trade_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -153,4 +154,24 @@ func TestLoadsOfAnInchSheetArePounds(t *testing.T) {
 	_, err := trade.VacuumTurned.Read("84", length.In)
 	assert.ErrorContains(t, err, "84 kPa would be: write the unit")
 	assert.Equal(t, "46.0", trade.LoadSeat.Show(204_618_212, length.In))
+}
+
+// TestAWordIsReadInEachOfItsForms: what passes and what fails, by its word, its letter, a sign or a digit.
+func TestAWordIsReadInEachOfItsForms(t *testing.T) {
+	for _, c := range trade.Characteristics {
+		if c.Words == nil {
+			continue
+		}
+		for i, w := range c.Words {
+			for _, text := range []string{w, w[:1], strings.ToUpper(w), " " + w + " ", []string{"-", "+"}[i], []string{"0", "1"}[i]} {
+				v, err := c.Read(text, length.MM)
+				require.NoError(t, err, "%s %q", c.Code, text)
+				assert.Equal(t, quantity.Amount(i)*quantity.One, v.At, "%s %q", c.Code, text)
+			}
+		}
+		for _, text := range []string{"", "2", "x", "++", c.Words[0] + c.Words[1]} {
+			_, err := c.Read(text, length.MM)
+			assert.Error(t, err, "%s %q", c.Code, text)
+		}
+	}
 }
