@@ -150,6 +150,12 @@ func (t Tool) Told(a quantity.Amount, reader length.Unit) string {
 	return k.Unit.Or(reader).Text(a)
 }
 
+// Roughly writes a figure of the tool as a doubt is written, to two figures.
+func (t Tool) Roughly(a quantity.Amount, reader length.Unit) string {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	return k.Unit.Or(reader).Doubt(a)
+}
+
 // Parse reads a figure of the tool.
 func (t Tool) Parse(text string) (quantity.Amount, error) {
 	k, _ := trade.ToolKindNamed(t.Kind)

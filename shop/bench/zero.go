@@ -3,12 +3,15 @@ package bench
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -96,6 +99,56 @@ func Tool(ctx context.Context, s *shop.Shop, id uint) (ToolPage, error) {
 	}
 	left, err := db.DeliveredSuspect(id)
 	return ToolPage{t, checks, st, Overdue(s, t), left}, err
+}
+
+// Charted are the zero checks since the tool was last set right, the oldest first, as a control chart; ok is
+// false where they are too few to say anything.
+func (t ToolPage) Charted() (c gauge.Chart, checks []store.ZeroCheck, ok bool) {
+	for _, z := range t.Checks { // the newest first
+		if !z.Passed {
+			break
+		}
+		checks = append(checks, z)
+	}
+	slices.Reverse(checks)
+	var off []quantity.Amount
+	for _, z := range checks {
+		off = append(off, z.OffNM)
+	}
+	c, ok = gauge.Charted(off)
+	return c, checks, ok
+}
+
+// ChartSays is what the chart of a tool's zero checks says, for somebody who reads lengths in a unit: each of
+// its signs with its days, and when it will be off by more than it may at the pace it moves.
+func (t ToolPage) ChartSays(reader length.Unit) []string {
+	c, checks, ok := t.Charted()
+	if !ok {
+		return nil
+	}
+	if len(c.Signs) == 0 {
+		return []string{fmt.Sprintf("It varies by %s and does not move.", t.Roughly((c.High-c.Low)/2, reader))}
+	}
+	day := func(i int) string { return checks[i].At.Local().Format("2 January") }
+	var out []string
+	for _, s := range c.Signs {
+		when := day(s.At[0])
+		if last := day(s.At[len(s.At)-1]); last != when {
+			when += " to " + last
+		}
+		out = append(out, fmt.Sprintf("%s: %s.", s.Says, when))
+	}
+	if left, moves := c.Left(t.Tolerance); moves {
+		days := checks[len(checks)-1].At.Sub(checks[0].At).Hours() / 24 / float64(len(checks)-1)
+		said := fmt.Sprintf("It moves by %s from check to check: ", t.Roughly(quantity.Amount(math.Round(math.Abs(c.Step))), reader))
+		if left == 0 {
+			said += "the next may fail. Set it right before it takes readings with it."
+		} else {
+			said += fmt.Sprintf("%s until it is off by more than it may, some %.0f days.", shop.Plural(left, "more check"), float64(left)*days)
+		}
+		out = append(out, said)
+	}
+	return out
 }
 
 // Delivered lists the heads that have left with readings of a tool whose zero check failed afterwards: whoever

@@ -1,6 +1,7 @@
 package library
 
 import (
+	"html/template"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -8,9 +9,11 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/library"
+	"yatai/web/draw"
 	"yatai/web/page"
 )
 
@@ -71,8 +74,20 @@ func showTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = t.Name, "reference", t
+	d := toolData{ToolPage: t, Says: t.ChartSays(req.Actor.Unit)}
+	if c, _, ok := t.Charted(); ok {
+		write := func(a quantity.Amount) string { return t.Told(a, req.Actor.Unit) }
+		d.Chart = draw.ZeroChart(c, t.Tolerance, "zero checks: "+strings.Join(d.Says, " "), write)
+	}
+	p.Title, p.Place, p.Data = t.Name, "reference", d
 	return s.Show(w, req, "tool", p)
+}
+
+// toolData is a tool with the chart of its zero checks, and what that says.
+type toolData struct {
+	bench.ToolPage
+	Chart template.HTML
+	Says  []string
 }
 
 // ToolPage answers GET /reference/tools/{id}.
