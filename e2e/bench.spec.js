@@ -109,3 +109,30 @@ test("two tabs of one sweep, the network gone: each reading arrives once, a corr
   expect(standing).toEqual({ "1I1": "102.25", "1I2": "102.21", "1E1": "102.22" });
   expect(mine.filter((r) => r.position !== "1I1")).toHaveLength(2); // nothing twice
 });
+
+test("what is typed while an answer is on its way stays, in the same field and in the next", async ({ page, demo }) => {
+  await signIn(page, demo, "Ilka");
+  await page.goto(`${demo}/heads/T0407/sweep/valve.margin`);
+  const [first, second] = [page.locator('input[data-key="2I1"]'), page.locator('input[data-key="2E1"]')];
+  let answer;
+  const waits = new Promise((resolve) => (answer = resolve));
+  await page.route("**/sweep/valve.margin", async (route) => {
+    if (route.request().method() !== "POST" || !route.request().postData().includes("nonsense")) return route.continue();
+    const response = await route.fetch();
+    await waits;
+    await route.fulfill({ response });
+  });
+  await first.fill("nonsense");
+  await page.keyboard.press("Enter");
+  await first.fill("1.25");
+  await second.fill("1.3");
+  answer();
+  await page.waitForTimeout(400);
+  await expect(first).toHaveValue("1.25");
+  await expect(second).toHaveValue("1.3");
+  await expect(second).toBeFocused(); // nothing takes the focus from what is being typed
+  await page.keyboard.press("Enter");
+  await first.focus();
+  await page.keyboard.press("Enter");
+  for (const cell of ["2I1", "2E1"]) await expect(page.locator(`td.standing input[data-key="${cell}"]`)).toBeVisible();
+});

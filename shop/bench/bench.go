@@ -207,6 +207,9 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		return nil
 	}
 	if old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(r)]; ok {
+		if rec.same(old, r) {
+			return nil // however it was typed, it says nothing new
+		}
 		r.Supersedes, r.Why = &old.ID, rec.form.Why
 		if r.Why == "" {
 			r.Why = rec.again(old, r)
@@ -229,6 +232,13 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	}
 	rec.file.Add(r)
 	return nil
+}
+
+// same tells whether a reading is what stands there already: the same size by the same tool, with nothing done
+// since and no reason given.
+func (rec *recorder) same(old, r store.Reading) bool {
+	return old.NM == r.NM && old.GoNM == r.GoNM && old.NoGoNM == r.NoGoNM && old.Bracket == r.Bracket && old.ToolID == r.ToolID &&
+		strings.TrimSpace(rec.form.Why) == "" && !rec.file.Worked(old)
 }
 
 // again is why a reading takes the place of one of the same stage without being a correction: a tool

@@ -268,21 +268,24 @@ if (sweep) {
   };
 
   // What the shop answers is swapped in part by part, by id. A cell in which something is typed
-  // that is not kept yet stays, but for the one that the answer is about.
-  let about = "";
+  // that is not kept yet stays, but for the one that the answer is about, as long as it holds what was answered.
+  let about = "", answeredFor = "";
   document.body.addEventListener("htmx:oobBeforeSwap", (e) => {
     const here = e.detail.target;
     const typed = here.matches?.("td.cell") && here.querySelector("input");
-    if (typed && here.id !== "c-" + about && (typed.value !== typed.defaultValue || here.classList.contains("waiting"))) e.detail.shouldSwap = false;
+    if (!typed) return;
+    const newer = here.id === "c-" + about ? typed.value !== answeredFor : typed.value !== typed.defaultValue || here.classList.contains("waiting");
+    if (newer) e.detail.shouldSwap = false;
   });
   const held = () => document.activeElement?.dataset?.key;
   const hold = (key) => {
     if (key && held() !== key) cell(key)?.focus();
     light(document.activeElement?.dataset?.position);
   };
-  const swapIn = (html, key) => {
+  const swapIn = (html, key, value) => {
     const focused = held();
     about = key;
+    answeredFor = value;
     htmx.swap(sweep, html, { swapStyle: "none" });
     about = "";
     hold(focused);
@@ -359,6 +362,7 @@ if (sweep) {
     }
     if (!keep(body)) return;
     for (const p of before) if (!p.tried) localStorage.removeItem(p.entry);
+    input.dataset.sent = input.value;
     input.closest("td").classList.add("waiting");
     pump();
   };
@@ -377,8 +381,8 @@ if (sweep) {
     const done = [...sweep.querySelectorAll("td.waiting input[data-key]")].filter((input) => !waits.includes(input.dataset.key));
     for (const input of done) {
       input.closest("td").classList.remove("waiting");
-      // It was taken as it stands: the answer may take its place, but for what is being typed.
-      if (input !== document.activeElement) input.defaultValue = input.value;
+      // It was taken as it stands: the answer may take its place, but for what is being typed, or was since.
+      if (input !== document.activeElement && input.value === input.dataset.sent) input.defaultValue = input.value;
     }
     if (done.length) fresh().catch(() => {}); // without an answer it stays as it is
   };
@@ -449,10 +453,13 @@ if (sweep) {
         return "broken";
       }
       const html = await answer.text();
-      swapIn(html, key);
+      const at = document.activeElement, elsewhere = at?.dataset?.key && at.value !== at.defaultValue; // something else is being typed
+      swapIn(html, key, kept["v." + key]);
       if (answer.status === 422) {
-        cell(key).focus();
-        cell(key).select();
+        if (!elsewhere) {
+          cell(key).focus();
+          cell(key).select();
+        }
         const told = new DOMParser().parseFromString(html, "text/html").querySelector("[data-sweep-error]")?.textContent;
         if (!document.getElementById("say-" + key)) say(told || t("Choose the tool and when it was read."));
       }
@@ -593,6 +600,7 @@ if (sweep) {
     const input = cell(p.one);
     if (!input) continue;
     input.value = p["v." + p.one];
+    input.dataset.sent = input.value;
     sweep.elements["id." + p.one].value = p["id." + p.one];
     input.closest("td").classList.add("waiting");
   }
