@@ -192,13 +192,10 @@ func (f File) sheet(d *decoding) {
 	d.h.Sheet = d.h.Sheet.Indexed()
 }
 
-// mostOwnRepairs bounds a sheet's own repairs.
-const mostOwnRepairs = 20
-
 // repairs reads the sheet's own repairs. As of the other parts of a sheet, false means that
 // the rest need not be read.
 func (f File) repairs(d *decoding) bool {
-	if len(f.Sheet.Repairs) > mostOwnRepairs {
+	if len(f.Sheet.Repairs) > trade.MostOwnRepairs {
 		d.fail("sheet.repairs", "more than a sheet has")
 		return false
 	}
@@ -223,8 +220,9 @@ func (f File) repairs(d *decoding) bool {
 			}
 			o.Moves = append(o.Moves, trade.OwnMove{Of: of, Times: times})
 		}
-		for _, key := range slices.Sorted(maps.Keys(o.Check())) {
-			d.wrong(at+"."+key, &field.Error{Says: o.Check()[key]})
+		errs := o.Check()
+		for _, key := range slices.Sorted(maps.Keys(errs)) {
+			d.wrong(at+"."+key, &field.Error{Says: errs[key]})
 		}
 		if x.Code != "" && x.Code != o.Code() {
 			d.fail(at+".code", "it is made of the rest: %s", o.Code())

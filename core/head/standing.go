@@ -145,6 +145,13 @@ func (h *Head) Voider(code, position string) *Operation {
 	return last
 }
 
+// Stale tells whether work that was begun since a reading has changed what it read: the place is read again,
+// whatever it reads then.
+func (h *Head) Stale(r Reading) bool {
+	o := h.Voider(r.Of, r.Spot.Position)
+	return o != nil && !o.since(r.ID, r.Stage)
+}
+
 // since tells whether something written at id, in a stage, came after an operation was begun.
 func (o Operation) since(id uint, stage string) bool {
 	if o.Begun < 0 {

@@ -137,14 +137,14 @@ func (r *routing) add(o *trade.Operation, position string) {
 // operations are what was collected, in order.
 func (r *routing) operations() []Operation {
 	var out []Operation
-	all := trade.Operations()
-	for o := range r.at { // and the shop's own
-		if !slices.Contains(all, o) {
-			all = append(all, o)
+	var own []*trade.Operation
+	for o := range r.at {
+		if o.Like != nil {
+			own = append(own, o)
 		}
 	}
-	slices.SortFunc(all[len(trade.Operations()):], func(a, b *trade.Operation) int { return strings.Compare(a.Code, b.Code) })
-	for _, o := range all {
+	slices.SortFunc(own, func(a, b *trade.Operation) int { return strings.Compare(a.Code, b.Code) })
+	for _, o := range append(trade.Operations(), own...) {
 		if r.at[o] == nil {
 			continue
 		}

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"yatai/core/field"
 	"yatai/core/length"
@@ -57,13 +58,16 @@ const (
 	mostOwn   = 4096
 )
 
+// MostOwnRepairs bounds how many repairs of its own a sheet has.
+const MostOwnRepairs = 20
+
 // mostOwnSize bounds a size: no work at a valve is that deep.
 const mostOwnSize = 20 * length.Millimetre
 
 // Check says what is wrong with a declaration, by its field.
 func (o OwnRepair) Check() field.Errors {
 	errs := field.Errors{}
-	if strings.TrimSpace(o.Name) == "" || len(o.Name) > 60 {
+	if strings.TrimSpace(o.Name) == "" || utf8.RuneCountInString(o.Name) > 60 {
 		errs.Addf("name", "what is it called on the bench? 60 letters at most")
 	}
 	if !slices.Contains(OwnMetals, o.Works) {
@@ -114,7 +118,7 @@ func (o OwnRepair) Code() string {
 func ParseOwnRepair(code string) (OwnRepair, error) {
 	rest, own := strings.CutPrefix(code, ownPrefix)
 	parts := strings.Split(rest, ";")
-	if !own || len(parts) != 6 || len(code) > 500 {
+	if !own || len(parts) != 6 || len(code) > 1000 {
 		return OwnRepair{}, fmt.Errorf("%q declares no repair", code)
 	}
 	var o OwnRepair

@@ -81,6 +81,9 @@ func TestOwnRepairIsRefused(t *testing.T) {
 	edge := capTips
 	edge.Name, edge.Least, edge.Most, edge.Setup, edge.Each = strings.Repeat("x", 60), mostOwnSize, mostOwnSize, mostMinutes, mostMinutes
 	assert.Empty(t, edge.Check())
+	edge.Name = strings.Repeat("ö", 60)
+	assert.Empty(t, edge.Check(), "letters, not bytes")
+	assert.NotNil(t, RepairNamed(edge.Code()))
 	edge.Setup, edge.Each, edge.Least = 0, 1, 0
 	assert.Empty(t, edge.Check())
 	plain := OwnRepair{Name: "Look", Works: OtherMetal, Station: Assembly, Each: 1}

@@ -3,6 +3,7 @@ package trade
 import (
 	"math/big"
 	"strings"
+	"unicode"
 
 	"yatai/core/field"
 	"yatai/core/gauge"
@@ -43,6 +44,19 @@ func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error)
 		return gauge.Value{}, field.Errorf("", "first the largest leaf that goes, then the smallest that does not")
 	}
 	return gauge.Between(lo, hi), nil
+}
+
+// Named is what was typed with its unit: where it has none, the one that bare numbers of a sheet kept in
+// unit mean. Of two leaves it is for both.
+func (c Characteristic) Named(text string, unit length.Unit) string {
+	text = strings.TrimSpace(text)
+	if text == "" || c.Words != nil || strings.ContainsFunc(text, func(r rune) bool { return unicode.IsLetter(r) || r == '"' || r == '″' }) {
+		return text
+	}
+	if goes, nogo, two := cutBracket(text); c.Bracket && two {
+		text = goes + " " + nogo
+	}
+	return strings.TrimSpace(text + " " + c.UnitFor(unit).Name)
 }
 
 // word reads what passes or fails: "+" or 1, "-" or 0, or the word itself or its first letter.

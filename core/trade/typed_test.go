@@ -175,3 +175,28 @@ func TestAWordIsReadInEachOfItsForms(t *testing.T) {
 		}
 	}
 }
+
+// TestANamedSizeReadsTheSameOnEitherSheet: what was typed in one unit says so, and means the same on a sheet
+// that is kept in the other.
+func TestANamedSizeReadsTheSameOnEitherSheet(t *testing.T) {
+	for _, x := range []struct {
+		c           trade.Characteristic
+		text, named string
+		unit        length.Unit
+	}{
+		{*trade.Stem, "0.2795", "0.2795 in", length.In}, {*trade.Stem, " 7.1 ", "7.1 mm", length.MM}, {*trade.Stem, "7.1mm", "7.1mm", length.In},
+		{*trade.Stem, "0.2795\"", "0.2795\"", length.MM}, {*trade.Lash, "0.008 0.010", "0.008 0.010 in", length.In},
+		{*trade.Lash, "0.20/0.25", "0.20 0.25 mm", length.MM}, {*trade.LoadSeat, "46", "46 lbf", length.In}, {*trade.LoadSeat, "205", "205 N", length.MM},
+	} {
+		assert.Equal(t, x.named, x.c.Named(x.text, x.unit))
+		was, err := x.c.Read(x.text, x.unit)
+		require.NoError(t, err, x.text)
+		for _, sheet := range []length.Unit{length.MM, length.In} {
+			is, err := x.c.Read(x.named, sheet)
+			require.NoError(t, err, x.named)
+			assert.InDelta(t, float64(was.At), float64(is.At), 20, x.named)
+			assert.Equal(t, was.NoGo, is.NoGo, x.named)
+		}
+	}
+	assert.Empty(t, trade.Stem.Named(" ", length.In))
+}

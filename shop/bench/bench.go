@@ -91,14 +91,19 @@ type recorder struct {
 	spots []trade.Spot
 }
 
+// Bare is what a bare number of the sweep means, on a sheet kept in a unit.
+func (f SweepForm) Bare(sheet length.Unit) length.Unit {
+	if f.Unit == "" {
+		return sheet
+	}
+	return shop.UnitOf(f.Unit)
+}
+
 // Recorder checks how a sweep is read: no number can be read while that is not known.
 func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*recorder, field.Errors) {
 	errs := field.Errors{}
 	form.Why = shop.Optional(errs, "why", form.Why, 200)
-	rec := &recorder{file: f, c: c, form: form, unit: f.Unit, spots: c.Spots(f.Layout)}
-	if form.Unit != "" {
-		rec.unit = shop.UnitOf(form.Unit)
-	}
+	rec := &recorder{file: f, c: c, form: form, unit: form.Bare(f.Unit), spots: c.Spots(f.Layout)}
 	if !slices.Contains(headfile.Stages, form.Stage) {
 		errs.Addf("stage", "choose when it was read")
 	}
@@ -188,6 +193,9 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		ClientID: e.ClientID, HeadID: rec.file.ID, Characteristic: rec.c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
 		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
 		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
+	}
+	if rec.unit != rec.file.Unit && (entry.Mode == "" || entry.Mode == "direct") {
+		r.Typed = rec.c.Named(r.Typed, rec.unit) // where it is read again a bare number means another unit
 	}
 	if !v.Bracket { // the bracket itself is the doubt
 		r.U = rec.tool.Doubt(v.At)

@@ -85,9 +85,7 @@ func (f *File) subject() *head.Head {
 		}
 		h.Decisions = append(h.Decisions, head.Decision{Finding: finding, Choice: d.Choice, Reason: d.Reason, By: d.Person.Name})
 	}
-	for _, o := range f.Operations {
-		h.Operations = append(h.Operations, head.Operation{Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason, Turn: o.BegunTurn})
-	}
+	h.Operations = f.operations()
 	for _, r := range f.Records {
 		var v trade.Values
 		if json.Unmarshal([]byte(r.Data), &v) == nil {

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/quantity"
@@ -114,18 +115,22 @@ func (f *File) Shown(r store.Reading) string {
 	return c.Show(r.NM, f.Unit)
 }
 
-// Worked tells whether work that was begun since a reading after repair has changed what it read: the place is
-// read again, whatever it reads then.
+// Worked tells whether work that was begun since a reading after repair has changed what it read.
 func (f *File) Worked(r store.Reading) bool {
-	if r.Stage == AsReceived {
+	if r.Stage == AsReceived || len(f.Operations) == 0 {
 		return false
 	}
-	_, valve := f.Layout.Valve(r.Position)
-	return slices.ContainsFunc(f.Operations, func(o store.Operation) bool {
-		k := trade.OperationNamed(o.Code)
-		return k != nil && k.Voided(r.Characteristic) && o.State != "waiting" && o.State != "skipped" && o.BegunAfter >= int(r.ID) &&
-			(len(o.At()) == 0 || !valve || slices.Contains(o.At(), r.Position))
-	})
+	h := head.Head{Model: head.Model{Layout: f.Layout}, Operations: f.operations()}
+	return h.Stale(head.Reading{ID: r.ID, Of: r.Characteristic, Spot: spotOf(r), Stage: r.Stage})
+}
+
+// operations is the route as the core takes it.
+func (f *File) operations() []head.Operation {
+	var out []head.Operation
+	for _, o := range f.Operations {
+		out = append(out, head.Operation{Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason, Turn: o.BegunTurn})
+	}
+	return out
 }
 
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of

@@ -78,9 +78,6 @@ type OwnRepairForm struct {
 	Moves                                               map[string]string
 }
 
-// mostRepairs bounds how many repairs of its own a model has.
-const mostRepairs = 20
-
 // AddRepair declares a repair of the shop's own for a model: from then on it is offered and planned for its
 // heads as the trade's own are.
 func AddRepair(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnRepairForm) error {
@@ -90,8 +87,8 @@ func AddRepair(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Ow
 		if slices.ContainsFunc(have, func(r *trade.Repair) bool { return strings.EqualFold(r.Name, o.Name) }) {
 			errs.Addf("repair_name", "this model has one of that name: take it away first")
 		}
-		if len(have) >= mostRepairs {
-			errs.Addf("repair_name", "a model has %d repairs of its own at most", mostRepairs)
+		if len(have) >= trade.MostOwnRepairs {
+			errs.Addf("repair_name", "a model has %d repairs of its own at most", trade.MostOwnRepairs)
 		}
 		if err := errs.Err(); err != nil {
 			return "", err

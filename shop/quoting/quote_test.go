@@ -335,9 +335,9 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 		bridge = tool.ID
 	}
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, work.Pauses))
-	_, err = work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "x"}, false)
+	_, err = work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "x"}, "", false)
 	assert.ErrorContains(t, err, "1E1:")
-	held, err := work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, false)
+	held, err := work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, "", false)
 	require.NoError(t, err)
 	assert.True(t, held)
 	o := f.File(t, "T0401").Operations[n-1]

@@ -367,10 +367,10 @@ func blocks(f *headfile.File, o store.Operation) words.Text {
 }
 
 // Prove records the proof readings typed on a work sheet, by position, with a tool, and, when
-// ends says so, finishes the operation: all of it or none. A reading outside its limits of the
-// moment stops the operation and asks the lead; held tells.
+// ends says so, finishes the operation: all of it or none. A bare number is in unit, mm or in; the sheet's when
+// empty. A reading outside its limits of the moment stops the operation and asks the lead; held tells.
 func Prove(
-	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, ends bool,
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, unit string, ends bool,
 ) (held bool, err error) {
 	if err := a.Must("work an operation"); err != nil {
 		return false, err
@@ -387,7 +387,7 @@ func Prove(
 		if sh.State != "running" && sh.State != "held" {
 			return field.Only(headfile.OperationKey(seq), "start it first")
 		}
-		form, bad, errs := proofs(f, &sh, writeID, tool, typed)
+		form, bad, errs := proofs(f, &sh, writeID, tool, typed, unit)
 		if err := errs.Err(); err != nil {
 			return err
 		}
@@ -426,9 +426,11 @@ func Prove(
 
 // proofs reads the proof readings of a sheet as a sweep, and says which are outside their
 // limits of the moment.
-func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string) (form bench.SweepForm, bad []words.Text, errs field.Errors) {
+func proofs(
+	f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string, unit string,
+) (form bench.SweepForm, bad []words.Text, errs field.Errors) {
 	pr, errs := sh.Kind.Proof, field.Errors{}
-	form = bench.SweepForm{Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work"}
+	form = bench.SweepForm{Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work", Unit: unit}
 	rows := sh.Rows
 	if len(rows) == 0 {
 		rows = []SheetRow{sh.Once}
@@ -440,7 +442,7 @@ func proofs(f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[st
 		if text == "" || pr == nil {
 			continue
 		}
-		v, err := sh.Proof.Read(text, f.Unit)
+		v, err := sh.Proof.Read(text, form.Bare(f.Unit))
 		if err != nil {
 			errs.Add(row.ID, err)
 			continue

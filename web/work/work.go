@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode"
 
 	"github.com/go-chi/chi/v5"
 
@@ -187,10 +186,10 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	typed := map[string]string{}
 	for name, v := range r.PostForm {
 		if at, ok := strings.CutPrefix(name, "proof."); ok {
-			typed[at] = inUnit(v[0], g("unit"))
+			typed[at] = v[0]
 		}
 	}
-	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed, g("finish") != "")
+	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed, g("unit"), g("finish") != "")
 	if err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
@@ -208,21 +207,6 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return startNext(s, w, r, req)
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/work")
-}
-
-// inUnit is what was typed on a page that shows lengths in a unit: a bare number means that one. Two leaves
-// are two numbers.
-func inUnit(text, unit string) string {
-	if unit == "" || strings.ContainsFunc(text, func(r rune) bool { return unicode.IsLetter(r) || strings.ContainsRune("\"″'", r) }) {
-		return text
-	}
-	if strings.ContainsAny(text, ".,") { // leaves apart by a slash, and no fraction
-		text = strings.ReplaceAll(text, "/", " ")
-	}
-	if text = strings.TrimSpace(text); text == "" {
-		return ""
-	}
-	return text + " " + unit
 }
 
 // Record writes an operation's record: of the positions where anything was typed.
