@@ -274,7 +274,8 @@ if (sweep) {
     const here = e.detail.target;
     const typed = here.matches?.("td.cell") && here.querySelector("input");
     if (!typed) return;
-    const newer = here.id === "c-" + about ? typed.value !== answeredFor : typed.value !== typed.defaultValue || here.classList.contains("waiting");
+    const dirty = typed.value !== typed.defaultValue;
+    const newer = here.id === "c-" + about ? dirty && typed.value !== answeredFor : dirty || here.classList.contains("waiting");
     if (newer) e.detail.shouldSwap = false;
   });
   const held = () => document.activeElement?.dataset?.key;
