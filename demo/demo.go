@@ -428,7 +428,7 @@ func quoted(f *filler, tag string, j *job) error {
 	said := quoting.Answer{Name: "Bran", Must: true}
 	for _, l := range file.Approved.Quotes[0].Lines {
 		if l.Grp != headfile.Must && len(said.Yes) == 0 {
-			said.Yes = []int{l.Seq}
+			said.Yes = []quoting.Line{{Tag: tag, Seq: l.Seq}}
 		}
 	}
 	return quoting.ApproveVerbally(f.ctx, f.at(j.when(0.3)), f.front, f.id(), tag, version, said, "by telephone")

@@ -31,8 +31,11 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
 
   const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
   await phone.goto(`${demo}/q/${token}`);
-  await expect(phone.getByRole("heading", { name: "What it needs, and why" })).toBeVisible();
+  await expect(phone.getByRole("heading", { name: /^Your answer, please, by / })).toBeVisible();
+  await expect(phone.locator("form")).toContainText(/What it must have: \d+\.\d\d EUR with \d+\.\d\d tax/);
+  await phone.getByText("What we found").click();
   await expect(phone.getByRole("img", { name: "map of the face" })).toBeVisible();
+  await phone.getByText("Ways to go about it").click();
   await expect(phone.getByRole("row", { name: /Renew what wears/ })).toBeVisible();
   expect(await phone.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
   await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
@@ -205,4 +208,48 @@ test("parts: one is ordered for a head, measured when it comes, refused when it 
   await order.getByLabel("Ostrel pushrod 270.40 measures").fill("270.401");
   await order.getByRole("button", { name: "Book in" }).click();
   await expect(item.locator("summary")).toContainText("6");
+});
+
+test("two heads of a pair are one quote: one link, one sum, one answer", async ({ page, demo, browser }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/take-in`);
+  await page.getByRole("combobox", { name: "Customer" }).fill("Weir Rowing Club");
+  await page.getByLabel("Machine or engine").fill("Launch");
+  await page.locator("main select[name=model]").selectOption({ index: 1 });
+  await page.getByLabel("How many heads like it").fill("2");
+  await page.getByLabel(/marks, of several/).fill("port; starboard");
+  await page.getByLabel("Rebuild").check();
+  await page.getByLabel("The story").fill("both run hot");
+  await page.getByRole("button", { name: "Take it in, give it a tag" }).click();
+  const first = page.url().match(/T\d+/)[0];
+  const second = `T${String(Number(first.slice(1)) + 1).padStart(4, "0")}`;
+  for (const [tag, line] of [[first, "Fetched = 10.00"], [second, "Fetched = 10.00\ncould: Painted = 20.00"]]) {
+    await page.goto(`${demo}/heads/${tag}/quote`);
+    await page.getByText("Lines of our own").click();
+    await page.getByLabel("One to a line").fill(line);
+    await page.getByRole("button", { name: "Write the quote" }).click();
+    await expect(page.locator(".quote")).toContainText("Fetched");
+  }
+  await page.getByRole("checkbox", { name: first }).check();
+  await page.getByLabel("Send to").fill("coach@example.invalid");
+  await page.getByRole("button", { name: "Send it" }).click();
+  await expect(page.locator(".quote .hint")).toContainText(`One quote with ${first} under one link`);
+  await page.goto(`${demo}/outbox`);
+  const token = (await page.locator(".mail pre").first().textContent()).match(/\/q\/([A-Z0-9]+)/)[1];
+
+  const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
+  await phone.goto(`${demo}/q/${token}`);
+  await expect(phone.getByRole("heading", { level: 1 })).toContainText(`${second}, ${first}`);
+  await expect(phone.getByRole("checkbox")).toHaveCount(1);
+  await phone.getByRole("checkbox").check();
+  await phone.getByLabel("Your name").fill("The coach");
+  await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
+  await expect(phone.getByText("The coach answered on")).toBeVisible();
+  const agreed = (await phone.locator(".totals").textContent()).match(/Agreed: (\d+\.\d\d)/)[1];
+  expect(await textOf(await (await phone.request.get(`${demo}/q/${token}/quote.pdf`)).body())).toContain(`Total, EUR ${agreed}`);
+  await phone.close();
+  for (const tag of [first, second]) {
+    await page.goto(`${demo}/heads/${tag}/quote`);
+    await expect(page.locator(".quote").first()).toContainText("Answered by The coach");
+  }
 });

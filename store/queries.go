@@ -960,6 +960,16 @@ func (d DB) QuoteLinks(hash string) ([]QuoteLink, error) {
 // QuoteNumbered returns a quote without its lines.
 func (d DB) QuoteNumbered(id uint) (Quote, error) { return one[Quote](d.g.Where("id = ?", id)) }
 
+// QuotesSent lists the quotes whose newest link has that hash, by head: one, or those that went out together.
+func (d DB) QuotesSent(tokenHash string) ([]Quote, error) {
+	return many[Quote](d.g.Where("token_hash = ?", tokenHash).Order("head_id"))
+}
+
+// ShareLeast notes what is left of the least charge of a quote that is answered with others.
+func (d DB) ShareLeast(id uint, cents int64) error {
+	return d.set(&Quote{}, id, map[string]any{"minimum_cents": cents})
+}
+
 // SendQuote notes when a quote was sent, the hash of its link's token, until when it holds, and that some
 // prices follow.
 func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time, follow bool) error {

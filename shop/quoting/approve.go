@@ -24,36 +24,63 @@ type Ended struct {
 // Error says that the link has ended.
 func (Ended) Error() string { return "this link has ended" }
 
-// QuoteByToken opens the quote a customer's link leads to, with its head: the newest that was sent in
-// its place, where one was. An unknown link is ErrNotFound; one that has ended is Ended.
-func QuoteByToken(ctx context.Context, s *shop.Shop, token string) (*headfile.File, headfile.QuotePage, error) {
-	db := s.Store.Read(ctx)
+// QuotesByToken opens the quotes a customer's link leads to, each with its head: the newest that was sent
+// in its place, where one was. An unknown link is ErrNotFound; one that has ended is Ended.
+func QuotesByToken(ctx context.Context, s *shop.Shop, token string) (headfile.Together, error) {
+	return under(s, s.Store.Read(ctx), token)
+}
+
+func under(s *shop.Shop, db store.DB, token string) (headfile.Together, error) {
 	if len(token) < 20 || len(token) > 64 {
-		return nil, headfile.QuotePage{}, shop.ErrNotFound
+		return nil, shop.ErrNotFound
 	}
 	hash := shop.HashToken(token)
 	links, err := db.QuoteLinks(hash)
 	if err != nil || len(links) == 0 {
-		return nil, headfile.QuotePage{}, errors.Join(err, shop.ErrNotFound)
+		return nil, errors.Join(err, shop.ErrNotFound)
 	}
-	q, err := db.QuoteNumbered(links[0].QuoteID)
+	var t headfile.Together
+	var ended error
+	for _, l := range links {
+		if l.TokenHash != hash {
+			continue
+		}
+		j, err := leads(s, db, links, l)
+		switch {
+		case errors.As(err, new(Ended)):
+			ended = err
+		case err != nil:
+			return nil, err
+		default:
+			t = append(t, j)
+		}
+	}
+	if len(t) == 0 {
+		return nil, ended
+	}
+	return t, nil
+}
+
+// leads is the quote that one of the links leads to.
+func leads(s *shop.Shop, db store.DB, links []store.QuoteLink, l store.QuoteLink) (headfile.Joined, error) {
+	q, err := db.QuoteNumbered(l.QuoteID)
 	if err != nil {
-		return nil, headfile.QuotePage{}, err
+		return headfile.Joined{}, err
 	}
 	tag, err := db.TagOf(q.HeadID)
 	if err != nil {
-		return nil, headfile.QuotePage{}, err
+		return headfile.Joined{}, err
 	}
 	f, err := headfile.OpenIn(s, db, tag)
 	if err != nil {
-		return nil, headfile.QuotePage{}, err
+		return headfile.Joined{}, err
 	}
 	p, err := quoteOf(s, db, f, q.Version)
 	if err != nil || p.Approval != nil {
-		return f, p, err
+		return headfile.Joined{File: f, Q: p}, err
 	}
-	if elsewhere(links, hash) {
-		return f, p, Ended{f.Job.Customer, f.Tag}
+	if elsewhere(links, l) {
+		return headfile.Joined{}, Ended{f.Job.Customer, f.Tag}
 	}
 	for _, later := range f.Approved.Quotes {
 		if later.Version > p.Version && later.Kind == p.Kind && later.SentAt != nil {
@@ -61,35 +88,44 @@ func QuoteByToken(ctx context.Context, s *shop.Shop, token string) (*headfile.Fi
 		}
 	}
 	if p.Expired && p.Approval == nil {
-		return f, p, Ended{f.Job.Customer, f.Tag}
+		return headfile.Joined{}, Ended{f.Job.Customer, f.Tag}
 	}
-	return f, p, nil
+	return headfile.Joined{File: f, Q: p}, nil
 }
 
 // elsewhere tells whether the quote of a link was sent again to somebody else since: then whoever has
 // the older one is not whom the shop means any more.
-func elsewhere(links []store.QuoteLink, hash string) bool {
-	i := slices.IndexFunc(links, func(l store.QuoteLink) bool { return l.TokenHash == hash })
-	return links[i].Recipient != links[len(links)-1].Recipient
+func elsewhere(links []store.QuoteLink, l store.QuoteLink) bool {
+	last := l
+	for _, other := range links { // the oldest first
+		if other.QuoteID == l.QuoteID {
+			last = other
+		}
+	}
+	return last.Recipient != l.Recipient
 }
 
-// Answer is what a customer says to a quote: yes or no line by line. Must lines are one
-// yes or no together.
+// Answer is what a customer says to a quote, or to those of several heads at once: yes or no line by line.
+// Must lines are one yes or no together.
 type Answer struct {
 	Name string
 	Must bool
-	No   bool  // the head goes back; neither yes nor no is no answer
-	Yes  []int // should and could lines said yes to
-	Call bool  // asks for a call instead
+	No   bool   // the head goes back; neither yes nor no is no answer
+	Yes  []Line // should and could lines said yes to
+	Call bool   // asks for a call instead
+}
+
+// Line names a line of a head's quote.
+type Line struct {
+	Tag string
+	Seq int
 }
 
 // Approve freezes a customer's answer given through the link.
 func Approve(ctx context.Context, s *shop.Shop, writeID, token string, ans Answer) error {
-	f, q, err := QuoteByToken(ctx, s, token)
-	if err != nil {
-		return err
-	}
-	return approve(ctx, s, shop.Actor{}, writeID, f.Tag, q.Version, ans, "on the page")
+	return approve(ctx, s, shop.Actor{}, writeID, ans, "on the page", func(tx store.DB) (headfile.Together, error) {
+		return under(s, tx, token)
+	})
 }
 
 // ApproveVerbally records what a customer said by telephone or at the counter: by whom, and
@@ -103,7 +139,17 @@ func ApproveVerbally(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, t
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return approve(ctx, s, a, writeID, tag, version, ans, how+", heard by "+a.Name)
+	return approve(ctx, s, a, writeID, ans, how+", heard by "+a.Name, func(tx store.DB) (headfile.Together, error) {
+		f, err := headfile.OpenIn(s, tx, tag)
+		if err != nil {
+			return nil, err
+		}
+		q, err := quoteOf(s, tx, f, version)
+		if err != nil {
+			return nil, err
+		}
+		return headfile.QuotedWith(s, tx, f, q)
+	})
 }
 
 // YesAtOnce writes the quote of what is ordered and the customer's yes to all of it, given while they stand
@@ -122,12 +168,15 @@ func YesAtOnce(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, na
 	q := f.Approved.Quotes[len(f.Approved.Quotes)-1]
 	said := Answer{Name: name, Must: true}
 	for _, l := range q.Lines {
-		said.Yes = append(said.Yes, l.Seq)
+		said.Yes = append(said.Yes, Line{tag, l.Seq})
 	}
 	return ApproveVerbally(ctx, s, a, writeID+"-yes", tag, q.Version, said, "at the counter")
 }
 
-func approve(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, ans Answer, how string) error {
+// approve keeps an answer to what asked finds: to all heads of it that wait, or to none.
+func approve(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, ans Answer, how string, asked func(tx store.DB) (headfile.Together, error),
+) error {
 	errs := field.Errors{}
 	ans.Name = shop.Required(errs, "name", ans.Name, "who says so?", 100)
 	if !ans.Must && !ans.No && !ans.Call {
@@ -136,49 +185,74 @@ func approve(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		q, err := quoteOf(s, tx, f, version)
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		t, err := asked(tx)
 		if err != nil {
-			return err
+			return "", err
 		}
-		if q.Approval != nil {
-			return field.Only("name", "it was answered by %s already; the answer is frozen", q.Approval.Name)
-		}
-		if q.Superseded {
-			return field.Only("name", "a newer quote has replaced this one")
-		}
-		if f.ClosedAt != nil && !ans.Call { // whoever reads it later is called, nothing is counted
-			return field.Only("name", "the head is finished or goes back: ask for a call, and the shop tells you how it stands")
+		if err := answerable(t, ans); err != nil {
+			return "", err
 		}
 		if ans.Call {
-			return call(s, tx, a, f, q, ans.Name)
+			return "", call(s, tx, a, t[0].File, t[0].Q, ans.Name)
 		}
-		q.Answers = map[int]bool{}
-		for _, l := range q.Lines {
-			q.Answers[l.Seq] = ans.Must && (l.Grp == headfile.Must || slices.Contains(ans.Yes, l.Seq))
+		t = t.Waiting()
+		for i := range t {
+			t[i].Q.Answers = map[int]bool{}
+			for _, l := range t[i].Q.Lines {
+				t[i].Q.Answers[l.Seq] = ans.Must && (l.Grp == headfile.Must || slices.Contains(ans.Yes, Line{t[i].Tag, l.Seq}))
+			}
 		}
-		answers, err := json.Marshal(q.Answers)
-		if err != nil {
-			return err
+		if ans.Must { // a refused quote stays as it was
+			t = t.Shared()
 		}
-		frozen, err := json.Marshal(struct {
-			Lines  []store.QuoteLine
-			Totals headfile.Totals
-		}{q.Lines, q.Totals()})
-		if err != nil {
-			return err
+		for _, j := range t {
+			if err := freeze(s, tx, a, j, ans, how); err != nil {
+				return "", err
+			}
 		}
-		if err := tx.Add(&store.Approval{
-			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now(),
-		}); err != nil {
-			return err
-		}
-		if err := answered(s, tx, f); err != nil {
-			return err
-		}
-		said := map[bool]string{true: "approved", false: "declined: the head goes back"}[ans.Must]
-		return s.Note(tx, a, f.ID, "quote "+said, fmt.Sprintf("%s %d by %s, %s", q.Kind, q.Version, ans.Name, how))
+		return "", nil
 	})
+	return err
+}
+
+// answerable says why an answer cannot be kept.
+func answerable(t headfile.Together, ans Answer) error {
+	open := slices.DeleteFunc(slices.Clone(t), func(j headfile.Joined) bool { return j.Q.Approval != nil })
+	switch {
+	case len(open) == 0:
+		return field.Only("name", "it was answered by %s already; the answer is frozen", t.Answered().Name)
+	case open.Superseded():
+		return field.Only("name", "a newer quote has replaced this one")
+	case len(open.Waiting()) == 0 && !ans.Call: // whoever reads it later is called, nothing is counted
+		return field.Only("name", "the head is finished or goes back: ask for a call, and the shop tells you how it stands")
+	}
+	return nil
+}
+
+// freeze keeps the answer to one head's quote, as it stood.
+func freeze(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, ans Answer, how string) error {
+	q := j.Q
+	answers, err := json.Marshal(q.Answers)
+	if err != nil {
+		return err
+	}
+	frozen, err := json.Marshal(struct {
+		Lines  []store.QuoteLine
+		Totals headfile.Totals
+	}{q.Lines, q.Totals()})
+	if err != nil {
+		return err
+	}
+	said := map[bool]string{true: "approved", false: "declined: the head goes back"}[ans.Must]
+	return errors.Join(
+		tx.ShareLeast(q.ID, q.MinimumCents),
+		tx.Add(&store.Approval{
+			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now(),
+		}),
+		answered(s, tx, j.File),
+		s.Note(tx, a, j.ID, "quote "+said, fmt.Sprintf("%s %d by %s, %s", q.Kind, q.Version, ans.Name, how)),
+	)
 }
 
 // calls begins what a reminder to call a customer says.
@@ -221,12 +295,13 @@ func answered(s *shop.Shop, tx store.DB, f *headfile.File) error {
 	return nil
 }
 
-// ParseSeqs reads line numbers.
-func ParseSeqs(texts []string) []int {
-	var out []int
-	for _, t := range texts {
-		if n, err := strconv.Atoi(t); err == nil {
-			out = append(out, n)
+// ParseLines reads names of lines: "T0402/3".
+func ParseLines(texts []string) []Line {
+	var out []Line
+	for _, text := range texts {
+		tag, seq, _ := strings.Cut(text, "/")
+		if n, err := strconv.Atoi(seq); err == nil {
+			out = append(out, Line{tag, n})
 		}
 	}
 	return out

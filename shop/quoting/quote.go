@@ -2,13 +2,10 @@
 package quoting
 
 import (
-	"cmp"
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"yatai/core/field"
@@ -230,65 +227,6 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 		must = append(must, quote.Less(f.Subject, f.Routed(), have)...) // what was added by hand
 	}
 	return append(quote.Of(f.Subject, f.Received, headfile.Must, must, gauge.Doubt, sizes), more...), nil
-}
-
-// SendForm is where a quote goes, as typed.
-type SendForm struct {
-	WriteID string
-	Version int
-	To      string // a mail address, or how the customer is reached
-	Here    string // the address the program was reached by: it stands in the link until one is set
-	Follow  bool   // the customer is told that prices which are not known follow
-}
-
-// SendQuote puts a quote into the customer's hands: a mail in the outbox with a link nobody
-// can guess, which ends when the quote does. A later link to the same quote ends the earlier.
-// A quote with a part whose price is not known goes only where the form says that the price follows.
-func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form SendForm) error {
-	if err := a.Must("quote"); err != nil {
-		return err
-	}
-	errs := field.Errors{}
-	to := shop.Required(errs, "to", form.To, "where does it go? a mail address, or how the customer is reached", 200)
-	if err := errs.Err(); err != nil {
-		return err
-	}
-	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
-		q, err := quoteOf(s, tx, f, form.Version)
-		if err != nil {
-			return err
-		}
-		if q.Approval != nil {
-			return field.Only("to", "it was answered already")
-		}
-		if n := q.Unpriced(); n > 0 && !form.Follow {
-			return field.Only("follow", "the price of %s is not known: give it under Parts and write the quote again, or tick that it follows", shop.Plural(n, "part"))
-		}
-		v, err := tx.Settings()
-		if err != nil {
-			return err
-		}
-		set := shop.SettingsFor(v, tag)
-		token := rand.Text() // 128 random bits and more
-		until := s.Now().AddDate(0, 0, max(1, set.Int("quote_days")))
-		link := store.QuoteLink{QuoteID: q.ID, TokenHash: shop.HashToken(token), Recipient: to, At: s.Now()}
-		if err := errors.Join(tx.SendQuote(q.ID, s.Now(), link.TokenHash, until, q.Unpriced() > 0), tx.Add(&link)); err != nil {
-			return err
-		}
-		in := words.In(f.Job.Customer.Language)
-		filled := map[string]string{
-			"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version), "tag": f.Tag, "model": f.Model.Name,
-			"customer": f.Job.Customer.Name, "until": in.Long(until), "shop": set.Get("shop_name"),
-			"link": strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/") + "/q/" + token,
-		}
-		if err := tx.Add(&store.Mail{
-			HeadID: f.ID, Recipient: to, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
-			At: s.Now(),
-		}); err != nil {
-			return err
-		}
-		return s.Note(tx, a, f.ID, "quote sent", fmt.Sprintf("%s %d to %s", q.Kind, q.Version, to))
-	})
 }
 
 func quoteOf(s *shop.Shop, db store.DB, f *headfile.File, version int) (headfile.QuotePage, error) {

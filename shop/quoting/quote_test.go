@@ -82,15 +82,16 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	at := strings.Index(mails[0].Body, "/q/") + 3
 	token := strings.Fields(mails[0].Body[at:])[0]
 	assert.GreaterOrEqual(t, len(token), 26, "128 bits and more")
-	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token[:len(token)-1]+"x")
+	_, err = quoting.QuotesByToken(ctx, f.Shop, token[:len(token)-1]+"x")
 	assert.ErrorIs(t, err, shop.ErrNotFound)
-	_, q, err := quoting.QuoteByToken(ctx, f.Shop, token)
+	found, err := quoting.QuotesByToken(ctx, f.Shop, token)
 	require.NoError(t, err)
+	q := found[0].Q
 	require.NoError(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", Call: true}))
 	due, err := following.FollowUps(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.Contains(t, due[len(due)-1].What+due[0].What, "call M. Field about quote 1")
-	yes := quoting.Answer{Name: "M. Field", Must: true, Yes: []int{q.Group(headfile.Should)[0].Seq}}
+	yes := quoting.Answer{Name: "M. Field", Must: true, Yes: []quoting.Line{{Tag: "T0401", Seq: q.Group(headfile.Should)[0].Seq}}}
 	require.NoError(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, yes))
 	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", No: true}), "frozen")
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3, work.Pauses))
@@ -132,23 +133,23 @@ func TestQuoteExpires(t *testing.T) {
 	require.NoError(t, err)
 	token := strings.Fields(mails[0].Body[strings.Index(mails[0].Body, "/q/")+3:])[0]
 	late := f.At(f.Now().AddDate(0, 0, 22))
-	_, _, err = quoting.QuoteByToken(ctx, late, token)
+	_, err = quoting.QuotesByToken(ctx, late, token)
 	assert.Equal(t, "T0401", asEnded(t, err).Tag)
 	newer, err := quoting.MakeQuote(ctx, late, front, shoptest.ID(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
-	_, _, err = quoting.QuoteByToken(ctx, late, token)
+	_, err = quoting.QuotesByToken(ctx, late, token)
 	asEnded(t, err)
 	require.NoError(t, quoting.SendQuote(ctx, late, front, "T0401", quoting.SendForm{WriteID: shoptest.ID(), Version: newer, To: "x", Follow: true}))
-	_, q, err := quoting.QuoteByToken(ctx, late, token)
+	found, err := quoting.QuotesByToken(ctx, late, token)
 	require.NoError(t, err, "an old link leads to the newer quote once that is sent")
-	assert.Equal(t, newer, q.Version)
+	assert.Equal(t, newer, found[0].Q.Version)
 	require.NoError(t, send(t, f, v, "x"))
-	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
+	_, err = quoting.QuotesByToken(ctx, f.Shop, token)
 	assert.NoError(t, err, "sent again to the same customer: the older link leads on")
 	require.NoError(t, send(t, f, v, "somebody else"))
-	_, _, err = quoting.QuoteByToken(ctx, f.Shop, token)
+	_, err = quoting.QuotesByToken(ctx, f.Shop, token)
 	assert.Equal(t, "T0401", asEnded(t, err).Tag, "sent to somebody else: the older link opens nothing, and says whose it is")
-	_, _, err = quoting.QuoteByToken(ctx, f.Shop, strings.Repeat("A", 26))
+	_, err = quoting.QuotesByToken(ctx, f.Shop, strings.Repeat("A", 26))
 	assert.ErrorIs(t, err, shop.ErrNotFound)
 }
 

@@ -317,9 +317,9 @@ func (s *sheet) ways(w Ways) {
 	s.Ln(2)
 }
 
-// totals adds a quote up.
-func (s *sheet) totals(q headfile.QuotePage) {
-	t := q.Totals()
+// totals adds up quotes that are answered together.
+func (s *sheet) totals(quotes headfile.Together) {
+	t, q := quotes.Totals(), quotes[0].Q
 	for _, line := range []struct {
 		what  string
 		cents int64
@@ -332,7 +332,7 @@ func (s *sheet) totals(q headfile.QuotePage) {
 		}
 	}
 	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
-	if n := q.Unpriced(); n > 0 {
+	if n := quotes.Unpriced(); n > 0 {
 		s.text(9.5, true, s.t("and %d parts whose price follows", n))
 	}
 }
@@ -347,25 +347,62 @@ func (s *sheet) goodwill(q headfile.QuotePage) {
 	}
 }
 
-// Quote writes a quote as PDF, with the ways the customer can choose between and the photos
-// that are shown.
-func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ...store.Photo) ([]byte, error) {
-	in := words.In(f.Job.Customer.Language)
-	title := in.Say("Quote %d for tag %s", q.Version, f.Tag)
-	if q.Kind == "supplement" {
-		title = in.Say("Supplement %d for tag %s", q.Version, f.Tag)
+// Quoted is a head as a quote on paper shows it: with the ways the customer can choose between and the
+// photos that are shown.
+type Quoted struct {
+	headfile.Joined
+	Ways   Ways
+	Photos []store.Photo
+}
+
+// Quotes writes quotes that are answered together as PDF: head by head, with one sum at the end.
+func Quotes(heads []Quoted, h House) ([]byte, error) {
+	var t headfile.Together
+	for _, x := range heads {
+		t = append(t, x.Joined)
 	}
-	s := newSheet(title, h.Name+", "+in.Long(q.At), h, in)
+	first := t[0]
+	in := words.In(first.Job.Customer.Language)
+	title := in.Say("Quote %d for tag %s", first.Q.Version, t.Tags())
+	if first.Q.Kind == "supplement" {
+		title = in.Say("Supplement %d for tag %s", first.Q.Version, t.Tags())
+	}
+	s := newSheet(title, h.Name+", "+in.Long(first.Q.At), h, in)
+	for _, x := range heads {
+		if len(heads) > 1 {
+			s.heading(x.Tag)
+		}
+		s.quoted(x)
+		if len(heads) > 1 {
+			s.row([]float64{138, 40}, true, s.t("Work and parts"), "\t"+shop.Cash(x.Q.Totals().Net))
+			s.Ln(4)
+		}
+	}
+	s.totals(t)
+	s.Ln(3)
+	if ready := t.Ready(); ready != nil {
+		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*ready)))
+	}
+	if a := t.Answered(); a != nil {
+		s.text(9.5, true, s.t("Answered by %s, %s, %s. The answer is frozen.", a.Name, in.Long(a.At), a.How))
+	}
+	s.text(8.5, false, s.t(afterwards))
+	return s.bytes()
+}
+
+// quoted writes the lines of one head.
+func (s *sheet) quoted(x Quoted) {
+	f, q := x.File, x.Q
 	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
 	s.face(f.Layout, verdicts(f))
-	for i, ph := range photos {
+	for i, ph := range x.Photos {
 		s.photo(i, ph)
 	}
 	if q.Note != "" {
 		s.text(10, false, q.Note)
 	}
 	s.goodwill(q)
-	s.ways(ways)
+	s.ways(x.Ways)
 	widths := []float64{46, 92, 18, 22}
 	for _, g := range headfile.Groups {
 		lines := q.Group(g)
@@ -376,33 +413,28 @@ func Quote(f *headfile.File, q headfile.QuotePage, h House, ways Ways, photos ..
 		for _, l := range lines {
 			what := s.t(l.Name)
 			if l.Positions != "" {
-				what += " " + headfile.AllOf(f.Layout, l.Positions).In(in)
-			}
-			why := l.Because().In(in)
-			if l.Parts != "" {
-				why += ". " + s.t("Parts: %s", l.Parts)
-			}
-			if l.Unpriced > 0 {
-				why += ". " + s.t("Price of parts to follow.")
+				what += " " + headfile.AllOf(f.Layout, l.Positions).In(s.in)
 			}
 			said := ""
 			if q.Answers != nil {
 				said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
 			}
-			s.row(widths, false, what, why, said, "\t"+shop.Cash(l.Cents()))
+			s.row(widths, false, what, s.why(l), said, "\t"+shop.Cash(l.Cents()))
 		}
 		s.Ln(2)
 	}
-	s.totals(q)
-	s.Ln(3)
-	if q.Ready != nil {
-		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*q.Ready)))
+}
+
+// why says what a line is for, with its parts.
+func (s *sheet) why(l store.QuoteLine) string {
+	why := l.Because().In(s.in)
+	if l.Parts != "" {
+		why += ". " + s.t("Parts: %s", l.Parts)
 	}
-	if q.Approval != nil {
-		s.text(9.5, true, s.t("Answered by %s, %s, %s. The answer is frozen.", q.Approval.Name, in.Long(q.Approval.At), q.Approval.How))
+	if l.Unpriced > 0 {
+		why += ". " + s.t("Price of parts to follow.")
 	}
-	s.text(8.5, false, s.t(afterwards))
-	return s.bytes()
+	return why
 }
 
 func verdicts(f *headfile.File) map[string]gauge.Verdict {

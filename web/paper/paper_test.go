@@ -78,23 +78,28 @@ func TestSpreadsheetsReadNoFormulas(t *testing.T) {
 	assert.Contains(t, string(b), `'=HYPERLINK`)
 }
 
+// quoted is the first quote of a head as paper shows it.
+func quoted(f *headfile.File, ways paper.Ways, photos ...store.Photo) []paper.Quoted {
+	return []paper.Quoted{{Joined: headfile.Joined{File: f, Q: f.Approved.Quotes[0]}, Ways: ways, Photos: photos}}
+}
+
 func TestPaperIsWritten(t *testing.T) {
 	f := head(t, "T0414")
-	q, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "Tarn Street Head Works"}, paper.Ways{})
+	q, err := paper.Quotes(quoted(f, paper.Ways{}), paper.House{Name: "Tarn Street Head Works"})
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(q, []byte("%PDF-")))
-	one, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{Options: make([]lead.Planned, 1)})
+	one, err := paper.Quotes(quoted(f, paper.Ways{Options: make([]lead.Planned, 1)}), paper.House{Name: "x"})
 	require.NoError(t, err)
-	ways, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{
+	ways, err := paper.Quotes(quoted(f, paper.Ways{
 		Options: make([]lead.Planned, 2),
 		Instead: []lead.Replacement{{StockItem: store.StockItem{Kind: "used head", Name: "Ostrel used head"}, Days: 6}},
-	})
+	}), paper.House{Name: "x"})
 	require.NoError(t, err)
 	assert.Greater(t, len(ways), len(one)+200, "one way is no choice; three are a table")
 	var pic bytes.Buffer
 	require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rect(0, 0, 80, 60)), nil))
 	photo := store.Photo{Width: 80, Height: 60, JPEG: pic.Bytes(), Caption: "the worst seat"}
-	with, err := paper.Quote(f, f.Approved.Quotes[0], paper.House{Name: "x"}, paper.Ways{}, photo)
+	with, err := paper.Quotes(quoted(f, paper.Ways{}, photo), paper.House{Name: "x"})
 	require.NoError(t, err)
 	assert.Contains(t, string(with), "/DCTDecode", "the photo is in it")
 	r, err := paper.Report(f, nil, paper.House{Name: "Tarn Street Head Works"}, length.In)

@@ -2,11 +2,13 @@
 package quoting
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 
 	"github.com/go-chi/chi/v5"
@@ -27,10 +29,13 @@ import (
 	"yatai/web/paper"
 )
 
-// quoteData is a head's quotes, and what goodwill can be charged to.
+// quoteData is a head's quotes, what goodwill can be charged to, the other heads of the order, and the
+// quotes that went out with the newest.
 type quoteData struct {
 	Quotes  []headfile.QuotePage
 	Charges []string
+	Others  headfile.Together
+	With    headfile.Together
 }
 
 func showQuote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -42,7 +47,15 @@ func showQuote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	return headpage.ShowHead(s, w, req, f, "quote", quoteData{f.Approved.Quotes, charges}, p)
+	others, err := quoting.Others(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	with, err := quoting.With(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
+	return headpage.ShowHead(s, w, req, f, "quote", quoteData{f.Approved.Quotes, charges, others, with}, p)
 }
 
 // QuotePage answers GET /heads/{tag}/quote.
@@ -68,7 +81,7 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		},
 		"send": func() error {
 			return quoting.SendQuote(ctx, s.Shop, a, tag, quoting.SendForm{
-				WriteID: g("write_id"), Version: version, To: g("to"), Here: s.Public(r, ""), Follow: g("follow") == "yes",
+				WriteID: g("write_id"), Version: version, With: r.PostForm["with"], To: g("to"), Here: s.Public(r, ""), Follow: g("follow") == "yes",
 			})
 		},
 		"say": func() error {
@@ -90,21 +103,26 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // answerOf reads a customer's answer.
 func answerOf(v url.Values) quoting.Answer {
 	return quoting.Answer{
-		Name: v.Get("name"), Must: v.Get("must") == "yes", No: v.Get("must") == "no", Yes: quoting.ParseSeqs(v["yes"]), Call: v.Get("call") != "",
+		Name: v.Get("name"), Must: v.Get("must") == "yes", No: v.Get("must") == "no", Yes: quoting.ParseLines(v["yes"]), Call: v.Get("call") != "",
 	}
 }
 
-// customerData is what a customer sees of a head: never more than its quote needs.
+// customerData is what a customer sees: the quotes that are answered together, each with its head.
 type customerData struct {
-	*headfile.File
-	Q     headfile.QuotePage
+	headfile.Together
+	Heads []customerHead
 	Token string
+	Shop  string
+	Calls bool // a call was just asked for
+}
+
+// customerHead is what a customer sees of one head: never more than its quote needs.
+type customerHead struct {
+	headfile.Joined
 	Map   template.HTML
 	Shown []store.Photo
 	Found []judge.Feature
-	Shop  string
-	Said  bool // the answer was just given
-	Calls bool
+	Worst []judge.Feature // the three of them that matter most
 
 	Account billing.Account // its bills, and what is open
 
@@ -134,7 +152,7 @@ func ways(ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuoteP
 
 func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.Page) error {
 	token := chi.URLParam(r, "token")
-	f, q, lost := quoting.QuoteByToken(r.Context(), s.Shop, token)
+	t, lost := quoting.QuotesByToken(r.Context(), s.Shop, token)
 	var ended quoting.Ended
 	if lost != nil && !errors.As(lost, &ended) && !errors.Is(lost, shop.ErrNotFound) {
 		return lost
@@ -149,31 +167,43 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 		s.Write(w, &page.Request{}, http.StatusNotFound, "ended", "customer", p)
 		return nil
 	}
-	d := customerData{
-		File: f, Q: q, Token: token, Shop: set.Get("shop_name"),
-		Map:  draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f), In: words.In(f.Job.Customer.Language)}),
-		Said: r.Form.Get("said") != "", Calls: r.Form.Get("called") != "",
-	}
-	for _, ph := range f.Photos {
-		if ph.Shown {
-			d.Shown = append(d.Shown, ph)
+	d := customerData{Together: t, Token: token, Shop: set.Get("shop_name"), Calls: r.Form.Get("called") != ""}
+	p.Language = words.In(t[0].Job.Customer.Language)
+	for _, j := range t {
+		h, err := shown(r.Context(), s, j, p.Language)
+		if err != nil {
+			return err
 		}
+		d.Heads = append(d.Heads, h)
 	}
-	d.Found = f.Received.Findings()
-	if d.Account, err = billing.AccountOf(r.Context(), s.Shop, f); err != nil {
-		return err
-	}
-	if d.Ways, err = ways(r.Context(), s, f, q); err != nil {
-		return err
-	}
-	p.Language = words.In(f.Job.Customer.Language)
-	p.Title, p.Data = p.Language.Say("Quote for %s", f.Tag), d
+	p.Title, p.Data = p.Language.Say("Quote for %s", t.Tags()), d
 	status := http.StatusOK
 	if len(p.Errors) > 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	s.Write(w, &page.Request{}, status, "customer", "customer", p)
 	return nil
+}
+
+// shown is what a customer sees of a head.
+func shown(ctx context.Context, s *page.Site, j headfile.Joined, in *words.Language) (h customerHead, err error) {
+	h = customerHead{
+		Joined: j, Shown: shownPhotos(j.File), Found: j.Received.Findings(),
+		Map: draw.HeadMap(draw.Map{Layout: j.Layout, Verdicts: draw.Judged(j.Received), Marks: headpage.Marks(j.File), In: in}),
+	}
+	h.Worst = slices.Clone(h.Found)
+	slices.SortStableFunc(h.Worst, func(a, b judge.Feature) int { return cmp.Compare(b.Verdict, a.Verdict) })
+	h.Worst = h.Worst[:min(3, len(h.Worst))]
+	if h.Account, err = billing.AccountOf(ctx, s.Shop, j.File); err != nil {
+		return h, err
+	}
+	h.Ways, err = ways(ctx, s, j.File, j.Q)
+	return h, err
+}
+
+// shownPhotos are the photos of a head that its customer sees.
+func shownPhotos(f *headfile.File) []store.Photo {
+	return slices.DeleteFunc(slices.Clone(f.Photos), func(ph store.Photo) bool { return !ph.Shown })
 }
 
 // CustomerPage answers GET /q/{token}.
@@ -198,18 +228,20 @@ func CustomerSays(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.
 
 // CustomerPhoto serves a photo that is shown with the quote, and no other.
 func CustomerPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
-	f, _, err := quoting.QuoteByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
+	t, err := quoting.QuotesByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
 	if err != nil {
 		return err
 	}
-	for _, ph := range f.Photos {
-		if ph.Shown && strconv.Itoa(int(ph.ID)) == chi.URLParam(r, "id") {
-			p, err := intake.Photo(r.Context(), s.Shop, ph.ID)
-			if err != nil {
-				return err
+	for _, j := range t {
+		for _, ph := range shownPhotos(j.File) {
+			if strconv.Itoa(int(ph.ID)) == chi.URLParam(r, "id") {
+				p, err := intake.Photo(r.Context(), s.Shop, ph.ID)
+				if err != nil {
+					return err
+				}
+				page.WritePhoto(w, p)
+				return nil
 			}
-			page.WritePhoto(w, p)
-			return nil
 		}
 	}
 	return shop.ErrNotFound
@@ -217,20 +249,25 @@ func CustomerPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page
 
 // CustomerBill is a bill on paper.
 func CustomerBill(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
-	f, _, err := quoting.QuoteByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
+	t, err := quoting.QuotesByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
 	if err != nil {
 		return err
 	}
-	return headpage.SendBill(s, w, r, f)
+	for _, j := range t {
+		if err := headpage.SendBill(s, w, r, j.File); !errors.Is(err, shop.ErrNotFound) {
+			return err
+		}
+	}
+	return shop.ErrNotFound
 }
 
-// CustomerPDF is the quote on paper.
+// CustomerPDF is what was quoted on paper.
 func CustomerPDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
-	f, q, err := quoting.QuoteByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
+	t, err := quoting.QuotesByToken(r.Context(), s.Shop, chi.URLParam(r, "token"))
 	if err != nil {
 		return err
 	}
-	return quoteOnPaper(s, w, r, f, q)
+	return quotesOnPaper(s, w, r, t)
 }
 
 // QuotePDF answers GET /heads/{tag}/quote/{version}/quote.pdf.
@@ -241,36 +278,37 @@ func QuotePDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Requ
 	}
 	for _, q := range f.Approved.Quotes {
 		if strconv.Itoa(q.Version) == chi.URLParam(r, "version") {
-			return quoteOnPaper(s, w, r, f, q)
+			return quotesOnPaper(s, w, r, headfile.Together{{File: f, Q: q}})
 		}
 	}
 	return shop.ErrNotFound
 }
 
-func quoteOnPaper(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.File, q headfile.QuotePage) error {
-	set, err := s.Shop.Settings(r.Context(), f.Tag)
+func quotesOnPaper(s *page.Site, w http.ResponseWriter, r *http.Request, t headfile.Together) error {
+	set, err := s.Shop.Settings(r.Context(), t[0].Tag)
 	if err != nil {
 		return err
 	}
-	var photos []store.Photo
-	for _, ph := range f.Photos {
-		if ph.Shown {
+	var heads []paper.Quoted
+	for _, j := range t {
+		h := paper.Quoted{Joined: j}
+		for _, ph := range shownPhotos(j.File) {
 			full, err := intake.Photo(r.Context(), s.Shop, ph.ID)
 			if err != nil {
 				return err
 			}
-			photos = append(photos, full)
+			h.Photos = append(h.Photos, full)
 		}
+		if h.Ways, err = ways(r.Context(), s, j.File, j.Q); err != nil {
+			return err
+		}
+		heads = append(heads, h)
 	}
-	ways, err := ways(r.Context(), s, f, q)
+	b, err := paper.Quotes(heads, paper.HouseOf(set))
 	if err != nil {
 		return err
 	}
-	b, err := paper.Quote(f, q, paper.HouseOf(set), ways, photos...)
-	if err != nil {
-		return err
-	}
-	return page.SendFile(w, "application/pdf", "quote-"+f.Tag+"-"+strconv.Itoa(q.Version)+".pdf", b)
+	return page.SendFile(w, "application/pdf", "quote-"+t[0].Tag+"-"+strconv.Itoa(t[0].Q.Version)+".pdf", b)
 }
 
 // Outbox is the mail that was written, and whether it went.
