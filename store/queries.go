@@ -658,10 +658,13 @@ func (d DB) ChangeModel(m HeadModel) error {
 	})
 }
 
-// OrderedOfModel counts the heads of a model whose work was ordered.
-func (d DB) OrderedOfModel(model uint) (int64, error) {
+// SettledOfModel counts the heads of a model that stay what they are: their work was ordered, or they were
+// measured and have left.
+func (d DB) SettledOfModel(model uint) (int64, error) {
 	var n int64
-	err := d.g.Model(&Head{}).Where("model_id = ? AND work_order_at IS NOT NULL", model).Count(&n).Error
+	measured := d.g.Model(&Reading{}).Select("1").Where("head_id = heads.id")
+	err := d.g.Model(&Head{}).Where("model_id = ?", model).
+		Where("work_order_at IS NOT NULL OR closed_at IS NOT NULL AND EXISTS (?)", measured).Count(&n).Error
 	return n, err
 }
 

@@ -42,6 +42,21 @@ func (h Having) Finding(x store.Finding) bool {
 	return x.Part == trade.MarkCode || h.at(trade.Parts[i].Where, x.Position)
 }
 
+// Loses counts the readings and findings of a head's file that a model does not have.
+func (f *File) Loses(have Having) (readings, findings int) {
+	for _, r := range f.Readings {
+		if !have.Reading(r) {
+			readings++
+		}
+	}
+	for _, x := range f.Findings {
+		if !have.Finding(x) {
+			findings++
+		}
+	}
+	return readings, findings
+}
+
 // Place tells whether the model has what was said of a part's place.
 func (h Having) Place(p store.Place) bool { return h.at(trade.AtPosition, p.Position) }
 

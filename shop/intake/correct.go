@@ -136,21 +136,6 @@ func inspection(kind string) bool {
 	return h.Inspection()
 }
 
-// Loses counts the readings and findings of a head's file that a model does not have.
-func Loses(f *headfile.File, have headfile.Having) (readings, findings int) {
-	for _, r := range f.Readings {
-		if !have.Reading(r) {
-			readings++
-		}
-	}
-	for _, x := range f.Findings {
-		if !have.Finding(x) {
-			findings++
-		}
-	}
-	return readings, findings
-}
-
 // remodel makes a head one of another model, by its newest limits. What was decided by the old one is
 // decided no more.
 func remodel(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, model uint, sure bool) (store.HeadModel, error) {
@@ -175,7 +160,7 @@ func remodel(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, model ui
 	if err != nil {
 		return m, err
 	}
-	readings, findings := Loses(f, headfile.HavingOf(headfile.KindOf(m), l, headfile.OwnCharacteristics(own)))
+	readings, findings := f.Loses(headfile.HavingOf(headfile.KindOf(m), l, headfile.OwnCharacteristics(own)))
 	if lost := readings + findings + len(f.Decisions); lost > 0 && !sure {
 		return m, field.Only("sure", "as %s it loses %s, %s and %s: they stay in its file and count no more. Tick this to go on", m.Name,
 			shop.Plural(readings, "reading"), shop.Plural(findings, "finding"), shop.Plural(len(f.Decisions), "decision"))

@@ -62,8 +62,8 @@ func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 
 // CorrectKind puts right what a model is made of and how it is driven and, where cylinders are typed, its
 // layout: it is laid out anew then, and what was moved on its face is where it was at first. Once work on
-// a head of it has been ordered it stays as it is. What heads of it have read that it does not have counts
-// no more.
+// a head of it has been ordered, or a measured one has left, it stays as it is. What heads that are here have
+// read that it does not have counts no more: told before it is done.
 func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
 	return onModel(ctx, s, a, f.WriteID, id, func(tx store.DB, m *store.HeadModel) (string, error) {
 		was, errs := *m, field.Errors{}
@@ -80,14 +80,6 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			}
 			*c.is = c.typed
 		}
-		worked, err := tx.OrderedOfModel(id)
-		if err != nil {
-			return "", err
-		}
-		if worked > 0 {
-			errs.Addf("kind", "work on %s of it has been ordered by what it is: copy it, put the copy right, and correct the heads that are of it",
-				shop.Plural(int(worked), "head"))
-		}
 		laid := ""
 		if strings.TrimSpace(f.Cylinders) != "" {
 			lay, err := f.layout(errs)
@@ -103,12 +95,58 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 		if err := errs.Err(); err != nil {
 			return "", err
 		}
+		if err := correctable(s, tx, *m, f.Sure); err != nil {
+			return "", err
+		}
 		return shop.Changes(
 			shop.Change{What: "material", Was: was.Material, Is: m.Material}, shop.Change{What: "drive", Was: was.Drive, Is: m.Drive},
 			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter}, shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
 			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling}, shop.Change{What: "laid out anew", Is: laid},
 		), tx.RemodelHeads(id)
 	})
+}
+
+// correctable says why a model cannot become what it is now to be, nil where it can: heads that stay what
+// they are, or readings that would count no more where nobody said so.
+func correctable(s *shop.Shop, tx store.DB, m store.HeadModel, sure bool) error {
+	settled, err := tx.SettledOfModel(m.ID)
+	if err != nil {
+		return err
+	}
+	if settled > 0 {
+		return field.Only("kind", "%s of it was worked on, or measured and has left, as what it is: "+
+			"copy it, put the copy right, and correct the heads that are of it", shop.Plural(int(settled), "head"))
+	}
+	l, err := s.Cache.Layout(m)
+	if err != nil {
+		return err
+	}
+	own, err := tx.OwnCharacteristics(m.ID)
+	if err != nil {
+		return err
+	}
+	heads, err := tx.OpenHeads()
+	if err != nil {
+		return err
+	}
+	have := headfile.HavingOf(headfile.KindOf(m), l, headfile.OwnCharacteristics(own))
+	readings, findings := 0, 0
+	for _, h := range heads {
+		if h.ModelID != m.ID {
+			continue
+		}
+		f, err := headfile.OpenIn(s, tx, h.Tag)
+		if err != nil {
+			return err
+		}
+		r, x := f.Loses(have)
+		readings, findings = readings+r, findings+x
+	}
+	if readings+findings > 0 && !sure {
+		return field.Only("sure", "heads of it that are here lose %s and %s: they stay in their files and count no more. Tick this to go on",
+			shop.Plural(readings, "reading"), shop.Plural(findings, "finding"))
+	}
+	return nil
 }
 
 // RetireModel takes a model out of the list heads are taken in by, or back into it. Heads of it

@@ -8,10 +8,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
+	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/library"
+	"yatai/shop/work"
 )
 
 // TestAModelsKindIsPutRight adds a model with the wrong drive and one cylinder too few, takes a head of
@@ -38,6 +41,20 @@ func TestAModelsKindIsPutRight(t *testing.T) {
 	assert.Equal(t, "bucket", file.Model.Drive)
 	assert.Len(t, file.Layout.Valves, 6)
 
+	tech := f.People[shop.Technician]
+	read := f.Sweep(t, tag, trade.GuideBore.Code, headfile.AsReceived, trade.Spot{Position: "3E1", Place: "top", Dir: "A"}, "9.02")
+	require.NoError(t, f.Typed(ctx, tech, tag, read))
+	form.WriteID, form.Cylinders = shoptest.ID(), "2"
+	var lost field.Errors
+	require.ErrorAs(t, library.CorrectKind(ctx, f.Shop, owner, id, form), &lost)
+	assert.Contains(t, lost.Message("sure"), "lose 1 reading and 0 findings")
+	assert.Len(t, f.File(t, tag).Layout.Valves, 6, "nothing is done before somebody says so")
+	form.WriteID, form.Sure = shoptest.ID(), true
+	require.NoError(t, library.CorrectKind(ctx, f.Shop, owner, id, form))
+	assert.Len(t, f.File(t, tag).Layout.Valves, 4)
+	form.WriteID, form.Cylinders, form.Sure = shoptest.ID(), "3", false
+	require.NoError(t, library.CorrectKind(ctx, f.Shop, owner, id, form), "what comes back loses nothing")
+
 	form.WriteID, form.Drive, form.Cylinders = shoptest.ID(), "steam", ""
 	var errs field.Errors
 	require.ErrorAs(t, library.CorrectKind(ctx, f.Shop, owner, id, form), &errs)
@@ -47,5 +64,13 @@ func TestAModelsKindIsPutRight(t *testing.T) {
 	worked := f.File(t, "T0405")
 	form.WriteID, form.Drive = shoptest.ID(), "rocker"
 	require.ErrorAs(t, library.CorrectKind(ctx, f.Shop, owner, worked.ModelID, form), &errs)
-	assert.Contains(t, errs["kind"].String(), "has been ordered")
+	assert.Contains(t, errs["kind"].String(), "was worked on")
+
+	// a measured head that has left stays what it was
+	require.NoError(t, work.EndHead(ctx, f.Shop, f.People[shop.Counter], tag, work.EndForm{
+		WriteID: shoptest.ID(), Kind: "withdrawn", State: "whole", Why: "he sold the barge",
+	}))
+	form.WriteID, form.Drive = shoptest.ID(), "rocker"
+	require.ErrorAs(t, library.CorrectKind(ctx, f.Shop, owner, id, form), &errs)
+	assert.Contains(t, errs.Message("kind"), "has left")
 }

@@ -71,6 +71,7 @@ type ModelForm struct {
 	Ignition, Cooling, Lifter                   string
 	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
 	FirstAt                                     string // left or right
+	Sure                                        bool   // readings and findings of heads that are here may count no more
 }
 
 // ModelChoices are the words allowed in the choices of a ModelForm.

@@ -96,7 +96,7 @@ func modelForm(r *http.Request) library.ModelForm {
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Lifter: g("lifter"),
 		Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"), IntakeValve: all("intake_valve"), ExhaustValve: all("exhaust_valve"),
 		Cylinders: g("cylinders"), Pattern: g("pattern"), FirstAt: g("first_at"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
-		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"),
+		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Sure: g("sure") == "yes",
 	}
 }
 
