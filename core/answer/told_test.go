@@ -141,7 +141,7 @@ func TestWhatIsToldOfDrawnHeadsStays(t *testing.T) {
 		seeds = sample.Every(2, seeds)
 	}
 	for _, seed := range seeds {
-		for kind, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "fight": fight, "worked": worked, "any": anything} {
+		for kind, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "fight": fight, "worked": worked, "any": anything, "uneven": uneven} {
 			k := draw(rand.New(rand.NewPCG(seed, 99)))
 			file := k.sorted()
 			for _, q := range answer.Questions {
@@ -297,7 +297,7 @@ func (k *kit) told(r *rand.Rand) {
 // TestADrawnHeadComesBackFromItsFile writes every drawn head as a file and reads it again.
 func TestADrawnHeadComesBackFromItsFile(t *testing.T) {
 	for seed := range uint64(sample.Times(3, 60)) {
-		for name, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "worked": worked, "any": anything} {
+		for name, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "worked": worked, "any": anything, "uneven": uneven} {
 			was, err := head.Decode(draw(rand.New(rand.NewPCG(seed, 7))).sorted())
 			require.NoError(t, err, "%s %d", name, seed)
 			text, err := head.Encode(was).JSON()
