@@ -177,7 +177,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 // head's choices and a setting, whatever its open sizes are: most ways cannot, and this finds it first.
 func (p *problem) reaches(v *valve, w *way, c *common, set *setting) bool {
 	local, add := float64(v.local(c.cut)), p.lashMove(c, set)
-	return w.within(after.Recession, v.windows[after.Recession], -local, 0) &&
+	return w.within(after.Recession, v.windows[after.Recession].with(c.rows[v.row]), -local, 0) &&
 		w.within(after.Lash, v.windows[after.Lash], add, set.travel)
 }
 

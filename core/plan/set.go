@@ -167,7 +167,7 @@ func (p *problem) leastWith(cut length.Length) (int64, bool) {
 	if !ok {
 		return 0, false
 	}
-	floor := p.floor(p.asked().ways, c)
+	floor, _ := p.floor(p.asked(), c)
 	least := score.cents - c.gasket.cents
 	return floor + least, floor != math.MaxInt64
 }

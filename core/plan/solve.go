@@ -49,10 +49,11 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 		if err := ctx.Err(); err != nil {
 			return best, false, err
 		}
-		floor := p.floor(q.ways, common{cut: cut, minZ: minZ, targets: targets})
+		floor, needed := p.floor(q, common{cut: cut, minZ: minZ, targets: targets})
 		if floor == math.MaxInt64 {
 			continue
 		}
+		floor += p.setups(needed)
 		for _, g := range p.gaskets {
 			c := common{cut: cut, gasket: g, minZ: minZ, targets: targets}
 			head, fits := p.headScore(c)
@@ -73,23 +74,22 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 					}
 				}
 			}
-			for _, x := range p.candidates(c, head, q, least) {
+			some := p.candidates(c, head, q, least)
+			for _, x := range some {
 				if q.box == nil {
 					least = min(least, x.bound.cents)
 				}
-				candidates = append(candidates, x)
+			}
+			candidates = append(candidates, some...)
+			if q.box != nil && p.binds() && len(some) > 0 { // what one of them costs keeps dearer cuts of the face away
+				s, fits := p.exact(slices.MinFunc(some, byBound), q)
+				if fits && s.score.less(best.score) {
+					best, ok, least = s, true, min(least, s.score.cents)
+				}
 			}
 		}
 	}
-	slices.SortStableFunc(candidates, func(a, b candidate) int {
-		switch {
-		case a.bound.less(b.bound):
-			return -1
-		case b.bound.less(a.bound):
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(candidates, byBound)
 	for n, x := range candidates {
 		if !x.bound.less(best.score) {
 			break
@@ -110,6 +110,17 @@ func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best s
 		}
 	}
 	return best, ok, nil
+}
+
+// byBound puts the candidate first that is better at best.
+func byBound(a, b candidate) int {
+	switch {
+	case a.bound.less(b.bound):
+		return -1
+	case b.bound.less(a.bound):
+		return 1
+	}
+	return 0
 }
 
 // binds tells whether depths of a row are kept together: then the shims that are wanted hang on where.
@@ -160,26 +171,33 @@ func (p *problem) possible(v *valve) []way {
 	})
 }
 
-// floor is what the valves cost at least with a face cut, whatever is done about their lash;
-// the largest number there is when one of them cannot be put right at all.
-func (p *problem) floor(ways [][]way, c common) int64 {
-	var total int64
+// floor is what the valves cost at least with a face cut: each the cheapest of its ways that fits, whatever
+// is done about its lash, or the cheapest of its pairs whose depth and lash can end inside; the largest
+// number there is when one of them cannot be put right. Needed is what some valve has in all of its pairs.
+func (p *problem) floor(q question, c common) (total int64, needed mask) {
 	free := setting{travel: float64(length.Max)}
 	for i, v := range p.valves {
 		least := int64(math.MaxInt64)
-		for k := range ways[i] {
-			if w := &ways[i][k]; w.cents < least {
+		for k := range q.ways[i] {
+			if w := &q.ways[i][k]; w.cents < least {
 				if _, ok := p.fit(v, w, &c, &free); ok {
 					least = w.cents
 				}
 			}
 		}
-		if least == math.MaxInt64 {
-			return least
+		paired, all := int64(math.MaxInt64), ^mask(0)
+		for k := range q.pairs[i] {
+			if x := &q.pairs[i][k]; p.reaches(v, x.way, &c, &x.setting) {
+				paired, all = min(paired, x.cents+p.more(&c, v, x.way, &x.setting)), all&x.ops
+			}
 		}
-		total += least
+		if least == math.MaxInt64 || paired == math.MaxInt64 {
+			return math.MaxInt64, 0
+		}
+		total += max(least, paired)
+		needed |= all
 	}
-	return total
+	return total, needed
 }
 
 // extras says at which valves nothing but the lash asks for work: there the lash is set some
@@ -356,12 +374,47 @@ func (p *problem) candidates(c common, head score, q question, least int64) []ca
 	return slices.DeleteFunc(out, func(x candidate) bool { return x.bound.cents > least })
 }
 
+// count is how many pairs the valves of a row have.
+func (p *problem) count(pairs [][]pairing, row string) (n int) {
+	for i, v := range p.valves {
+		if v.row == row {
+			n += len(pairs[i])
+		}
+	}
+	return n
+}
+
+// alone are the pairs without those of a row's valves that fit nowhere, wherever the row lies: most of them,
+// and they need not be tried in every window.
+func (p *problem) alone(pairs [][]pairing, c common, row string) [][]pairing {
+	c.rows = nil
+	out := slices.Clone(pairs)
+	for i, v := range p.valves {
+		if v.row != row {
+			continue
+		}
+		out[i] = nil
+		for j := range pairs[i] {
+			if _, ok := p.fit(v, pairs[i][j].way, &c, &pairs[i][j].setting); ok {
+				out[i] = append(out[i], pairs[i][j])
+			}
+		}
+	}
+	return out
+}
+
 // tables are the valves' choices by row, window and valve, and what they cost at least together,
-// setting-up apart; nil when some row cannot be put right.
+// setting-up apart; nil when some row cannot be put right. Windows are thinned out where there are so many
+// ways that all of them would take long.
 func (p *problem) tables(c common, windows map[string][]window, pairs [][]pairing) (map[string][][][]choice, int64) {
 	tables, least := map[string][][][]choice{}, int64(0)
 	for name, rows := range windows {
 		best := int64(math.MaxInt64)
+		if len(rows) > 1 {
+			pairs = p.alone(pairs, c, name)
+			rows = thinned(rows, max(leastWindows, maxFits/max(1, p.count(pairs, name))))
+			windows[name] = rows
+		}
 		for _, row := range rows {
 			cr := c
 			cr.rows = map[string]window{}
@@ -428,8 +481,26 @@ func (w *way) depths() (least, most length.Length) {
 	return 0, 0
 }
 
-// maxWindows bounds how many places of a row's depths are tried.
-const maxWindows = 400
+// Bounds of the places of a row's depths that are tried: of their number, and of how often a way is tried
+// in one of them. However many ways there are, some places are tried, further apart.
+const (
+	maxWindows   = 400
+	maxFits      = 8_000
+	leastWindows = 12
+)
+
+// thinned is at most so many of the windows, evenly: they overlap by far.
+func thinned(all []window, most int) []window {
+	if len(all) <= most {
+		return all
+	}
+	step := (len(all) + most - 1) / most
+	var out []window
+	for i := 0; i < len(all); i += step {
+		out = append(out, all[i])
+	}
+	return out
+}
 
 // rowWindows are the windows in which a row's final depths may lie, by row: one that does
 // not bind where nothing says how far they may lie apart.
@@ -463,18 +534,11 @@ func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
 		}
 		slices.Sort(starts)
 		starts = slices.Compact(starts)
-		if len(starts) > maxWindows { // thinned out evenly: the windows overlap by far
-			step := len(starts)/maxWindows + 1
-			var some []length.Length
-			for i := 0; i < len(starts); i += step {
-				some = append(some, starts[i])
-			}
-			starts = some
-		}
 		for _, low := range starts {
 			high := low + *spread
 			out[name] = append(out[name], window{&low, &high, nil})
 		}
+		out[name] = thinned(out[name], maxWindows)
 		if len(starts) == 0 {
 			out[name] = []window{{}}
 		}
