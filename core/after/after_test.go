@@ -192,3 +192,16 @@ func TestAGuideIsMadeByTheGeneralTableWhereTheSheetHasNoLimit(t *testing.T) {
 		assert.True(t, *aim > g.Low.Length() && *aim < g.High.Length(), "%v", *aim)
 	}
 }
+
+// TestAGuideReamedForNoStemHasNoClearance: where the sheet knows of no oversize stem, nothing is known.
+func TestAGuideReamedForNoStemHasNoClearance(t *testing.T) {
+	for figure, known := range map[string]bool{"": false, "8.46": true} {
+		h := whole(t).Read("guide.bore", "1E1.top.A 8.05", "1E1.middle.A 8.05", "1E1.bottom.A 8.05").Read("stem.dia", "1E1.top 7.95")
+		if figure != "" {
+			h.Figure("oversize_stem/exhaust", figure)
+		}
+		v := at(h)
+		do(&v, "guide_ream", 0)
+		assert.Equal(t, known, v.Figures[after.Clearance].Known, figure)
+	}
+}

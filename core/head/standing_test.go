@@ -90,6 +90,8 @@ func TestAProofIsTakenAwayByWhatComesLater(t *testing.T) {
 		{name: "the same turn", cutTurn: 2, madeTurn: 2, cutBegun: 6, madeAfter: 5, sealAt: 5},
 		{name: "an earlier turn", cutTurn: 1, madeTurn: 2, cutBegun: 6, madeAfter: 5, sealAt: 5},
 		{name: "one turn is not known", cutTurn: 3, cutBegun: 4, madeAfter: 5, sealAt: 5},
+		{name: "not counted, cut before it on the route", cutBegun: 6, madeAfter: -1, sealAt: 5, cutFirst: true},
+		{name: "not counted, cut after it on the route", cutBegun: 6, madeAfter: -1, sealAt: 5, undone: true},
 		{name: "left out", cutBegun: 6, madeAfter: 5, sealAt: 5, skipped: true},
 		{name: "at another valve", cutBegun: 6, madeAfter: 5, sealAt: 5, elsewhere: true},
 	} {
@@ -156,4 +158,15 @@ func TestANewPartIsOfItsKindAndPlace(t *testing.T) {
 	assert.False(t, ok)
 	p, ok = h.NewPart("spring", "1I1")
 	assert.True(t, ok && p.Missing)
+}
+
+// TestANewStemIsSupposedByTheThickestThatWasRead of its role; where none was read nothing is known of it.
+func TestANewStemIsSupposedByTheThickestThatWasRead(t *testing.T) {
+	h := headtest.New(t, 2, "IE")
+	_, known := h.NewStem("1E1")
+	assert.False(t, known, "no stem was read")
+	h.Read("stem.dia", "1E1.top 7.93", "2E1.top 7.95", "1I1.top 7.99")
+	stem, known := h.NewStem("1E1")
+	assert.True(t, known)
+	assert.Equal(t, 7_950_000, int(stem.At))
 }

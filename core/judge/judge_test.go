@@ -13,6 +13,7 @@ import (
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/seating"
 	"yatai/core/trade"
 )
 
@@ -324,4 +325,38 @@ func TestWhatIsLeftStandsWithTheFirstOfItsLike(t *testing.T) {
 		assert.Equal(t, []string{"1E1", "1I1"}, groups[0].Positions())
 		assert.Equal(t, "seat_insert", groups[0].Advised)
 	}
+}
+
+// TestMarksAreDecidedOneByOne: two cracks are two groups, as alike as they are.
+func TestMarksAreDecidedOneByOne(t *testing.T) {
+	h := headtest.New(t, 1, "IE").See(trade.MarkCode, "", "crack").See(trade.MarkCode, "", "crack")
+	h.Findings[0].ID, h.Findings[1].ID = 1, 2
+	assert.Len(t, judge.Head(h.Head).Groups(nil), 2)
+}
+
+// TestWhatAShopSaysAnswersItsOwnIsOffered for a characteristic of its own, and nothing that the head cannot have.
+func TestWhatAShopSaysAnswersItsOwnIsOffered(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	h.Sheet.Own = []trade.Characteristic{{Code: "own.rail", Answers: []string{"face", "seat_cut", "no such repair"}}}
+	var codes []string
+	for _, r := range judge.Answers(h.Head, judge.Feature{Code: "own.rail"}) {
+		codes = append(codes, r.Code)
+	}
+	assert.Equal(t, []string{"face", "seat_cut"}, codes)
+}
+
+// TestADeeperMainCutMovesTopAndBottomWithIt; one that is deep enough stays.
+func TestADeeperMainCutMovesTopAndBottomWithIt(t *testing.T) {
+	const um = length.Micrometre
+	ring := judge.SeatRing{Out: &seating.SeatOutput{MainDepth: 100 * um, TopDepth: 140 * um, BottomDepth: 60 * um, Sink: 100 * um}}
+	ring.In.Top = quantity.Amount(30 * quantity.One).Degrees()
+	for _, main := range []length.Length{0, 99 * um, 100 * um} {
+		assert.Equal(t, ring, ring.To(main), main)
+	}
+	deeper := ring.To(150 * um)
+	assert.Equal(t, []length.Length{150 * um, 190 * um, 110 * um, 150 * um}, []length.Length{
+		deeper.Out.MainDepth, deeper.Out.TopDepth, deeper.Out.BottomDepth, deeper.Out.Sink,
+	})
+	assert.Equal(t, 100*um, ring.Out.MainDepth, "the ring it was made of stays")
+	assert.Nil(t, judge.SeatRing{}.To(150*um).Out, "nothing was worked out")
 }

@@ -102,6 +102,20 @@ func TestPartsComeFromTheStockOrAreOrdered(t *testing.T) {
 	assert.Equal(t, some.Labour+50_40, some.Cents())
 }
 
+// TestThePartOfTheRoleComesBeforeOneForAny, wherever it stands in the list.
+func TestThePartOfTheRoleComesBeforeOneForAny(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	h.Stock = []head.Stock{
+		{ID: 1, Kind: "insert", Name: "any", Count: 9}, {ID: 2, Kind: "insert", Name: "exhaust", Role: "exhaust", Count: 9},
+		{ID: 3, Kind: "insert", Name: "intake", Role: "intake", Count: 9},
+	}
+	for at, want := range map[string]string{"1E1": "exhaust", "1I1": "intake", "": "any"} {
+		it := price.Find(h.Head, trade.InsertPart, at, 0, false)
+		require.NotNil(t, it, at)
+		assert.Equal(t, want, it.Name, at)
+	}
+}
+
 // TestASealIsTakenWhereItFitsTheStem: a seal of another size is none.
 func TestASealIsTakenWhereItFitsTheStem(t *testing.T) {
 	h := headtest.New(t, 1, "IE").Read("stem.dia", "1I1.top 5.97", "1E1.top 6.95")

@@ -10,6 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/gauge"
+	"yatai/core/layout"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -198,4 +200,33 @@ func TestTheGlossarySpeaksOfWhatThereIs(t *testing.T) {
 		}
 	}
 	assert.Equal(t, trade.MistakesSaid(), said)
+}
+
+// TestTheGeneralTableOfClearances holds it against the table itself: every line up to its stem, and no more.
+func TestTheGeneralTableOfClearances(t *testing.T) {
+	const mm, um = quantity.One, quantity.One / 1000
+	for _, x := range []struct {
+		stem                         quantity.Amount
+		inLow, inHigh, exLow, exHigh quantity.Amount // micrometres
+	}{
+		{5 * mm, 15, 45, 25, 60}, {7 * mm, 15, 45, 25, 60}, {7*mm + um, 20, 55, 35, 70}, {9 * mm, 20, 55, 35, 70}, {9*mm + um, 30, 70, 50, 90},
+		{12 * mm, 30, 70, 50, 90}, {12*mm + um, 45, 90, 70, 120}, {16 * mm, 45, 90, 70, 120},
+	} {
+		for role, want := range map[layout.Role][2]quantity.Amount{layout.Intake: {x.inLow * um, x.inHigh * um}, layout.Exhaust: {x.exLow * um, x.exHigh * um}} {
+			g := trade.GeneralClearance(role, x.stem)
+			require.NotNil(t, g, x.stem)
+			assert.Equal(t, want, [2]quantity.Amount{*g.Low, *g.High}, "%s %v", role, x.stem)
+		}
+	}
+	for _, stem := range []quantity.Amount{5*mm - um, 16*mm + um} {
+		assert.Nil(t, trade.GeneralClearance(layout.Intake, stem), stem)
+	}
+}
+
+// TestTheSealTestComesBeforeOrAfterTheSprings as the shop's school has it.
+func TestTheSealTestComesBeforeOrAfterTheSprings(t *testing.T) {
+	assembled, bare := trade.School{Assembled: true}, trade.School{}
+	assert.Greater(t, trade.SealTest.Place(assembled), trade.Assemble.Place(assembled))
+	assert.Less(t, trade.SealTest.Place(bare), trade.Assemble.Place(bare))
+	assert.Less(t, trade.FinalWash.Place(assembled), trade.Assemble.Place(assembled), "no other operation moves")
 }
