@@ -133,6 +133,13 @@ type Tool struct {
 	CalU      quantity.Amount `gorm:"column:cal_u"`   // what its certificate, or whoever knows it, says; U is made of it
 	StudyU    quantity.Amount `gorm:"column:study_u"` // what a study of people and parts said; 0 without one
 	RetiredAt *time.Time      // it is offered no more
+	Leaves    string          // of feelers: the leaves of the set, "0.05 0.1 mm"; empty when nobody said
+}
+
+// Set is the leaves of a set of feelers, the thinnest first; none of another tool.
+func (t Tool) Set() trade.Leaves {
+	leaves, _ := trade.ParseLeaves(t.Leaves, length.MM)
+	return leaves
 }
 
 // Reads is the unit the tool reads in.

@@ -646,7 +646,7 @@ func (d DB) OwnCharacteristics(models ...uint) ([]OwnCharacteristic, error) {
 func (d DB) ChangeTool(t Tool) error {
 	return d.set(&Tool{}, t.ID, map[string]any{
 		"name": t.Name, "kind": t.Kind, "resolution": t.Resolution, "u": t.U, "cal_u": t.CalU, "study_u": t.StudyU, "u_ppm": t.UPPM,
-		"calibration_due": t.CalibrationDue, "standard": t.Standard, "tolerance": t.Tolerance, "retired_at": t.RetiredAt,
+		"calibration_due": t.CalibrationDue, "standard": t.Standard, "tolerance": t.Tolerance, "retired_at": t.RetiredAt, "leaves": t.Leaves,
 	})
 }
 

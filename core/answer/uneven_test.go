@@ -95,7 +95,8 @@ func stocked(k *kit, r *rand.Rand) {
 	kind := oneOf(r, trade.PartKinds())
 	k.Stock = append(k.Stock, head.FileStock{
 		Kind: kind.Code, Name: kind.Name + " " + strconv.Itoa(len(k.Stock)), Role: oneOf(r, []string{"", "", "intake", "exhaust"}), Count: r.IntN(5),
-		Size: oneOf(r, []string{"", "0.5mm", "1mm", "2.45mm", "2.60mm", "7.95mm", "8.5mm", "13.1mm", "46mm"}), Price: oneOf(r, []string{"", "4.20", "19.90"}), Days: r.IntN(6),
+		Size:  oneOf(r, []string{"", "0.5mm", "1mm", "2.45mm", "2.60mm", "7.95mm", "8.5mm", "13.1mm", "46mm"}),
+		Price: oneOf(r, []string{"", "4.20", "19.90"}), Days: r.IntN(6),
 	})
 }
 
@@ -173,7 +174,8 @@ func wanted(k *kit, r *rand.Rand) {
 	case 0:
 		k.Ask.Alternative = oneOf(r, []string{"", "keep", "renew", "robust", "cheap"})
 	case 1:
-		k.Ask.Hold = map[string]map[string]string{oneOf(r, k.ids): {oneOf(r, []string{"seat", "valve", "guide"}): oneOf(r, []string{"keep", "cut", "insert", "new", "hone"})}}
+		at, part := oneOf(r, k.ids), oneOf(r, []string{"seat", "valve", "guide"})
+		k.Ask.Hold = map[string]map[string]string{at: {part: oneOf(r, []string{"keep", "cut", "insert", "new", "hone"})}}
 	case 2:
 		k.Head.Unit = "in"
 	case 3:

@@ -154,7 +154,9 @@ func TestAPartThatIsMissingIsNamed(t *testing.T) {
 
 // TestAReleaseNamesThePersonAndTheLicence: one word, or a name alone, is no release.
 func TestAReleaseNamesThePersonAndTheLicence(t *testing.T) {
-	for text, released := range map[string]bool{"": false, "17": false, "L17": false, "A. Person": false, "A. Person, L17": true, "Person 17": true, "Person;17": true} {
+	for text, released := range map[string]bool{
+		"": false, "17": false, "L17": false, "A. Person": false, "A. Person, L17": true, "Person 17": true, "Person;17": true,
+	} {
 		h := seats(t)
 		h.Regulated, h.Released = "aircraft", text
 		assert.Equal(t, !released, strings.Contains(open(h), "release"), "%q", text)

@@ -138,8 +138,8 @@ func TestAFileThatCannotBeMeantIsRefused(t *testing.T) {
 		"readings[0].tool":    func(f map[string]any) { first(f, "readings")["tool"] = "nobody's" },
 		"readings[0].at":      func(f map[string]any) { first(f, "readings")["at"] = "9E9.top" },
 		"readings[0].is":      func(f map[string]any) { first(f, "readings")["is"] = "95 m" },
-		"readings[1].is": func(f map[string]any) { list(f, "readings")[1].(map[string]any)["go"] = "0.10mm" },
-		"readings[2].is": func(f map[string]any) { list(f, "readings")[2].(map[string]any)["nogo"] = "0.10mm" },
+		"readings[1].is":      func(f map[string]any) { list(f, "readings")[1].(map[string]any)["go"] = "0.10mm" },
+		"readings[2].is":      func(f map[string]any) { list(f, "readings")[2].(map[string]any)["nogo"] = "0.10mm" },
 		"decisions[0].choice": func(f map[string]any) {
 			f["decisions"] = []any{map[string]any{"finding": "lash@1I1", "choice": "pray"}}
 		},

@@ -16,6 +16,7 @@ import (
 // is worth.
 type Entry struct {
 	Mode     string
+	Leaves   Leaves // of the set of feelers, the thinnest first; none where nobody knows
 	Set      quantity.Amount
 	Division quantity.Amount
 	Warm     *quantity.Celsius // how warm the part is, degrees C; nil: it is at 20, or nobody says
@@ -134,7 +135,7 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 func (c Characteristic) readAs(e Entry, text string, unit length.Unit) (gauge.Value, error) {
 	m, ok := ModeNamed(e.Mode)
 	if !ok || c.Bracket || c.Words != nil || m.Code == "direct" {
-		return c.Read(text, unit)
+		return c.Read(text, unit, e.Leaves...)
 	}
 	v, err := m.read(c, e, text, unit)
 	if err != nil {

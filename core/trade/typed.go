@@ -13,10 +13,10 @@ import (
 )
 
 // Read reads what was typed for c on a sheet kept in unit. A bracket is two leaves
-// apart by a space or a slash, "0.05 0.06"; one leaf alone, "0.03", means that it does
-// not go and none thinner does. A value no head can have is refused; one that would
+// apart by a space or a slash, "0.05 0.06". One leaf alone, "0.20", is the one that goes, up to
+// the next of the set it is of; of a set that nobody knows it does not go, and none thinner does. A value no head can have is refused; one that would
 // make sense in the other unit is questioned.
-func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error) {
+func (c Characteristic) Read(text string, unit length.Unit, set ...length.Length) (gauge.Value, error) {
 	if c.Words != nil {
 		return c.word(text)
 	}
@@ -27,6 +27,9 @@ func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error)
 	goes, nogo, two := cutBracket(text)
 	if !two {
 		l, err := c.one(text, unit)
+		if err == nil && len(set) > 0 {
+			return Leaves(set).alone(l.Length(), unit)
+		}
 		if err == nil && l <= 0 {
 			err = field.Errorf("", "the leaf that does not go must have a thickness")
 		}
@@ -44,6 +47,12 @@ func (c Characteristic) Read(text string, unit length.Unit) (gauge.Value, error)
 		return gauge.Value{}, field.Errorf("", "first the largest leaf that goes, then the smallest that does not")
 	}
 	return gauge.Between(lo, hi), nil
+}
+
+// Alone tells whether one leaf was typed for a bracket, not two.
+func (c Characteristic) Alone(text string) bool {
+	_, _, two := cutBracket(text)
+	return c.Bracket && !two
 }
 
 // Named is what was typed with its unit: where it has none, the one that bare numbers of a sheet kept in

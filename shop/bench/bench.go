@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -116,7 +117,7 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
 		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", rec.tool.Text(z.OffNM))
 	}
-	rec.entry = trade.Entry{Mode: form.Mode, Division: rec.tool.Resolution}
+	rec.entry = trade.Entry{Mode: form.Mode, Leaves: rec.tool.Set(), Division: rec.tool.Resolution}
 	if m, ok := trade.ModeNamed(form.Mode); form.Mode != "" && !ok {
 		errs.Addf("mode", "choose how it is read")
 	} else if m.SetLabel != "" {
@@ -194,9 +195,7 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
 		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
 	}
-	if rec.unit != rec.file.Unit && (entry.Mode == "" || entry.Mode == "direct") {
-		r.Typed = rec.c.Named(r.Typed, rec.unit) // where it is read again a bare number means another unit
-	}
+	r.Typed = rec.said(entry, r.Typed, v)
 	if !v.Bracket { // the bracket itself is the doubt
 		r.U = rec.tool.Doubt(v.At)
 	}
@@ -240,6 +239,18 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	}
 	rec.file.Add(r)
 	return nil
+}
+
+// said is what was typed as it is kept: with its unit where a bare number would mean another one when it is
+// read again, and with both leaves where one was typed.
+func (rec *recorder) said(entry trade.Entry, typed string, v gauge.Value) string {
+	switch {
+	case len(entry.Leaves) > 0 && rec.c.Alone(typed):
+		return rec.c.Named(rec.c.Show(v.Go, rec.unit)+" "+rec.c.Show(v.NoGo, rec.unit), rec.unit)
+	case rec.unit != rec.file.Unit && (entry.Mode == "" || entry.Mode == "direct"):
+		return rec.c.Named(typed, rec.unit)
+	}
+	return typed
 }
 
 // same tells whether a reading is what stands there already: the same size by the same tool, with nothing done

@@ -10,6 +10,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -28,6 +29,8 @@ func ZeroChecks(ctx context.Context, s *shop.Shop) (map[uint]store.ZeroCheck, er
 // ToolForm is a tool to add, as typed; bare lengths are millimetres.
 type ToolForm struct {
 	WriteID, Name, Kind, Resolution, U, Percent, Standard, Tolerance, Due string
+
+	Leaves string // of feelers
 }
 
 // ToolKinds are the kinds of tools.
@@ -47,12 +50,14 @@ func (f ToolForm) read(t *store.Tool) error {
 	if !slices.Contains(ToolKinds(), f.Kind) {
 		errs.Addf("kind", "choose what it is used for")
 	}
+	kind, _ := trade.ToolKindNamed(f.Kind)
+	eye := kind.Eye
 	for _, l := range []struct {
 		name, text string
 		to         *quantity.Amount
 		optional   bool
 	}{
-		{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, false}, {"standard", f.Standard, &t.Standard, true},
+		{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, eye}, {"standard", f.Standard, &t.Standard, true},
 		{"tolerance", f.Tolerance, &t.Tolerance, true},
 	} {
 		if l.optional && strings.TrimSpace(l.text) == "" {
@@ -77,6 +82,11 @@ func (f ToolForm) read(t *store.Tool) error {
 	if t.Standard > 0 && t.Tolerance == 0 {
 		errs.Addf("tolerance", "how far off its standard may it read?")
 	}
+	leaves, err := trade.ParseLeaves(f.Leaves, length.MM)
+	if errs.Add("leaves", err); len(leaves) > 0 && t.Kind != "feelers" {
+		errs.Addf("leaves", "only a set of feelers has leaves")
+	}
+	t.Leaves = leaves.String()
 	t.CalibrationDue = nil
 	if f.Due != "" {
 		day, err := time.Parse(time.DateOnly, f.Due)
@@ -86,8 +96,7 @@ func (f ToolForm) read(t *store.Tool) error {
 		t.CalibrationDue = &day
 	}
 	t.U = gauge.ToolU(t.CalU, t.StudyU, t.Resolution)
-	i := slices.IndexFunc(trade.ToolKinds, func(k trade.ToolKind) bool { return k.Name == t.Kind })
-	if i >= 0 && trade.ToolKinds[i].Eye && t.CalU == 0 {
+	if eye && t.CalU == 0 {
 		t.U = 0 // there is no number to doubt, or the bracket is the doubt
 	}
 	return errs.Err()
@@ -127,6 +136,7 @@ func toolChanges(was, is store.Tool) string {
 		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "reads to", Was: was.Text(was.Resolution), Is: is.Text(is.Resolution)},
 		shop.Change{What: "U", Was: was.Text(was.U), Is: is.Text(is.U)}, shop.Change{What: "U grows by", Was: ppm(was), Is: ppm(is)},
 		shop.Change{What: "calibration due", Was: due(was), Is: due(is)}, shop.Change{What: "standard", Was: was.Text(was.Standard), Is: is.Text(is.Standard)},
+		shop.Change{What: "leaves", Was: was.Leaves, Is: is.Leaves},
 		shop.Change{What: "may be off by", Was: was.Text(was.Tolerance), Is: is.Text(is.Tolerance)},
 	)
 }

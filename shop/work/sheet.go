@@ -442,7 +442,7 @@ func proofs(
 		if text == "" || pr == nil {
 			continue
 		}
-		v, err := sh.Proof.Read(text, form.Bare(f.Unit))
+		v, err := sh.Proof.Read(text, form.Bare(f.Unit), t.Set()...)
 		if err != nil {
 			errs.Add(row.ID, err)
 			continue

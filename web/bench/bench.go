@@ -68,6 +68,12 @@ type sweepData struct {
 	Away     string // and how far, with its unit
 }
 
+// Leaves are those of the feelers in hand, "" when nobody said what leaves they have.
+func (d sweepData) Leaves() string {
+	t, _ := headfile.ToolWith(d.Tools, d.Tool)
+	return t.Set().String()
+}
+
 // sweepFor builds the sweep of one characteristic. errs and typed are of a form that came
 // back.
 // grows says what 10 degrees do to the largest length of a characteristic that was read, where

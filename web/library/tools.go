@@ -22,7 +22,7 @@ func toolForm(r *http.Request) library.ToolForm {
 	g := r.PostForm.Get
 	return library.ToolForm{
 		WriteID: g("write_id"), Name: g("name"), Kind: g("kind"), Resolution: g("resolution"), U: g("u"), Percent: g("percent"),
-		Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"),
+		Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"), Leaves: g("leaves"),
 	}
 }
 
