@@ -357,6 +357,18 @@ func TestADeeperMainCutMovesTopAndBottomWithIt(t *testing.T) {
 	assert.Equal(t, []length.Length{150 * um, 190 * um, 110 * um, 150 * um}, []length.Length{
 		deeper.Out.MainDepth, deeper.Out.TopDepth, deeper.Out.BottomDepth, deeper.Out.Sink,
 	})
+	assert.InDelta(t, 329_090, int(deeper.Out.RoomUsed), 1, "190 um at 30 degrees: 190 / tan 30")
 	assert.Equal(t, 100*um, ring.Out.MainDepth, "the ring it was made of stays")
 	assert.Nil(t, judge.SeatRing{}.To(150*um).Out, "nothing was worked out")
+}
+
+// TestWhatEyesSawIsNamedByItsGrade, a figure by what it is.
+func TestWhatEyesSawIsNamedByItsGrade(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Both("seat.width", "1", "2").Read("seat.width", "1E1 2.5").See("seat.condition", "1E1", "gaps")
+	h.Findings[0].ID = 1
+	j := judge.Head(h.Head)
+	seen, _ := j.Feature("seat.condition@1E1")
+	assert.Equal(t, "Seat: gaps in the ring", seen.Named().String())
+	read, _ := j.Feature("seat.width@1E1")
+	assert.Equal(t, "Seat width", read.Named().String())
 }
