@@ -241,7 +241,8 @@ func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted
 		from, to := reachOf(w, figures, k)
 		best, found := *out, false
 		for s := from; s <= to; s += grid {
-			next := *out
+			next := &p.tried[k]
+			*next = *out
 			moved := &p.scratch[k]
 			for i := range figures {
 				moved[i] = figures[i]
@@ -251,8 +252,8 @@ func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted
 			if w.open[k].repair.Does.Size.Metal {
 				next.score.metal += s
 			}
-			if p.place(w, moved[:len(figures)], minZ, k-1, &next) && (!found || next.score.less(best.score)) {
-				best, found = next, true
+			if p.place(w, moved[:len(figures)], minZ, k-1, next) && (!found || next.score.less(best.score)) {
+				best, found = *next, true
 				if best.score.z >= sure {
 					break // more is only more metal
 				}

@@ -81,6 +81,7 @@ type problem struct {
 	pairs   []judge.Feature // of pairs of valves
 	known   *question       // what can be done, once it was asked for
 	scratch *[maxOpen][after.Count]move
+	tried   *[maxOpen]fitted // what place tries, by open size
 
 	missing, assumed []string
 	blocked          []Blocked
@@ -121,7 +122,7 @@ func posed(h *head.Head, j judge.Judgement, ask head.Ask, tilted bool) *problem 
 		p.tilt = p.face.Tilted
 		p.face.Cut, p.face.Says = p.tilt.Cut, p.tilt.Says
 	}
-	p.scratch = &[maxOpen][after.Count]move{}
+	p.scratch, p.tried = &[maxOpen][after.Count]move{}, &[maxOpen]fitted{}
 	p.scatter, p.mains = after.Scatter(h), p.mainRepairs()
 	for _, f := range j.All() {
 		if strings.Contains(f.Position, "-") {
