@@ -123,6 +123,8 @@ func sentences(t *testing.T) map[string]string {
 	for _, said := range trade.SuspectSays {
 		add("a vacuum test", said)
 	}
+	add("a dropped valve", trade.ThudSays)
+	add("a dropped valve", trade.BounceSays)
 	st, err := store.Open(demofile.Path(t))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })

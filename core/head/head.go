@@ -122,6 +122,8 @@ func (l Limit) Said(u length.Unit) words.Text {
 	switch {
 	case l.Low == nil && l.High == nil:
 		return words.Of("no limit")
+	case l.Unit == trade.PassFail:
+		return words.Of("it must pass")
 	case l.Low == nil:
 		return words.Of("%s max", unit.Usual(*l.High))
 	case l.High == nil:

@@ -170,3 +170,28 @@ func TestANewStemIsSupposedByTheThickestThatWasRead(t *testing.T) {
 	assert.True(t, known)
 	assert.Equal(t, 7_950_000, int(stem.At))
 }
+
+// TestOneFigureForTheWholeOfAGuideProvesEverySpot: read short after the work it proves them all; read before it,
+// or of one spot only, it does not.
+func TestOneFigureForTheWholeOfAGuideProvesEverySpot(t *testing.T) {
+	whole := head.Reading{Of: trade.GuideBore.Code, Spot: trade.Spot{Position: "1E1"}, Stage: head.AfterRepair}
+	one := head.Reading{Of: trade.GuideBore.Code, Spot: trade.Spot{Position: "1E1", Place: "top", Dir: "A"}, Stage: head.AfterRepair}
+	for _, x := range []struct {
+		name   string
+		r      head.Reading
+		before bool
+		proven bool
+	}{{"whole, after", whole, false, true}, {"whole, before", whole, true, false}, {"one spot", one, false, false}} {
+		h := headtest.New(t, 1, "IE").All("guide.bore", "8.05")
+		x.r.ID = uint(len(h.Readings) + 1)
+		if x.before {
+			x.r.Stage = head.AsReceived
+			h.Readings = append(h.Readings, x.r)
+			h.Did("guide_hone", "1E1")
+		} else {
+			h.Did("guide_hone", "1E1")
+			h.Readings = append(h.Readings, x.r)
+		}
+		assert.Equal(t, x.proven, h.Proven(trade.GuideBore, "1E1"), x.name)
+	}
+}

@@ -372,3 +372,35 @@ func TestWhatEyesSawIsNamedByItsGrade(t *testing.T) {
 	read, _ := j.Feature("seat.width@1E1")
 	assert.Equal(t, "Seat width", read.Named().String())
 }
+
+// TestADropAndItsVacuumConclude: what holds but thuds is bent or tight, what bounces but leaks is the seat's, but
+// for a leak that turns with the valve; one test alone says no more than it did.
+func TestADropAndItsVacuumConclude(t *testing.T) {
+	holds, leaks := []string{"82", "82", "81", "82"}, []string{"60", "60", "61", "60"}
+	turns := []string{"82", "60", "61", "81"}
+	for _, x := range []struct {
+		vacuum       []string
+		drop         string // 0 thuds, 1 bounces, "" nobody dropped it
+		code, toSays string
+	}{
+		{holds, "0", "test.drop", trade.ThudSays}, {holds, "1", "test.drop", ""}, {holds, "1", "seal.vacuum", ""},
+		{leaks, "1", "seal.vacuum", trade.BounceSays}, {leaks, "1", "test.drop", ""},
+		{leaks, "0", "seal.vacuum", trade.SuspectSays[seating.SuspectSeat]}, {leaks, "0", "test.drop", ""},
+		{leaks, "", "seal.vacuum", trade.SuspectSays[seating.SuspectSeat]}, {turns, "1", "seal.vacuum", trade.SuspectSays[seating.SuspectValve]},
+		{nil, "0", "test.drop", ""},
+	} {
+		h := headtest.New(t, 1, "IE").Read("test.baseline", "H 84")
+		for i, kPa := range x.vacuum {
+			h.Read("test.vacuum", "1E1."+[]string{"0", "90", "180", "270"}[i]+" "+kPa)
+		}
+		if x.drop != "" {
+			h.Read("test.drop", "1E1 "+x.drop)
+		}
+		f, _ := judge.Head(h.Head).Feature(x.code + "@1E1")
+		if x.code == "test.drop" {
+			assert.Equal(t, map[string]gauge.Verdict{"0": gauge.Out, "1": gauge.Sound}[x.drop], f.Verdict, "judged wherever it is read")
+			assert.Equal(t, "it must pass", f.Limit.Text(length.MM))
+		}
+		assert.Equal(t, x.toSays, f.Note, "%v %q %s", x.vacuum, x.drop, x.code)
+	}
+}

@@ -101,3 +101,13 @@ func TestAnAngleLiesBelowTheFacePlane(t *testing.T) {
 		}
 	}
 }
+
+// TestAnAngleMayBeOffByExactlyWhatIsAllowed, and by no more.
+func TestAnAngleMayBeOffByExactlyWhatIsAllowed(t *testing.T) {
+	deg := func(thousandths int64) quantity.Degrees { return quantity.Amount(thousandths * 1000).Degrees() }
+	for seat, ok := range map[int64]bool{45_249: false, 45_250: true, 45_500: true, 45_750: true, 45_751: false} {
+		out, err := seating.Angle(seating.AngleInput{Face: deg(45_000), Seat: deg(seat), Wanted: deg(500), Within: deg(250)})
+		require.NoError(t, err)
+		assert.Equal(t, ok, out.OK, seat)
+	}
+}

@@ -299,6 +299,12 @@ var SuspectSays = map[string]string{
 	seating.SuspectSeat:  "it leaks at every turn: the seat",
 }
 
+// What the dropped valve and its vacuum say together, with what to look at next.
+const (
+	ThudSays   = "it holds vacuum but thuds: bent, or tight in its guide; look at the valve's runout and the guide"
+	BounceSays = "it bounces but leaks: the seat; look at its ring"
+)
+
 // Wear is which way a guide is worn: the means across places of the readings along the
 // sweep (A) and across it (B).
 type Wear struct {

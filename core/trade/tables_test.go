@@ -230,3 +230,19 @@ func TestTheSealTestComesBeforeOrAfterTheSprings(t *testing.T) {
 	assert.Less(t, trade.SealTest.Place(bare), trade.Assemble.Place(bare))
 	assert.Less(t, trade.FinalWash.Place(assembled), trade.Assemble.Place(assembled), "no other operation moves")
 }
+
+// TestUsualFiguresStand holds what is supposed where a sheet says nothing, in nanometres or millionths.
+func TestUsualFiguresStand(t *testing.T) {
+	is := map[string]int{}
+	for _, f := range trade.Figures() {
+		if f.Usual != nil {
+			is[f.Code] = int(*f.Usual)
+			assert.NotEmpty(t, f.Why, "%s says why", f.Code)
+		}
+	}
+	assert.Equal(t, map[string]int{
+		"rocker_ratio": 1_000_000, "seat_angle": 45_000_000, "top_angle": 30_000_000, "bottom_angle": 60_000_000, "seat_clean": 60_000,
+		"seat_most": 300_000, "insert_up": 800_000, "insert_down": 300_000, "valve_grind": 100_000, "grind_runout": 50_000, "adjuster": 1_000_000,
+		"face_allow": 30_000, "face_clean": 50_000,
+	}, is)
+}
