@@ -234,33 +234,10 @@ func (p *problem) lashMove(c *common, set *setting) float64 {
 }
 
 // place chooses the open sizes of a way, the first of them by where the smallest distance is largest,
-// the others by trying every multiple of the grid that can fit. out takes the best; false when nothing
-// fits.
+// the others by search. out takes the best; false when nothing fits.
 func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted) bool {
 	if k > 0 {
-		from, to := reachOf(w, figures, k)
-		best, found := *out, false
-		for s := from; s <= to; s += grid {
-			next := &p.tried[k]
-			*next = *out
-			moved := &p.scratch[k]
-			for i := range figures {
-				moved[i] = figures[i]
-				moved[i].at += figures[i].slopes[k] * float64(s)
-			}
-			next.sizes[k] = s
-			if w.open[k].repair.Does.Size.Metal {
-				next.score.metal += s
-			}
-			if p.place(w, moved[:len(figures)], minZ, k-1, next) && (!found || next.score.less(best.score)) {
-				best, found = *next, true
-				if best.score.z >= sure {
-					break // more is only more metal
-				}
-			}
-		}
-		*out = best
-		return found
+		return p.search(w, figures, minZ, k, out)
 	}
 	r := room{lo: math.Inf(-1), hi: math.Inf(1), fixed: out.score.z}
 	middle, metal := false, false
@@ -288,6 +265,87 @@ func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted
 		out.score.metal += s
 	}
 	return true
+}
+
+// stride is how many multiples of the grid are passed over before the best of the rest is looked for.
+const stride = 8
+
+// search tries the multiples of the grid that an open size can be. The smallest distance is concave in it, so
+// that the best lies beside the best of every eighth; where none of these fits, all are tried.
+func (p *problem) search(w *way, figures []move, minZ float64, k int, out *fitted) bool {
+	from, to := reachOf(w, figures, k)
+	if k == 1 && !meets(w, figures, from, to) {
+		return false
+	}
+	best, at, found := *out, from, false
+	try := func(s length.Length) {
+		next := &p.tried[k]
+		*next = *out
+		moved := &p.scratch[k]
+		for i := range figures {
+			moved[i] = figures[i]
+			moved[i].at += figures[i].slopes[k] * float64(s)
+		}
+		next.sizes[k] = s
+		if w.open[k].repair.Does.Size.Metal {
+			next.score.metal += s
+		}
+		if p.place(w, moved[:len(figures)], minZ, k-1, next) && (!found || next.score.less(best.score)) {
+			best, at, found = *next, s, true
+		}
+	}
+	sweep := func(first, last, step length.Length) {
+		for s := first; s <= last && !(found && s > at && best.score.z >= sure); s += step { // more is only more metal
+			try(s)
+		}
+	}
+	if to-from > 2*stride*grid {
+		if sweep(from, to, stride*grid); found {
+			sweep(max(from, at-(stride-1)*grid), min(to, at+(stride-1)*grid), grid)
+			*out = best
+			return true
+		}
+	}
+	sweep(from, to, grid)
+	*out = best
+	return found
+}
+
+// meets tells whether some size between from and to leaves the first size any room: by how much it does not is
+// convex in the size, so that its least is found by halving.
+func meets(w *way, figures []move, from, to length.Length) bool {
+	for from < to {
+		mid := from + floor((to-from)/2, grid)
+		here, next := short(w, figures, mid), short(w, figures, mid+grid)
+		switch {
+		case here <= 0 || next <= 0:
+			return true
+		case next <= here:
+			from = mid + grid
+		default:
+			to = mid
+		}
+	}
+	return from == to && short(w, figures, from) <= 0
+}
+
+// short is by how much the figures leave the first size no room, in nanometres, with a second one; nothing or less
+// where they leave some.
+func short(w *way, figures []move, second length.Length) float64 {
+	lo, hi, by := float64(w.open[0].least), float64(w.open[0].most), 0.0
+	for i := range figures {
+		m := &figures[i]
+		at, slope := m.at+m.slopes[1]*float64(second), m.slopes[0]
+		switch {
+		case slope > 0:
+			lo, hi = max(lo, (m.low-at)/slope), min(hi, (m.high-at)/slope)
+		case slope < 0:
+			lo, hi = max(lo, (m.high-at)/slope), min(hi, (m.low-at)/slope)
+		default:
+			by = max(by, m.low-at, at-m.high)
+		}
+	}
+	return max(by, lo-hi-1) // a nanometre is no matter of the sizes
 }
 
 // reachOf is between which multiples of the grid an open size may lie for every figure to end inside

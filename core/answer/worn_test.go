@@ -1,0 +1,45 @@
+package answer_test
+
+import (
+	"context"
+	"fmt"
+	"math/rand/v2"
+	"testing"
+
+	"yatai/core/answer"
+	"yatai/core/head"
+)
+
+// BenchmarkWornHead judges and plans a bucket head of 24 valves of which half the seats are pitted, a quarter
+// sunk and a third short of lash, with thirty sizes of shims in the box; its depths each for itself, or alike.
+func BenchmarkWornHead(b *testing.B) {
+	r := rand.New(rand.NewPCG(0, 3))
+	k := newKit("bucket", "water", "IIEE", "IIEE", "IIEE", "IIEE", "IIEE", "IIEE")
+	for _, at := range k.ids {
+		if r.IntN(2) == 0 {
+			k.see("seat.condition", at, "heavy_pits")
+		}
+		if r.IntN(3) == 0 {
+			k.gap("lash", at, 60+10*r.IntN(30))
+		}
+		if r.IntN(4) == 0 {
+			k.read("valve.recession", at, recessions[roleOf(at)][1]-100+r.IntN(300), "dial on bridge")
+		}
+	}
+	for i := range 30 {
+		k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(2000 + 50*i), Count: 1 + r.IntN(3), Price: "3.20"})
+	}
+	for _, depths := range []string{"each its own", "all alike"} {
+		k.Settings["school.depths"] = depths
+		file := k.sorted()
+		for _, question := range []string{"judge", "plan"} {
+			b.Run(depths+"/"+question, func(b *testing.B) {
+				for b.Loop() {
+					if _, err := answer.Run(context.Background(), question, file); err != nil {
+						b.Fatal(err)
+					}
+				}
+			})
+		}
+	}
+}
