@@ -10,11 +10,10 @@ import (
 	"yatai/core/head"
 )
 
-// BenchmarkWornHead judges and plans a bucket head of 24 valves of which half the seats are pitted, a quarter
-// sunk and a third short of lash, with thirty sizes of shims in the box; its depths each for itself, or alike.
-func BenchmarkWornHead(b *testing.B) {
-	r := rand.New(rand.NewPCG(0, 3))
-	k := newKit("bucket", "water", "IIEE", "IIEE", "IIEE", "IIEE", "IIEE", "IIEE")
+// worn is a bucket head of which half the seats are pitted, a quarter sunk and a third short of lash, with
+// thirty sizes of shims in the box.
+func worn(r *rand.Rand, patterns ...string) *kit {
+	k := newKit("bucket", "water", patterns...)
 	for _, at := range k.ids {
 		if r.IntN(2) == 0 {
 			k.see("seat.condition", at, "heavy_pits")
@@ -29,6 +28,12 @@ func BenchmarkWornHead(b *testing.B) {
 	for i := range 30 {
 		k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(2000 + 50*i), Count: 1 + r.IntN(3), Price: "3.20"})
 	}
+	return k
+}
+
+// BenchmarkWornHead judges and plans a worn head of 24 valves, its depths each for itself, or alike.
+func BenchmarkWornHead(b *testing.B) {
+	k := worn(rand.New(rand.NewPCG(0, 3)), "IIEE", "IIEE", "IIEE", "IIEE", "IIEE", "IIEE")
 	for _, depths := range []string{"each its own", "all alike"} {
 		k.Settings["school.depths"] = depths
 		file := k.sorted()
