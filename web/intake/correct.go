@@ -26,11 +26,16 @@ func CorrectPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 		return err
 	}
 	was := intake.FormOf(f)
-	return showCorrect(s, w, r, req, page.Page{Values: url.Values{
+	return showCorrect(s, w, r, req, page.Page{Values: typed(was)})
+}
+
+// typed is a take-in as its form has it.
+func typed(was intake.IntakeForm) url.Values {
+	return url.Values{
 		"customer": {was.Customer}, "machine": {was.Machine}, "hours": {was.Hours}, "model": {was.Model}, "bank": {was.Bank},
 		"marks": {was.Marks}, "kind": {was.Kind}, "story": {was.Story}, "came_with": {was.CameWith}, "promise": {was.Promise},
 		"symptom": was.Symptoms, "regulated": {was.Regulated},
-	}})
+	}
 }
 
 // Correct answers POST /heads/{tag}/correct.

@@ -10,6 +10,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/library"
 	"yatai/store"
@@ -59,9 +60,22 @@ func showTakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	return s.Show(w, req, "takein", p)
 }
 
-// TakeInPage answers GET /take-in.
+// TakeInPage answers GET /take-in, or /take-in?with=TAG: another head that came with one, its order filled in.
 func TakeInPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return showTakeIn(s, w, r, req, page.Page{})
+	tag := r.Form.Get("with")
+	if tag == "" {
+		return showTakeIn(s, w, r, req, page.Page{})
+	}
+	f, err := headfile.Open(r.Context(), s.Shop, tag)
+	if err != nil {
+		return err
+	}
+	v := typed(intake.FormOf(f))
+	for _, own := range []string{"marks", "bank"} { // each head has its own
+		v.Del(own)
+	}
+	v.Set("with", f.Tag)
+	return showTakeIn(s, w, r, req, page.Page{Values: v})
 }
 
 // TakeInFile takes a head in from a head file.
