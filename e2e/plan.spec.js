@@ -158,9 +158,9 @@ test("a press that has begun and an answer that stands open outlive what is work
   await out;
   await page.getByRole("button", { name: "Decide and order the work" }).hover();
   await page.mouse.down();
-  const swapped = page.evaluate(() => new Promise((resolve) => document.addEventListener("htmx:afterSettle", resolve, { once: true })).then(() => true));
-  answer();
-  expect(await swapped).toBe(true);
+  await page.evaluate(() => document.addEventListener("htmx:afterSettle", () => (document.body.dataset.settled = "yes"), { once: true }));
+  answer(); // once somebody listens for it
+  await expect(page.locator("body")).toHaveAttribute("data-settled", "yes");
   await expect(finding.locator("details").first()).toHaveAttribute("open", "");
   await expect(page.locator(".beside input").first()).not.toBeChecked();
   const sent = page.waitForRequest((r) => r.method() === "POST" && r.isNavigationRequest() && r.postData().includes("then=order"));
