@@ -245,7 +245,7 @@ test("two heads of a pair are one quote: one link, one sum, one answer", async (
 
   const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
   await phone.goto(`${demo}/q/${token}`);
-  await expect(phone.getByRole("heading", { level: 1 })).toContainText(`${second}, ${first}`);
+  await expect(phone.getByRole("heading", { level: 1 })).toContainText(`${first}, ${second}`);
   await expect(phone.getByRole("checkbox")).toHaveCount(1);
   await phone.getByRole("checkbox").check();
   await phone.getByLabel("Your name").fill("The coach");

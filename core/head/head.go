@@ -123,7 +123,7 @@ func (l Limit) Said(u length.Unit) words.Text {
 	case l.Low == nil && l.High == nil:
 		return words.Of("no limit")
 	case l.Unit == trade.PassFail:
-		return words.Of("it must pass")
+		return words.Of("passed")
 	case l.Low == nil:
 		return words.Of("%s max", unit.Usual(*l.High))
 	case l.High == nil:

@@ -618,6 +618,9 @@ func (f Feature) Why(u length.Unit) string {
 	if len(f.From) == 1 {
 		behind = "1 reading"
 	}
+	if f.Words != nil { // what it reads is the verdict
+		return behind + " behind it."
+	}
 	return fmt.Sprintf(
 		"Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), in.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, behind,
 	) + f.Compares(u)

@@ -399,7 +399,7 @@ func TestADropAndItsVacuumConclude(t *testing.T) {
 		f, _ := judge.Head(h.Head).Feature(x.code + "@1E1")
 		if x.code == "test.drop" {
 			assert.Equal(t, map[string]gauge.Verdict{"0": gauge.Out, "1": gauge.Sound}[x.drop], f.Verdict, "judged wherever it is read")
-			assert.Equal(t, "it must pass", f.Limit.Text(length.MM))
+			assert.Equal(t, "passed", f.Limit.Text(length.MM))
 		}
 		assert.Equal(t, x.toSays, f.Note, "%v %q %s", x.vacuum, x.drop, x.code)
 	}

@@ -317,6 +317,11 @@ type Totals struct {
 	Minutes                            quantity.Minutes
 }
 
+// Plus adds other totals.
+func (t Totals) Plus(o Totals) Totals {
+	return Totals{t.Net + o.Net, t.Discount + o.Discount, t.Minimum + o.Minimum, t.Tax + o.Tax, t.Gross + o.Gross, t.Minutes + o.Minutes}
+}
+
 // Terms are the shop's terms of money: shares in millionths, the least charge in cents.
 type Terms struct{ DiscountPPM, TaxPPM, Minimum int64 }
 

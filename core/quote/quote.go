@@ -222,7 +222,11 @@ func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verd
 		if f.Position != "" {
 			said = words.Of("%s %s", f.Position, said)
 		}
-		if f.Finding == 0 && f.Limit != nil {
+		switch {
+		case f.Finding != 0 || f.Limit == nil:
+		case f.Words != nil:
+			said = words.Of("%s: %s", said, f.Figured(h.Unit))
+		default:
 			figure := words.Join(" ", f.Figured(h.Unit), words.Of(f.UnitName(h.Unit)))
 			said = words.Of("%s %s, allowed %s", said, figure, f.Limit.Said(h.Unit))
 		}

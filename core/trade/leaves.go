@@ -64,18 +64,16 @@ func (l Leaves) String() string {
 // alone reads one leaf as a bracket: it goes with a light drag, and the next thicker of the set does not. Of
 // nothing the thinnest does not go.
 func (l Leaves) alone(at length.Length, unit length.Unit) (gauge.Value, error) {
-	i, found := slices.BinarySearch(l, at)
-	switch {
-	case at == 0:
-		return gauge.Between(0, quantity.OfLength(l[0])), nil
-	case found && i == len(l)-1:
-		return gauge.Value{}, field.Errorf("", "this set has no thicker leaf: type what stops beside it, like %s %s", unit.Text(at), unit.Text(2*at))
-	case found:
-		return gauge.Between(quantity.OfLength(at), quantity.OfLength(l[i+1])), nil
-	case i == 0:
-		return gauge.Value{}, field.Errorf("", "this set has no such leaf: its thinnest is %s", unit.Text(l[0]))
-	case i == len(l):
-		return gauge.Value{}, field.Errorf("", "this set has no such leaf: its thickest is %s", unit.Text(l[i-1]))
+	if i, found := slices.BinarySearch(l, at); at != 0 && !found {
+		var beside []string
+		for _, leaf := range l[max(0, i-1):min(len(l), i+1)] {
+			beside = append(beside, unit.Text(leaf))
+		}
+		return gauge.Value{}, field.Errorf("", "this set has no such leaf; beside it are: %s", strings.Join(beside, ", "))
 	}
-	return gauge.Value{}, field.Errorf("", "this set has no such leaf, but %s and %s: which one goes?", unit.Text(l[i-1]), unit.Text(l[i]))
+	out, err := gauge.Leaf(gauge.LeafInput{Set: l, Goes: at})
+	if err != nil {
+		return gauge.Value{}, field.Errorf("", "this set has no larger leaf: type the one that stops beside it")
+	}
+	return gauge.Between(quantity.OfLength(out.Go), quantity.OfLength(out.NoGo)), nil
 }

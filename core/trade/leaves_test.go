@@ -57,7 +57,7 @@ func TestOneLeafAloneIsReadUpToTheNextOfItsSet(t *testing.T) {
 		assert.Equal(t, !strings.Contains(text, " "), trade.Lash.Alone(text), text)
 	}
 	for text, why := range map[string]string{
-		"0.04": "thinnest is 0.05 mm", "0.25": "0.2 mm and 0.3 mm: which one goes", "0.30": "no thicker leaf", "0.4": "thickest is 0.3 mm",
+		"0.04": "beside it are: 0.05 mm", "0.25": "beside it are: 0.2 mm, 0.3 mm", "0.30": "no larger leaf", "0.4": "beside it are: 0.3 mm",
 	} {
 		_, err := trade.Lash.Read(text, length.MM, set...)
 		assert.ErrorContains(t, err, why, text)

@@ -39,7 +39,7 @@ func TestOneLeafIsReadByTheSetInHand(t *testing.T) {
 	var errs field.Errors
 	form.Why = "read again"
 	require.ErrorAs(t, f.Typed(ctx, tech, "T0402", form), &errs, "nothing of this set is thicker")
-	assert.Contains(t, errs.Message("1E1"), "no thicker leaf")
+	assert.Contains(t, errs.Message("1E1"), "no larger leaf")
 	form.Entries[0].Text = "0.15"
 	require.NoError(t, f.Typed(ctx, tech, "T0402", form))
 	is := standing()

@@ -89,13 +89,13 @@ func (q QuotePage) Group(g string) []store.QuoteLine {
 	return slices.DeleteFunc(slices.Clone(q.Lines), func(l store.QuoteLine) bool { return l.Grp != g })
 }
 
-// Quotes loads a head's quotes, the oldest first, with their answers.
-func Quotes(s *shop.Shop, db store.DB, head uint) ([]QuotePage, error) {
-	rows, err := db.Quotes(head)
+// Quotes loads the quotes of heads, head by head, the oldest first, with their answers.
+func Quotes(s *shop.Shop, db store.DB, heads ...uint) ([]QuotePage, error) {
+	rows, err := db.Quotes(heads...)
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
-	answers, err := db.Approvals(head)
+	answers, err := db.Approvals(heads...)
 	if err != nil {
 		return nil, err
 	}
@@ -103,7 +103,7 @@ func Quotes(s *shop.Shop, db store.DB, head uint) ([]QuotePage, error) {
 	for i, q := range rows {
 		p := QuotePage{Quote: q, Expired: q.ExpiresAt != nil && s.Now().After(*q.ExpiresAt)}
 		for _, later := range rows[i+1:] {
-			p.Superseded = p.Superseded || later.Kind == q.Kind
+			p.Superseded = p.Superseded || later.HeadID == q.HeadID && later.Kind == q.Kind
 		}
 		if a, answered := answers[q.ID]; answered {
 			p.Approval, p.Answers = &a, map[int]bool{}

@@ -9,45 +9,63 @@ import (
 	"yatai/store"
 )
 
+// Ordered is a head of an order with all its quotes, the oldest first.
+type Ordered struct {
+	store.Head // with its model
+	Quotes     []QuotePage
+}
+
+// OfOrder loads the heads of an order with their quotes.
+func OfOrder(s *shop.Shop, db store.DB, job uint) ([]Ordered, error) {
+	heads, err := db.HeadsOfJob(job)
+	if err != nil {
+		return nil, err
+	}
+	var ids []uint
+	for _, h := range heads {
+		ids = append(ids, h.ID)
+	}
+	quotes, err := Quotes(s, db, ids...)
+	if err != nil {
+		return nil, err
+	}
+	var out []Ordered
+	for _, h := range heads {
+		out = append(out, Ordered{h, slices.DeleteFunc(slices.Clone(quotes), func(q QuotePage) bool { return q.HeadID != h.ID })})
+	}
+	return out, nil
+}
+
+// Unanswered is the head's newest quote when it waits for an answer.
+func (o Ordered) Unanswered() (QuotePage, bool) {
+	n := len(o.Quotes)
+	if n == 0 || o.Quotes[n-1].Approval != nil || o.ClosedAt != nil {
+		return QuotePage{}, false
+	}
+	return o.Quotes[n-1], true
+}
+
 // Joined is one of the quotes that a customer answers together, with its head.
 type Joined struct {
-	*File
-	Q QuotePage
+	store.Head // with its model
+	Q          QuotePage
 }
 
 // Together are the quotes of heads of one order that went out under one link: one sum, one answer. A head
 // quoted alone is one of one.
 type Together []Joined
 
-// QuotedWith returns a head's quote, and those of other heads that were sent under the same link.
-func QuotedWith(s *shop.Shop, db store.DB, f *File, q QuotePage) (Together, error) {
-	t := Together{{f, q}}
-	if q.TokenHash == "" {
-		return t, nil
-	}
-	sent, err := db.QuotesSent(q.TokenHash)
-	if err != nil {
-		return nil, err
-	}
-	for _, other := range sent {
-		if other.HeadID == f.ID {
-			continue
-		}
-		tag, err := db.TagOf(other.HeadID)
-		if err != nil {
-			return nil, err
-		}
-		of, err := OpenIn(s, db, tag)
-		if err != nil {
-			return nil, err
-		}
-		for _, p := range of.Approved.Quotes {
-			if p.ID == other.ID && !p.Superseded {
-				t = append(t, Joined{of, p})
+// QuotedWith is a head's quote, and those of other heads of its order that were sent under the same link.
+func QuotedWith(order []Ordered, h store.Head, q QuotePage) Together {
+	t := Together{{h, q}}
+	for _, other := range order {
+		for _, p := range other.Quotes {
+			if other.ID != h.ID && q.TokenHash != "" && p.TokenHash == q.TokenHash && !p.Superseded {
+				t = append(t, Joined{other.Head, p})
 			}
 		}
 	}
-	return t, nil
+	return t
 }
 
 // Tags names the heads: "T0402, T0403".
@@ -133,9 +151,7 @@ func (t Together) Totals(groups ...string) Totals {
 	for i, least := range t.least(groups...) {
 		q := t[i].Q
 		q.MinimumCents = least
-		one := q.Totals(groups...)
-		sum.Net, sum.Discount, sum.Minimum = sum.Net+one.Net, sum.Discount+one.Discount, sum.Minimum+one.Minimum
-		sum.Tax, sum.Gross, sum.Minutes = sum.Tax+one.Tax, sum.Gross+one.Gross, sum.Minutes+one.Minutes
+		sum = sum.Plus(q.Totals(groups...))
 	}
 	return sum
 }

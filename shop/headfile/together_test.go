@@ -38,9 +38,7 @@ func TestTheLeastChargeIsAskedOnce(t *testing.T) {
 		var labour, parts int64
 		var each headfile.Totals
 		for _, j := range all.Shared() {
-			one := j.Q.Totals()
-			each.Net, each.Discount, each.Minimum = each.Net+one.Net, each.Discount+one.Discount, each.Minimum+one.Minimum
-			each.Tax, each.Gross, each.Minutes = each.Tax+one.Tax, each.Gross+one.Gross, each.Minutes+one.Minutes
+			each = each.Plus(j.Q.Totals())
 			for _, l := range j.Q.Lines {
 				if j.Q.Answers == nil || j.Q.Answers[l.Seq] {
 					labour, parts = labour+l.LabourCents, parts+l.PartsCents

@@ -39,58 +39,54 @@ func under(s *shop.Shop, db store.DB, token string) (headfile.Together, error) {
 	if err != nil || len(links) == 0 {
 		return nil, errors.Join(err, shop.ErrNotFound)
 	}
+	q, err := db.QuoteNumbered(links[0].QuoteID)
+	if err != nil {
+		return nil, err
+	}
+	tag, err := db.TagOf(q.HeadID)
+	if err != nil {
+		return nil, err
+	}
+	first, err := db.Head(tag)
+	if err != nil {
+		return nil, err
+	}
+	order, err := headfile.OfOrder(s, db, first.JobID)
+	if err != nil {
+		return nil, err
+	}
 	var t headfile.Together
-	var ended error
-	for _, l := range links {
-		if l.TokenHash != hash {
-			continue
-		}
-		j, err := leads(s, db, links, l)
-		switch {
-		case errors.As(err, new(Ended)):
-			ended = err
-		case err != nil:
-			return nil, err
-		default:
-			t = append(t, j)
+	for _, h := range order {
+		for _, q := range h.Quotes {
+			if led, ok := leads(h, q, links, hash); ok {
+				t = append(t, headfile.Joined{Head: h.Head, Q: led})
+			}
 		}
 	}
 	if len(t) == 0 {
-		return nil, ended
+		return nil, Ended{first.Job.Customer, first.Tag}
 	}
 	return t, nil
 }
 
-// leads is the quote that one of the links leads to.
-func leads(s *shop.Shop, db store.DB, links []store.QuoteLink, l store.QuoteLink) (headfile.Joined, error) {
-	q, err := db.QuoteNumbered(l.QuoteID)
-	if err != nil {
-		return headfile.Joined{}, err
+// leads is the quote that a link to one of a head's quotes leads to; ok is false where it leads there no more.
+func leads(h headfile.Ordered, q headfile.QuotePage, links []store.QuoteLink, hash string) (headfile.QuotePage, bool) {
+	i := slices.IndexFunc(links, func(l store.QuoteLink) bool { return l.QuoteID == q.ID && l.TokenHash == hash })
+	if i < 0 {
+		return q, false
 	}
-	tag, err := db.TagOf(q.HeadID)
-	if err != nil {
-		return headfile.Joined{}, err
+	if q.Approval != nil {
+		return q, true
 	}
-	f, err := headfile.OpenIn(s, db, tag)
-	if err != nil {
-		return headfile.Joined{}, err
+	if elsewhere(links, links[i]) {
+		return q, false
 	}
-	p, err := quoteOf(s, db, f, q.Version)
-	if err != nil || p.Approval != nil {
-		return headfile.Joined{File: f, Q: p}, err
-	}
-	if elsewhere(links, l) {
-		return headfile.Joined{}, Ended{f.Job.Customer, f.Tag}
-	}
-	for _, later := range f.Approved.Quotes {
-		if later.Version > p.Version && later.Kind == p.Kind && later.SentAt != nil {
-			p = later
+	for _, later := range h.Quotes {
+		if later.Version > q.Version && later.Kind == q.Kind && later.SentAt != nil {
+			q = later
 		}
 	}
-	if p.Expired && p.Approval == nil {
-		return headfile.Joined{}, Ended{f.Job.Customer, f.Tag}
-	}
-	return headfile.Joined{File: f, Q: p}, nil
+	return q, !q.Expired || q.Approval != nil
 }
 
 // elsewhere tells whether the quote of a link was sent again to somebody else since: then whoever has
@@ -140,15 +136,16 @@ func ApproveVerbally(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, t
 		return err
 	}
 	return approve(ctx, s, a, writeID, ans, how+", heard by "+a.Name, func(tx store.DB) (headfile.Together, error) {
-		f, err := headfile.OpenIn(s, tx, tag)
+		h, err := tx.Head(tag)
 		if err != nil {
 			return nil, err
 		}
-		q, err := quoteOf(s, tx, f, version)
+		order, err := headfile.OfOrder(s, tx, h.JobID)
 		if err != nil {
 			return nil, err
 		}
-		return headfile.QuotedWith(s, tx, f, q)
+		q, err := quoteOf(order, h.ID, version)
+		return headfile.QuotedWith(order, h, q), err
 	})
 }
 
@@ -194,7 +191,7 @@ func approve(
 			return "", err
 		}
 		if ans.Call {
-			return "", call(s, tx, a, t[0].File, t[0].Q, ans.Name)
+			return "", call(s, tx, a, t[0], ans.Name)
 		}
 		t = t.Waiting()
 		for i := range t {
@@ -250,7 +247,7 @@ func freeze(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, ans Answ
 		tx.Add(&store.Approval{
 			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now(),
 		}),
-		answered(s, tx, j.File),
+		answered(s, tx, j.ID),
 		s.Note(tx, a, j.ID, "quote "+said, fmt.Sprintf("%s %d by %s, %s", q.Kind, q.Version, ans.Name, how)),
 	)
 }
@@ -259,31 +256,31 @@ func freeze(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, ans Answ
 const calls = "call "
 
 // waiting lists the reminders to call the head's customer that nobody has done.
-func waiting(tx store.DB, f *headfile.File) ([]store.Reminder, error) {
+func waiting(tx store.DB, head uint) ([]store.Reminder, error) {
 	all, err := tx.Reminders()
 	return slices.DeleteFunc(all, func(r store.Reminder) bool {
-		return r.HeadID != f.ID || r.DoneAt != nil || !strings.HasPrefix(r.What, calls)
+		return r.HeadID != head || r.DoneAt != nil || !strings.HasPrefix(r.What, calls)
 	}), err
 }
 
 // call has somebody call the customer: asked for again before it is done it is still one call.
-func call(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, q headfile.QuotePage, name string) error {
-	have, err := waiting(tx, f)
+func call(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, name string) error {
+	have, err := waiting(tx, j.ID)
 	if err != nil {
 		return err
 	}
 	if len(have) == 0 {
-		what := fmt.Sprintf("%s%s about %s %d", calls, name, q.Kind, q.Version)
-		if err := tx.Add(&store.Reminder{HeadID: f.ID, Due: s.Now(), What: what}); err != nil {
+		what := fmt.Sprintf("%s%s about %s %d", calls, name, j.Q.Kind, j.Q.Version)
+		if err := tx.Add(&store.Reminder{HeadID: j.ID, Due: s.Now(), What: what}); err != nil {
 			return err
 		}
 	}
-	return s.Note(tx, a, f.ID, "customer asks for a call", name)
+	return s.Note(tx, a, j.ID, "customer asks for a call", name)
 }
 
 // answered ends the calls that a customer asked for before they answered.
-func answered(s *shop.Shop, tx store.DB, f *headfile.File) error {
-	have, err := waiting(tx, f)
+func answered(s *shop.Shop, tx store.DB, head uint) error {
+	have, err := waiting(tx, head)
 	if err != nil {
 		return err
 	}

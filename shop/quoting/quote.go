@@ -229,14 +229,13 @@ func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, do
 	return append(quote.Of(f.Subject, f.Received, headfile.Must, must, gauge.Doubt, sizes), more...), nil
 }
 
-func quoteOf(s *shop.Shop, db store.DB, f *headfile.File, version int) (headfile.QuotePage, error) {
-	all, err := headfile.Quotes(s, db, f.ID)
-	if err != nil {
-		return headfile.QuotePage{}, err
-	}
-	for _, q := range all {
-		if q.Version == version {
-			return q, nil
+// quoteOf is the version of a head's quote among those of its order.
+func quoteOf(order []headfile.Ordered, head uint, version int) (headfile.QuotePage, error) {
+	for _, h := range order {
+		for _, q := range h.Quotes {
+			if h.ID == head && q.Version == version {
+				return q, nil
+			}
 		}
 	}
 	return headfile.QuotePage{}, shop.ErrNotFound

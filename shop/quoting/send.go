@@ -41,16 +41,20 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 		return err
 	}
 	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
-		q, err := quoteOf(s, tx, f, form.Version)
+		order, err := headfile.OfOrder(s, tx, f.JobID)
+		if err != nil {
+			return err
+		}
+		q, err := quoteOf(order, f.ID, form.Version)
 		if err != nil {
 			return err
 		}
 		if q.Approval != nil {
 			return field.Only("to", "it was answered already")
 		}
-		t := headfile.Together{{File: f, Q: q}}
+		t := headfile.Together{{Head: f.Head, Q: q}}
 		for _, with := range form.With {
-			other, err := joined(s, tx, f, with)
+			other, err := joined(order, f.ID, with)
 			if err != nil {
 				return err
 			}
@@ -78,72 +82,54 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 				return err
 			}
 		}
-		mail := letter(t, set, strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/")+"/q/"+token, until)
+		mail := letter(f.Job.Customer, t, set, strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/")+"/q/"+token, until)
 		mail.Recipient, mail.At = to, s.Now()
 		return tx.Add(&mail)
 	})
 }
 
 // letter is the mail that goes with quotes, in the customer's language.
-func letter(t headfile.Together, set shop.Settings, link string, until time.Time) store.Mail {
-	f, q := t[0].File, t[0].Q
-	in := words.In(f.Job.Customer.Language)
+func letter(to store.Customer, t headfile.Together, set shop.Settings, link string, until time.Time) store.Mail {
+	q, in := t[0].Q, words.In(to.Language)
 	filled := map[string]string{
 		"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version), "tag": t.Tags(), "model": t.Models(),
-		"customer": f.Job.Customer.Name, "until": in.Long(until), "shop": set.Get("shop_name"), "link": link,
+		"customer": to.Name, "until": in.Long(until), "shop": set.Get("shop_name"), "link": link,
 	}
 	return store.Mail{
-		HeadID: f.ID, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
+		HeadID: t[0].ID, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
 	}
 }
 
-// joined is the newest quote of another head of f's order, when it waits for an answer.
-func joined(s *shop.Shop, tx store.DB, f *headfile.File, tag string) (headfile.Joined, error) {
-	other, err := headfile.OpenIn(s, tx, tag)
-	if err != nil {
-		return headfile.Joined{}, err
-	}
-	if q, ok := Unanswered(other); ok && other.JobID == f.JobID && other.ID != f.ID {
-		return headfile.Joined{File: other, Q: q}, nil
+// joined is the quote of another head of the order that waits for an answer.
+func joined(order []headfile.Ordered, head uint, tag string) (headfile.Joined, error) {
+	for _, h := range order {
+		if q, ok := h.Unanswered(); ok && h.Tag == tag && h.ID != head {
+			return headfile.Joined{Head: h.Head, Q: q}, nil
+		}
 	}
 	return headfile.Joined{}, field.Only("with", "%s has no quote of this order that waits for an answer: write it first, or send this one alone", tag)
 }
 
-// Unanswered is a head's newest quote when it waits for an answer.
-func Unanswered(f *headfile.File) (headfile.QuotePage, bool) {
-	n := len(f.Approved.Quotes)
-	if n == 0 || f.Approved.Quotes[n-1].Approval != nil || f.ClosedAt != nil {
-		return headfile.QuotePage{}, false
-	}
-	return f.Approved.Quotes[n-1], true
-}
+// Order is what is quoted of the heads that came with one. Others have not left; that of one which has no quote
+// that waits for an answer has no lines. With are the quotes that went out under one link with the head's newest,
+// that one first; none where it has none.
+type Order struct{ Others, With headfile.Together }
 
-// Others are the other heads of a head's order that have not left, with the quote each has that waits for an
-// answer; that of one which has none has no lines.
-func Others(ctx context.Context, s *shop.Shop, f *headfile.File) (headfile.Together, error) {
-	heads, err := s.Store.Read(ctx).HeadsOfJob(f.JobID)
+// OrderOf says it of a head.
+func OrderOf(ctx context.Context, s *shop.Shop, f *headfile.File) (Order, error) {
+	order, err := headfile.OfOrder(s, s.Store.Read(ctx), f.JobID)
 	if err != nil {
-		return nil, err
+		return Order{}, err
 	}
-	var out headfile.Together
-	for _, h := range heads {
-		if h.ID == f.ID || h.ClosedAt != nil {
-			continue
+	var out Order
+	for _, h := range order {
+		switch {
+		case h.ID != f.ID && h.ClosedAt == nil:
+			q, _ := h.Unanswered()
+			out.Others = append(out.Others, headfile.Joined{Head: h.Head, Q: q})
+		case h.ID == f.ID && len(h.Quotes) > 0:
+			out.With = headfile.QuotedWith(order, h.Head, h.Quotes[len(h.Quotes)-1])
 		}
-		other, err := headfile.Open(ctx, s, h.Tag)
-		if err != nil {
-			return nil, err
-		}
-		q, _ := Unanswered(other)
-		out = append(out, headfile.Joined{File: other, Q: q})
 	}
 	return out, nil
-}
-
-// With are the quotes that went out under one link with a head's newest, that one first.
-func With(ctx context.Context, s *shop.Shop, f *headfile.File) (headfile.Together, error) {
-	if len(f.Approved.Quotes) == 0 {
-		return nil, nil
-	}
-	return headfile.QuotedWith(s, s.Store.Read(ctx), f, f.Approved.Quotes[len(f.Approved.Quotes)-1])
 }

@@ -25,9 +25,9 @@ func pair(t *testing.T, f *shoptest.Fixture) (tags [2]string) {
 	})
 	require.NoError(t, err)
 	tags[0] = first
-	others, err := quoting.Others(t.Context(), f.Shop, f.File(t, first))
+	order, err := quoting.OrderOf(t.Context(), f.Shop, f.File(t, first))
 	require.NoError(t, err)
-	tags[1] = others[0].Tag
+	tags[1] = order.Others[0].Tag
 	least := map[string]string{"minimum": "900.00"}
 	require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), least, nil))
 	for i, tag := range tags {
@@ -119,9 +119,9 @@ func TestAPairIsAnsweredAtTheCounter(t *testing.T) {
 	tags := pair(t, f)
 	form := quoting.SendForm{WriteID: shoptest.ID(), Version: 1, To: "the club", With: tags[1:]}
 	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, tags[0], form))
-	with, err := quoting.With(ctx, f.Shop, f.File(t, tags[1]))
+	order, err := quoting.OrderOf(ctx, f.Shop, f.File(t, tags[1]))
 	require.NoError(t, err)
-	assert.Equal(t, tags[1]+", "+tags[0], with.Tags())
+	assert.Equal(t, tags[1]+", "+tags[0], order.With.Tags())
 	yes := quoting.Answer{Name: "The coach", Must: true}
 	require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), tags[1], 1, yes, "at the counter"))
 	for _, tag := range tags {

@@ -350,7 +350,8 @@ func (s *sheet) goodwill(q headfile.QuotePage) {
 // Quoted is a head as a quote on paper shows it: with the ways the customer can choose between and the
 // photos that are shown.
 type Quoted struct {
-	headfile.Joined
+	*headfile.File
+	Q      headfile.QuotePage
 	Ways   Ways
 	Photos []store.Photo
 }
@@ -359,9 +360,9 @@ type Quoted struct {
 func Quotes(heads []Quoted, h House) ([]byte, error) {
 	var t headfile.Together
 	for _, x := range heads {
-		t = append(t, x.Joined)
+		t = append(t, headfile.Joined{Head: x.Head, Q: x.Q})
 	}
-	first := t[0]
+	first := heads[0]
 	in := words.In(first.Job.Customer.Language)
 	title := in.Say("Quote %d for tag %s", first.Q.Version, t.Tags())
 	if first.Q.Kind == "supplement" {

@@ -80,7 +80,7 @@ func TestSpreadsheetsReadNoFormulas(t *testing.T) {
 
 // quoted is the first quote of a head as paper shows it.
 func quoted(f *headfile.File, ways paper.Ways, photos ...store.Photo) []paper.Quoted {
-	return []paper.Quoted{{Joined: headfile.Joined{File: f, Q: f.Approved.Quotes[0]}, Ways: ways, Photos: photos}}
+	return []paper.Quoted{{File: f, Q: f.Approved.Quotes[0], Ways: ways, Photos: photos}}
 }
 
 func TestPaperIsWritten(t *testing.T) {

@@ -29,13 +29,11 @@ import (
 	"yatai/web/paper"
 )
 
-// quoteData is a head's quotes, what goodwill can be charged to, the other heads of the order, and the
-// quotes that went out with the newest.
+// quoteData is a head's quotes, what goodwill can be charged to, and what is quoted of the rest of its order.
 type quoteData struct {
 	Quotes  []headfile.QuotePage
 	Charges []string
-	Others  headfile.Together
-	With    headfile.Together
+	quoting.Order
 }
 
 func showQuote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -47,15 +45,11 @@ func showQuote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	others, err := quoting.Others(r.Context(), s.Shop, f)
+	order, err := quoting.OrderOf(r.Context(), s.Shop, f)
 	if err != nil {
 		return err
 	}
-	with, err := quoting.With(r.Context(), s.Shop, f)
-	if err != nil {
-		return err
-	}
-	return headpage.ShowHead(s, w, req, f, "quote", quoteData{f.Approved.Quotes, charges, others, with}, p)
+	return headpage.ShowHead(s, w, req, f, "quote", quoteData{f.Approved.Quotes, charges, order}, p)
 }
 
 // QuotePage answers GET /heads/{tag}/quote.
@@ -118,7 +112,8 @@ type customerData struct {
 
 // customerHead is what a customer sees of one head: never more than its quote needs.
 type customerHead struct {
-	headfile.Joined
+	*headfile.File
+	Q     headfile.QuotePage
 	Map   template.HTML
 	Shown []store.Photo
 	Found []judge.Feature
@@ -168,14 +163,14 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 		return nil
 	}
 	d := customerData{Together: t, Token: token, Shop: set.Get("shop_name"), Calls: r.Form.Get("called") != ""}
-	p.Language = words.In(t[0].Job.Customer.Language)
 	for _, j := range t {
-		h, err := shown(r.Context(), s, j, p.Language)
+		h, err := shown(r.Context(), s, j)
 		if err != nil {
 			return err
 		}
 		d.Heads = append(d.Heads, h)
 	}
+	p.Language = words.In(d.Heads[0].Job.Customer.Language)
 	p.Title, p.Data = p.Language.Say("Quote for %s", t.Tags()), d
 	status := http.StatusOK
 	if len(p.Errors) > 0 {
@@ -186,18 +181,23 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 }
 
 // shown is what a customer sees of a head.
-func shown(ctx context.Context, s *page.Site, j headfile.Joined, in *words.Language) (h customerHead, err error) {
+func shown(ctx context.Context, s *page.Site, j headfile.Joined) (h customerHead, err error) {
+	f, err := headfile.Open(ctx, s.Shop, j.Tag)
+	if err != nil {
+		return h, err
+	}
 	h = customerHead{
-		Joined: j, Shown: shownPhotos(j.File), Found: j.Received.Findings(),
-		Map: draw.HeadMap(draw.Map{Layout: j.Layout, Verdicts: draw.Judged(j.Received), Marks: headpage.Marks(j.File), In: in}),
+		File: f, Q: j.Q, Shown: shownPhotos(f), Found: f.Received.Findings(), Map: draw.HeadMap(draw.Map{
+			Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f), In: words.In(f.Job.Customer.Language),
+		}),
 	}
 	h.Worst = slices.Clone(h.Found)
 	slices.SortStableFunc(h.Worst, func(a, b judge.Feature) int { return cmp.Compare(b.Verdict, a.Verdict) })
 	h.Worst = h.Worst[:min(3, len(h.Worst))]
-	if h.Account, err = billing.AccountOf(ctx, s.Shop, j.File); err != nil {
+	if h.Account, err = billing.AccountOf(ctx, s.Shop, f); err != nil {
 		return h, err
 	}
-	h.Ways, err = ways(ctx, s, j.File, j.Q)
+	h.Ways, err = ways(ctx, s, f, j.Q)
 	return h, err
 }
 
@@ -233,7 +233,11 @@ func CustomerPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page
 		return err
 	}
 	for _, j := range t {
-		for _, ph := range shownPhotos(j.File) {
+		f, err := headfile.Open(r.Context(), s.Shop, j.Tag)
+		if err != nil {
+			return err
+		}
+		for _, ph := range shownPhotos(f) {
 			if strconv.Itoa(int(ph.ID)) == chi.URLParam(r, "id") {
 				p, err := intake.Photo(r.Context(), s.Shop, ph.ID)
 				if err != nil {
@@ -254,7 +258,11 @@ func CustomerBill(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.
 		return err
 	}
 	for _, j := range t {
-		if err := headpage.SendBill(s, w, r, j.File); !errors.Is(err, shop.ErrNotFound) {
+		f, err := headfile.Open(r.Context(), s.Shop, j.Tag)
+		if err != nil {
+			return err
+		}
+		if err := headpage.SendBill(s, w, r, f); !errors.Is(err, shop.ErrNotFound) {
 			return err
 		}
 	}
@@ -278,7 +286,7 @@ func QuotePDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Requ
 	}
 	for _, q := range f.Approved.Quotes {
 		if strconv.Itoa(q.Version) == chi.URLParam(r, "version") {
-			return quotesOnPaper(s, w, r, headfile.Together{{File: f, Q: q}})
+			return quotesOnPaper(s, w, r, headfile.Together{{Head: f.Head, Q: q}})
 		}
 	}
 	return shop.ErrNotFound
@@ -291,15 +299,19 @@ func quotesOnPaper(s *page.Site, w http.ResponseWriter, r *http.Request, t headf
 	}
 	var heads []paper.Quoted
 	for _, j := range t {
-		h := paper.Quoted{Joined: j}
-		for _, ph := range shownPhotos(j.File) {
+		f, err := headfile.Open(r.Context(), s.Shop, j.Tag)
+		if err != nil {
+			return err
+		}
+		h := paper.Quoted{File: f, Q: j.Q}
+		for _, ph := range shownPhotos(f) {
 			full, err := intake.Photo(r.Context(), s.Shop, ph.ID)
 			if err != nil {
 				return err
 			}
 			h.Photos = append(h.Photos, full)
 		}
-		if h.Ways, err = ways(r.Context(), s, j.File, j.Q); err != nil {
+		if h.Ways, err = ways(r.Context(), s, f, j.Q); err != nil {
 			return err
 		}
 		heads = append(heads, h)
