@@ -95,12 +95,27 @@ func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 // is declared of them alone: a plan is found where one of them brings all that is known inside, and none of
 // those costs less by the price list than the plan.
 func TestNoDeclaredWorkIsCheaper(t *testing.T) {
+	t.Run("valves each for itself", func(t *testing.T) { noneCheaper(t, func(*problem, int) {}) })
+	t.Run("depths kept together", func(t *testing.T) {
+		noneCheaper(t, func(p *problem, n int) {
+			spread := []length.Length{50_000, 100_000, 200_000}[n%3]
+			p.spread = map[string]*length.Length{"both": &spread}
+			for _, v := range p.valves {
+				v.row = "both"
+			}
+		})
+	})
+}
+
+// noneCheaper holds plans of small heads against everything that can be done to them; ask changes what is asked.
+func noneCheaper(t *testing.T, ask func(p *problem, n int)) {
 	r := rand.New(rand.NewPCG(23, 3))
 	done, refused, kinds := 0, 0, map[string]int{}
 	for n := range sample.Times(5, 100) {
 		h := mixed(t, r, n)
 		p := pose(h.Head, judge.Head(h.Head), head.Ask{Alternative: Balanced})
 		p.free = true
+		ask(p, n)
 		best, ok, err := p.solve(t.Context(), 0, false)
 		require.NoError(t, err)
 		b := &forced{p: p, priced: map[string]int64{}}
@@ -141,12 +156,20 @@ type forced struct {
 
 // labour is some decisions, and the lash shims that end under the buckets.
 type labour struct {
-	ds    []route.Decision
-	shims []length.Length
+	ds     []route.Decision
+	shims  []length.Length
+	depths []length.Length // that the seat of the one valve it is done at may come to
 }
 
 func (w labour) and(o labour) labour {
-	return labour{slices.Concat(w.ds, o.ds), slices.Concat(w.shims, o.shims)}
+	return labour{ds: slices.Concat(w.ds, o.ds), shims: slices.Concat(w.shims, o.shims)}
+}
+
+// within tells whether two valves' seats may come as near each other as they must.
+func (w labour) within(o labour, spread *length.Length) bool {
+	return spread == nil || slices.ContainsFunc(w.depths, func(a length.Length) bool {
+		return slices.ContainsFunc(o.depths, func(b length.Length) bool { return (a - b).Abs() <= *spread })
+	})
 }
 
 func (w labour) faced(cut length.Length) labour {
@@ -170,7 +193,7 @@ func (b *forced) least() (cents int64, how labour, found bool) {
 		for _, x := range each[0] {
 			for _, y := range each[1] {
 				w := x.and(y).faced(cut)
-				if !b.had(w) {
+				if v, o := b.p.valves[0], b.p.valves[1]; v.row == o.row && !x.within(y, b.p.spread[v.row]) || !b.had(w) {
 					continue
 				}
 				if is := b.price(w); !found || is < cents {
@@ -259,8 +282,8 @@ func (b *forced) at(v *valve, cut length.Length) []labour {
 				return
 			}
 			for _, l := range b.lashes(v) {
-				if b.fits(v, set, 0, after.At(b.p.h, b.p.j, v.Valve, b.p.scatter), cut, l) {
-					w := labour{shims: []length.Length{l.shim}}
+				w := labour{shims: []length.Length{l.shim}}
+				if b.fits(v, set, 0, after.At(b.p.h, b.p.j, v.Valve, b.p.scatter), cut, l, &w.depths) {
 					for _, r := range set {
 						w.ds = append(w.ds, route.Decision{Code: r.Code, Position: v.ID})
 					}
@@ -341,17 +364,19 @@ func (b *forced) answers(v *valve, set []*trade.Repair) bool {
 }
 
 // fits tells whether some sizes of a set bring every figure of a valve inside, with the face cut by so much
-// and the lash set in a way.
-func (b *forced) fits(v *valve, set []*trade.Repair, i int, is after.Valve, cut length.Length, l lash) bool {
+// and the lash set in a way, and adds the depths its seat then comes to.
+func (b *forced) fits(v *valve, set []*trade.Repair, i int, is after.Valve, cut length.Length, l lash, depths *[]length.Length) bool {
 	if i < len(set) {
+		any := false
 		for _, size := range b.sizes(v, set[i]) {
 			next := is
 			next.Do(set[i], float64(size))
-			if b.fits(v, set, i+1, next, cut, l) {
+			any = b.fits(v, set, i+1, next, cut, l, depths) || any
+			if any && b.p.spread[v.row] == nil {
 				return true
 			}
 		}
-		return false
+		return any
 	}
 	for k := range is.Figures {
 		f := is.Figures[k]
@@ -386,6 +411,9 @@ func (b *forced) fits(v *valve, set []*trade.Repair, i int, is after.Valve, cut 
 		case low != nil && at-apart+beside < float64(*low), high != nil && at-beside > float64(*high):
 			return false
 		}
+	}
+	if at := length.FromFloat(is.Figures[after.Recession].At) - cut; !slices.Contains(*depths, at) {
+		*depths = append(*depths, at)
 	}
 	return true
 }

@@ -1,7 +1,9 @@
 package plan
 
 import (
+	"cmp"
 	"math"
+	"sort"
 
 	"yatai/core/after"
 	"yatai/core/length"
@@ -22,16 +24,15 @@ type score struct {
 
 var never = score{cents: math.MaxInt64}
 
-func (s score) less(o score) bool {
-	switch {
-	case s.cents != o.cents:
-		return s.cents < o.cents
-	case math.Abs(s.z-o.z) > 1e-9:
-		return s.z > o.z
-	case s.metal != o.metal:
-		return s.metal < o.metal
+func (s score) less(o score) bool { return s.compare(o) < 0 }
+
+// compare is negative where s is better than o.
+func (s score) compare(o score) int {
+	z := 0
+	if math.Abs(s.z-o.z) > 1e-9 {
+		z = cmp.Compare(o.z, s.z)
 	}
-	return s.off < o.off
+	return cmp.Or(cmp.Compare(s.cents, o.cents), z, cmp.Compare(s.metal, o.metal), cmp.Compare(s.off, o.off))
 }
 
 // plus adds the score of another valve.
@@ -102,8 +103,10 @@ type move struct {
 	at, sd  float64
 	slopes  [maxOpen]float64
 	changed bool
-	low     float64 // -Inf where open
+	low     float64 // its limits, -Inf where open
 	high    float64
+	least   float64 // where it must end: inside its limits by so many standard deviations as are asked for
+	most    float64
 }
 
 // maxOpen bounds the open sizes of a way: of each metal that has any one, a shop's own repairs among them.
@@ -115,8 +118,22 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 	if !p.reaches(v, w, c, set) {
 		return fitted{}, false
 	}
+	figures, fixed, off, ok := p.bound(v, w, c, set)
+	if !ok {
+		return fitted{}, false
+	}
+	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, off: off}}
+	if !p.place(w, figures, len(w.open)-1, &out) {
+		return fitted{}, false
+	}
+	return out, true
+}
+
+// bound lists the figures that a way moves and where they must end, in the first scratch. Fixed is how near
+// those that stay come to their limits, in standard deviations; ok is false when one of these is out.
+func (p *problem) bound(v *valve, w *way, c *common, set *setting) (figures []move, fixed float64, off length.Length, ok bool) {
 	all := &p.scratch[0]
-	fixed, off := sure, length.Length(0)
+	fixed = sure
 	n := 0
 	for i := range w.Figures {
 		f := &w.Figures[i]
@@ -125,7 +142,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 		}
 		if !f.Known {
 			if !f.Changed && !v.ok[i] {
-				return fitted{}, false
+				return nil, 0, 0, false
 			}
 			continue
 		}
@@ -137,7 +154,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 		off += p.common(&m, &win, v, w, c, set, i)
 		if !m.changed {
 			if !v.ok[i] {
-				return fitted{}, false
+				return nil, 0, 0, false
 			}
 			if d, any := distance(m.at, win); any {
 				fixed = min(fixed, d/max(1, m.sd))
@@ -164,13 +181,66 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 		if math.IsInf(m.low, -1) && math.IsInf(m.high, 1) {
 			continue
 		}
+		apart := c.minZ * max(1, m.sd)
+		m.least, m.most = m.low+apart, m.high-apart
 		all[n], n = m, n+1
 	}
-	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, off: off}}
-	if !p.place(w, all[:n], c.minZ, len(w.open)-1, &out) {
-		return fitted{}, false
+	return all[:n], fixed, off, true
+}
+
+// depths is between which depths of its seat a way and a setting may bring every figure inside, each figure
+// taken for itself: outside of it nothing fits, inside perhaps. ok is false when nothing fits anywhere.
+func (p *problem) depths(v *valve, w *way, c *common, set *setting) (from, to float64, ok bool) {
+	if !p.reaches(v, w, c, set) {
+		return 0, 0, false
 	}
-	return out, true
+	f := &w.Figures[after.Recession]
+	if !f.Known || f.Made {
+		return math.Inf(-1), math.Inf(1), true
+	}
+	figures, _, _, ok := p.bound(v, w, c, set)
+	if !ok {
+		return 0, 0, false
+	}
+	for n := range figures {
+		if least, most := figures[n].span(w, -1, len(w.open)); most < figures[n].least || least > figures[n].most {
+			return 0, 0, false
+		}
+	}
+	span, local := w.spans[after.Recession], float64(v.local(c.cut))
+	from, to = span.least-local, span.most-local
+	moves := -1
+	for k := range w.open {
+		switch {
+		case w.open[k].slopes[after.Recession] == 0:
+		case moves >= 0: // two sizes move it
+			return from, to, true
+		default:
+			moves = k
+		}
+	}
+	if moves < 0 {
+		return from, to, true
+	}
+	least, most := reachOf(w, figures, moves, len(w.open))
+	if ok = least <= most; ok && len(w.open) == 2 {
+		least, most, ok = roomy(w, figures, moves, least, most)
+	}
+	a, b := w.open[moves].slopes[after.Recession]*float64(least), w.open[moves].slopes[after.Recession]*float64(most)
+	at := f.At - local
+	return at + min(a, b), at + max(a, b), ok
+}
+
+// span is between which the first n open sizes, all but one, may bring a figure.
+func (m *move) span(w *way, but, n int) (least, most float64) {
+	least, most = m.at, m.at
+	for k := range n {
+		if k != but {
+			x, y := m.slopes[k]*float64(w.open[k].least), m.slopes[k]*float64(w.open[k].most)
+			least, most = least+min(x, y), most+max(x, y)
+		}
+	}
+	return least, most
 }
 
 // reaches tells whether the depth of a way's seat and its lash can end inside their windows with the
@@ -235,9 +305,9 @@ func (p *problem) lashMove(c *common, set *setting) float64 {
 
 // place chooses the open sizes of a way, the first of them by where the smallest distance is largest,
 // the others by search. out takes the best; false when nothing fits.
-func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted) bool {
+func (p *problem) place(w *way, figures []move, k int, out *fitted) bool {
 	if k > 0 {
-		return p.search(w, figures, minZ, k, out)
+		return p.search(w, figures, k, out)
 	}
 	r := room{lo: math.Inf(-1), hi: math.Inf(1), fixed: out.score.z}
 	middle, metal := false, false
@@ -247,7 +317,7 @@ func (p *problem) place(w *way, figures []move, minZ float64, k int, out *fitted
 		middle, metal = !size.Metal, size.Metal
 	}
 	for i := range figures {
-		if !r.keep(&figures[i], minZ) {
+		if !r.keep(&figures[i]) {
 			return false
 		}
 	}
@@ -272,10 +342,13 @@ const stride = 8
 
 // search tries the multiples of the grid that an open size can be. The smallest distance is concave in it, so
 // that the best lies beside the best of every eighth; where none of these fits, all are tried.
-func (p *problem) search(w *way, figures []move, minZ float64, k int, out *fitted) bool {
-	from, to := reachOf(w, figures, k)
-	if k == 1 && !meets(w, figures, from, to) {
-		return false
+func (p *problem) search(w *way, figures []move, k int, out *fitted) bool {
+	from, to := reachOf(w, figures, k, k)
+	if k == 1 {
+		meets := false
+		if from, to, meets = roomy(w, figures, 1, from, to); !meets {
+			return false
+		}
 	}
 	best, at, found := *out, from, false
 	try := func(s length.Length) {
@@ -290,7 +363,7 @@ func (p *problem) search(w *way, figures []move, minZ float64, k int, out *fitte
 		if w.open[k].repair.Does.Size.Metal {
 			next.score.metal += s
 		}
-		if p.place(w, moved[:len(figures)], minZ, k-1, next) && (!found || next.score.less(best.score)) {
+		if p.place(w, moved[:len(figures)], k-1, next) && (!found || next.score.less(best.score)) {
 			best, at, found = *next, s, true
 		}
 	}
@@ -311,58 +384,62 @@ func (p *problem) search(w *way, figures []move, minZ float64, k int, out *fitte
 	return found
 }
 
-// meets tells whether some size between from and to leaves the first size any room: by how much it does not is
-// convex in the size, so that its least is found by halving.
-func meets(w *way, figures []move, from, to length.Length) bool {
-	for from < to {
+// roomy is between which values from from to to of one of two open sizes the other has any room left; ok is false
+// where there are none. By how much it has none is convex, so that its least, and where it ends, are found by halving.
+func roomy(w *way, figures []move, of int, from, to length.Length) (first, last length.Length, ok bool) {
+	first, last = from, to
+	for {
+		if from > to {
+			return 0, 0, false
+		}
 		mid := from + floor((to-from)/2, grid)
-		here, next := short(w, figures, mid), short(w, figures, mid+grid)
-		switch {
-		case here <= 0 || next <= 0:
-			return true
-		case next <= here:
+		here := short(w, figures, of, mid)
+		if here <= 0 {
+			from, to = mid, mid
+			break
+		}
+		if mid == to || short(w, figures, of, mid+grid) > here {
+			to = mid - grid
+		} else {
 			from = mid + grid
-		default:
-			to = mid
 		}
 	}
-	return from == to && short(w, figures, from) <= 0
+	below := sort.Search(int((from-first)/grid), func(n int) bool { return short(w, figures, of, from-length.Length(n+1)*grid) > 0 })
+	above := sort.Search(int((last-to)/grid), func(n int) bool { return short(w, figures, of, to+length.Length(n+1)*grid) > 0 })
+	return from - length.Length(below)*grid, to + length.Length(above)*grid, true
 }
 
-// short is by how much the figures leave the first size no room, in nanometres, with a second one; nothing or less
-// where they leave some.
-func short(w *way, figures []move, second length.Length) float64 {
-	lo, hi, by := float64(w.open[0].least), float64(w.open[0].most), 0.0
+// short is by how much the figures leave one of two open sizes no room, in nanometres, with some value of the other;
+// nothing or less where they leave some.
+func short(w *way, figures []move, of int, value length.Length) float64 {
+	other := 1 - of
+	lo, hi, by := float64(w.open[other].least), float64(w.open[other].most), 0.0
 	for i := range figures {
 		m := &figures[i]
-		at, slope := m.at+m.slopes[1]*float64(second), m.slopes[0]
+		at, slope := m.at+m.slopes[of]*float64(value), m.slopes[other]
 		switch {
 		case slope > 0:
-			lo, hi = max(lo, (m.low-at)/slope), min(hi, (m.high-at)/slope)
+			lo, hi = max(lo, (m.least-at)/slope), min(hi, (m.most-at)/slope)
 		case slope < 0:
-			lo, hi = max(lo, (m.high-at)/slope), min(hi, (m.low-at)/slope)
+			lo, hi = max(lo, (m.most-at)/slope), min(hi, (m.least-at)/slope)
 		default:
-			by = max(by, m.low-at, at-m.high)
+			by = max(by, m.least-at, at-m.most)
 		}
 	}
 	return max(by, lo-hi-1) // a nanometre is no matter of the sizes
 }
 
 // reachOf is between which multiples of the grid an open size may lie for every figure to end inside
-// with some of the sizes before it: outside it nothing need be tried.
-func reachOf(w *way, figures []move, k int) (from, to length.Length) {
+// with some of the first n sizes, which are open too: outside it nothing need be tried.
+func reachOf(w *way, figures []move, k, n int) (from, to length.Length) {
 	lo, hi := float64(w.open[k].least), float64(w.open[k].most)
 	for i := range figures {
 		m := &figures[i]
 		if m.slopes[k] == 0 {
 			continue
 		}
-		least, most := m.at, m.at // with the sizes before it
-		for b := range k {
-			x, y := m.slopes[b]*float64(w.open[b].least), m.slopes[b]*float64(w.open[b].most)
-			least, most = least+min(x, y), most+max(x, y)
-		}
-		x, y := (m.low-most)/m.slopes[k], (m.high-least)/m.slopes[k]
+		least, most := m.span(w, k, n)
+		x, y := (m.least-most)/m.slopes[k], (m.most-least)/m.slopes[k]
 		lo, hi = max(lo, min(x, y)), min(hi, max(x, y))
 	}
 	if lo > hi {
@@ -386,19 +463,17 @@ type room struct {
 	fixed  float64
 }
 
-// keep takes a figure's limits into the room, kept minZ standard deviations away from; false when
-// nothing is left.
-func (r *room) keep(m *move, minZ float64) bool {
+// keep takes a figure's limits into the room; false when nothing is left.
+func (r *room) keep(m *move) bool {
 	sd := max(1, m.sd)
 	for k, limit := range [2]float64{m.low, m.high} {
 		if math.IsInf(limit, 0) {
 			continue
 		}
-		l := line{m.at - limit, m.slopes[0], sd}
+		l, left := line{m.at - limit, m.slopes[0], sd}, m.at-m.least
 		if k == 1 {
-			l.at, l.slope = -l.at, -l.slope
+			l.at, l.slope, left = -l.at, -l.slope, m.most-m.at
 		}
-		left := l.at - minZ*sd
 		switch {
 		case l.slope == 0:
 			if left < 0 {

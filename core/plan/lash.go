@@ -74,6 +74,7 @@ type box struct {
 	stock map[length.Length]int   // how many of a size lie in the box
 	cents map[length.Length]int64 // what one of the box or from the supplier costs
 	order map[length.Length]bool  // can be bought
+	index map[length.Length]int   // where a size stands among all
 }
 
 // maxSizes bounds the sizes of shims that are tried.
@@ -124,7 +125,9 @@ func (p *problem) shimBox() *box {
 		b.sizes = b.sizes[:maxSizes]
 		note(&p.missing, "more sizes of shims than are tried")
 	}
-	for _, size := range b.sizes {
+	b.index = map[length.Length]int{}
+	for k, size := range b.sizes {
+		b.index[size] = k
 		if _, priced := b.cents[size]; !priced {
 			b.cents[size] = usual
 		}
@@ -214,13 +217,14 @@ func weight(s score) int64 {
 // choices and a set of operations that may be used: the cheapest way to put a valve right
 // with a shim, and then an assignment, exactly. It returns nil when there are not enough
 // shims that fit.
-func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
-	rows := make([]map[length.Length]fitted, len(p.valves))
+func (p *problem) assign(c common, set mask, q question) []fitted {
+	near := p.nearby(q, &c)
+	rows := make([][]fitted, len(p.valves))
 	var buckets []int
 	out := make([]fitted, len(p.valves))
 	for i, v := range p.valves {
 		if !v.presentKnown || !v.now.Figures[after.Lash].Read {
-			best := p.bestOf(v, ways[i], c, set, p.settings(v))
+			best := p.bestOf(v, q.pairs[i], near[i], &c, set)
 			if best.score == never {
 				return nil
 			}
@@ -228,43 +232,57 @@ func (p *problem) assign(c common, set mask, ways [][]way, b *box) []fitted {
 			continue
 		}
 		buckets = append(buckets, i)
-		rows[i] = map[length.Length]fitted{}
-		for _, size := range b.sizes {
-			if f := p.bestOf(v, ways[i], c, set, []setting{p.shim(v, size)}); f.score != never {
-				rows[i][size] = f
-			}
-		}
+		rows[i] = p.bestShims(v, q.pairs[i], near[i], &c, set, q.box)
 	}
-	if len(buckets) == 0 || p.share(b, buckets, rows, out) {
+	if len(buckets) == 0 || p.share(q.box, buckets, rows, out) {
 		return out
 	}
 	return nil
 }
 
+// bestShims are the best of a bucket's ways with each of the box's sizes and the operations of set alone; what
+// a shim costs is the assignment's.
+func (p *problem) bestShims(v *valve, pairs []pairing, near []int32, c *common, set mask, b *box) []fitted {
+	best := make([]fitted, len(b.sizes))
+	for k := range best {
+		best[k].score = never
+	}
+	for _, k := range near {
+		x := &pairs[k]
+		s := p.shim(v, x.setting.size)
+		to := &best[x.shim]
+		if (x.way.ops|s.ops)&^set != 0 || x.way.cents+s.cents+p.more(c, v, x.way, &s) > to.score.cents {
+			continue
+		}
+		if f, ok := p.fit(v, x.way, c, &s); ok && f.score.less(to.score) {
+			*to = f
+		}
+	}
+	return best
+}
+
 // forbidden is a cost that no assignment may take.
 const forbidden = int64(1) << 58
 
-// column is a shim that can be given to a valve: of a size, in the valve of, or in the box (-1).
-type column struct {
-	size length.Length
-	of   int
-}
+// column is a shim that can be given to a valve: which of the box's sizes, in the valve of, or in the
+// box (-1).
+type column struct{ size, of int }
 
 // share gives every bucket a shim so that together they cost least: its own, another's, one of the
 // box, or one that is ordered. rows says by valve and size how it then comes out; out takes the
 // answer. False when some bucket can have none.
-func (p *problem) share(b *box, buckets []int, rows []map[length.Length]fitted, out []fitted) bool {
+func (p *problem) share(b *box, buckets []int, rows [][]fitted, out []fitted) bool {
 	var cols []column
 	for _, i := range buckets {
-		cols = append(cols, column{p.valves[i].present, i})
+		cols = append(cols, column{b.index[p.valves[i].present], i})
 	}
-	for _, size := range b.sizes {
+	for k, size := range b.sizes {
 		for range min(b.stock[size], len(buckets)) {
-			cols = append(cols, column{size, -1})
+			cols = append(cols, column{k, -1})
 		}
 	}
 	cost := make([][]int64, len(buckets))
-	bought := make([]length.Length, len(buckets)) // the size to order where one is ordered
+	bought := make([]int, len(buckets)) // the size to order where one is ordered
 	for k, i := range buckets {
 		row := make([]int64, len(cols)+len(buckets))
 		for j := range row {
@@ -284,21 +302,21 @@ func (p *problem) share(b *box, buckets []int, rows []map[length.Length]fitted, 
 		if j < len(cols) {
 			shim, from = cols[j], whence(cols[j], i)
 		}
-		out[i] = p.given(b, i, shim.size, from, rows[i][shim.size])
+		out[i] = p.given(b, i, b.sizes[shim.size], from, rows[i][shim.size])
 	}
 	return true
 }
 
 // shimCosts fills in what each shim that is there costs in valve i.
-func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends map[length.Length]fitted) {
+func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends []fitted) {
 	for j, col := range cols {
-		f, ok := ends[col.size]
-		if !ok {
+		f := &ends[col.size]
+		if f.score == never {
 			continue
 		}
 		row[j] = weight(f.score)
 		if col.of < 0 {
-			row[j] += b.cents[col.size] * p.costs.parts << 16
+			row[j] += b.cents[b.sizes[col.size]] * p.costs.parts << 16
 		}
 		if col.of != i {
 			row[j]++
@@ -306,12 +324,15 @@ func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends map[
 	}
 }
 
-// orderCost is what the best shim costs that can be ordered, and its size.
-func (p *problem) orderCost(b *box, ends map[length.Length]fitted) (best int64, size length.Length) {
+// orderCost is what the best shim costs that can be ordered, and which of the box's sizes it is.
+func (p *problem) orderCost(b *box, ends []fitted) (best int64, size int) {
 	best = forbidden
-	for s, f := range ends {
-		if w := weight(f.score) + (b.cents[s]*p.costs.parts+1)<<16; b.order[s] && (w < best || w == best && s < size) {
-			best, size = w, s
+	for k, s := range b.sizes {
+		if !b.order[s] || ends[k].score == never {
+			continue
+		}
+		if w := weight(ends[k].score) + (b.cents[s]*p.costs.parts+1)<<16; w < best {
+			best, size = w, k
 		}
 	}
 	return best, size
@@ -344,19 +365,16 @@ func (p *problem) given(b *box, i int, size length.Length, from string, f fitted
 	return f
 }
 
-// bestOf is the best of a valve's ways and settings with the operations of set alone.
-func (p *problem) bestOf(v *valve, ways []way, c common, set mask, settings []setting) fitted {
+// bestOf is the best of those pairs of a valve that are near, with the operations of set alone.
+func (p *problem) bestOf(v *valve, pairs []pairing, near []int32, c *common, set mask) fitted {
 	best := fitted{score: never}
-	for k := range settings {
-		s := &settings[k]
-		for i := range ways {
-			w := &ways[i]
-			if (w.ops|s.ops)&^set != 0 || w.cents+s.cents+p.more(&c, v, w, s) > best.score.cents {
-				continue
-			}
-			if f, ok := p.fit(v, w, &c, s); ok && f.score.less(best.score) {
-				best = f
-			}
+	for _, k := range near {
+		x := &pairs[k]
+		if x.ops&^set != 0 || x.cents+p.more(c, v, x.way, &x.setting) > best.score.cents {
+			continue
+		}
+		if f, ok := p.fit(v, x.way, c, &x.setting); ok && f.score.less(best.score) {
+			best = f
 		}
 	}
 	return best

@@ -198,6 +198,28 @@ func TestPInsideIsAboutWhatIsPromised(t *testing.T) {
 	assert.LessOrEqual(t, at("0.70"), 1.0)
 }
 
+// TestAGasketSetsTheLash: where no adjuster goes far enough, the grade that brings the lash right is found,
+// as in a set of two.
+func TestAGasketSetsTheLash(t *testing.T) {
+	tight := func() *headtest.Head {
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").All("valve.recession", "0.70").Both("lash", "0.20", "0.30").
+			All("lash", "0.05 0.06").Figure("rocker_ratio", "1.5").Figure("adjuster", "0").Figure("gasket", "1.30").
+			Limit("face.line/long", "", "0.05").All("face.line", "0.06 0.08").Figure("face_most", "0.12")
+		cents := int64(5500)
+		for i, size := range []length.Length{1_200_000, 1_530_000} {
+			h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: size.MM(), Size: size, Count: 2, Price: &cents})
+		}
+		return h
+	}
+	p := solve(t, tight(), head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Equal(t, "1.53", p.Gasket)
+	set, err := plan.Set(t.Context(), []*head.Head{tight().Head, tight().Head}, head.Ask{})
+	require.NoError(t, err)
+	require.True(t, set.Feasible, set.Why)
+	assert.Equal(t, p.Gasket, set.Heads[1].Gasket)
+}
+
 // BenchmarkSolve plans heads as they come: 24 valves on pushrods with five grades of gasket,
 // 32 and 60 valves.
 func BenchmarkSolve(b *testing.B) {

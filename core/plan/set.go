@@ -160,16 +160,20 @@ func bestCut(ctx context.Context, set []*problem, cuts []length.Length) (best []
 	return best, ok, nil
 }
 
-// leastWith is what a head costs at least with a face cut; false when it cannot be put right.
-func (p *problem) leastWith(cut length.Length) (int64, bool) {
-	c := common{cut: cut, gasket: p.gaskets[0]}
-	score, ok := p.headScore(c)
-	if !ok {
-		return 0, false
+// leastWith is what a head costs at least with a face cut and any gasket; false when it cannot be put right.
+func (p *problem) leastWith(cut length.Length) (least int64, ok bool) {
+	least = math.MaxInt64
+	for _, g := range p.gaskets {
+		c := common{cut: cut, gasket: g}
+		score, fits := p.headScore(c)
+		if !fits {
+			continue
+		}
+		if floor, _ := p.floor(p.asked(), c); floor != math.MaxInt64 {
+			least, ok = min(least, score.cents+floor), true
+		}
 	}
-	floor, _ := p.floor(p.asked(), c)
-	least := score.cents - c.gasket.cents
-	return floor + least, floor != math.MaxInt64
+	return least, ok
 }
 
 // overdrawn tells whether all heads together take more shims of a size than the box holds.

@@ -1,14 +1,13 @@
 package plan
 
 import (
-	"cmp"
+	"container/heap"
 	"context"
 	"maps"
 	"math"
 	"math/bits"
 	"slices"
 
-	"yatai/core/after"
 	"yatai/core/length"
 	"yatai/core/trade"
 )
@@ -21,17 +20,14 @@ type solution struct {
 	score  score // of the whole head, setting-up and facing included
 }
 
-// candidate is a head's common choices with a bound on what a plan with them costs: what it
-// would cost if every valve had the box of shims to itself.
-type candidate struct {
-	common
-	ops   mask
-	bound score
-}
-
-// maxAssignments bounds how many candidates' shims are assigned: they come by their bound, so
-// that the first that is assigned is nearly always the optimum and the bound proves it.
-const maxAssignments = 2000
+// maxAssignments bounds how often the shims are shared out: candidates come by their bound, so that the
+// first that is assigned is nearly always the optimum and the bound proves it. Of heads with many ways there
+// are fewer: so many fits.
+const (
+	maxAssignments   = 2000
+	maxAssigned      = 600_000
+	leastAssignments = 40
+)
 
 // solve finds the optimum: given the common choices of the head (face cut, gasket, which
 // operations are set up, where a row's depths lie), valves are independent of each other, but
@@ -43,84 +39,82 @@ const maxAssignments = 2000
 func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best solution, ok bool, err error) {
 	q := p.asked()
 	best.score = never
-	var candidates []candidate
-	least := int64(math.MaxInt64)
+	var queue candidates
+	left := p.assignments(q)
+	short := map[place]bool{} // where shims were found to be short
+	try := func(x *candidate) {
+		left--
+		s, fits := p.exact(*x, q)
+		if fits && s.score.less(best.score) {
+			best, ok = s, true
+		}
+		if q.box == nil || fits && s.score.cents == x.bound.cents {
+			return
+		}
+		// what is dearer where every valve has the box to itself may now be cheaper: the next windows, other work
+		for _, y := range x.next() {
+			heap.Push(&queue, y)
+		}
+		if at := (place{x.cut, x.gasket.change}); !short[at] || p.binds() {
+			short[at] = true
+			if s, fits := p.exact(candidate{common: x.common, ops: ^mask(0)}, q); fits && s.score.less(best.score) {
+				best, ok = s, true
+			}
+		}
+	}
 	for _, cut := range p.cuts {
 		if err := ctx.Err(); err != nil {
 			return best, false, err
 		}
-		floor, needed := p.floor(q, common{cut: cut, minZ: minZ, targets: targets})
-		if floor == math.MaxInt64 {
-			continue
-		}
-		floor += p.setups(needed)
 		for _, g := range p.gaskets {
 			c := common{cut: cut, gasket: g, minZ: minZ, targets: targets}
 			head, fits := p.headScore(c)
-			if !fits || head.cents+floor > least {
+			if !fits {
+				continue
+			}
+			floor, needed := p.floor(q, c)
+			if floor == math.MaxInt64 || head.cents+floor+p.setups(needed) > best.score.cents {
 				continue
 			}
 			c.extra = p.extras(q.ways, c)
-			if q.box != nil {
-				// with everything that may be set up: where that cannot be shared out, nothing can
-				s, fits := p.exact(candidate{common: c, ops: ^mask(0)}, q)
-				if !fits && !p.binds() {
-					continue
-				}
-				if fits {
-					least = min(least, s.score.cents)
-					if s.score.less(best.score) {
-						best, ok = s, true
-					}
-				}
+			some := p.candidates(c, head, q, best.score.cents)
+			slices.SortStableFunc(some, func(a, b candidate) int { return a.bound.compare(b.bound) })
+			if len(some) > 0 && some[0].bound.cents < best.score.cents { // what it costs keeps dearer cuts away
+				try(&some[0])
+				some = some[1:]
 			}
-			some := p.candidates(c, head, q, least)
-			for _, x := range some {
-				if q.box == nil {
-					least = min(least, x.bound.cents)
-				}
-			}
-			candidates = append(candidates, some...)
-			if q.box != nil && p.binds() && len(some) > 0 { // what one of them costs keeps dearer cuts of the face away
-				s, fits := p.exact(slices.MinFunc(some, byBound), q)
-				if fits && s.score.less(best.score) {
-					best, ok, least = s, true, min(least, s.score.cents)
-				}
-			}
+			queue = append(queue, some...)
 		}
 	}
-	slices.SortStableFunc(candidates, byBound)
-	for n, x := range candidates {
+	heap.Init(&queue)
+	for len(queue) > 0 {
+		x := heap.Pop(&queue).(candidate)
 		if !x.bound.less(best.score) {
 			break
 		}
-		if n >= maxAssignments {
-			note(&p.missing, "more ways to share out the shims than are tried: a cheaper plan may have been missed")
+		if left <= 0 {
+			if x.bound.cents < best.score.cents {
+				note(&p.missing, "more ways to share out the shims than are tried: a cheaper plan may have been missed")
+			}
 			break
 		}
 		if err := ctx.Err(); err != nil {
 			return best, false, err
 		}
-		s, fits := p.exact(x, q)
-		if fits && s.score.less(best.score) {
-			best, ok = s, true
-		}
-		if q.box == nil && ok { // without shims to share out the bound is the cost itself
+		if try(&x); q.box == nil && ok { // without shims to share out the bound is the cost itself
 			break
 		}
 	}
 	return best, ok, nil
 }
 
-// byBound puts the candidate first that is better at best.
-func byBound(a, b candidate) int {
-	switch {
-	case a.bound.less(b.bound):
-		return -1
-	case b.bound.less(a.bound):
-		return 1
+// assignments is how often the shims of a head are shared out at most.
+func (p *problem) assignments(q question) int {
+	pairs := 1
+	for i := range q.pairs {
+		pairs += len(q.pairs[i])
 	}
-	return 0
+	return min(maxAssignments, max(leastAssignments, maxAssigned/pairs))
 }
 
 // binds tells whether depths of a row are kept together: then the shims that are wanted hang on where.
@@ -131,73 +125,6 @@ func (p *problem) binds() bool {
 		}
 	}
 	return false
-}
-
-// question is what every candidate is tried with: each valve's ways and settings.
-type question struct {
-	ways     [][]way
-	settings [][]setting
-	pairs    [][]pairing
-	box      *box
-}
-
-// asked lists what can be done, once.
-func (p *problem) asked() question {
-	if p.known != nil {
-		return *p.known
-	}
-	n := len(p.valves)
-	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), box: p.shimBox()}
-	for i, v := range p.valves {
-		q.ways[i] = p.possible(v)
-		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
-		q.settings[i] = p.shimSettings(v, q.box)
-		q.pairs[i] = pairings(q.ways[i], q.settings[i])
-	}
-	p.known = &q
-	return q
-}
-
-// possible lists the ways of a valve that some cut of the face and some setting of its lash may suit:
-// those whose other figures, which neither moves, can end inside. Most cannot, and are tried no more.
-func (p *problem) possible(v *valve) []way {
-	open := *v
-	for _, i := range []int{after.Recession, after.Lash} {
-		open.windows[i], open.targets[i], open.ok[i] = window{}, window{}, true
-	}
-	return slices.DeleteFunc(p.ways(v), func(w way) bool {
-		_, ok := p.fit(&open, &w, &common{}, &setting{})
-		return !ok
-	})
-}
-
-// floor is what the valves cost at least with a face cut: each the cheapest of its ways that fits, whatever
-// is done about its lash, or the cheapest of its pairs whose depth and lash can end inside; the largest
-// number there is when one of them cannot be put right. Needed is what some valve has in all of its pairs.
-func (p *problem) floor(q question, c common) (total int64, needed mask) {
-	free := setting{travel: float64(length.Max)}
-	for i, v := range p.valves {
-		least := int64(math.MaxInt64)
-		for k := range q.ways[i] {
-			if w := &q.ways[i][k]; w.cents < least {
-				if _, ok := p.fit(v, w, &c, &free); ok {
-					least = w.cents
-				}
-			}
-		}
-		paired, all := int64(math.MaxInt64), ^mask(0)
-		for k := range q.pairs[i] {
-			if x := &q.pairs[i][k]; p.reaches(v, x.way, &c, &x.setting) {
-				paired, all = min(paired, x.cents+p.more(&c, v, x.way, &x.setting)), all&x.ops
-			}
-		}
-		if least == math.MaxInt64 || paired == math.MaxInt64 {
-			return math.MaxInt64, 0
-		}
-		total += max(least, paired)
-		needed |= all
-	}
-	return total, needed
 }
 
 // extras says at which valves nothing but the lash asks for work: there the lash is set some
@@ -276,63 +203,11 @@ func unions(tables map[string][][][]choice, with mask) []mask {
 	return out
 }
 
-// choice is the best that a valve can do with exactly the operations of a set.
-type choice struct {
-	ops   mask
-	score score
-}
-
-// pairing is a way to treat a valve with a way to set its lash.
-type pairing struct {
-	way     *way
-	setting setting
-	ops     mask
-	cents   int64
-}
-
-// pairings lists a valve's ways with its settings, cheapest first: what is found early shows
-// that most of the rest need not be tried.
-func pairings(ways []way, settings []setting) []pairing {
-	out := make([]pairing, 0, len(ways)*len(settings))
-	for i := range ways {
-		for _, s := range settings {
-			out = append(out, pairing{&ways[i], s, ways[i].ops | s.ops, ways[i].cents + s.cents})
-		}
-	}
-	slices.SortStableFunc(out, func(a, b pairing) int { return cmp.Compare(a.cents, b.cents) })
-	return out
-}
-
-// choices are the best of a valve by the operations it takes; none that costs more and takes
-// more than another.
-func (p *problem) choices(v *valve, pairs []pairing, c common) []choice {
-	var out []choice
-	for i := range pairs {
-		x := &pairs[i]
-		cents := x.cents + p.more(&c, v, x.way, &x.setting)
-		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
-			continue // another does with less, and costs less
-		}
-		f, ok := p.fit(v, x.way, &c, &x.setting)
-		if !ok {
-			continue
-		}
-		if i := slices.IndexFunc(out, func(o choice) bool { return o.ops == x.ops }); i < 0 {
-			out = append(out, choice{x.ops, f.score})
-		} else if f.score.less(out[i].score) {
-			out[i].score = f.score
-		}
-	}
-	return slices.DeleteFunc(slices.Clone(out), func(x choice) bool {
-		return slices.ContainsFunc(out, func(o choice) bool { return o.ops != x.ops && o.ops&^x.ops == 0 && o.score.less(x.score) })
-	})
-}
-
 // candidates are the sets of operations worth trying with some common choices, each with its
 // bound. What costs more than least at best is passed over.
 func (p *problem) candidates(c common, head score, q question, least int64) []candidate {
 	windows := p.rowWindows(c, q.ways)
-	tables, rest := p.tables(c, windows, q.pairs)
+	tables, rest := p.tables(c, windows, q, least-head.cents)
 	if tables == nil || head.cents+rest > least {
 		return nil
 	}
@@ -342,208 +217,36 @@ func (p *problem) candidates(c common, head score, q question, least int64) []ca
 	}
 	var out []candidate
 	for _, set := range unions(tables, with) {
-		total := head
-		total.cents += p.setups(set)
-		if rest+total.cents > least {
+		x := candidate{common: c, ops: set, fixed: head}
+		x.fixed.cents += p.setups(set)
+		if rest+x.fixed.cents > least {
 			continue
 		}
-		cr := c
-		cr.rows = map[string]window{}
-		for name, rows := range tables {
-			best, at := never, -1
-			for k, table := range rows {
-				if s := sum(table, set); s.less(best) {
-					best, at = s, k
+		fits := true
+		for _, name := range slices.Sorted(maps.Keys(tables)) {
+			y := row{name: name}
+			for k, table := range tables[name] {
+				if s := sum(table, set); s != never {
+					y.spots = append(y.spots, cost{windows[name][k], s})
 				}
 			}
-			total = total.plus(best)
-			if at >= 0 && windows[name][at].low != nil {
-				cr.rows[name] = windows[name][at]
-			}
+			slices.SortStableFunc(y.spots, func(a, b cost) int { return a.score.compare(b.score) })
+			x.in, fits = append(x.in, y), fits && len(y.spots) > 0
 		}
-		if total != never && total.cents <= least {
+		if !fits {
+			continue
+		}
+		if x.settle(); x.bound.cents <= least {
 			if q.box == nil { // a dearer bound may turn out cheaper once the shims are shared out
-				least = total.cents
+				least = x.bound.cents
 			}
-			out = append(out, candidate{cr, set, total})
+			out = append(out, x)
 		}
 	}
 	if q.box != nil {
 		return out
 	}
 	return slices.DeleteFunc(out, func(x candidate) bool { return x.bound.cents > least })
-}
-
-// count is how many pairs the valves of a row have.
-func (p *problem) count(pairs [][]pairing, row string) (n int) {
-	for i, v := range p.valves {
-		if v.row == row {
-			n += len(pairs[i])
-		}
-	}
-	return n
-}
-
-// alone are the pairs without those of a row's valves that fit nowhere, wherever the row lies: most of them,
-// and they need not be tried in every window.
-func (p *problem) alone(pairs [][]pairing, c common, row string) [][]pairing {
-	c.rows = nil
-	out := slices.Clone(pairs)
-	for i, v := range p.valves {
-		if v.row != row {
-			continue
-		}
-		out[i] = nil
-		for j := range pairs[i] {
-			if _, ok := p.fit(v, pairs[i][j].way, &c, &pairs[i][j].setting); ok {
-				out[i] = append(out[i], pairs[i][j])
-			}
-		}
-	}
-	return out
-}
-
-// tables are the valves' choices by row, window and valve, and what they cost at least together,
-// setting-up apart; nil when some row cannot be put right. Windows are thinned out where there are so many
-// ways that all of them would take long.
-func (p *problem) tables(c common, windows map[string][]window, pairs [][]pairing) (map[string][][][]choice, int64) {
-	tables, least := map[string][][][]choice{}, int64(0)
-	for name, rows := range windows {
-		best := int64(math.MaxInt64)
-		if len(rows) > 1 {
-			pairs = p.alone(pairs, c, name)
-			rows = thinned(rows, max(leastWindows, maxFits/max(1, p.count(pairs, name))))
-			windows[name] = rows
-		}
-		for _, row := range rows {
-			cr := c
-			cr.rows = map[string]window{}
-			if row.low != nil {
-				cr.rows[name] = row
-			}
-			var table [][]choice
-			for i, v := range p.valves {
-				if v.row == name {
-					table = append(table, p.choices(v, pairs[i], cr))
-				}
-			}
-			tables[name] = append(tables[name], table)
-			best = min(best, cheapest(table))
-		}
-		if best == math.MaxInt64 {
-			return nil, 0
-		}
-		least += best
-	}
-	return tables, least
-}
-
-// cheapest is what a row costs at least, setting-up apart.
-func cheapest(table [][]choice) int64 {
-	var total int64
-	for _, cs := range table {
-		best := int64(math.MaxInt64)
-		for _, x := range cs {
-			best = min(best, x.score.cents)
-		}
-		if best == math.MaxInt64 {
-			return best
-		}
-		total += best
-	}
-	return total
-}
-
-// sum adds up a row's best choices with the operations of a set.
-func sum(table [][]choice, set mask) score {
-	total := score{z: sure}
-	for _, cs := range table {
-		best := never
-		for _, x := range cs {
-			if x.ops&^set == 0 && x.score.less(best) {
-				best = x.score
-			}
-		}
-		if total = total.plus(best); total == never {
-			return never
-		}
-	}
-	return total
-}
-
-// depths are between which cuts of its seat, or settings of an insert, a way may choose.
-func (w *way) depths() (least, most length.Length) {
-	for _, o := range w.open {
-		if o.slopes[after.Recession] > 0 {
-			return o.least, o.most
-		}
-	}
-	return 0, 0
-}
-
-// Bounds of the places of a row's depths that are tried: of their number, and of how often a way is tried
-// in one of them. However many ways there are, some places are tried, further apart.
-const (
-	maxWindows   = 400
-	maxFits      = 8_000
-	leastWindows = 12
-)
-
-// thinned is at most so many of the windows, evenly: they overlap by far.
-func thinned(all []window, most int) []window {
-	if len(all) <= most {
-		return all
-	}
-	step := (len(all) + most - 1) / most
-	var out []window
-	for i := 0; i < len(all); i += step {
-		out = append(out, all[i])
-	}
-	return out
-}
-
-// rowWindows are the windows in which a row's final depths may lie, by row: one that does
-// not bind where nothing says how far they may lie apart.
-func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
-	out := map[string][]window{}
-	for _, first := range p.valves {
-		name := first.row
-		if out[name] != nil {
-			continue
-		}
-		spread := p.spread[name]
-		if spread == nil {
-			out[name] = []window{{}}
-			continue
-		}
-		var starts []length.Length
-		for i, v := range p.valves {
-			if v.row != name || !v.now.Figures[after.Recession].Read {
-				continue
-			}
-			for _, w := range ways[i] {
-				if !w.Figures[after.Recession].Known {
-					continue
-				}
-				at := length.FromFloat(w.Figures[after.Recession].At) - v.local(c.cut)
-				least, most := w.depths()
-				for s := least; s <= most && len(starts) < 50*maxWindows; s += grid {
-					starts = append(starts, at+s, at+s-*spread)
-				}
-			}
-		}
-		slices.Sort(starts)
-		starts = slices.Compact(starts)
-		for _, low := range starts {
-			high := low + *spread
-			out[name] = append(out[name], window{&low, &high, nil})
-		}
-		out[name] = thinned(out[name], maxWindows)
-		if len(starts) == 0 {
-			out[name] = []window{{}}
-		}
-	}
-	return out
 }
 
 // setups is what it costs to set a set of operations up.
@@ -560,10 +263,11 @@ func (p *problem) setups(set mask) (cents int64) {
 func (p *problem) exact(x candidate, q question) (solution, bool) {
 	s := solution{common: x.common, ops: x.ops}
 	if q.box != nil {
-		s.valves = p.assign(x.common, x.ops, q.ways, q.box)
+		s.valves = p.assign(x.common, x.ops, q)
 	} else {
+		near := p.nearby(q, &x.common)
 		for i, v := range p.valves {
-			f := p.bestOf(v, q.ways[i], x.common, x.ops, q.settings[i])
+			f := p.bestOf(v, q.pairs[i], near[i], &x.common, x.ops)
 			if f.score == never {
 				return s, false
 			}

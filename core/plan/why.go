@@ -54,8 +54,11 @@ func (p *problem) fitsAlone(v *valve, b *box, ways []way) bool {
 func (p *problem) fitsAt(v *valve, b *box, cut length.Length, ways []way) bool {
 	settings := p.shimSettings(v, b)
 	for _, g := range p.gaskets {
-		if p.bestOf(v, ways, common{cut: cut, gasket: g}, ^mask(0), settings).score != never {
-			return true
+		c := common{cut: cut, gasket: g}
+		for i := range ways {
+			if slices.ContainsFunc(settings, func(s setting) bool { _, ok := p.fit(v, &ways[i], &c, &s); return ok }) {
+				return true
+			}
 		}
 	}
 	return false

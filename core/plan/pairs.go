@@ -1,0 +1,198 @@
+package plan
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"yatai/core/after"
+	"yatai/core/length"
+)
+
+// question is what every candidate is tried with: each valve's ways and settings.
+type question struct {
+	ways     [][]way
+	settings [][]setting
+	pairs    [][]pairing
+	near     map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
+	box      *box
+}
+
+// place is where a head's choices bring its valves: a face cut, and what a gasket is thicker.
+type place struct{ cut, gasket length.Length }
+
+// asked lists what can be done, once.
+func (p *problem) asked() question {
+	if p.known != nil {
+		return *p.known
+	}
+	n := len(p.valves)
+	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
+	for i, v := range p.valves {
+		q.ways[i] = p.possible(v)
+		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
+		q.settings[i] = p.shimSettings(v, q.box)
+		q.pairs[i] = p.pairings(v, q.ways[i], q.settings[i], q.box)
+	}
+	p.known = &q
+	return q
+}
+
+// possible lists the ways of a valve that some cut of the face and some setting of its lash may suit:
+// those whose other figures, which neither moves, can end inside. Most cannot, and are tried no more.
+func (p *problem) possible(v *valve) []way {
+	open := *v
+	for _, i := range []int{after.Recession, after.Lash} {
+		open.windows[i], open.targets[i], open.ok[i] = window{}, window{}, true
+	}
+	return slices.DeleteFunc(p.ways(v), func(w way) bool {
+		_, ok := p.fit(&open, &w, &common{}, &setting{})
+		return !ok
+	})
+}
+
+// nearby are, by valve, which of its pairs have a depth and a lash that can end inside with a head's choices,
+// the cheapest first: most have not.
+func (p *problem) nearby(q question, c *common) [][]int32 {
+	at := place{c.cut, c.gasket.change}
+	near, known := q.near[at]
+	if known {
+		return near
+	}
+	near = make([][]int32, len(p.valves))
+	for i, v := range p.valves {
+		near[i] = make([]int32, 0, len(q.pairs[i]))
+		for k := range q.pairs[i] {
+			if x := &q.pairs[i][k]; p.reaches(v, x.way, c, &x.setting) {
+				near[i] = append(near[i], int32(k))
+			}
+		}
+	}
+	q.near[at] = near
+	return near
+}
+
+// floor is what the valves cost at least with a head's choices: each the cheapest of its ways that fits,
+// whatever is done about its lash, or the cheapest of its pairs whose depth and lash can end inside; the
+// largest number there is when one of them cannot be put right. Needed is what some valve has in all of
+// its pairs.
+func (p *problem) floor(q question, c common) (total int64, needed mask) {
+	free := setting{travel: float64(length.Max)}
+	near := p.nearby(q, &c)
+	for i, v := range p.valves {
+		least := int64(math.MaxInt64)
+		for k := range q.ways[i] {
+			if w := &q.ways[i][k]; w.cents < least {
+				if _, ok := p.fit(v, w, &c, &free); ok {
+					least = w.cents
+				}
+			}
+		}
+		paired, all := int64(math.MaxInt64), ^mask(0)
+		for _, k := range near[i] {
+			x := &q.pairs[i][k]
+			paired, all = min(paired, x.cents+p.more(&c, v, x.way, &x.setting)), all&x.ops
+		}
+		if least == math.MaxInt64 || paired == math.MaxInt64 {
+			return math.MaxInt64, 0
+		}
+		total += max(least, paired)
+		needed |= all
+	}
+	return total, needed
+}
+
+// choice is the best that a valve can do with exactly the operations of a set.
+type choice struct {
+	ops   mask
+	score score
+}
+
+// pairing is a way to treat a valve with a way to set its lash.
+type pairing struct {
+	way     *way
+	setting setting
+	ops     mask
+	cents   int64
+	shim    int // which of the box's sizes
+}
+
+// pairings lists a valve's ways with its settings, cheapest first: what is found early shows
+// that most of the rest need not be tried. Those are left out whose lash no choice of the head brings inside:
+// of bucket heads, whose lash hangs on none of them.
+func (p *problem) pairings(v *valve, ways []way, settings []setting, b *box) []pairing {
+	var out []pairing
+	for i := range ways {
+		w := &ways[i]
+		for k := range settings {
+			s := &settings[k]
+			if p.h.Model.Kind.Pushrods() || w.within(after.Lash, v.windows[after.Lash], s.add, s.travel) {
+				x := pairing{way: w, setting: *s, ops: w.ops | s.ops, cents: w.cents + s.cents}
+				if b != nil {
+					x.shim = b.index[s.size]
+				}
+				out = append(out, x)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b pairing) int { return cmp.Compare(a.cents, b.cents) })
+	return out
+}
+
+// choices are the best of a valve by the operations it takes; none that costs more and takes
+// more than another.
+func (p *problem) choices(v *valve, pairs []pairing, some []int32, c common) []choice {
+	var out []choice
+	for _, k := range some {
+		x := &pairs[k]
+		cents := x.cents + p.more(&c, v, x.way, &x.setting)
+		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
+			continue // another does with less, and costs less
+		}
+		f, ok := p.fit(v, x.way, &c, &x.setting)
+		if !ok {
+			continue
+		}
+		if i := slices.IndexFunc(out, func(o choice) bool { return o.ops == x.ops }); i < 0 {
+			out = append(out, choice{x.ops, f.score})
+		} else if f.score.less(out[i].score) {
+			out[i].score = f.score
+		}
+	}
+	return slices.DeleteFunc(slices.Clone(out), func(x choice) bool {
+		return slices.ContainsFunc(out, func(o choice) bool { return o.ops != x.ops && o.ops&^x.ops == 0 && o.score.less(x.score) })
+	})
+}
+
+// cheapest is what a row costs at least, setting-up apart.
+func cheapest(table [][]choice) int64 {
+	var total int64
+	for _, cs := range table {
+		best := int64(math.MaxInt64)
+		for _, x := range cs {
+			best = min(best, x.score.cents)
+		}
+		if best == math.MaxInt64 {
+			return best
+		}
+		total += best
+	}
+	return total
+}
+
+// sum adds up a row's best choices with the operations of a set.
+func sum(table [][]choice, set mask) score {
+	total := score{z: sure}
+	for _, cs := range table {
+		best := never
+		for _, x := range cs {
+			if x.ops&^set == 0 && x.score.less(best) {
+				best = x.score
+			}
+		}
+		if total = total.plus(best); total == never {
+			return never
+		}
+	}
+	return total
+}
