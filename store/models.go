@@ -636,6 +636,7 @@ type StockItem struct {
 	Kind       string
 	Name       string
 	SizeNM     length.Length `gorm:"column:size_nm"`
+	UpToNM     length.Length `gorm:"column:up_to_nm"` // of a gasket: how far pistons may stand out under it; 0: nobody says
 	ModelID    uint
 	Role       string
 	PriceCents int64

@@ -688,8 +688,8 @@ func (d DB) SetOwnRepairs(id uint, repairs string) error {
 // ChangeStock keeps what is known of an item of the stock list.
 func (d DB) ChangeStock(it StockItem) error {
 	return d.set(&StockItem{}, it.ID, map[string]any{
-		"name": it.Name, "size_nm": it.SizeNM, "model_id": it.ModelID, "role": it.Role, "price_cents": it.PriceCents, "cost_cents": it.CostCents,
-		"least": it.Least, "dims": it.Dims, "supplier": it.Supplier, "lead_days": it.LeadDays,
+		"name": it.Name, "size_nm": it.SizeNM, "up_to_nm": it.UpToNM, "model_id": it.ModelID, "role": it.Role,
+		"price_cents": it.PriceCents, "cost_cents": it.CostCents, "least": it.Least, "dims": it.Dims, "supplier": it.Supplier, "lead_days": it.LeadDays,
 	})
 }
 

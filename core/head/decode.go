@@ -129,6 +129,9 @@ func (f File) model(d *decoding) {
 		Injector: d.h.Model.Kind.Injectors(), AirCooled: d.h.Model.Kind.AirCooled(), FirstAtRight: d.oneOf(
 			"model.first_at", m.FirstAt, "left", []string{"left", "right"},
 		) == "right"}
+	if spec.Camshafts = m.Camshafts; m.Camshafts == 2 && !d.h.Model.Kind.CamInHead() {
+		d.fail("model.camshafts", "the cam of a head with pushrods is in the block")
+	}
 	if len(m.Patterns) == 1 {
 		spec.Pattern = m.Patterns[0]
 	} else {
@@ -489,9 +492,9 @@ func (f File) findings(d *decoding) {
 		switch p.Where {
 		case trade.AtPosition:
 			d.position(at+".at", x.At)
-		case trade.AtJournal:
-			if !slices.Contains(d.h.Model.Layout.Journals(), x.At) {
-				d.fail(at+".at", "this head has no such journal")
+		case trade.AtJournal, trade.AtShaft:
+			if !slices.Contains(p.Positions(d.h.Model.Layout), x.At) {
+				d.fail(at+".at", "this head has no such %s", p.Where)
 			}
 		}
 		if x.X != "" || x.Y != "" {
@@ -549,6 +552,11 @@ func (f File) stock(d *decoding) {
 		out := Stock{ID: uint(i + 1), Kind: s.Kind, Name: s.Name, Role: d.oneOf(at+".role", s.Role, "", []string{"intake", "exhaust"}), Count: s.Count, Lead: s.Days}
 		if s.Size != "" {
 			out.Size = d.length(at+".size", s.Size)
+		}
+		if s.UpTo != "" {
+			if out.UpTo = d.length(at+".up_to", s.UpTo); s.Kind != trade.GasketPart.Code || out.UpTo <= 0 || out.Size <= 0 {
+				d.fail(at+".up_to", "more than nothing, of a gasket with its size")
+			}
 		}
 		if s.Price != "" {
 			cents, err := money.Parse(s.Price)

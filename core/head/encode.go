@@ -154,6 +154,9 @@ func encodeStock(stock []Stock) []FileStock {
 		if s.Size != 0 {
 			out.Size = s.Size.String()
 		}
+		if s.UpTo != 0 {
+			out.UpTo = s.UpTo.String()
+		}
 		if s.Price != nil {
 			out.Price = money.Text(*s.Price)
 		}
@@ -195,7 +198,7 @@ func encodeModel(m Model) FileModel {
 	l := m.Layout
 	out := FileModel{
 		Name: m.Name, About: m.About, Material: m.Kind.Material, Cooling: m.Kind.Cooling, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter,
-		Ignition: m.Kind.Ignition, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{},
+		Ignition: m.Kind.Ignition, Camshafts: l.Camshafts, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{},
 	}
 	if len(l.Chambers) == 0 {
 		return out

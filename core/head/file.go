@@ -48,6 +48,7 @@ type FileModel struct {
 	Drive     string               `json:"drive,omitempty" doc:"bucket, rocker, overhead rocker or finger"`
 	Lifter    string               `json:"lifter,omitempty" doc:"solid or hydraulic"`
 	Ignition  string               `json:"ignition,omitempty" doc:"plug or injector"`
+	Camshafts int                  `json:"camshafts,omitempty" doc:"in the head: 2, A for the intakes and B for the exhausts; else one"`
 	Cylinders int                  `json:"cylinders" need:"yes"`
 	Patterns  []string             `json:"patterns" need:"yes" doc:"the valves of each cylinder along the head: IE, EI, IIEE; one for all, or one each"`
 	FirstAt   string               `json:"first_at,omitempty" doc:"left or right, as it lies on the bench"`
@@ -173,6 +174,7 @@ type FileStock struct {
 	Kind  string `json:"kind" need:"yes"`
 	Name  string `json:"name,omitempty"`
 	Size  string `json:"size,omitempty"`
+	UpTo  string `json:"up_to,omitempty" doc:"of a gasket: how far pistons may stand out under it"`
 	Role  string `json:"role,omitempty"`
 	Count int    `json:"count,omitempty"`
 	Price string `json:"price,omitempty" doc:"each; empty when not known"`

@@ -279,6 +279,7 @@ type Stock struct {
 	Kind  string
 	Name  string
 	Size  length.Length
+	UpTo  length.Length // of a gasket: how far pistons may stand out under it; 0: nobody says
 	Role  string
 	Count int    // free
 	Price *int64 // cents each; nil when not known

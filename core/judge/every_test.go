@@ -138,11 +138,7 @@ func TestEveryRepairIsTheAnswerToSomething(t *testing.T) {
 			for _, g := range p.Grades {
 				h := headtest.New(t, 2, "IE")
 				h.Model.Kind = k
-				at := "1E1"
-				if p.Where == trade.AtJournal {
-					at = "J1"
-				}
-				look(h.See(p.Code, at, g.Code))
+				look(h.See(p.Code, p.Positions(h.Model.Layout)[0], g.Code))
 			}
 		}
 	}

@@ -67,6 +67,7 @@ type Layout struct {
 	Bolts     []Spot        `json:"bolts"`
 	Plugs     []Spot        `json:"plugs,omitempty"`
 	Injectors []Spot        `json:"injectors,omitempty"`
+	Camshafts int           `json:"camshafts,omitempty"` // 2: one for the intakes, one for the exhausts; else one
 	Water     []Spot        `json:"water,omitempty"`
 	Lines     []Line        `json:"lines"`
 	Corners   []Spot        `json:"corners"` // places where the thickness is read
@@ -90,13 +91,37 @@ func (l Layout) Line(name string) (Line, bool) {
 	return l.Lines[i], true
 }
 
-// Journals names the cam bearings, one more than there are cylinders.
+// Shafts names the camshafts: A, or A for the intakes and B for the exhausts.
+func (l Layout) Shafts() []string {
+	if l.Camshafts == 2 {
+		return []string{"A", "B"}
+	}
+	return []string{"A"}
+}
+
+// Journals names the cam bearings from the first cylinder's end, one more on each shaft than there are
+// cylinders: J1, J2; by their shaft where there are two: A1, A2, B1.
 func (l Layout) Journals() []string {
 	var out []string
-	for i := range len(l.Chambers) + 1 {
-		out = append(out, fmt.Sprintf("J%d", i+1))
+	for _, shaft := range l.Shafts() {
+		if l.Camshafts != 2 {
+			shaft = "J"
+		}
+		for i := range len(l.Chambers) + 1 {
+			out = append(out, fmt.Sprintf("%s%d", shaft, i+1))
+		}
 	}
 	return out
+}
+
+// ShaftOf names the camshaft that a position hangs on: its own, a journal's or a valve's.
+func (l Layout) ShaftOf(position string) string {
+	if l.Camshafts == 2 {
+		if v, ok := l.Valve(position); ok && v.Role == Exhaust || !ok && strings.HasPrefix(position, "B") {
+			return "B"
+		}
+	}
+	return "A"
 }
 
 // Pairs names the gaps between valves of a cylinder that lie nearest each other:
@@ -270,6 +295,7 @@ type InlineSpec struct {
 	IntakeHead   length.Length // valve head diameters
 	ExhaustHead  length.Length
 	Injector     bool // an injector in place of a spark plug
+	Camshafts    int  // in the head: 2 or less
 	AirCooled    bool // no water holes
 	FirstAtRight bool // cylinder 1 at the right as it lies on the bench
 }
@@ -314,6 +340,9 @@ func (s InlineSpec) check() error {
 	}
 	within("pitch", s.Pitch, s.Bore, 700*mm)
 	within("width", s.Width, s.Bore, 800*mm)
+	if s.Camshafts < 0 || s.Camshafts > 2 {
+		errs.Addf("camshafts", "one or two")
+	}
 	within("intake_head", s.IntakeHead, 8*mm, s.Bore*7/10)
 	within("exhaust_head", s.ExhaustHead, 8*mm, s.Bore*7/10)
 	return errs.Err()
@@ -327,6 +356,9 @@ func Inline(s InlineSpec) (Layout, error) {
 	}
 	mm := length.Millimetre
 	l := Layout{Length: s.Pitch*length.Length(s.Cylinders) + 20*mm, Width: s.Width}
+	if s.Camshafts == 2 {
+		l.Camshafts = 2
+	}
 	midY := s.Width / 2
 	for c := 1; c <= s.Cylinders; c++ {
 		place := c - 1

@@ -388,7 +388,7 @@ func (p *problem) describe(out *Plan, s solution) {
 		x.Says = p.sentence(x)
 		out.Valves = append(out.Valves, x)
 	}
-	if s.gasket.name != "" {
+	if s.gasket.name != "" && p.graded == nil {
 		out.Restore = s.gasket.name
 	}
 	p.compression(out)
@@ -528,6 +528,12 @@ func (p *problem) compression(out *Plan) {
 	if len(read) > 0 {
 		in.Chamber.Set(new(big.Rat).Quo(length.MeanRat(read), new(big.Rat).SetInt64(int64(quantity.One))))
 	}
+	if p.graded != nil {
+		in.Gasket = p.graded.Size
+	}
+	if out, read := p.protrusion(); read {
+		in.Deck = -out
+	}
 	if in.Bore == 0 || in.Stroke == 0 || in.GasketBore == 0 || in.Chamber.Sign() == 0 {
 		return
 	}
@@ -547,6 +553,20 @@ func (p *problem) compression(out *Plan) {
 	if out.FaceCut > 0 && out.Restore == "" {
 		out.Restore = p.restoring(res.GasketRestore)
 	}
+}
+
+// protrusion is how far the pistons stand out on the whole, where that was read.
+func (p *problem) protrusion() (length.Length, bool) {
+	var all []quantity.Amount
+	for _, at := range trade.Protrusion.Positions(p.h.Model.Layout) {
+		if mean, read := p.h.Mean(trade.Protrusion.Code, at); read {
+			all = append(all, mean)
+		}
+	}
+	if all == nil {
+		return 0, false
+	}
+	return length.Mean(all).Length(), true
 }
 
 // restoring names the gasket of the stock that gives the ratio back: the thinnest that is not
@@ -781,8 +801,11 @@ func (p *problem) worked(out *Plan, r *trade.Repair, position string) bool {
 func (p *problem) priced(out *Plan) {
 	washers := p.washers(out)
 	sizes := func(kind *trade.PartKind, position string) (length.Length, bool) {
-		if size, ok := washers[position]; kind == trade.WasherPart {
+		switch size, ok := washers[position]; {
+		case kind == trade.WasherPart:
 			return size, ok
+		case kind == trade.GasketPart && p.graded != nil:
+			return p.graded.Size, true
 		}
 		for _, v := range out.Valves {
 			if v.ID != position {

@@ -258,3 +258,40 @@ func TestAValveChangesByWhatIsDoneToIt(t *testing.T) {
 	assert.True(t, plan.Valve{PadCut: 1}.Changes())
 	assert.True(t, plan.Valve{Repairs: []string{"lap"}}.Changes())
 }
+
+// TestPistonsChooseTheGasket: the thinnest grade under which the highest piston may stand out so far, and the
+// ratio with it; where none is thick enough that is said.
+func TestPistonsChooseTheGasket(t *testing.T) {
+	engine := func(protrusion string) *headtest.Head {
+		h := headtest.New(t, 2, "IE").Limit("piston.protrusion/", "0.30", "0.90").Figure("bore", "86").Figure("stroke", "90").Figure("chamber", "45").
+			Figure("gasket_bore", "87").Figure("gasket", "1.20").
+			Read("piston.protrusion", "C1.front 0.50", "C1.back 0.54", "C2.front "+protrusion, "C2.back "+protrusion)
+		for i, g := range []struct{ size, upTo length.Length }{{1_400_000, 0}, {1_200_000, 550_000}, {1_300_000, 650_000}, {1_500_000, 700_000}} {
+			h.Stock = append(h.Stock, head.Stock{
+				ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: "gasket " + g.size.MM(), Size: g.size, UpTo: g.upTo, Count: 1,
+			})
+		}
+		return h
+	}
+	p := solve(t, engine("0.62"), head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Equal(t, "gasket 1.3", p.Gasket, "0.62 is over 0.55 and not over 0.65")
+	require.NotNil(t, p.Ratio)
+	thin := solve(t, engine("0.40"), head.Ask{})
+	assert.Equal(t, "gasket 1.2", thin.Gasket)
+	assert.NotEqual(t, p.Ratio.Before, thin.Ratio.Before, "by the gasket and how far the pistons stand out")
+	none := solve(t, engine("0.80"), head.Ask{})
+	assert.Empty(t, none.Gasket)
+	assert.Contains(t, none.Missing, "a gasket for pistons that stand out by 0.8 mm: the stock list has none for more than 0.7 mm")
+}
+
+// TestPrechambersAreResetAfterFacing: the face comes nearer to them, and one operation puts all right.
+func TestPrechambersAreResetAfterFacing(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Limit("prechamber.projection/", "0.00", "0.05").Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").
+		All("prechamber.projection", "0.03").All("face.line", "0.10 0.12")
+	h.Model.Kind.Ignition = "injector"
+	p := solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	require.NotZero(t, p.FaceCut)
+	assert.Contains(t, fmt.Sprint(p.Decisions), trade.SetPrechambers.Code)
+}

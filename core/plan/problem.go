@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -65,6 +66,7 @@ type problem struct {
 	tilt    *judge.Tilt // the head is tilted so while it is faced; nil when held level
 	cuts    []length.Length
 	gaskets []gasket
+	graded  *head.Stock // the gasket that the pistons choose; nil: they do not
 	ratio   float64
 	moving  []mover
 	scatter *[after.MostSources]float64
@@ -524,6 +526,13 @@ func (p *problem) corners(f judge.Feature) (thinnest, thickest length.Length) {
 func (p *problem) gasketChoices() []gasket {
 	out := []gasket{{name: ""}}
 	fitted, _, ok := p.h.Size(trade.GasketFitted, "")
+	if p.graded = p.gradedGasket(); p.graded != nil {
+		g := gasket{name: cmp.Or(p.graded.Name, p.text(p.graded.Size))}
+		if ok {
+			g.change = p.graded.Size - fitted
+		}
+		return []gasket{g}
+	}
 	if !ok || !p.h.Model.Kind.Pushrods() {
 		return out
 	}
@@ -541,6 +550,35 @@ func (p *problem) gasketChoices() []gasket {
 		out = append(out, gasket{s.Size - fitted, s.Name, cents})
 	}
 	return out
+}
+
+// gradedGasket is the gasket that the pistons choose: the thinnest of the stock list under which the highest of
+// them may stand out so far; nil where none was read, or no gasket is chosen so. Where all are for less, that is
+// noted.
+func (p *problem) gradedGasket() *head.Stock {
+	highest := -quantity.Max
+	for _, at := range trade.Protrusion.Positions(p.h.Model.Layout) {
+		if mean, read := p.h.Mean(trade.Protrusion.Code, at); read {
+			highest = max(highest, mean)
+		}
+	}
+	if highest == -quantity.Max {
+		return nil
+	}
+	var thinnest *head.Stock
+	most := length.Length(0)
+	for i, s := range p.h.Stock {
+		if s.Kind != trade.GasketPart.Code || s.UpTo == 0 {
+			continue
+		}
+		if most = max(most, s.UpTo); s.UpTo >= highest.Length() && (thinnest == nil || s.Size < thinnest.Size) {
+			thinnest = &p.h.Stock[i]
+		}
+	}
+	if thinnest == nil && most > 0 {
+		note(&p.missing, "a gasket for pistons that stand out by "+p.text(highest.Length())+": the stock list has none for more than "+p.text(most))
+	}
+	return thinnest
 }
 
 // local is what a cut takes off at a valve's own place: the face's hollow there comes off the

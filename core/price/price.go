@@ -146,20 +146,26 @@ func Operations(h *head.Head, ops []route.Operation, sizes Sizes) []Priced {
 	return out
 }
 
-// places are where an operation uses its part: at its positions, at the cylinders where one of a size is
-// wanted, or once.
+// places are where an operation uses its part: at its positions or camshafts, at the cylinders where one of a
+// size is wanted, or once.
 func places(h *head.Head, o route.Operation, sizes Sizes) []string {
 	switch {
+	case len(o.Shafts) > 0:
+		return o.Shafts
 	case len(o.Positions) > 0:
 		return o.Positions
-	case !o.PerHole || sizes == nil:
+	case !o.PerHole || sizes == nil && o.Uses.Sized:
 		return []string{""}
 	}
 	var out []string
 	for _, c := range h.Model.Layout.Chambers {
-		if _, wanted := sizes(o.Uses, "C"+c.Name); wanted {
-			out = append(out, "C"+c.Name)
+		at := "C" + c.Name
+		if o.Uses.Sized {
+			if _, wanted := sizes(o.Uses, at); !wanted {
+				continue
+			}
 		}
+		out = append(out, at)
 	}
 	return out
 }

@@ -216,3 +216,21 @@ func TestAPlanWeighsWhatNobodyPriced(t *testing.T) {
 	_, known = price.Weigh(h.Head, trade.ValvePart, "exhaust")
 	assert.False(t, known, "an intake valve is no exhaust valve")
 }
+
+// TestOneCamshaftForEachThatIsWorn: two journals of one shaft take one camshaft, one of each two.
+func TestOneCamshaftForEachThatIsWorn(t *testing.T) {
+	h := headtest.New(t, 2, "IE")
+	h.Model.Kind.Drive, h.Model.Layout.Camshafts = trade.Bucket, 2
+	for want, at := range map[int][]string{1: {"A1", "A3", "1I1"}, 2: {"A1", "2E1"}} {
+		var ds []route.Decision
+		for _, position := range at {
+			ds = append(ds, route.Decision{Code: trade.NewCam.Code, Position: position})
+		}
+		for _, p := range price.Operations(h.Head, route.Derive(h.Head, ds), nil) {
+			if p.Code == trade.NewCam.Code {
+				require.Len(t, p.Parts, 1)
+				assert.Equal(t, want, p.Parts[0].Count, "%v", at)
+			}
+		}
+	}
+}

@@ -30,6 +30,7 @@ func DecisionsOf(code string, positions []string) []Decision {
 type Operation struct {
 	*trade.Operation
 	Positions []string // in the head's order; empty: the whole head
+	Shafts    []string // of one that is done to camshafts: which
 	Minutes   quantity.Minutes
 	SetUp     bool // it is set up anyway: only the positions are charged
 }
@@ -118,7 +119,10 @@ func (r *routing) add(o *trade.Operation, position string) {
 	if r.at[o] == nil {
 		r.at[o] = map[string]bool{}
 	}
-	if r.h.Role(position) != "" {
+	switch {
+	case o.PerShaft:
+		r.at[o][r.h.Model.Layout.ShaftOf(position)] = true
+	case r.h.Role(position) != "":
 		r.at[o][position] = true
 	}
 	for _, next := range o.Brings(r.h.Model.Kind, r.school) {
@@ -152,6 +156,11 @@ func (r *routing) operations() []Operation {
 		for _, v := range r.h.Model.Layout.Valves {
 			if r.at[o][v.ID] {
 				op.Positions = append(op.Positions, v.ID)
+			}
+		}
+		for _, shaft := range r.h.Model.Layout.Shafts() {
+			if o.PerShaft && r.at[o][shaft] {
+				op.Shafts = append(op.Shafts, shaft)
 			}
 		}
 		op.Minutes = r.h.Labour(o).Minutes(len(op.Positions))

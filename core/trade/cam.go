@@ -17,6 +17,18 @@ var (
 		High: mm, Tools: []string{"gauging strip"}, OnSheet: true, On: Kind.CamInHead, From: []*Characteristic{CamBore, CamJournal},
 		Work: less(CamBore, CamJournal),
 	})
+	CamLobe = characteristic(Characteristic{
+		Code: "cam.lobe", Label: "Cam lobe height", Line: "over the nose and the base circle, at the valve's own lobe", Section: Cam,
+		Where: AtPosition, Low: 10 * mm, High: 150 * mm, Tools: []string{"micrometer"}, OnSheet: true, On: Kind.CamInHead,
+	})
+	CamFloat = characteristic(Characteristic{
+		Code: "cam.float", Label: "Camshaft end float", Line: "pushed to and fro, caps pulled down, dial on its end", Section: Cam,
+		Where: AtShaft, Low: 0, High: 3 * mm, Tools: []string{"dial indicator"}, OnSheet: true, On: Kind.CamInHead,
+	})
+	CamRunout = characteristic(Characteristic{
+		Code: "cam.runout", Label: "Camshaft runout", Line: "turned on its end journals, dial on the middle one", Section: Cam,
+		Where: AtShaft, Low: 0, High: 3 * mm, Tools: []string{"dial indicator"}, OnSheet: true, On: Kind.CamInHead,
+	})
 )
 
 // CamSeen is what eyes see of a cam bore and its cap.
@@ -24,6 +36,16 @@ var CamSeen = part(Part{Code: "cam.condition", Label: "Cam bore and cap", Where:
 	{"clean", "clean", "even sheen all round", gauge.Sound},
 	{"scored", "scored", "lines along the sweep a nail catches", gauge.Out},
 	{"picked_up", "picked up", "metal of the bore torn off, or galled on the cap", gauge.Renew},
+}})
+
+// CamshaftSeen is what eyes see of a camshaft: which journal or lobe its note says.
+var CamshaftSeen = part(Part{Code: "camshaft.condition", Label: "Camshaft", Where: AtShaft, On: Kind.CamInHead, Grades: []Grade{
+	{"even", "even", "journals and lobes bright, no marks", gauge.Sound},
+	{"light_lines", "light lines", "lines a nail does not catch", gauge.Near},
+	{"scored", "scored", "lines on a journal a nail catches", gauge.Out},
+	{"blue", "blue", "a journal or lobe ran hot", gauge.Out},
+	{"pitted", "pitted", "pits on a lobe, or its nose worn flat", gauge.Renew},
+	{"cracked", "cracked", "a line across a journal or a lobe", gauge.Renew},
 }})
 
 // CamPart is a camshaft, new or reground.
@@ -37,8 +59,8 @@ var (
 	})
 	NewCam = operation(Operation{
 		Code: "cam_new", Name: "New or reground camshaft", Station: Assembly, Stage: Boring, Setup: 20, On: Kind.CamInHead,
-		Voids: []*Characteristic{CamJournal, CamClearance}, Looks: []*Part{CamSeen}, Uses: CamPart,
-		Caution: "Caps keep their places and their arrows; torqued as the maker says.",
+		Voids: []*Characteristic{CamJournal, CamClearance, CamLobe, CamFloat, CamRunout}, Looks: []*Part{CamSeen, CamshaftSeen},
+		Uses: CamPart, PerShaft: true, Caution: "Caps keep their places and their arrows; torqued as the maker says.",
 	})
 	LineBore = operation(Operation{
 		Code: "line_bore", Name: "Line bore", Station: SeatBench, Stage: Boring, Setup: 180, On: Kind.CamInHead,
@@ -61,7 +83,10 @@ var (
 	})
 	_ = repair(Repair{
 		Code: "cam_new", Name: "New or reground camshaft", Changes: "clearance", Works: "camshaft", Does: NewCam, Order: 20,
-		Answers: []Answer{{Of: CamJournal}, {Of: CamClearance, Side: High}}, Allowed: journalIsWorn,
+		Answers: []Answer{
+			{Of: CamJournal}, {Of: CamClearance, Side: High}, {Of: CamLobe}, {Of: CamFloat}, {Of: CamRunout}, {Part: CamshaftSeen},
+		},
+		Allowed: journalIsWorn,
 	})
 )
 

@@ -14,6 +14,14 @@ var (
 		Code: "injector.protrusion", Label: "Injector protrusion", Line: "proud of the face", Section: Chambers, Where: AtCylinder, Low: -5 * mm,
 		High: 15 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, On: Kind.Injectors,
 	})
+	Prechamber = characteristic(Characteristic{
+		Code: "prechamber.projection", Label: "Prechamber projection", Line: "proud of the face", Section: Chambers, Where: AtCylinder,
+		Low: -5 * mm, High: 15 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, On: Kind.Injectors,
+	})
+	Sleeve = characteristic(Characteristic{
+		Code: "sleeve.projection", Label: "Injector sleeve projection", Line: "proud of the face", Section: Chambers, Where: AtCylinder,
+		Low: -5 * mm, High: 15 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true, On: Kind.Injectors,
+	})
 	PlugSeat = characteristic(Characteristic{
 		Code: "plug.seat", Label: "Plug seat depth", Line: "from the face to the plug's seat", Section: Chambers, Where: AtCylinder, Low: 0,
 		High: 150 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
@@ -28,6 +36,7 @@ var (
 // Parts that set heights in the chamber.
 var (
 	WasherPart = partKind(PartKind{Code: "injector washer", Name: "injector washer", Usual: 90, Sized: true})
+	SleevePart = partKind(PartKind{Code: "injector sleeve", Name: "injector sleeve", Usual: 2200})
 	BarrelShim = partKind(PartKind{Code: "barrel shim", Name: "barrel shim", Usual: 400, Sized: true})
 )
 
@@ -40,6 +49,18 @@ var (
 	ShimInjector = operation(Operation{
 		Code: "injector_shim", Name: "Washers under the injectors", Station: Assembly, Stage: LashSetting, Setup: 10, On: Kind.Injectors,
 		Voids: []*Characteristic{Injector}, Uses: WasherPart, PerHole: true, Because: "facing brings the injectors nearer the piston",
+	})
+	SetPrechambers = operation(Operation{
+		Code: "prechamber_set", Name: "Reset prechambers", Station: Press, Stage: Fitting, Setup: 40, On: Kind.Injectors,
+		Voids: []*Characteristic{Prechamber}, Because: "facing leaves them proud of the new face",
+		Undoes: []*Operation{FinalWash, FinalCheck}, Caution: "Eye protection. Never driven out over a finished seat.",
+		Proof: &Proof{Of: Prechamber, Datum: "the face as it is at this moment", Tool: "dial on bridge"},
+	})
+	NewSleeves = operation(Operation{
+		Code: "sleeve_new", Name: "New injector sleeves", Station: Press, Stage: Fitting, Setup: 50, On: Kind.Injectors, Needs: []*Operation{Retest},
+		Voids: []*Characteristic{Sleeve, Injector}, Uses: SleevePart, PerHole: true, Undoes: []*Operation{Retest, FinalWash, FinalCheck},
+		Because: "facing leaves them proud of the new face", Caution: "Eye protection. A sleeve that leaks fills the cylinder: tested under pressure after.",
+		Proof: &Proof{Of: Sleeve, Datum: "the face as it is at this moment", Tool: "dial on bridge"},
 	})
 	PlugSeatCut = operation(Operation{
 		Code: "plug_seat", Name: "Plug seats", Station: Press, Stage: Threading, Setup: 15, Voids: []*Characteristic{PlugSeat},
@@ -68,6 +89,14 @@ var (
 	_ = repair(Repair{
 		Code: "injector_shim", Name: "Washer under the injector", Changes: "nothing else", Works: "injector", Does: ShimInjector, Order: 10,
 		Answers: []Answer{{Of: Injector}},
+	})
+	_ = repair(Repair{
+		Code: "prechamber_set", Name: "Reset the prechamber", Changes: "nothing else", Works: "prechamber", Does: SetPrechambers, Order: 10,
+		Answers: []Answer{{Of: Prechamber}},
+	})
+	_ = repair(Repair{
+		Code: "sleeve_new", Name: "New injector sleeve", Changes: "injector's protrusion; pressure test after", Works: "sleeve", Does: NewSleeves,
+		Order: 10, Answers: []Answer{{Of: Sleeve}},
 	})
 	_ = repair(Repair{
 		Code: "plug_seat", Name: "Recut the plug's seat, or a washer", Changes: "reach of the plug", Works: "plug", Does: PlugSeatCut, Order: 10,

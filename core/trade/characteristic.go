@@ -28,6 +28,7 @@ const (
 	AtCorner   = "corner"   // at each place where the thickness is read
 	AtCylinder = "cylinder" // at each cylinder
 	AtJournal  = "journal"  // at each cam bearing, from the first cylinder's end
+	AtShaft    = "shaft"    // at each camshaft
 	AtGrid     = "grid"     // at each point of the face's grid
 	AtPair     = "pair"     // between the neighbouring valve heads of a cylinder
 	AtHead     = "head"     // once for the head, or at the places named
@@ -49,12 +50,14 @@ const (
 	Face
 	Chambers
 	Cam
+	Pistons
 	Tests
 	Own // the shop's own
 )
 
 var sectionNames = [...]string{
-	"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers", "Cam bores", "Tests", "The shop's own",
+	"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers", "Camshafts",
+	"Pistons and bores", "Tests", "The shop's own",
 }
 
 func (s Section) String() string { return sectionNames[s] }
@@ -276,6 +279,8 @@ func (c Characteristic) Positions(l layout.Layout) []string {
 		}
 	case AtJournal:
 		names = l.Journals()
+	case AtShaft:
+		names = l.Shafts()
 	case AtGrid:
 		for _, v := range l.Grid() {
 			names = append(names, v.Name)

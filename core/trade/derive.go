@@ -2,6 +2,7 @@ package trade
 
 import (
 	"fmt"
+	"slices"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
@@ -200,7 +201,8 @@ func form(p Place) (Derivation, bool) {
 // play converts the rock of a valve's head to a clearance; the sheet must give the guide's
 // length and the dial's overhang.
 func play(p Place) (Derivation, bool) {
-	rock := p.Reads(GuideRock)
+	both := p.Reads(RockWays)
+	rock := append(slices.Clip(p.Reads(GuideRock)), both...)
 	if len(rock) == 0 {
 		return Derivation{}, false
 	}
@@ -217,12 +219,35 @@ func play(p Place) (Derivation, bool) {
 	}
 	d.Low, d.High, d.U = tilt(lo), tilt(hi), tilt(MaxU(rock))
 	d.Note = fmt.Sprintf("rock %s over %s of guide, dial %s beyond", p.Text(hi), p.Text(g), p.Text(l))
+	if said := worn(both, p); said != "" {
+		d.Note += "; " + said
+	}
 	if guide, stem := p.Reads(GuideBore), p.Reads(Stem); len(guide) > 0 && len(stem) > 0 {
 		gLo, gHi, _ := Ends(guide)
 		sLo, sHi, _ := Ends(stem)
 		d.Note += fmt.Sprintf("; by gauges %s to %s", p.Text(gLo-sHi), p.Text(gHi-sLo))
 	}
 	return d, true
+}
+
+// worn says which way a valve's head rocks further, where both ways were read and differ by more than their doubt.
+func worn(both []Read, p Place) string {
+	by := map[string][]Read{}
+	for _, r := range both {
+		by[r.Spot.Dir] = append(by[r.Spot.Dir], r)
+	}
+	if by["A"] == nil || by["B"] == nil {
+		return ""
+	}
+	_, along, _ := Ends(by["A"])
+	_, across, _ := Ends(by["B"])
+	switch u := length.RSS(MaxU(by["A"]), MaxU(by["B"])); {
+	case along-across > u:
+		return fmt.Sprintf("it rocks %s more along the sweep than across it: worn by the push", p.Text(along-across))
+	case across-along > u:
+		return fmt.Sprintf("it rocks %s more across the sweep than along it", p.Text(across-along))
+	}
+	return ""
 }
 
 // less derives the first less the second: an interference, a play.

@@ -12,6 +12,16 @@ var (
 		Code: "lash.dry", Label: "Lash, lifter collapsed", Line: "with a collapsed hydraulic lifter", Section: Drive, Where: AtPosition,
 		Bracket: true, Low: 0, High: 8 * mm, Tools: []string{"feelers"}, OnSheet: true, On: Kind.Hydraulic,
 	})
+	LashHot = characteristic(Characteristic{
+		Code: "lash.hot", Label: "Lash, hot", Line: "by feelers at running temperature; what is read cold is held against the cold lash", Section: Drive,
+		Where: AtPosition, Bracket: true, Low: 0, High: 5 * mm, Tools: []string{"feelers"}, OnSheet: true, On: Kind.Solid,
+		NoAnswer: "set it cold as the sheet says, and read it hot again in the engine",
+	})
+	Preload = characteristic(Characteristic{
+		Code: "lifter.preload", Label: "Lifter preload", Line: "how far the lifter's plunger is pressed in, the valve closed", Section: Drive,
+		Where: AtPosition, Low: 0, High: 10 * mm, Tools: []string{"caliper", "dial indicator"}, OnSheet: true, On: Kind.Hydraulic,
+		NoAnswer: "another length of pushrod or stem, or another lifter: the lead's choice",
+	})
 	ShimSize = characteristic(Characteristic{
 		Code: "shim.size", Label: "Lash shim fitted", Line: "thickness of the shim on the bucket", Section: Drive, Where: AtPosition, Low: mm / 2,
 		High: 20 * mm, Tools: []string{"micrometer"}, OnSheet: true, On: shimmed,
@@ -97,7 +107,7 @@ var (
 	NewPushrod = operation(Operation{
 		Code: "pushrod_new", Name: "Other pushrods", Station: Assembly, Stage: LashSetting, Setup: 5, Each: 3, On: Kind.Pushrods,
 		Moves: []Move{{Lash, -1, BySize}, {LashDry, -1, BySize}},
-		Voids: []*Characteristic{PushrodLength, PushrodRunout, Lash, LashDry}, Because: "the work moves the lash", Uses: PushrodPart,
+		Voids: []*Characteristic{PushrodLength, PushrodRunout, Lash, LashDry, Preload}, Because: "the work moves the lash", Uses: PushrodPart,
 	})
 	NewBuckets = operation(Operation{
 		Code: "bucket_new", Name: "New buckets", Station: Assembly, Stage: Springing, Setup: 2, Each: 2, On: Kind.Buckets,
@@ -127,7 +137,7 @@ var (
 	})
 	_ = repair(Repair{
 		Code: "pushrod_new", Name: "Pushrod of another length", Changes: "lash", Works: "pushrod", Does: NewPushrod, Order: 20,
-		Answers: []Answer{{Of: Lash}, {Of: LashDry}, {Of: PushrodLength}, {Of: PushrodRunout}, {Of: RockerAdjuster}},
+		Answers: []Answer{{Of: Lash}, {Of: LashDry}, {Of: PushrodLength}, {Of: PushrodRunout}, {Of: RockerAdjuster}, {Of: Preload}},
 	})
 	_ = repair(Repair{
 		Code: "bucket_new", Name: "New bucket", Changes: "lash", Works: "bucket", Does: NewBuckets, Order: 20,

@@ -48,10 +48,12 @@ var (
 		Because: "needed by the plan", Drives: true, Undoes: []*Operation{FinalWash, Assemble, FinalCheck},
 		Size: &Size{Label: "face cut", Metal: true, Scatter: "scatter.face"},
 		Moves: []Move{
-			{Thickness, -1, BySize}, {Recession, -1, BySize}, {Injector, 1, BySize}, {PlugSeat, -1, BySize}, {Register, -1, BySize},
-			{PortDepth, -1, BySize}, {GuideDepth, -1, BySize}, {ChamberVolume, -1, BySize},
+			{Thickness, -1, BySize}, {Recession, -1, BySize}, {Injector, 1, BySize}, {Prechamber, 1, BySize}, {Sleeve, 1, BySize},
+			{PlugSeat, -1, BySize}, {Register, -1, BySize}, {PortDepth, -1, BySize}, {GuideDepth, -1, BySize}, {ChamberVolume, -1, BySize},
 		},
-		Voids:   []*Characteristic{FaceLine, FaceGrid, FaceFinish, Thickness, Recession, Injector, PlugSeat, ChamberVolume, PortDepth, GuideDepth, Register},
+		Voids: []*Characteristic{
+			FaceLine, FaceGrid, FaceFinish, Thickness, Recession, Injector, Prechamber, Sleeve, PlugSeat, ChamberVolume, PortDepth, GuideDepth, Register,
+		},
 		Caution: "Clamped without strain; eye protection; rated lifting gear, nobody under.", Proof: &Proof{
 			Of: Thickness, Datum: "the cover's rail", Tool: "surfacer, head clamped without strain",
 		},

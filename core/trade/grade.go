@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"yatai/core/gauge"
+	"yatai/core/layout"
 )
 
 // Grade is one thing eyes can see on a part, with the verdict it carries and a line that
@@ -16,7 +17,7 @@ type Grade struct {
 }
 
 // Part is a part of a place that is looked at and graded, its grades from best to worst.
-// Where is AtPosition or AtJournal, or AtHead for what is marked on the map.
+// Where is AtPosition, AtJournal or AtShaft, or AtHead for what is marked on the map.
 type Part struct {
 	Code   string
 	Label  string
@@ -36,13 +37,17 @@ func part(p Part) *Part {
 	return &p
 }
 
+// Positions lists where the part is on a head, in the head's order.
+func (p Part) Positions(l layout.Layout) []string { return Characteristic{Where: p.Where}.Positions(l) }
+
 // Exists tells whether heads of kind k have it.
 func (p Part) Exists(k Kind) bool { return p.On == nil || p.On(k) }
 
 // lookedAt is the order in which parts are looked at.
 var lookedAt = []string{
 	"valve.face", "stem.condition", "tip.condition", "groove.condition", "seat.condition", "guide.condition", "spring.condition",
-	"bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition", "cam.condition", MarkCode,
+	"bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition", "cam.condition",
+	"camshaft.condition", MarkCode,
 }
 
 // Parts are the parts that are graded, in the order they are looked at.

@@ -27,9 +27,13 @@ var (
 		Code: "guide.rock", Label: "Rock of the valve head", Line: "side play of the valve head, valve held at a stated lift", Section: Guides,
 		Where: AtPosition, Low: 0, High: 5 * mm, Tools: []string{"dial indicator"}, OnSheet: true, NoLimit: true,
 	})
+	RockWays = characteristic(Characteristic{
+		Code: "guide.rock_ways", Label: "Rock of the valve head, both ways", Line: "as the rock, pushed along the rocker's or cam's sweep and across it",
+		Section: Guides, Where: AtPosition, Dirs: bothWays, Low: 0, High: 5 * mm, Tools: []string{"dial indicator"}, OnSheet: true, NoLimit: true,
+	})
 	GuidePlay = characteristic(Characteristic{
 		Code: "guide.play", Label: "Clearance by rocking", Line: "the rock turned into a clearance", Section: Guides, Where: AtPosition,
-		From: []*Characteristic{GuideRock}, Work: play, LimitOf: GuideClearance, Always: true,
+		From: []*Characteristic{GuideRock, RockWays}, Work: play, LimitOf: GuideClearance, Always: true,
 	})
 	GuideHeight = characteristic(Characteristic{
 		Code: "guide.height", Label: "Guide height", Line: "guide above the spring pad", Section: Guides, Where: AtPosition, Low: 0,

@@ -27,39 +27,40 @@ var Stations = []string{Counter, Wash, TestTank, Inspection, Grinder, GuideBench
 
 // Operation is a kind of work. Its Code is a key in files and never changes.
 type Operation struct {
-	Code    string
-	Name    string
-	Station string
-	Stage   *Stage
-	Setup   quantity.Minutes  // once
-	Each    quantity.Minutes  // at each position
-	Alone   quantity.Minutes  // of the set-up, in which it runs with nobody there
-	Last    quantity.Minutes  // of the set-up at the end, when somebody looks again
-	On      func(Kind) bool   // heads that can have it; nil: all
-	Implies []*Operation      // what the same positions need as well
-	Needs   []*Operation      // what the head needs as well
-	Size    *Size             // what is chosen of it; nil: nothing
-	Moves   []Move            // the figures it moves, and by what
-	Drives  bool              // done to the whole head it moves the lash of pushrods, by their ratio
-	Voids   []*Characteristic // what it changes: it has to be read again where it was done
-	Little  bool              // what it changes it changes little: read again it is what it was, or better
-	Undoes  []*Operation      // proofs that do not stand any longer where it was done
-	Looks   []*Part           // what has to be looked at again
-	Caution string            // shown where the work is done
-	Because string            // why it is done when no finding of its own asks for it
-	Whole   bool              // not left half done over night: hot, under pressure, or clamped
-	Free    bool              // may start before the customer has approved anything
-	Always  bool              // every head that is mended gets it
-	Every   bool              // of one that is always done: at every position
-	Inspect bool              // a head that is only inspected gets it
-	Uses    *PartKind         // the part used at each position, or once
-	PerEach int               // how many of it at each position; 0 counts as 1
-	PerHole bool              // one at each cylinder where one is wanted, by its size
-	Record  *Record           // written down before it is finished
-	Proof   *Proof            // the one reading that proves it
-	Fit     *Characteristic   // the interference its parts are pressed with
-	Marks   bool              // it answers marks on the map
-	Like    *Operation        // who can do that can do it: of a shop's own; nil: it is learnt by itself
+	Code     string
+	Name     string
+	Station  string
+	Stage    *Stage
+	Setup    quantity.Minutes  // once
+	Each     quantity.Minutes  // at each position
+	Alone    quantity.Minutes  // of the set-up, in which it runs with nobody there
+	Last     quantity.Minutes  // of the set-up at the end, when somebody looks again
+	On       func(Kind) bool   // heads that can have it; nil: all
+	Implies  []*Operation      // what the same positions need as well
+	Needs    []*Operation      // what the head needs as well
+	Size     *Size             // what is chosen of it; nil: nothing
+	Moves    []Move            // the figures it moves, and by what
+	Drives   bool              // done to the whole head it moves the lash of pushrods, by their ratio
+	Voids    []*Characteristic // what it changes: it has to be read again where it was done
+	Little   bool              // what it changes it changes little: read again it is what it was, or better
+	Undoes   []*Operation      // proofs that do not stand any longer where it was done
+	Looks    []*Part           // what has to be looked at again
+	Caution  string            // shown where the work is done
+	Because  string            // why it is done when no finding of its own asks for it
+	Whole    bool              // not left half done over night: hot, under pressure, or clamped
+	Free     bool              // may start before the customer has approved anything
+	Always   bool              // every head that is mended gets it
+	Every    bool              // of one that is always done: at every position
+	Inspect  bool              // a head that is only inspected gets it
+	Uses     *PartKind         // the part used at each position, or once
+	PerEach  int               // how many of it at each position; 0 counts as 1
+	PerHole  bool              // one at each cylinder; of one by size where one is wanted
+	PerShaft bool              // one for each camshaft it is done at
+	Record   *Record           // written down before it is finished
+	Proof    *Proof            // the one reading that proves it
+	Fit      *Characteristic   // the interference its parts are pressed with
+	Marks    bool              // it answers marks on the map
+	Like     *Operation        // who can do that can do it: of a shop's own; nil: it is learnt by itself
 }
 
 // Skill is the code of what somebody must be able to do for it.

@@ -116,7 +116,7 @@ var (
 	_ = repair(Repair{
 		Code: "seat_cut", Name: "Cut main, top and bottom", Choice: "cut", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
 		Does: CutSeat, Order: 20, Answers: []Answer{
-			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
+			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: Interference}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
 			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen},
 		},
 		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,

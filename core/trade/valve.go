@@ -30,6 +30,10 @@ var (
 		Code: "valve.face_angle", Label: "Valve face angle", Line: "degrees from the head's plane", Section: Valves, Where: AtPosition,
 		Low: 10 * mm, High: 80 * mm, Tools: []string{"protractor"}, OnSheet: true, Unit: Degree,
 	})
+	Interference = characteristic(Characteristic{
+		Code: "valve.interference", Label: "Interference angle", Line: "seat angle less face angle: above nothing the valve's outer edge meets first",
+		Section: Valves, Where: AtPosition, From: []*Characteristic{SeatAngleAt, FaceAngle}, Work: less(SeatAngleAt, FaceAngle), Unit: Degree,
+	})
 	StemHeight = characteristic(Characteristic{
 		Code: "stem.height", Label: "Stem height", Line: "stem tip above its datum, valve seated", Section: Valves, Where: AtPosition,
 		Low: mm / 2, High: 300 * mm, Tools: []string{"height gauge", "depth micrometer"},
@@ -140,7 +144,7 @@ const springCaution = "Springs: eye protection, compressor seated, hands clear."
 var (
 	_ = repair(Repair{
 		Code: "valve_grind", Name: "Reface the valve", Choice: "grind", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
-		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: ValveRunout, Side: High}}, Allowed: all(
+		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: Interference}, {Of: ValveRunout, Side: High}}, Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never ground"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never ground"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),

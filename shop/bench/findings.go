@@ -31,8 +31,9 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 		if f.ClosedAt != nil {
 			errs.Addf("stage", "this head is closed: its findings stand")
 		}
+		at := p.Positions(f.Layout)
 		for position, code := range grades {
-			if _, ok := f.Layout.Valve(position); !ok {
+			if !slices.Contains(at, position) {
 				errs.Addf(position, "this head has no such position")
 				continue
 			}

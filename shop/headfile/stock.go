@@ -45,7 +45,7 @@ func (s Stock) of(model uint, markup int64) []head.Stock {
 		if it.ModelID != 0 && it.ModelID != model {
 			continue
 		}
-		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
+		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, UpTo: it.UpToNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
 		cents := it.PriceCents
 		if cents == 0 {
 			cents = money.Div(cmp.Or(it.CostCents, it.OfferCents)*(1_000_000+markup), 1_000_000)

@@ -436,7 +436,7 @@ func (t *taking) price(row int) (Row, error) {
 	if _, err := f.Read(&it); err != nil {
 		return refused(name, err)
 	}
-	it.SizeNM, it.ModelID = was.SizeNM, was.ModelID
+	it.SizeNM, it.UpToNM, it.ModelID = was.SizeNM, was.UpToNM, was.ModelID
 	if f.Price == "" {
 		it.PriceCents = was.PriceCents
 	}

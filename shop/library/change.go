@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"yatai/core/field"
@@ -80,6 +81,7 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			}
 			*c.is = c.typed
 		}
+		f.checkCamshafts(errs)
 		laid := ""
 		if strings.TrimSpace(f.Cylinders) != "" {
 			lay, err := f.layout(errs)
@@ -92,6 +94,10 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			}
 			m.Layout, laid = string(text), shop.Plural(len(lay.Valves), "valve")
 		}
+		shafts, err := f.shafts(s, m)
+		if err != nil {
+			return "", err
+		}
 		if err := errs.Err(); err != nil {
 			return "", err
 		}
@@ -101,9 +107,24 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 		return shop.Changes(
 			shop.Change{What: "material", Was: was.Material, Is: m.Material}, shop.Change{What: "drive", Was: was.Drive, Is: m.Drive},
 			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter}, shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
-			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling}, shop.Change{What: "laid out anew", Is: laid},
+			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling}, shop.Change{What: "laid out anew", Is: laid}, shafts,
 		), tx.RemodelHeads(id)
 	})
+}
+
+// shafts puts right how many camshafts a model has, where that is said.
+func (f ModelForm) shafts(s *shop.Shop, m *store.HeadModel) (shop.Change, error) {
+	l, err := s.Cache.Layout(*m)
+	if err != nil || f.Camshafts == "" {
+		return shop.Change{}, err
+	}
+	was := len(l.Shafts())
+	if l.Camshafts = 0; f.Camshafts == "2" {
+		l.Camshafts = 2
+	}
+	text, err := json.Marshal(l)
+	m.Layout = string(text)
+	return shop.Change{What: "camshafts", Was: strconv.Itoa(was), Is: strconv.Itoa(len(l.Shafts()))}, err
 }
 
 // correctable says why a model cannot become what it is now to be, nil where it can: heads that stay what

@@ -69,6 +69,7 @@ type ModelForm struct {
 	Pattern                                     string // of every cylinder, or of each, apart by spaces: "IE EI"
 	Pitch, Bore, Width, IntakeHead, ExhaustHead string
 	Ignition, Cooling, Lifter                   string
+	Camshafts                                   string // in the head: 1 or 2
 	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
 	FirstAt                                     string // left or right
 	Sure                                        bool   // readings and findings of heads that are here may count no more
@@ -77,7 +78,7 @@ type ModelForm struct {
 // ModelChoices are the words allowed in the choices of a ModelForm.
 var ModelChoices = map[string][]string{
 	"material": trade.Materials, "drive": trade.Drives, "lifter": trade.Lifters, "unit": {"mm", "in"},
-	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"},
+	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"}, "camshafts": {"1", "2"},
 }
 
 // AddModel adds a model of a regular head with an empty sheet and returns its id.
@@ -88,15 +89,16 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	errs := field.Errors{}
 	f.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
 	f.About = shop.Optional(errs, "about", f.About, 200)
-	f.Lifter = cmp.Or(f.Lifter, trade.Lifters[0])
+	f.Lifter, f.Camshafts = cmp.Or(f.Lifter, trade.Lifters[0]), cmp.Or(f.Camshafts, "1")
 	for name, value := range map[string]string{
 		"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling,
-		"first_at": f.FirstAt,
+		"first_at": f.FirstAt, "camshafts": f.Camshafts,
 	} {
 		if !slices.Contains(ModelChoices[name], value) {
 			errs.Addf(name, "choose one")
 		}
 	}
+	f.checkCamshafts(errs)
 	lay, err := f.layout(errs)
 	if err != nil {
 		return 0, err
@@ -130,6 +132,13 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	return uint(id), err
 }
 
+// checkCamshafts refuses two camshafts where the cam is in the block.
+func (f ModelForm) checkCamshafts(errs field.Errors) {
+	if f.Camshafts == "2" && !(trade.Kind{Drive: f.Drive}).CamInHead() {
+		errs.Addf("camshafts", "the cam of a head with pushrods is in the block")
+	}
+}
+
 // layout works out where everything lies on the model's face. What is wrong with the form, in errs
 // already or found here, comes back as its error.
 func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
@@ -143,6 +152,9 @@ func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
 	}
 	spec := layout.InlineSpec{
 		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
+	}
+	if f.Camshafts == "2" {
+		spec.Camshafts = 2
 	}
 	if len(patterns) > 1 {
 		if spec.Patterns = patterns; len(patterns) != n {

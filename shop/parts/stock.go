@@ -30,7 +30,7 @@ func StockKinds() []string {
 
 // StockForm is an item of the stock list, as typed.
 type StockForm struct {
-	WriteID, Kind, Name, Size, Model, Role, Price, Cost, Least, Count, Dims, Supplier, Lead string
+	WriteID, Kind, Name, Size, UpTo, Model, Role, Price, Cost, Least, Count, Dims, Supplier, Lead string
 }
 
 // StockRow is an item with what is there, reserved and on order.
@@ -52,6 +52,14 @@ func (r StockRow) SizeText() string {
 		return ""
 	}
 	return r.SizeNM.MM()
+}
+
+// UpToText is how far pistons may stand out under it, as it is typed; empty where nobody says.
+func (r StockRow) UpToText() string {
+	if r.UpToNM == 0 {
+		return ""
+	}
+	return r.UpToNM.MM()
 }
 
 // PriceText is its price as it is typed, empty for none.
@@ -168,6 +176,15 @@ func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 			errs.Addf("size", "no part has that")
 		}
 	}
+	if it.UpToNM = 0; strings.TrimSpace(f.UpTo) != "" {
+		it.UpToNM, err = length.Parse(f.UpTo, length.MM)
+		switch errs.Add("up_to", err); {
+		case f.Kind != trade.GasketPart.Code:
+			errs.Addf("up_to", "only a gasket is chosen by its pistons")
+		case err == nil && (it.UpToNM <= 0 || it.SizeNM == 0):
+			errs.Addf("up_to", "more than nothing, and the gasket's thickness with it")
+		}
+	}
 	for _, m := range []struct {
 		name, text string
 		to         *int64
@@ -209,11 +226,11 @@ func ofModel(tx store.DB, it store.StockItem) error {
 
 // changes says what was changed of a part.
 func changes(was, is store.StockItem) string {
-	size := func(it store.StockItem) string {
-		if it.SizeNM == 0 {
+	size := func(l length.Length) string {
+		if l == 0 {
 			return ""
 		}
-		return it.SizeNM.String()
+		return l.String()
 	}
 	days := func(n int) string {
 		if n == 0 {
@@ -222,7 +239,8 @@ func changes(was, is store.StockItem) string {
 		return shop.Plural(n, "day")
 	}
 	return shop.Changes(
-		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "size", Was: size(was), Is: size(is)},
+		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "size", Was: size(was.SizeNM), Is: size(is.SizeNM)},
+		shop.Change{What: "for pistons up to", Was: size(was.UpToNM), Is: size(is.UpToNM)},
 		shop.Change{What: "price", Was: shop.Cash(was.PriceCents), Is: shop.Cash(is.PriceCents)},
 		shop.Change{What: "cost", Was: shop.Cash(was.CostCents), Is: shop.Cash(is.CostCents)},
 		shop.Change{What: "least", Was: strconv.Itoa(was.Least), Is: strconv.Itoa(is.Least)},

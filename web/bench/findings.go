@@ -45,15 +45,12 @@ func partTabs(f *headfile.File, stage string) []partTab {
 	}
 	var out []partTab
 	for _, p := range trade.Parts {
-		if p.Code != trade.MarkCode && !notOn[f.Model.Drive][p.Code] {
-			out = append(out, partTab{p, seen[p.Code], len(f.Layout.Valves)})
+		if p.Code != trade.MarkCode && p.Exists(headfile.KindOf(f.Model)) {
+			out = append(out, partTab{p, seen[p.Code], len(p.Positions(f.Layout))})
 		}
 	}
 	return out
 }
-
-// notOn lists the parts a drive does not have.
-var notOn = map[string]map[string]bool{"bucket": {"rocker.condition": true}, "rocker": {"bucket.condition": true}}
 
 func showFindings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
 	part, ok := trade.PartNamed(chi.URLParam(r, "part"))
@@ -69,9 +66,9 @@ func showFindings(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 		stage = page.Current(f)
 	}
 	d := findingsData{Part: part, Tabs: partTabs(f, stage)}
-	for _, v := range f.Layout.Valves {
-		x, _ := f.Graded(part.Code, v.ID, stage)
-		d.Rows = append(d.Rows, gradeRow{v.ID, x})
+	for _, at := range part.Positions(f.Layout) {
+		x, _ := f.Graded(part.Code, at, stage)
+		d.Rows = append(d.Rows, gradeRow{at, x})
 	}
 	if p.Values == nil {
 		p.Values = url.Values{"stage": {stage}}
@@ -93,13 +90,13 @@ func Grade(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	part, _ := trade.PartNamed(chi.URLParam(r, "part"))
 	stage := r.PostForm.Get("stage")
 	grades, notes := map[string]string{}, map[string]string{}
-	for _, v := range f.Layout.Valves {
-		g := r.PostForm.Get("grade." + v.ID)
-		if _, seen := f.Graded(part.Code, v.ID, stage); g == "" && !seen && r.PostForm.Get("rest") != "" && part.Grades != nil {
+	for _, at := range part.Positions(f.Layout) {
+		g := r.PostForm.Get("grade." + at)
+		if _, seen := f.Graded(part.Code, at, stage); g == "" && !seen && r.PostForm.Get("rest") != "" && part.Grades != nil {
 			g = part.Grades[0].Code
 		}
 		if g != "" {
-			grades[v.ID], notes[v.ID] = g, r.PostForm.Get("note."+v.ID)
+			grades[at], notes[at] = g, r.PostForm.Get("note."+at)
 		}
 	}
 	err = bench.Grade(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), f.Tag, part.Code, stage, grades, notes)

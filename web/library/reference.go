@@ -62,7 +62,7 @@ func showReference(s *page.Site, w http.ResponseWriter, r *http.Request, req *pa
 // modelLabels name the choices of a new model.
 var modelLabels = map[string]string{
 	"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber",
-	"cooling": "Cooled by", "first_at": "Cylinder 1 lies at the",
+	"cooling": "Cooled by", "first_at": "Cylinder 1 lies at the", "camshafts": "Camshafts, where in the head",
 }
 
 type newModelData struct {
@@ -94,7 +94,8 @@ func modelForm(r *http.Request) library.ModelForm {
 	all := func(name string) string { return strings.Join(r.PostForm[name], " ") }
 	return library.ModelForm{
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Lifter: g("lifter"),
-		Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"), IntakeValve: all("intake_valve"), ExhaustValve: all("exhaust_valve"),
+		Camshafts: g("camshafts"), Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"),
+		IntakeValve: all("intake_valve"), ExhaustValve: all("exhaust_valve"),
 		Cylinders: g("cylinders"), Pattern: g("pattern"), FirstAt: g("first_at"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
 		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Sure: g("sure") == "yes",
 	}
@@ -202,6 +203,7 @@ func (d modelData) OwnMoved() []*trade.Characteristic {
 func (d modelData) Kind(field string) string {
 	return map[string]string{
 		"material": d.Material, "drive": d.Drive, "lifter": d.Lifter, "ignition": d.Ignition, "cooling": d.Cooling,
+		"camshafts": strconv.Itoa(len(d.Layout.Shafts())),
 	}[field]
 }
 

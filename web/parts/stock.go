@@ -73,7 +73,8 @@ func StockPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // stockForm reads an item's form.
 func stockForm(g func(string) string) parts.StockForm {
 	return parts.StockForm{
-		WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), Model: g("model"), Role: g("role"), Price: g("price"), Cost: g("cost"),
+		WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), UpTo: g("up_to"), Model: g("model"),
+		Role: g("role"), Price: g("price"), Cost: g("cost"),
 		Least: g("least"), Count: g("count"), Dims: g("dims"), Supplier: g("supplier"), Lead: g("lead"),
 	}
 }

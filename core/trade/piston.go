@@ -1,0 +1,93 @@
+package trade
+
+import (
+	"yatai/core/length"
+	"yatai/core/quantity"
+)
+
+// engines is why nothing of a head's work answers what is read of its engine.
+const engines = "it is the engine's, not the head's: the customer is told"
+
+// What is read of the engine's pistons and bores, where they came with the head or were read beside it.
+var (
+	Protrusion = characteristic(Characteristic{
+		Code: "piston.protrusion", Label: "Piston protrusion", Section: Pistons, Where: AtCylinder,
+		Line:   "at its top over the block's face, front and back; of each the mean of both ways it rocks",
+		Places: []string{"front", "back"}, Low: -10 * mm, High: 10 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
+		NoAnswer: engines,
+	})
+	ProtrusionSpread = characteristic(Characteristic{
+		Code: "protrusion.spread", Label: "Piston protrusion, spread", Line: "highest less lowest", Section: Pistons, Where: AtCylinder,
+		Of: Protrusion, NoAnswer: engines,
+	})
+	EngineBore = characteristic(Characteristic{
+		Code: "engine.bore", Label: "Cylinder bore, read", Line: "in two directions at three heights", Section: Pistons, Where: AtCylinder,
+		Places: topMiddleBottom, Least: 1, Dirs: bothWays, Low: 20 * mm, High: 600 * mm, Tools: []string{"bore gauge"}, OnSheet: true,
+		NoAnswer: engines,
+	})
+	BoreTaper = characteristic(Characteristic{
+		Code: "bore.taper", Label: "Cylinder bore, taper", Line: "largest less smallest of the means at its heights", Section: Pistons,
+		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: taper, NoAnswer: engines,
+	})
+	BoreRound = characteristic(Characteristic{
+		Code: "bore.round", Label: "Cylinder bore, out of round", Line: "one direction less the other, where they differ most", Section: Pistons,
+		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: outOfRound, NoAnswer: engines,
+	})
+	PlugPiston = characteristic(Characteristic{
+		Code: "plug.piston", Label: "Plug to piston", Line: "by clay, the gasket as it will be fitted", Section: Pistons, Where: AtCylinder,
+		Low: 0, High: 100 * mm, Tools: []string{"caliper"}, OnSheet: true, NoAnswer: "a thinner cut, a thicker gasket, another plug: the lead's choice",
+	})
+	ValvePiston = characteristic(Characteristic{
+		Code: "valve.piston", Label: "Valve to piston", Line: "least, by clay or two light springs and a dial", Section: Pistons,
+		Where: AtPosition, Low: 0, High: 50 * mm, Tools: []string{"caliper", "dial indicator"}, OnSheet: true,
+		NoAnswer: "a deeper seat, a thicker gasket, a pocket in the piston: the lead's choice",
+	})
+)
+
+// heights are the mean sizes of a bore at each of its heights that was read.
+func heights(rs []Read) map[string][]Read {
+	by := map[string][]Read{}
+	for _, r := range rs {
+		by[r.Spot.Place] = append(by[r.Spot.Place], r)
+	}
+	return by
+}
+
+// taper is by how much the means of a bore at its heights differ.
+func taper(p Place) (Derivation, bool) {
+	by := heights(p.Reads(EngineBore))
+	if len(by) < 2 {
+		return Derivation{}, false
+	}
+	var lo, hi quantity.Amount
+	d, first := Derivation{}, true
+	for _, rs := range by {
+		var at []quantity.Amount
+		for _, r := range rs {
+			at = append(at, r.Value.At)
+		}
+		mean := length.Mean(at)
+		if first {
+			lo, hi, first = mean, mean, false
+		}
+		lo, hi = min(lo, mean), max(hi, mean)
+	}
+	d.From = ids(p.Reads(EngineBore))
+	u := MaxU(p.Reads(EngineBore))
+	d.Low, d.High, d.U = hi-lo, hi-lo, length.RSS(u, u)
+	return d, true
+}
+
+// outOfRound is by how much the directions of a bore differ at the height where they differ most.
+func outOfRound(p Place) (Derivation, bool) {
+	all := p.Reads(EngineBore)
+	d, any := Derivation{From: ids(all)}, false
+	for _, rs := range heights(all) {
+		if lo, hi, _ := Ends(rs); len(rs) > 1 {
+			any, d.High = true, max(d.High, hi-lo)
+		}
+	}
+	u := MaxU(all)
+	d.Low, d.U = d.High, length.RSS(u, u)
+	return d, any
+}
