@@ -776,6 +776,9 @@ func (p *problem) price(out *Plan, r *trade.Repair, at string) int64 {
 
 // nothing notes that nothing answers a finding, and why.
 func (p *problem) nothing(f judge.Feature) {
+	if c, ok := trade.ByCode(f.Code); ok && c.Told {
+		return
+	}
 	if why := judge.NoAnswer(f); why != "" {
 		p.blocked = append(p.blocked, Blocked{f.Position, f.Code, why})
 		return

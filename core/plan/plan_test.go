@@ -295,3 +295,13 @@ func TestPrechambersAreResetAfterFacing(t *testing.T) {
 	require.NotZero(t, p.FaceCut)
 	assert.Contains(t, fmt.Sprint(p.Decisions), trade.SetPrechambers.Code)
 }
+
+// TestAWornEngineStopsNoPlanOfItsHead: what is out of the bores is told, and left by the lead.
+func TestAWornEngineStopsNoPlanOfItsHead(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Limit("bore.taper/", "", "0.03").Read("engine.bore", "C1.top.A 86.10", "C1.bottom.A 86.00")
+	p := solve(t, h, head.Ask{})
+	assert.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Equal(t, trade.Leave, p.Advised("bore.taper@C1"))
+	close := headtest.New(t, 1, "IE").Both("valve.piston", "1.20", "").Read("valve.piston", "1I1 0.90")
+	assert.False(t, solve(t, close, head.Ask{}).Feasible, "a valve that comes too near its piston does")
+}

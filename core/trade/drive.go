@@ -15,7 +15,7 @@ var (
 	LashHot = characteristic(Characteristic{
 		Code: "lash.hot", Label: "Lash, hot", Line: "by feelers at running temperature; what is read cold is held against the cold lash", Section: Drive,
 		Where: AtPosition, Bracket: true, Low: 0, High: 5 * mm, Tools: []string{"feelers"}, OnSheet: true, On: Kind.Solid,
-		NoAnswer: "set it cold as the sheet says, and read it hot again in the engine",
+		NoAnswer: "set it cold as the sheet says, and read it hot again in the engine", Told: true,
 	})
 	Preload = characteristic(Characteristic{
 		Code: "lifter.preload", Label: "Lifter preload", Line: "how far the lifter's plunger is pressed in, the valve closed", Section: Drive,

@@ -14,24 +14,24 @@ var (
 		Code: "piston.protrusion", Label: "Piston protrusion", Section: Pistons, Where: AtCylinder,
 		Line:   "at its top over the block's face, front and back; of each the mean of both ways it rocks",
 		Places: []string{"front", "back"}, Low: -10 * mm, High: 10 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
-		NoAnswer: engines,
+		NoAnswer: engines, Told: true,
 	})
 	ProtrusionSpread = characteristic(Characteristic{
 		Code: "protrusion.spread", Label: "Piston protrusion, spread", Line: "highest less lowest", Section: Pistons, Where: AtCylinder,
-		Of: Protrusion, NoAnswer: engines,
+		Of: Protrusion, NoAnswer: engines, Told: true,
 	})
 	EngineBore = characteristic(Characteristic{
 		Code: "engine.bore", Label: "Cylinder bore, read", Line: "in two directions at three heights", Section: Pistons, Where: AtCylinder,
 		Places: topMiddleBottom, Least: 1, Dirs: bothWays, Low: 20 * mm, High: 600 * mm, Tools: []string{"bore gauge"}, OnSheet: true,
-		NoAnswer: engines,
+		NoAnswer: engines, Told: true,
 	})
 	BoreTaper = characteristic(Characteristic{
 		Code: "bore.taper", Label: "Cylinder bore, taper", Line: "largest less smallest of the means at its heights", Section: Pistons,
-		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: taper, NoAnswer: engines,
+		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: taper, NoAnswer: engines, Told: true,
 	})
 	BoreRound = characteristic(Characteristic{
 		Code: "bore.round", Label: "Cylinder bore, out of round", Line: "one direction less the other, where they differ most", Section: Pistons,
-		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: outOfRound, NoAnswer: engines,
+		Where: AtCylinder, From: []*Characteristic{EngineBore}, Work: outOfRound, NoAnswer: engines, Told: true,
 	})
 	PlugPiston = characteristic(Characteristic{
 		Code: "plug.piston", Label: "Plug to piston", Line: "by clay, the gasket as it will be fitted", Section: Pistons, Where: AtCylinder,

@@ -17,7 +17,9 @@ var bases = map[string]string{
 	"rotator.condition": "M8 22h32v6h-32zM12 16h24v6h-24z",
 	"port.condition":    "M4 8h20q14 0 14 14v10M4 22h14q6 0 6 6v4",
 	"cam.condition":     "M8 8v10a16 14 0 0 0 32 0v-10h-6v8a10 9 0 0 1-20 0v-8z",
-	"mark":              "M4 6h40v24h-40zM14 18a5 5 0 1 0 10 0a5 5 0 1 0-10 0M26 18a5 5 0 1 0 10 0a5 5 0 1 0-10 0",
+	// a journal, a lobe with its nose up, a journal
+	"camshaft.condition": "M3 12h8v12h-8zM11 15h6M17 18q0-14 7-14t7 14v4q0 6-7 6t-7-6zM31 15h6M37 12h8v12h-8zM11 21h6M31 21h6",
+	"mark":               "M4 6h40v24h-40zM14 18a5 5 0 1 0 10 0a5 5 0 1 0-10 0M26 18a5 5 0 1 0 10 0a5 5 0 1 0-10 0",
 }
 
 // signs are what a grade adds to its part, by part and grade, or by grade for all parts.
@@ -36,8 +38,12 @@ var signs = map[string]string{
 	"broken": "M20 19l4 3M26 16l4 4M18 24l14-12",
 	"galled": "M13 20h3M13 24h3M32 18h3M32 26h3", "pad_worn": "M8 24q4-4 8-1", "pad_through": "M6 23q5-6 11-1M9 26l5-6",
 	"rocker.condition/cracked": "M21 13l2 4l-3 3", "bush_worn": "M22 15a6 6 0 1 0 10 0",
-	"cam.condition/scored": "M16 21q8 6 16 0M18 24q6 4 12 0", "picked_up": "M17 19l2 4l2-3l2 5l2-5l2 4l2-4",
-	"keeper.condition/worn": "M12 18h9M36 18h-9", "sticks": "M18 10l12 4M30 10l-12 4", "free": "M16 10q8-6 16 0M32 10l-1-4M32 10l-4 0",
+	"cam.condition/scored": "M16 21q8 6 16 0M18 24q6 4 12 0",
+	"light_lines":          "M5 16h4M39 19h4", "camshaft.condition/scored": "M4 15h6M4 18h6M4 21h6M38 15h6M38 18h6M38 21h6",
+	"blue": "M4 13l6 10M10 13l-6 10M38 13l6 10M44 13l-6 10", "pitted": "M22 7h1M25 6h1M23 10h1M26 9h1M24 13h1",
+	"camshaft.condition/cracked": "M22 8l3 4l-3 4l3 4l-2 5",
+	"picked_up":                  "M17 19l2 4l2-3l2 5l2-5l2 4l2-4",
+	"keeper.condition/worn":      "M12 18h9M36 18h-9", "sticks": "M18 10l12 4M30 10l-12 4", "free": "M16 10q8-6 16 0M32 10l-1-4M32 10l-4 0",
 	"oily": "M12 12q2 4 0 5q-2-1 0-5M20 13q2 4 0 5q-2-1 0-5M30 20q2 4 0 5q-2-1 0-5", "carbon": "M8 9q3 4 6 0q3 4 6 0M24 22q4 2 8-2M28 28q3-1 6-4",
 	"crack": "M23 10l3 4l-3 4l3 4l-2 4", "leak": "M24 14a2 2 0 1 0 4 0a2 2 0 1 0-4 0M22 9a1.5 1.5 0 1 0 3 0a1.5 1.5 0 1 0-3 0",
 	"erosion": "M19 24q5-6 10 0M17 27q7-8 14 0", "stamp": "M8 25h8v4h-8z", "thread": "M8 10l6 6M14 10l-6 6",
