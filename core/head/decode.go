@@ -399,7 +399,7 @@ func (f File) readings(d *decoding) {
 			d.fail(at+".at", "%s has no such place on this head", c.Label)
 		}
 		out.Value = d.value(at, c, r)
-		d.time(at+".at_time", r.AtTime)
+		out.At = d.time(at+".at_time", r.AtTime)
 		tool := slices.IndexFunc(d.h.Tools, func(t Tool) bool { return t.Name == r.Tool })
 		switch {
 		case r.U != "":
@@ -465,10 +465,12 @@ func (d *decoding) value(at string, c trade.Characteristic, r FileReading) gauge
 }
 
 // time checks an instant; order, not time, decides what stands.
-func (d *decoding) time(path, text string) {
-	if _, err := time.Parse(time.RFC3339, text); text != "" && err != nil {
+func (d *decoding) time(path, text string) (at time.Time) {
+	at, err := time.Parse(time.RFC3339, text)
+	if text != "" && err != nil {
 		d.fail(path, "a time in UTC like 2026-03-02T08:00:00Z")
 	}
+	return at
 }
 
 func (f File) findings(d *decoding) {

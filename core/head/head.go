@@ -10,6 +10,7 @@ package head
 import (
 	"slices"
 	"strings"
+	"time"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
@@ -244,8 +245,9 @@ type Reading struct {
 	Tool    string
 	Stage   string
 	Typed   string
-	Suspect bool // made with a tool that failed its zero check since
-	Untold  bool // with no tool named: U is what such tools usually have, and not known
+	At      time.Time // zero where nobody says
+	Suspect bool      // made with a tool that failed its zero check since
+	Untold  bool      // with no tool named: U is what such tools usually have, and not known
 }
 
 // Finding is something seen: a grade of a part at a position, or a mark on the map at X, Y

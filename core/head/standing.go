@@ -271,7 +271,7 @@ func (h *Head) Recorded(operation, position string) *Record {
 func ReadsOf(rs []Reading) []trade.Read {
 	out := make([]trade.Read, len(rs))
 	for i, r := range rs {
-		out[i] = trade.Read{ID: r.ID, Spot: r.Spot, Value: r.Value, U: r.U}
+		out[i] = trade.Read{ID: r.ID, Spot: r.Spot, Value: r.Value, U: r.U, At: r.At}
 	}
 	return out
 }

@@ -2,10 +2,12 @@ package judge_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/quantity"
@@ -87,4 +89,29 @@ func TestHotAndColdLashAreHeldApart(t *testing.T) {
 	h := headtest.New(t, 1, "IE").Both("lash", "0.15", "0.20").Both("lash.hot", "0.25", "0.30").Read("lash.hot", "1I1 0.26 0.28")
 	assert.Equal(t, gauge.Sound, feature(t, h, "lash.hot@1I1").Verdict)
 	assert.Equal(t, gauge.Unread, feature(t, h, "lash@1I1").Verdict)
+}
+
+// TestTheDaysBestVacuumAges: a port read within twelve hours of the blanked cup is judged, later the cup is read
+// again; the shop says how many hours, and where nobody knows when, nothing ages.
+func TestTheDaysBestVacuumAges(t *testing.T) {
+	blanked := time.Date(2026, 3, 2, 8, 0, 0, 0, time.UTC)
+	lost := func(after time.Duration, hours string) judge.Feature {
+		h := headtest.New(t, 1, "IE").Read("test.baseline", "H 90").Read("test.vacuum", "1I1 88")
+		for i := range h.Readings {
+			if h.Readings[i].At = blanked; i > 0 {
+				h.Readings[i].At = blanked.Add(after)
+			}
+		}
+		again := *h.Head
+		*h.Head = *again.Until(head.Stages...)
+		if hours != "" {
+			h.Settings = map[string]string{trade.BlankedHours: hours}
+		}
+		return feature(t, h, "seal.vacuum@1I1")
+	}
+	assert.Equal(t, gauge.Sound, lost(12*time.Hour, "").Verdict)
+	old := lost(12*time.Hour+time.Minute, "")
+	assert.Equal(t, gauge.Unread, old.Verdict)
+	assert.Contains(t, old.Note, "more than 12 h before")
+	assert.Equal(t, gauge.Sound, lost(13*time.Hour, "24").Verdict)
 }

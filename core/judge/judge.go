@@ -337,6 +337,7 @@ func (p place) At(position string) trade.Place {
 func (p place) Role() layout.Role             { return p.role }
 func (p place) Text(a quantity.Amount) string { return p.s.h.Unit.Text(a.Length()) }
 func (p place) Layout() layout.Layout         { return p.s.h.Model.Layout }
+func (p place) Setting(name string) string    { return p.s.h.Setting(name) }
 
 func (p place) Figure(f *trade.Figure) (quantity.Amount, bool) {
 	v, _, ok := p.s.h.Figure(f, p.role)

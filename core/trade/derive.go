@@ -3,6 +3,8 @@ package trade
 import (
 	"fmt"
 	"slices"
+	"strconv"
+	"time"
 
 	"yatai/core/gauge"
 	"yatai/core/layout"
@@ -18,6 +20,7 @@ type Read struct {
 	Spot  Spot
 	Value gauge.Value
 	U     quantity.Amount
+	At    time.Time // zero where nobody says
 }
 
 // Place is one place of a head as a derivation sees it.
@@ -29,6 +32,7 @@ type Place interface {
 	Layout() layout.Layout
 	Reads(c *Characteristic) []Read // what stands at the place; of the head where c is read on the head
 	Figure(f *Figure) (quantity.Amount, bool)
+	Setting(name string) string
 }
 
 // Derivation is what follows from readings: the least and the most of it, or two leaves
@@ -278,16 +282,27 @@ func lost(p Place) (Derivation, bool) {
 	if len(turns) == 0 || len(base) == 0 {
 		return Derivation{}, false
 	}
-	b := baseline(turns, base)
+	blanked := baseline(turns, base)
 	lo, hi, _ := Ends(turns)
-	return Derivation{
-		Low: b - hi, High: b - lo, U: max(MaxU(turns), MaxU(base)), From: ids(turns, base),
+	d := Derivation{
+		Low: blanked.Value.At - hi, High: blanked.Value.At - lo, U: max(MaxU(turns), MaxU(base)), From: ids(turns, base),
 		Instead: &Fallback{High: &GeneralDrop, Source: "general table"},
-	}, true
+	}
+	if hours, _ := strconv.Atoi(p.Setting(BlankedHours)); aged(blanked, turns, time.Duration(hours)*time.Hour) {
+		d.Unknown = fmt.Sprintf("the cup was blanked more than %d h before: today's best is read again, then the port", hours)
+	}
+	return d, true
+}
+
+// aged tells whether a baseline is older than it may be when some port was read; what has no time is not.
+func aged(base Read, turns []Read, may time.Duration) bool {
+	return may > 0 && !base.At.IsZero() && slices.ContainsFunc(turns, func(r Read) bool {
+		return r.At.Sub(base.At) > may
+	})
 }
 
 // baseline is what the tester showed blanked, last before the port was read.
-func baseline(turns, base []Read) quantity.Amount {
+func baseline(turns, base []Read) Read {
 	var last uint
 	for _, r := range turns {
 		last = max(last, r.ID)
@@ -298,7 +313,7 @@ func baseline(turns, base []Read) quantity.Amount {
 			b = r
 		}
 	}
-	return b.Value.At
+	return b
 }
 
 // SuspectOf says what a failed vacuum test points to, with the drop that judges it.
@@ -306,7 +321,7 @@ func SuspectOf(turns, base []Read, drop quantity.Amount) string {
 	if len(turns) == 0 || len(base) == 0 {
 		return ""
 	}
-	in := seating.VacuumInput{Baseline: baseline(turns, base).KPa(), Drop: drop.KPa(), U: max(MaxU(turns), MaxU(base)).KPa()}
+	in := seating.VacuumInput{Baseline: baseline(turns, base).Value.At.KPa(), Drop: drop.KPa(), U: max(MaxU(turns), MaxU(base)).KPa()}
 	for _, r := range turns {
 		in.Readings = append(in.Readings, r.Value.At.KPa())
 	}

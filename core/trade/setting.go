@@ -24,6 +24,9 @@ type Setting struct {
 	Help    string
 }
 
+// BlankedHours is the setting of how long the vacuum tester's best of the day stands.
+const BlankedHours = "seal_hours"
+
 // Own tells whether it is a shop's own figure of an operation: see Labour.
 func (s Setting) Own() bool { return s.Kind == "minutes" || s.Kind == "price" || s.Kind == "hands" }
 
@@ -39,6 +42,7 @@ var Settings = []Setting{
 	{"test_pressure.aluminium", "Pressure test, aluminium heads", "1.5bar", "pressure", nil, false, "3 bar at most"},
 	{"test_minutes", "Pressure test, minutes", "10", "count", nil, false, ""},
 	{"seal_drop", "Vacuum a port may lose", "5kPa", "pressure", nil, false, "where the sheet has no limit"},
+	{BlankedHours, "Vacuum: hours that the blanked cup's reading stands", "12", "count", nil, false, "older, the cup is blanked and read again before a port"},
 	{"seal_liquid", "Minutes liquid is held", "2", "count", nil, false, "where the sheet has no limit"},
 	{"scatter.seat", "Seat machine: scatter of a cut", "0.010mm", "length", nil, false, "standard deviation of what it makes"},
 	{"scatter.grind", "Valve grinder: scatter of a cut", "0.005mm", "length", nil, false, "standard deviation of what it makes"},

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"slices"
 	"strings"
+	"time"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -131,7 +132,8 @@ func (f *File) reading(r store.Reading) head.Reading {
 	if r.Bracket {
 		v = gauge.Between(r.GoNM, r.NoGoNM)
 	}
-	out := head.Reading{ID: r.ID, Of: r.Characteristic, Spot: spotOf(r), Value: v, U: r.U, Stage: r.Stage, Typed: r.Typed, Suspect: f.IsSuspect(r.ID)}
+	out := head.Reading{ID: r.ID, Of: r.Characteristic, Spot: spotOf(r), Value: v, U: r.U, Stage: r.Stage, Typed: r.Typed, At: r.At.UTC().Truncate(time.Second),
+		Suspect: f.IsSuspect(r.ID)}
 	if r.Tool != nil {
 		out.Tool = r.Tool.Name
 	}
