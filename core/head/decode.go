@@ -150,7 +150,7 @@ func (f File) model(d *decoding) {
 			spec.ExhaustHead = head
 		}
 		d.h.Model.Valves[layout.Role(role)] = trade.Valve{
-			Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated, Hollow: v.Hollow,
+			Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated, Hollow: v.Hollow, Plain: v.Plain,
 		}
 	}
 	if d.err != nil {

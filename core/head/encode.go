@@ -211,7 +211,7 @@ func encodeModel(m Model) FileModel {
 	}
 	for role, head := range map[layout.Role]length.Length{layout.Intake: spec.IntakeHead, layout.Exhaust: spec.ExhaustHead} {
 		v := m.Valves[role]
-		out.Valves[string(role)] = FileValve{Head: head.String(), Material: v.Material, Coated: v.Coated, Hollow: v.Hollow}
+		out.Valves[string(role)] = FileValve{Head: head.String(), Material: v.Material, Coated: v.Coated, Hollow: v.Hollow, Plain: v.Plain}
 	}
 	regular, err := layout.Inline(spec)
 	if err != nil {

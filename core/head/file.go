@@ -65,6 +65,7 @@ type FileValve struct {
 	Material string `json:"material,omitempty" doc:"steel, austenitic or titanium"`
 	Coated   bool   `json:"coated,omitempty"`
 	Hollow   bool   `json:"hollow,omitempty"`
+	Plain    bool   `json:"plain,omitempty" doc:"they sit without rotators"`
 }
 
 // FilePlace is something of the face by its place. What is chamber, valve, bolt, plug,

@@ -23,6 +23,7 @@ type Part struct {
 	Label  string
 	Where  string
 	On     func(Kind) bool
+	With   func(Valve) bool // the valves that have it; nil: all
 	Grades []Grade
 }
 

@@ -69,6 +69,7 @@ type Valve struct {
 	Material string // one of ValveMaterials
 	Coated   bool   // a hard or a heat-holding coat on face or stem
 	Hollow   bool   // the stem may hold sodium
+	Plain    bool   // it sits without a rotator
 }
 
 // ValveMaterials are what valves are made of.

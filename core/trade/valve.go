@@ -76,7 +76,7 @@ var (
 		{"sound", "sound", "grip all round", gauge.Sound},
 		{"worn", "worn", "stepped or turning on the stem", gauge.Renew},
 	}})
-	RotatorSeen = part(Part{Code: "rotator.condition", Label: "Rotator", Grades: []Grade{
+	RotatorSeen = part(Part{Code: "rotator.condition", Label: "Rotator", With: func(v Valve) bool { return !v.Plain }, Grades: []Grade{
 		{"free", "turns freely", "by hand, both ways as made", gauge.Sound},
 		{"sticks", "sticks", "does not turn, or in jerks", gauge.Renew},
 	}})

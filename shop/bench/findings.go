@@ -31,7 +31,7 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 		if f.ClosedAt != nil {
 			errs.Addf("stage", "this head is closed: its findings stand")
 		}
-		at := p.Positions(f.Layout)
+		at := headfile.PositionsOf(f, p)
 		for position, code := range grades {
 			if !slices.Contains(at, position) {
 				errs.Addf(position, "this head has no such position")

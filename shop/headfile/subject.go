@@ -22,7 +22,8 @@ func KindOf(m store.HeadModel) trade.Kind {
 // ValveOf reads what the valves of a role are: "titanium", "steel coated hollow".
 func ValveOf(text string) trade.Valve {
 	words := strings.Fields(text)
-	v := trade.Valve{Material: "steel", Coated: slices.Contains(words, "coated"), Hollow: slices.Contains(words, "hollow")}
+	v := trade.Valve{Material: "steel", Coated: slices.Contains(words, "coated"), Hollow: slices.Contains(words, "hollow"),
+		Plain: slices.Contains(words, "plain")}
 	if len(words) > 0 && slices.Contains(trade.ValveMaterials, words[0]) {
 		v.Material = words[0]
 	}
@@ -41,6 +42,14 @@ func ValveAt(f *File, position string) trade.Valve {
 	return ValveOf(f.Model.ExhaustValve)
 }
 
+// PositionsOf are where a part is on a head: at the valves that have it, its journals or its camshafts.
+func PositionsOf(f *File, p trade.Part) []string {
+	return slices.DeleteFunc(p.Positions(f.Layout), func(at string) bool {
+		_, valve := f.Layout.Valve(at)
+		return valve && p.With != nil && !p.With(ValveAt(f, at))
+	})
+}
+
 // ValveText writes what valveOf reads.
 func ValveText(v trade.Valve) string {
 	text := v.Material
@@ -49,6 +58,9 @@ func ValveText(v trade.Valve) string {
 	}
 	if v.Hollow {
 		text += " hollow"
+	}
+	if v.Plain {
+		text += " plain"
 	}
 	return text
 }

@@ -1,6 +1,7 @@
 package lead
 
 import (
+	"cmp"
 	"strings"
 
 	"yatai/core/head"
@@ -38,6 +39,7 @@ func Fill(f *headfile.File, calculation, at string) map[string]any {
 var Fills = map[string]func(fill) map[string]any{
 	"clearance": fill.clearance, "rock": fill.rock, "stackup": fill.stackup, "seat": fill.seat, "spring": fill.spring, "warp": fill.warp,
 	"flatness": fill.flatness, "bearing": fill.bearing, "pushrod": fill.pushrod, "vacuum": fill.vacuum,
+	"angle": fill.angle, "seal": fill.seal, "protrusion": fill.protrusion, "compression": fill.compression,
 }
 
 // one is the mean of what stands of a characteristic, with its unit, "" when it was not read.
@@ -201,4 +203,52 @@ func (x fill) vacuum() map[string]any {
 		out["baseline"] = trade.KPa.Text(r.Value.At)
 	}
 	return out
+}
+
+func (x fill) angle() map[string]any {
+	out := map[string]any{"face": x.one(trade.FaceAngle), "seat": x.one(trade.SeatAngleAt)}
+	if l := x.h.Limit(trade.Interference.Code, string(x.role())); l != nil && l.Low != nil && l.High != nil {
+		out["wanted"], out["within"] = trade.Degree.Text((*l.Low+*l.High)/2), trade.Degree.Text((*l.High-*l.Low)/2)
+	}
+	return out
+}
+
+func (x fill) seal() map[string]any {
+	return map[string]any{
+		"guide_outer": x.one(trade.GuideOuter), "seal_bore": x.one(trade.SealGuide), "stem": x.one(trade.Stem), "lip_bore": x.one(trade.SealStem),
+	}
+}
+
+// protrusion is of all pistons: the mean at each end is what both ways of its rock come to.
+func (x fill) protrusion() map[string]any {
+	var pistons, grades []any
+	for _, at := range trade.Protrusion.Positions(x.h.Model.Layout) {
+		piston := map[string]any{}
+		for _, r := range x.h.Reads(trade.Protrusion.Code, at) {
+			size := r.Value.At.Length().String()
+			piston[r.Spot.Place] = []any{size, size}
+		}
+		if len(piston) > 0 {
+			pistons = append(pistons, piston)
+		}
+	}
+	for _, s := range x.h.Stock {
+		if s.UpTo > 0 {
+			grades = append(grades, map[string]any{"name": cmp.Or(s.Name, s.Size.String()), "up_to": s.UpTo.String()})
+		}
+	}
+	if pistons == nil {
+		return nil
+	}
+	return map[string]any{"pistons": pistons, "grades": grades}
+}
+
+func (x fill) compression() map[string]any {
+	first := fill{x.h, "C" + x.h.Model.Layout.Chambers[0].Name}
+	return map[string]any{
+		"bore": x.figure(trade.CylinderBore), "stroke": x.figure(trade.Stroke), "gasket_bore": x.figure(trade.GasketBore),
+		"chamber": cmp.Or(first.one(trade.ChamberVolume), x.figure(trade.ChamberGiven)), "gasket": x.figure(trade.GasketFitted),
+		"deck": x.figure(trade.Deck), "piston": x.figure(trade.PistonCrown), "chamber_area_mm2": x.number(trade.ChamberArea),
+		"face_cut": length.Length(0).String(),
+	}
 }

@@ -45,8 +45,11 @@ func partTabs(f *headfile.File, stage string) []partTab {
 	}
 	var out []partTab
 	for _, p := range trade.Parts {
-		if p.Code != trade.MarkCode && p.Exists(headfile.KindOf(f.Model)) {
-			out = append(out, partTab{p, seen[p.Code], len(p.Positions(f.Layout))})
+		if p.Code == trade.MarkCode || !p.Exists(headfile.KindOf(f.Model)) {
+			continue
+		}
+		if n := len(headfile.PositionsOf(f, p)); n > 0 {
+			out = append(out, partTab{p, seen[p.Code], n})
 		}
 	}
 	return out
@@ -66,7 +69,7 @@ func showFindings(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 		stage = page.Current(f)
 	}
 	d := findingsData{Part: part, Tabs: partTabs(f, stage)}
-	for _, at := range part.Positions(f.Layout) {
+	for _, at := range headfile.PositionsOf(f, part) {
 		x, _ := f.Graded(part.Code, at, stage)
 		d.Rows = append(d.Rows, gradeRow{at, x})
 	}
@@ -90,7 +93,7 @@ func Grade(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	part, _ := trade.PartNamed(chi.URLParam(r, "part"))
 	stage := r.PostForm.Get("stage")
 	grades, notes := map[string]string{}, map[string]string{}
-	for _, at := range part.Positions(f.Layout) {
+	for _, at := range headfile.PositionsOf(f, part) {
 		g := r.PostForm.Get("grade." + at)
 		if _, seen := f.Graded(part.Code, at, stage); g == "" && !seen && r.PostForm.Get("rest") != "" && part.Grades != nil {
 			g = part.Grades[0].Code
