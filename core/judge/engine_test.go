@@ -115,3 +115,24 @@ func TestTheDaysBestVacuumAges(t *testing.T) {
 	assert.Contains(t, old.Note, "more than 12 h before")
 	assert.Equal(t, gauge.Sound, lost(13*time.Hour, "24").Verdict)
 }
+
+// TestSealsThroatsAndBackCutsAreFiguresOfTheirOwn works each out by hand.
+func TestSealsThroatsAndBackCutsAreFiguresOfTheirOwn(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Both("seal.squeeze", "0.10", "0.60").Both("seal.lip_squeeze", "0.05", "0.40").Both("throat.share", "85", "90").
+		Both("valve.back_ring", "1.2", "2.0").
+		Read("guide.outer", "1I1 13.90").Read("seal.guide", "1I1 13.55").Read("seal.stem", "1I1 5.42").
+		Read("stem.dia", "1I1.top 5.44", "1I1.middle 5.45", "1I1.bottom 5.45").
+		Read("seat.throat", "1I1 35.2", "1E1 30").Read("valve.head", "1I1 40", "1E1 36").Read("valve.back_ring", "1I1 2.4")
+	body, lip, in, ex := feature(t, h, "seal.squeeze@1I1"), feature(t, h, "seal.lip_squeeze@1I1"), feature(t, h, "throat.share@1I1"), feature(t, h, "throat.share@1E1")
+	assert.EqualValues(t, 350_000, body.Low)
+	assert.Equal(t, gauge.Sound, body.Verdict)
+	assert.EqualValues(t, 20_000, lip.Low, "where the stem is thinnest")
+	assert.Equal(t, gauge.Out, lip.Verdict)
+	assert.Equal(t, "seal_new", judge.Answers(h.Head, lip)[0].Code)
+	assert.Equal(t, trade.Percent.Of(88), in.High)
+	assert.Equal(t, gauge.Sound, in.Verdict)
+	assert.EqualValues(t, 83_333_333, ex.High)
+	assert.Equal(t, gauge.Out, ex.Verdict)
+	assert.Equal(t, "seat_cut", judge.Answers(h.Head, ex)[0].Code, "the throat is opened")
+	assert.Equal(t, "valve_grind", judge.Answers(h.Head, feature(t, h, "valve.back_ring@1I1"))[0].Code)
+}

@@ -129,6 +129,7 @@ var (
 	PassFail = quantity.Unit{Name: "", Size: mm}            // 1 when it passes, 0 when it does not
 	Ratio    = quantity.Unit{Name: "", Size: mm, Digits: 2} // a bare number
 	Number   = quantity.Unit{Name: "", Size: mm, Digits: quantity.None}
+	Percent  = quantity.Unit{Name: "%", Size: mm}
 	SquareMM = quantity.Unit{Name: "mm2", Size: mm}
 )
 

@@ -271,6 +271,24 @@ func less(first, second *Characteristic) Work {
 	}
 }
 
+// share derives the throat as a share of its valve's head, in percent: 100 t / h.
+func share(p Place) (Derivation, bool) {
+	throat, head := p.Reads(Throat), p.Reads(ValveHead)
+	if len(throat) == 0 || len(head) == 0 {
+		return Derivation{}, false
+	}
+	tLo, tHi, _ := Ends(throat)
+	hLo, hHi, _ := Ends(head)
+	if hLo <= 0 {
+		return Derivation{}, false
+	}
+	percent := func(t, h quantity.Amount) quantity.Amount { return length.Div(100*mm*t, int64(h)) }
+	d := Derivation{Low: percent(tLo, hHi), High: percent(tHi, hLo), From: ids(throat, head)}
+	d.Rest = length.Div(d.High*MaxU(head), int64(hLo))
+	d.U = length.RSS(percent(MaxU(throat), hLo), d.Rest)
+	return d, true
+}
+
 // GeneralDrop is how much vacuum a port may lose where neither sheet nor setting says: a
 // general trade value.
 var GeneralDrop = KPa.Of(5)

@@ -67,6 +67,14 @@ var (
 		Code: "seal.guide", Label: "Seal's bore on the guide", Line: "stem seal's bore where it grips the guide", Section: Drive,
 		Where: AtPosition, Low: 4 * mm, High: 60 * mm, Tools: []string{"caliper"}, OnSheet: true,
 	})
+	SealSqueeze = characteristic(Characteristic{
+		Code: "seal.squeeze", Label: "Seal's squeeze on the guide", Line: "guide outside at its top less the seal's body", Section: Drive,
+		Where: AtPosition, From: []*Characteristic{GuideOuter, SealGuide}, Work: less(GuideOuter, SealGuide),
+	})
+	LipSqueeze = characteristic(Characteristic{
+		Code: "seal.lip_squeeze", Label: "Seal's squeeze on the stem", Line: "stem less the seal's lip", Section: Drive, Where: AtPosition,
+		From: []*Characteristic{Stem, SealStem}, Work: less(Stem, SealStem),
+	})
 )
 
 // What eyes see of it.
@@ -156,6 +164,6 @@ var (
 	})
 	_ = repair(Repair{
 		Code: "seal_new", Name: "Seals of the right size", Changes: "nothing else", Works: "seal", Does: NewSeals,
-		Answers: []Answer{{Of: SealStem}, {Of: SealGuide}},
+		Answers: []Answer{{Of: SealStem}, {Of: SealGuide}, {Of: SealSqueeze}, {Of: LipSqueeze}},
 	})
 )

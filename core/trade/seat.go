@@ -50,6 +50,14 @@ var (
 		Code: "seat.fit", Label: "Insert interference", Line: "insert outside less its hole", Section: Seats, Where: AtPosition,
 		From: []*Characteristic{SeatOuter, SeatHole}, Work: less(SeatOuter, SeatHole),
 	})
+	Throat = characteristic(Characteristic{
+		Code: "seat.throat", Label: "Throat", Line: "its diameter below the seat's cuts", Section: Seats, Where: AtPosition, Low: 5 * mm,
+		High: 250 * mm, Tools: []string{"caliper", "bore gauge"}, OnSheet: true, NoLimit: true,
+	})
+	ThroatShare = characteristic(Characteristic{
+		Code: "throat.share", Label: "Throat, share of the valve's head", Line: "throat over the head diameter of the valve; 85 to 90 % is usual",
+		Section: Seats, Where: AtPosition, From: []*Characteristic{Throat, ValveHead}, Work: share, Unit: Percent,
+	})
 	PortDepth = characteristic(Characteristic{
 		Code: "port.depth", Label: "Port depth from the face", Line: "from the face over a bar, for class rules", Section: Seats,
 		Where: AtPosition, Low: 0, High: 300 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
@@ -73,7 +81,7 @@ var SeatSeen = part(Part{Code: "seat.condition", Label: "Seat", Grades: []Grade{
 var InsertPart = partKind(PartKind{Code: "insert", Name: "insert", Dims: []*Characteristic{SeatOuter}, Usual: 1900})
 
 // What a cut seat moves.
-var seatMoves = []*Characteristic{SeatWidth, SeatRunout, SeatAngleAt, SeatPosition, SeatRoom, Recession, StemHeight, SpringHeight, Lash, LashDry}
+var seatMoves = []*Characteristic{SeatWidth, Throat, SeatRunout, SeatAngleAt, SeatPosition, SeatRoom, Recession, StemHeight, SpringHeight, Lash, LashDry}
 
 // The work on seats.
 var (
@@ -117,6 +125,7 @@ var (
 		Code: "seat_cut", Name: "Cut main, top and bottom", Choice: "cut", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
 		Does: CutSeat, Order: 20, Answers: []Answer{
 			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: Interference}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
+			{Of: ThroatShare, Side: Low},
 			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen},
 		},
 		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,
@@ -126,6 +135,7 @@ var (
 		Does: FitInsert, Order: 40,
 		Answers: []Answer{
 			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession},
+			{Of: ThroatShare, Side: High},
 			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen},
 		},
 	})

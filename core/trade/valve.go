@@ -14,6 +14,10 @@ var (
 		Code: "valve.head", Label: "Valve head", Line: "head diameter", Section: Valves, Where: AtPosition, Low: 8 * mm, High: 200 * mm,
 		Tools: []string{"caliper"}, OnSheet: true,
 	})
+	BackRing = characteristic(Characteristic{
+		Code: "valve.back_ring", Label: "Ring left by the back cut", Line: "width of the face between the margin and the back cut", Section: Valves,
+		Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"caliper"}, OnSheet: true,
+	})
 	ValveLength = characteristic(Characteristic{
 		Code: "valve.length", Label: "Valve length", Line: "overall", Section: Valves, Where: AtPosition, Low: 30 * mm, High: 500 * mm,
 		Tools: []string{"caliper"}, OnSheet: true,
@@ -107,8 +111,8 @@ var (
 			{ValveMargin, 1, ByMargin},
 		}),
 		Voids: []*Characteristic{
-			Stem, ValveMargin, ValveRunout, ValveHead, ValveLength, ValveTip, FaceAngle, Recession, SeatWidth, StemHeight, SpringHeight, Lash,
-			LashDry, VacuumTurned, Liquid, Drop,
+			Stem, ValveMargin, ValveRunout, ValveHead, ValveLength, ValveTip, FaceAngle, BackRing, Recession, SeatWidth, StemHeight, SpringHeight,
+			Lash, LashDry, VacuumTurned, Liquid, Drop,
 		},
 		Looks: []*Part{FaceSeen, StemSeen, TipSeen, GrooveSeen}, Caution: "Sodium-filled valves: never cut, weld, crush or machine through.", Uses: ValvePart,
 		Proof: &Proof{Of: Stem, Place: "middle", Datum: "the new valve's stem", Tool: "micrometer"}})
@@ -118,7 +122,7 @@ var (
 			Label: "reface", Least: figureOf(ValveGrindCut, 1), Most: figureOf(ValveGrindCut, 1), Metal: true, Scatter: "scatter.grind",
 		},
 		Moves: moves(rises(BySize, 1), []Move{{ValveMargin, -1, BySize}}),
-		Voids: []*Characteristic{ValveMargin, FaceAngle, ValveRunout, Recession, StemHeight, SpringHeight, Lash, LashDry}, Looks: []*Part{FaceSeen},
+		Voids: []*Characteristic{ValveMargin, FaceAngle, BackRing, ValveRunout, Recession, StemHeight, SpringHeight, Lash, LashDry}, Looks: []*Part{FaceSeen},
 		Because: "the plan refaces them to bring the depth right",
 		Caution: "Eye protection. Never grind a hollow or sodium-filled valve through; coated valves are not ground.",
 		Proof:   &Proof{Of: ValveMargin, Datum: "the valve's rim", Tool: "valve grinder, chuck on the stem's unworn part"}})
@@ -144,7 +148,7 @@ const springCaution = "Springs: eye protection, compressor seated, hands clear."
 var (
 	_ = repair(Repair{
 		Code: "valve_grind", Name: "Reface the valve", Choice: "grind", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
-		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: Interference}, {Of: ValveRunout, Side: High}}, Allowed: all(
+		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: Interference}, {Of: BackRing, Side: High}, {Of: ValveRunout, Side: High}}, Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never ground"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never ground"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),
@@ -156,7 +160,7 @@ var (
 		Code: "valve_new", Name: "New valve", Choice: "new", Changes: "clearance, margin, recession, heights: measure it before it is trusted",
 		Works: ValveMetal, Does: FitValve, Order: 30, Answers: []Answer{
 			{Of: Stem}, {Of: GuideClearance, Side: High}, {Of: GuidePlay, Side: High}, {Of: ValveMargin}, {Of: ValveRunout}, {Of: ValveHead},
-			{Of: ValveLength}, {Of: ValveTip}, {Of: FaceAngle}, {Of: Recession, Side: High}, {Of: StemHeight}, {Of: LashDry},
+			{Of: ValveLength}, {Of: ValveTip}, {Of: FaceAngle}, {Of: BackRing}, {Of: Recession, Side: High}, {Of: StemHeight}, {Of: LashDry},
 			{Of: SpringHeight, Side: High}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Of: ValveGap}, {Part: FaceSeen},
 			{Part: StemSeen}, {Part: TipSeen}, {Part: GrooveSeen},
 		},
