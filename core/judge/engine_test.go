@@ -123,7 +123,8 @@ func TestSealsThroatsAndBackCutsAreFiguresOfTheirOwn(t *testing.T) {
 		Read("guide.outer", "1I1 13.90").Read("seal.guide", "1I1 13.55").Read("seal.stem", "1I1 5.42").
 		Read("stem.dia", "1I1.top 5.44", "1I1.middle 5.45", "1I1.bottom 5.45").
 		Read("seat.throat", "1I1 35.2", "1E1 30").Read("valve.head", "1I1 40", "1E1 36").Read("valve.back_ring", "1I1 2.4")
-	body, lip, in, ex := feature(t, h, "seal.squeeze@1I1"), feature(t, h, "seal.lip_squeeze@1I1"), feature(t, h, "throat.share@1I1"), feature(t, h, "throat.share@1E1")
+	body, lip := feature(t, h, "seal.squeeze@1I1"), feature(t, h, "seal.lip_squeeze@1I1")
+	in, ex := feature(t, h, "throat.share@1I1"), feature(t, h, "throat.share@1E1")
 	assert.EqualValues(t, 350_000, body.Low)
 	assert.Equal(t, gauge.Sound, body.Verdict)
 	assert.EqualValues(t, 20_000, lip.Low, "where the stem is thinnest")

@@ -148,7 +148,9 @@ const springCaution = "Springs: eye protection, compressor seated, hands clear."
 var (
 	_ = repair(Repair{
 		Code: "valve_grind", Name: "Reface the valve", Choice: "grind", Changes: "margin, recession, stem and spring height", Works: ValveMetal,
-		Does: GrindFace, Order: 20, Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: Interference}, {Of: BackRing, Side: High}, {Of: ValveRunout, Side: High}}, Allowed: all(
+		Does: GrindFace, Order: 20,
+		Answers: []Answer{{Part: FaceSeen}, {Of: FaceAngle}, {Of: Interference}, {Of: BackRing, Side: High}, {Of: ValveRunout, Side: High}},
+		Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never ground"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never ground"),
 			grades(FaceSeen, "a burnt or cracked valve is renewed", "burnt", "cracked"),
