@@ -131,7 +131,7 @@ test("a pressure test that fails is written down as it was: the leak is placed, 
   await found.getByRole("combobox").selectOption({ index: 0 });
   await found.getByRole("button", { name: "Put it on the route" }).click();
   await expect(found).toHaveCount(0);
-  expect(await page.locator(".ops tr").count()).toBeGreaterThan(before);
+  await expect.poll(() => page.locator(".ops tr").count()).toBeGreaterThan(before); // the page may still be on its way
   const route = await page.locator(".ops tr").allInnerTexts();
   const [mend, again] = [/added by Odo: found at work/, /^\S*\s*Pressure test again/].map((what) => route.findIndex((line) => what.test(line)));
   expect(mend).toBeGreaterThan(0);
