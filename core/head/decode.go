@@ -129,9 +129,8 @@ func (f File) model(d *decoding) {
 		Injector: d.h.Model.Kind.Injectors(), AirCooled: d.h.Model.Kind.AirCooled(), FirstAtRight: d.oneOf(
 			"model.first_at", m.FirstAt, "left", []string{"left", "right"},
 		) == "right"}
-	if spec.Camshafts = m.Camshafts; m.Camshafts == 2 && !d.h.Model.Kind.CamInHead() {
-		d.fail("model.camshafts", "the cam of a head with pushrods is in the block")
-	}
+	spec.Camshafts = m.Camshafts
+	d.wrong("model.camshafts", d.h.Model.Kind.CheckCamshafts(m.Camshafts))
 	if len(m.Patterns) == 1 {
 		spec.Pattern = m.Patterns[0]
 	} else {

@@ -9,13 +9,12 @@ import (
 	"yatai/core/length"
 )
 
-// question is what every candidate is tried with: each valve's ways and settings.
+// question is what every candidate is tried with: each valve's ways, and these with the settings of its lash.
 type question struct {
-	ways     [][]way
-	settings [][]setting
-	pairs    [][]pairing
-	near     map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
-	box      *box
+	ways  [][]way
+	pairs [][]pairing
+	near  map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
+	box   *box
 }
 
 // place is where a head's choices bring its valves: a face cut, and what a gasket is thicker.
@@ -27,12 +26,11 @@ func (p *problem) asked() question {
 		return *p.known
 	}
 	n := len(p.valves)
-	q := question{ways: make([][]way, n), settings: make([][]setting, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
+	q := question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
 	for i, v := range p.valves {
 		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
-		q.settings[i] = p.shimSettings(v, q.box)
-		q.pairs[i] = p.pairings(v, q.ways[i], q.settings[i], q.box)
+		q.pairs[i] = p.pairings(v, q.ways[i], q.box)
 	}
 	p.known = &q
 	return q
@@ -117,11 +115,12 @@ type pairing struct {
 	shim    int // which of the box's sizes
 }
 
-// pairings lists a valve's ways with its settings, cheapest first: what is found early shows
+// pairings lists a valve's ways with the settings of its lash, cheapest first: what is found early shows
 // that most of the rest need not be tried. Those are left out whose lash no choice of the head brings inside:
 // of bucket heads, whose lash hangs on none of them.
-func (p *problem) pairings(v *valve, ways []way, settings []setting, b *box) []pairing {
+func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 	var out []pairing
+	settings := p.shimSettings(v, b)
 	for i := range ways {
 		w := &ways[i]
 		for k := range settings {

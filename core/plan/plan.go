@@ -531,8 +531,8 @@ func (p *problem) compression(out *Plan) {
 	if p.graded != nil {
 		in.Gasket = p.graded.Size
 	}
-	if out, read := p.protrusion(); read {
-		in.Deck = -out
+	if all := p.protrusions(); all != nil {
+		in.Deck = -length.Mean(all).Length()
 	}
 	if in.Bore == 0 || in.Stroke == 0 || in.GasketBore == 0 || in.Chamber.Sign() == 0 {
 		return
@@ -555,18 +555,14 @@ func (p *problem) compression(out *Plan) {
 	}
 }
 
-// protrusion is how far the pistons stand out on the whole, where that was read.
-func (p *problem) protrusion() (length.Length, bool) {
-	var all []quantity.Amount
+// protrusions are how far the pistons stand out that were read: of each the mean.
+func (p *problem) protrusions() (out []quantity.Amount) {
 	for _, at := range trade.Protrusion.Positions(p.h.Model.Layout) {
 		if mean, read := p.h.Mean(trade.Protrusion.Code, at); read {
-			all = append(all, mean)
+			out = append(out, mean)
 		}
 	}
-	if all == nil {
-		return 0, false
-	}
-	return length.Mean(all).Length(), true
+	return out
 }
 
 // restoring names the gasket of the stock that gives the ratio back: the thinnest that is not

@@ -277,6 +277,9 @@ func TestPistonsChooseTheGasket(t *testing.T) {
 	require.True(t, p.Feasible, "%v", p.Blocked)
 	assert.Equal(t, "gasket 1.3", p.Gasket, "0.62 is over 0.55 and not over 0.65")
 	require.NotNil(t, p.Ratio)
+	renewed := engine("0.62")
+	renewed.Sheet.Renew = []string{"gasket"}
+	assert.Contains(t, used(solve(t, renewed, head.Ask{})), length.Length(1_300_000), "it is the one that is bought")
 	thin := solve(t, engine("0.40"), head.Ask{})
 	assert.Equal(t, "gasket 1.2", thin.Gasket)
 	assert.NotEqual(t, p.Ratio.Before, thin.Ratio.Before, "by the gasket and how far the pistons stand out")
@@ -304,4 +307,16 @@ func TestAWornEngineStopsNoPlanOfItsHead(t *testing.T) {
 	assert.Equal(t, trade.Leave, p.Advised("bore.taper@C1"))
 	close := headtest.New(t, 1, "IE").Both("valve.piston", "1.20", "").Read("valve.piston", "1I1 0.90")
 	assert.False(t, solve(t, close, head.Ask{}).Feasible, "a valve that comes too near its piston does")
+}
+
+// used are the sizes of gaskets that a plan uses.
+func used(p plan.Plan) (sizes []length.Length) {
+	for _, o := range p.Operations {
+		for _, u := range o.Parts {
+			if u.Kind == trade.GasketPart {
+				sizes = append(sizes, u.Size)
+			}
+		}
+	}
+	return sizes
 }

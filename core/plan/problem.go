@@ -556,15 +556,11 @@ func (p *problem) gasketChoices() []gasket {
 // them may stand out so far; nil where none was read, or no gasket is chosen so. Where all are for less, that is
 // noted.
 func (p *problem) gradedGasket() *head.Stock {
-	highest := -quantity.Max
-	for _, at := range trade.Protrusion.Positions(p.h.Model.Layout) {
-		if mean, read := p.h.Mean(trade.Protrusion.Code, at); read {
-			highest = max(highest, mean)
-		}
-	}
-	if highest == -quantity.Max {
+	all := p.protrusions()
+	if all == nil {
 		return nil
 	}
+	highest := slices.Max(all)
 	var thinnest *head.Stock
 	most := length.Length(0)
 	for i, s := range p.h.Stock {

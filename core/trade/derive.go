@@ -76,6 +76,15 @@ func Ends(rs []Read) (lo, hi quantity.Amount, bracket bool) {
 	return lo, hi, bracket
 }
 
+// grouped are readings by something of their spots.
+func grouped(rs []Read, by func(Spot) string) map[string][]Read {
+	out := map[string][]Read{}
+	for _, r := range rs {
+		out[by(r.Spot)] = append(out[by(r.Spot)], r)
+	}
+	return out
+}
+
 // MaxU is the largest doubt of some readings.
 func MaxU(rs []Read) quantity.Amount {
 	var u quantity.Amount
@@ -236,10 +245,7 @@ func play(p Place) (Derivation, bool) {
 
 // worn says which way a valve's head rocks further, where both ways were read and differ by more than their doubt.
 func worn(both []Read, p Place) string {
-	by := map[string][]Read{}
-	for _, r := range both {
-		by[r.Spot.Dir] = append(by[r.Spot.Dir], r)
-	}
+	by := grouped(both, func(s Spot) string { return s.Dir })
 	if by["A"] == nil || by["B"] == nil {
 		return ""
 	}

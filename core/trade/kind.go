@@ -1,5 +1,7 @@
 package trade
 
+import "yatai/core/field"
+
 // Kind is what sort of head it is. It decides what exists on it at all: a bucket head has no
 // rockers, an air-cooled one has no water jacket to test.
 type Kind struct {
@@ -45,6 +47,14 @@ func shimmed(k Kind) bool { return k.Buckets() && k.Solid() }
 
 // CamInHead tells whether the head carries a cam.
 func (k Kind) CamInHead() bool { return k.Drive != Rocker }
+
+// CheckCamshafts refuses two camshafts where the cam is in the block.
+func (k Kind) CheckCamshafts(n int) error {
+	if n == 2 && !k.CamInHead() {
+		return field.Errorf("", "the cam of a head with pushrods is in the block")
+	}
+	return nil
+}
 
 // Hydraulic tells whether lifters take the lash up by themselves.
 func (k Kind) Hydraulic() bool { return k.Lifter == "hydraulic" }

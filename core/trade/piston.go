@@ -1,6 +1,8 @@
 package trade
 
 import (
+	"slices"
+
 	"yatai/core/length"
 	"yatai/core/quantity"
 )
@@ -44,38 +46,26 @@ var (
 	})
 )
 
-// heights are the mean sizes of a bore at each of its heights that was read.
-func heights(rs []Read) map[string][]Read {
-	by := map[string][]Read{}
-	for _, r := range rs {
-		by[r.Spot.Place] = append(by[r.Spot.Place], r)
-	}
-	return by
-}
+// heights are the readings of a bore by the height they were made at.
+func heights(rs []Read) map[string][]Read { return grouped(rs, func(s Spot) string { return s.Place }) }
 
 // taper is by how much the means of a bore at its heights differ.
 func taper(p Place) (Derivation, bool) {
-	by := heights(p.Reads(EngineBore))
+	all := p.Reads(EngineBore)
+	by := heights(all)
 	if len(by) < 2 {
 		return Derivation{}, false
 	}
-	var lo, hi quantity.Amount
-	d, first := Derivation{}, true
+	var means []quantity.Amount
 	for _, rs := range by {
 		var at []quantity.Amount
 		for _, r := range rs {
 			at = append(at, r.Value.At)
 		}
-		mean := length.Mean(at)
-		if first {
-			lo, hi, first = mean, mean, false
-		}
-		lo, hi = min(lo, mean), max(hi, mean)
+		means = append(means, length.Mean(at))
 	}
-	d.From = ids(p.Reads(EngineBore))
-	u := MaxU(p.Reads(EngineBore))
-	d.Low, d.High, d.U = hi-lo, hi-lo, length.RSS(u, u)
-	return d, true
+	u, differ := MaxU(all), slices.Max(means)-slices.Min(means)
+	return Derivation{Low: differ, High: differ, U: length.RSS(u, u), From: ids(all)}, true
 }
 
 // outOfRound is by how much the directions of a bore differ at the height where they differ most.

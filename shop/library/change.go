@@ -11,6 +11,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/layout"
 	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -81,7 +82,7 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			}
 			*c.is = c.typed
 		}
-		f.checkCamshafts(errs)
+		errs.Add("camshafts", trade.Kind{Drive: f.Drive}.CheckCamshafts(f.camshafts()))
 		laid := ""
 		if strings.TrimSpace(f.Cylinders) != "" {
 			lay, err := f.layout(errs)
@@ -119,9 +120,7 @@ func (f ModelForm) shafts(s *shop.Shop, m *store.HeadModel) (shop.Change, error)
 		return shop.Change{}, err
 	}
 	was := len(l.Shafts())
-	if l.Camshafts = 0; f.Camshafts == "2" {
-		l.Camshafts = 2
-	}
+	l.Camshafts = f.camshafts()
 	text, err := json.Marshal(l)
 	m.Layout = string(text)
 	return shop.Change{What: "camshafts", Was: strconv.Itoa(was), Is: strconv.Itoa(len(l.Shafts()))}, err

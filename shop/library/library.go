@@ -98,7 +98,7 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 			errs.Addf(name, "choose one")
 		}
 	}
-	f.checkCamshafts(errs)
+	errs.Add("camshafts", trade.Kind{Drive: f.Drive}.CheckCamshafts(f.camshafts()))
 	lay, err := f.layout(errs)
 	if err != nil {
 		return 0, err
@@ -132,11 +132,12 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	return uint(id), err
 }
 
-// checkCamshafts refuses two camshafts where the cam is in the block.
-func (f ModelForm) checkCamshafts(errs field.Errors) {
-	if f.Camshafts == "2" && !(trade.Kind{Drive: f.Drive}).CamInHead() {
-		errs.Addf("camshafts", "the cam of a head with pushrods is in the block")
+// camshafts is how many a model's form says are in the head: two, or 0 for what layouts take as one.
+func (f ModelForm) camshafts() int {
+	if f.Camshafts == "2" {
+		return 2
 	}
+	return 0
 }
 
 // layout works out where everything lies on the model's face. What is wrong with the form, in errs
@@ -152,9 +153,7 @@ func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
 	}
 	spec := layout.InlineSpec{
 		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
-	}
-	if f.Camshafts == "2" {
-		spec.Camshafts = 2
+		Camshafts: f.camshafts(),
 	}
 	if len(patterns) > 1 {
 		if spec.Patterns = patterns; len(patterns) != n {
