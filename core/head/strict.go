@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"io"
 	"reflect"
-	"slices"
 	"strings"
 
 	"yatai/core/field"
@@ -117,7 +116,7 @@ func fillObject(d *json.Decoder, path string, v reflect.Value, t json.Token, dee
 		}
 		name, _ := t.(string)
 		at := field.Join(path, name)
-		i := slices.IndexFunc(reflect.VisibleFields(v.Type()), func(f reflect.StructField) bool { return key(f) == name })
+		i := fieldNamed(v.Type(), name)
 		switch {
 		case i < 0:
 			return field.Errorf(clip(at), "there is no such field here")
@@ -138,6 +137,16 @@ func fillObject(d *json.Decoder, path string, v reflect.Value, t json.Token, dee
 		}
 	}
 	return nil
+}
+
+// fieldNamed is which field of a struct has that name in a file; -1 where none has.
+func fieldNamed(t reflect.Type, name string) int {
+	for i := range t.NumField() {
+		if key(t.Field(i)) == name {
+			return i
+		}
+	}
+	return -1
 }
 
 func fillMap(d *json.Decoder, path string, v reflect.Value, t json.Token, deep int) error {

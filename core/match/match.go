@@ -4,10 +4,12 @@ package match
 import "math"
 
 // Assign solves the assignment problem for a cost matrix with at least as many
-// columns as rows: it returns a column for each row, all different, with the least
-// sum. It grows shortest augmenting paths with potentials, O(rows² columns).
-// The matrix must not be empty.
-func Assign(cost [][]int64) []int {
+// columns as rows: took is a column for each row, all different, with the least sum.
+// Prices say by column what its like once more would save, at least nothing, and nothing
+// for a column that no row took: the least of cost+price in every row, added up, less all
+// prices, is that least sum, and with any other prices no more than it. It grows shortest
+// augmenting paths with potentials, O(rows² columns). The matrix must not be empty.
+func Assign(cost [][]int64) (took []int, prices []int64) {
 	n, m := len(cost), len(cost[0])
 	rowPot, colPot := make([]int64, n+1), make([]int64, m+1)
 	rowOf := make([]int, m+1) // row at each column, 1-based; 0 is free
@@ -48,11 +50,12 @@ func Assign(cost [][]int64) []int {
 			j0 = way[j0]
 		}
 	}
-	took := make([]int, n)
+	took, prices = make([]int, n), make([]int64, m)
 	for j := 1; j <= m; j++ {
 		if rowOf[j] > 0 {
 			took[rowOf[j]-1] = j - 1
 		}
+		prices[j-1] = -colPot[j]
 	}
-	return took
+	return took, prices
 }

@@ -34,6 +34,21 @@ func sum(cost [][]int64, took []int) (s int64) {
 	return s
 }
 
+// bound is the least of cost and price in every row, added up, less all prices.
+func bound(cost [][]int64, prices []int64) (total int64) {
+	for _, row := range cost {
+		at := int64(math.MaxInt64)
+		for j, c := range row {
+			at = min(at, c+prices[j])
+		}
+		total += at
+	}
+	for _, x := range prices {
+		total -= x
+	}
+	return total
+}
+
 // TestAssignIsTheLeastOfAll holds Assign against every assignment of small matrices, square
 // and wide, with ties and negative costs.
 func TestAssignIsTheLeastOfAll(t *testing.T) {
@@ -47,14 +62,24 @@ func TestAssignIsTheLeastOfAll(t *testing.T) {
 				cost[i] = append(cost[i], rnd.Int64N(20)-5)
 			}
 		}
-		took := match.Assign(cost)
+		took, prices := match.Assign(cost)
 		require.Len(t, took, n)
 		seen := map[int]bool{}
 		for _, col := range took {
 			assert.False(t, seen[col], "two rows took column %d", col)
 			seen[col] = true
 		}
-		require.Equal(t, least(cost, 0, map[int]bool{}), sum(cost, took), "%v", cost)
+		best := least(cost, 0, map[int]bool{})
+		require.Equal(t, best, sum(cost, took), "%v", cost)
+		require.Equal(t, best, bound(cost, prices), "with these prices: %v of %v", prices, cost)
+		for j := range prices {
+			require.GreaterOrEqual(t, prices[j], int64(0))
+			if !seen[j] {
+				require.Zero(t, prices[j], "column %d is left over", j)
+			}
+			prices[j] = rnd.Int64N(10)
+		}
+		require.LessOrEqual(t, bound(cost, prices), best, "with any prices: %v of %v", prices, cost)
 	}
 }
 
@@ -62,8 +87,10 @@ func TestAssignIsTheLeastOfAll(t *testing.T) {
 // taken only when nothing else is left.
 func TestAssignOfWhatCannotBe(t *testing.T) {
 	const never = 1 << 40
-	assert.Equal(t, []int{1, 0}, match.Assign([][]int64{{never, 5}, {1, 1}}))
-	assert.Equal(t, []int{0, 1}, match.Assign([][]int64{{never, never}, {never, 0}}))
+	took, _ := match.Assign([][]int64{{never, 5}, {1, 1}})
+	assert.Equal(t, []int{1, 0}, took)
+	took, _ = match.Assign([][]int64{{never, never}, {never, 0}})
+	assert.Equal(t, []int{0, 1}, took)
 }
 
 func BenchmarkAssign64x300(b *testing.B) {

@@ -13,13 +13,19 @@ import (
 // ends outside, and metal is worth more.
 const sure = 4.0
 
-// score orders ways to treat valves: cents first, then the smallest distance to a limit in
-// standard deviations, then metal, then how far a lash that is set lies off its middle.
+// enough is how many standard deviations from a limit are enough where more would have a part ordered: 98 of a
+// hundred end inside.
+const enough = 2.0
+
+// score orders ways to treat valves: cents first, then the smallest distance to a limit in standard deviations,
+// as far as it is short of enough, then the parts that are there before those that are ordered, then the rest of
+// the distance, then metal, then how far a lash that is set lies off its middle.
 type score struct {
-	cents int64
-	z     float64
-	metal length.Length
-	off   length.Length
+	cents  int64
+	z      float64
+	orders int
+	metal  length.Length
+	off    length.Length
 }
 
 var never = score{cents: math.MaxInt64}
@@ -28,11 +34,16 @@ func (s score) less(o score) bool { return s.compare(o) < 0 }
 
 // compare is negative where s is better than o.
 func (s score) compare(o score) int {
-	z := 0
-	if math.Abs(s.z-o.z) > 1e-9 {
-		z = cmp.Compare(o.z, s.z)
+	return cmp.Or(cmp.Compare(s.cents, o.cents), further(min(s.z, enough), min(o.z, enough)), cmp.Compare(s.orders, o.orders),
+		further(s.z, o.z), cmp.Compare(s.metal, o.metal), cmp.Compare(s.off, o.off))
+}
+
+// further is negative where a distance is larger than another, by more than what reckoning leaves.
+func further(a, b float64) int {
+	if math.Abs(a-b) > 1e-9 {
+		return cmp.Compare(b, a)
 	}
-	return cmp.Or(cmp.Compare(s.cents, o.cents), z, cmp.Compare(s.metal, o.metal), cmp.Compare(s.off, o.off))
+	return 0
 }
 
 // plus adds the score of another valve.
@@ -40,7 +51,7 @@ func (s score) plus(o score) score {
 	if s.cents == math.MaxInt64 || o.cents == math.MaxInt64 {
 		return never
 	}
-	return score{s.cents + o.cents, min(s.z, o.z), s.metal + o.metal, s.off + o.off}
+	return score{s.cents + o.cents, min(s.z, o.z), s.orders + o.orders, s.metal + o.metal, s.off + o.off}
 }
 
 // needless weighs work that goes against the one preference there is: shims before metal, on a valve that
@@ -56,6 +67,14 @@ type setting struct {
 	cents  int64
 	size   length.Length // shim or pushrod
 	from   string        // kept, moved, stock, order, adjuster; "" when nothing is known
+}
+
+// orders is how many parts a setting orders.
+func (s *setting) orders() int {
+	if s.from == Order {
+		return 1
+	}
+	return 0
 }
 
 // head-wide choices: a face cut and a gasket.
@@ -105,8 +124,8 @@ type move struct {
 	changed bool
 	low     float64 // its limits, -Inf where open
 	high    float64
-	least   float64 // where it must end: inside its limits by so many standard deviations as are asked for
-	most    float64
+	least   float64 // where it must end: inside its limits by so many standard deviations as are asked for, a
+	most    float64 // depth also where its row's are kept together, which is no limit to keep a distance from
 }
 
 // maxOpen bounds the open sizes of a way: of each metal that has any one, a shop's own repairs among them.
@@ -122,7 +141,7 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 	if !ok {
 		return fitted{}, false
 	}
-	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, off: off}}
+	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, orders: set.orders(), off: off}}
 	if !p.place(w, figures, len(w.open)-1, &out) {
 		return fitted{}, false
 	}
@@ -178,27 +197,28 @@ func (p *problem) bound(v *valve, w *way, c *common, set *setting) (figures []mo
 		if win.high != nil {
 			m.high = float64(*win.high)
 		}
-		if math.IsInf(m.low, -1) && math.IsInf(m.high, 1) {
-			continue
-		}
 		apart := c.minZ * max(1, m.sd)
 		m.least, m.most = m.low+apart, m.high-apart
+		if row := c.rows[v.row]; i == after.Recession && row.low != nil {
+			m.least, m.most = max(m.least, float64(*row.low)), min(m.most, float64(*row.high))
+		}
+		if math.IsInf(m.least, -1) && math.IsInf(m.most, 1) {
+			continue
+		}
 		all[n], n = m, n+1
 	}
 	return all[:n], fixed, off, true
 }
 
-// depths is between which depths of its seat a way and a setting may bring every figure inside, each figure
-// taken for itself: outside of it nothing fits, inside perhaps. ok is false when nothing fits anywhere.
-func (p *problem) depths(v *valve, w *way, c *common, set *setting) (from, to float64, ok bool) {
-	if !p.reaches(v, w, c, set) {
-		return 0, 0, false
-	}
+// depths is between which depths of its seat, the face uncut, a way and a setting may bring every figure of a
+// valve inside, each figure taken for itself: outside of it nothing fits, inside perhaps. ok is false when
+// nothing fits anywhere.
+func (p *problem) depths(v *valve, w *way, set *setting) (from, to float64, ok bool) {
 	f := &w.Figures[after.Recession]
 	if !f.Known || f.Made {
 		return math.Inf(-1), math.Inf(1), true
 	}
-	figures, _, _, ok := p.bound(v, w, c, set)
+	figures, _, _, ok := p.bound(v, w, &common{}, set)
 	if !ok {
 		return 0, 0, false
 	}
@@ -207,8 +227,7 @@ func (p *problem) depths(v *valve, w *way, c *common, set *setting) (from, to fl
 			return 0, 0, false
 		}
 	}
-	span, local := w.spans[after.Recession], float64(v.local(c.cut))
-	from, to = span.least-local, span.most-local
+	from, to = w.spans[after.Recession].least, w.spans[after.Recession].most
 	moves := -1
 	for k := range w.open {
 		switch {
@@ -226,9 +245,9 @@ func (p *problem) depths(v *valve, w *way, c *common, set *setting) (from, to fl
 	if ok = least <= most; ok && len(w.open) == 2 {
 		least, most, ok = roomy(w, figures, moves, least, most)
 	}
-	a, b := w.open[moves].slopes[after.Recession]*float64(least), w.open[moves].slopes[after.Recession]*float64(most)
-	at := f.At - local
-	return at + min(a, b), at + max(a, b), ok
+	slope := w.open[moves].slopes[after.Recession]
+	a, b := slope*float64(least), slope*float64(most)
+	return f.At + min(a, b), f.At + max(a, b), ok
 }
 
 // span is between which the first n open sizes, all but one, may bring a figure.
@@ -271,11 +290,8 @@ func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set 
 		if local > 0 {
 			m.changed, m.sd = true, math.Hypot(m.sd, p.scatter[after.Face])
 		}
-		if row, ok := c.rows[v.row]; ok {
-			*win = win.with(row)
-			if d, any := distance(m.at, *win); any && d < 0 {
-				m.changed = true
-			}
+		if d, any := distance(m.at, c.rows[v.row]); any && d < 0 { // a way with other depths is needed, or this one's cut
+			m.changed = true
 		}
 	case after.Lash:
 		add := p.lashMove(c, set)
@@ -466,25 +482,23 @@ type room struct {
 // keep takes a figure's limits into the room; false when nothing is left.
 func (r *room) keep(m *move) bool {
 	sd := max(1, m.sd)
-	for k, limit := range [2]float64{m.low, m.high} {
-		if math.IsInf(limit, 0) {
+	for _, side := range [2]struct{ sign, limit, end float64 }{{1, m.low, m.least}, {-1, m.high, m.most}} {
+		slope, left := side.sign*m.slopes[0], side.sign*(m.at-side.end)
+		switch {
+		case slope == 0 && left < 0:
+			return false
+		case slope > 0:
+			r.lo = max(r.lo, -left/slope)
+		case slope < 0:
+			r.hi = min(r.hi, -left/slope)
+		}
+		if math.IsInf(side.limit, 0) {
 			continue
 		}
-		l, left := line{m.at - limit, m.slopes[0], sd}, m.at-m.least
-		if k == 1 {
-			l.at, l.slope, left = -l.at, -l.slope, m.most-m.at
-		}
-		switch {
-		case l.slope == 0:
-			if left < 0 {
-				return false
-			}
+		l := line{side.sign * (m.at - side.limit), slope, sd}
+		if slope == 0 {
 			r.fixed = min(r.fixed, l.at/sd)
 			continue
-		case l.slope > 0:
-			r.lo = max(r.lo, -left/l.slope)
-		default:
-			r.hi = min(r.hi, -left/l.slope)
 		}
 		r.lines[r.n], r.n = l, r.n+1
 	}

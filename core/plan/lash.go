@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 
 	"yatai/core/after"
@@ -49,8 +50,6 @@ func (p *problem) settings(v *valve) []setting {
 		}
 		if r.stock {
 			s.from = InStock
-		} else {
-			s.cents++ // of two at one price the one that is there
 		}
 		if k.Solid() && p.travel > 0 {
 			s.travel = float64(p.travel)
@@ -75,6 +74,15 @@ type box struct {
 	cents map[length.Length]int64 // what one of the box or from the supplier costs
 	order map[length.Length]bool  // can be bought
 	index map[length.Length]int   // where a size stands among all
+}
+
+// place is where a size stands among all; ok is false where the box has none of it.
+func (b *box) place(size length.Length) (k int, ok bool) {
+	if b == nil {
+		return 0, false
+	}
+	k, ok = b.index[size]
+	return k, ok
 }
 
 // maxSizes bounds the sizes of shims that are tried.
@@ -197,47 +205,87 @@ func (p *problem) shimSettings(v *valve, b *box) []setting {
 		case b.stock[size] > 0:
 			s.from, s.cents = InStock, s.cents+b.cents[size]*p.costs.parts
 		default:
-			s.from, s.cents = Order, s.cents+b.cents[size]*p.costs.parts+1
+			s.from, s.cents = Order, s.cents+b.cents[size]*p.costs.parts
 		}
 		out = append(out, s)
 	}
 	return out
 }
 
-// Weights that put a score into one number for the assignment: cents, then how far from sure,
-// then metal and lash in micrometres.
+// weight puts a score into one number for the assignment, in its order: cents, then how far it is short of enough,
+// then whether a shim is ordered, then how far from sure and off the middle of the lash.
 func weight(s score) int64 {
 	if s == never {
-		return 1 << 58
+		return forbidden
 	}
-	return s.cents<<16 + int64((sure-s.z)*1000)<<3 + min(7, int64(s.off/length.Micrometre)/16)
+	short, rest := enough-min(s.z, enough), sure-max(s.z, enough)
+	return s.cents*aCent + int64(short*1000)<<9 + int64(s.orders)*anOrder + int64(rest*31)<<2 + min(3, int64(s.off/length.Micrometre)/16)
+}
+
+// What a cent and an ordered shim weigh: more than all that comes after them.
+const (
+	aCent   = int64(1) << 20
+	anOrder = int64(1) << 8
+)
+
+// shares are how the valves of a bucket head come out: of some it is chosen which shim they have, out says of
+// the others.
+type shares struct {
+	buckets []int      // the valves whose shims are shared out
+	rows    [][]fitted // by valve and size of the box
+	out     []fitted
 }
 
 // assign gives every valve of a bucket head its shim and its way at once, for given common
 // choices and a set of operations that may be used: the cheapest way to put a valve right
-// with a shim, and then an assignment, exactly. It returns nil when there are not enough
+// with a shim, and then an assignment, exactly. ok is false when there are not enough
 // shims that fit.
-func (p *problem) assign(c common, set mask, q question) []fitted {
+func (p *problem) assign(c common, set mask, q *question) (s shares, ok bool) {
 	near := p.nearby(q, &c)
-	rows := make([][]fitted, len(p.valves))
-	var buckets []int
-	out := make([]fitted, len(p.valves))
+	s = shares{rows: make([][]fitted, len(p.valves)), out: make([]fitted, len(p.valves))}
 	for i, v := range p.valves {
 		if !v.presentKnown || !v.now.Figures[after.Lash].Read {
-			best := p.bestOf(v, q.pairs[i], near[i], &c, set)
-			if best.score == never {
-				return nil
+			if s.out[i] = p.bestOf(v, q.pairs[i], near[i], &c, set); s.out[i].score == never {
+				return s, false
 			}
-			out[i] = best
 			continue
 		}
-		buckets = append(buckets, i)
-		rows[i] = p.bestShims(v, q.pairs[i], near[i], &c, set, q.box)
+		s.buckets = append(s.buckets, i)
+		s.rows[i] = p.bestShims(v, q.pairs[i], near[i], &c, set, q.box)
 	}
-	if len(buckets) == 0 || p.share(q.box, buckets, rows, out) {
-		return out
+	if len(s.buckets) == 0 {
+		return s, true
 	}
-	return nil
+	q.scarce = p.scarcity(q.box, &s)
+	return s, p.share(q.box, &s, math.Inf(-1))
+}
+
+// surer shares the shims out anew, for the same cents, so that the smallest distance to a limit is the largest.
+func (p *problem) surer(x *candidate, q *question, s *shares, best solution) solution {
+	var levels []float64
+	most := sure
+	for _, i := range s.buckets {
+		least := math.Inf(-1)
+		for k := range s.rows[i] {
+			if f := &s.rows[i][k]; f.score != never {
+				levels, least = append(levels, f.score.z), max(least, f.score.z)
+			}
+		}
+		most = min(most, least)
+	}
+	slices.Sort(levels)
+	levels = slices.DeleteFunc(slices.Compact(levels), func(z float64) bool { return z <= best.score.z || z > most })
+	for low, high := 0, len(levels)-1; low <= high; {
+		n := (low + high + 1) / 2
+		if is := best; p.share(q.box, s, levels[n]) {
+			if is = p.summed(x, s.out); is.score.cents == best.score.cents && is.score.less(best.score) {
+				best, low = is, n+1
+				continue
+			}
+		}
+		high = n - 1
+	}
+	return best
 }
 
 // bestShims are the best of a bucket's ways with each of the box's sizes and the operations of set alone; what
@@ -247,8 +295,12 @@ func (p *problem) bestShims(v *valve, pairs []pairing, near []int32, c *common, 
 	for k := range best {
 		best[k].score = never
 	}
+	in, cut := c.rows[v.row], v.local(c.cut)
 	for _, k := range near {
 		x := &pairs[k]
+		if !x.in(in, cut) {
+			continue
+		}
 		s := p.shim(v, x.setting.size)
 		to := &best[x.shim]
 		if (x.way.ops|s.ops)&^set != 0 || x.way.cents+s.cents+p.more(c, v, x.way, &s) > to.score.cents {
@@ -268,11 +320,8 @@ const forbidden = int64(1) << 58
 // box (-1).
 type column struct{ size, of int }
 
-// share gives every bucket a shim so that together they cost least: its own, another's, one of the
-// box, or one that is ordered. rows says by valve and size how it then comes out; out takes the
-// answer. False when some bucket can have none.
-func (p *problem) share(b *box, buckets []int, rows [][]fitted, out []fitted) bool {
-	var cols []column
+// columns are the shims there are: those fitted in buckets, and as many of the box as can be used.
+func (p *problem) columns(b *box, buckets []int) (cols []column) {
 	for _, i := range buckets {
 		cols = append(cols, column{b.index[p.valves[i].present], i})
 	}
@@ -281,19 +330,27 @@ func (p *problem) share(b *box, buckets []int, rows [][]fitted, out []fitted) bo
 			cols = append(cols, column{k, -1})
 		}
 	}
-	cost := make([][]int64, len(buckets))
-	bought := make([]int, len(buckets)) // the size to order where one is ordered
-	for k, i := range buckets {
-		row := make([]int64, len(cols)+len(buckets))
+	return cols
+}
+
+// share gives every bucket a shim so that together they cost least and none comes nearer to a limit than so many
+// standard deviations: its own, another's, one of the box, or one that is ordered. False when some bucket can
+// have none.
+func (p *problem) share(b *box, s *shares, z float64) bool {
+	cols := p.columns(b, s.buckets)
+	cost := make([][]int64, len(s.buckets))
+	bought := make([]int, len(s.buckets)) // the size to order where one is ordered
+	for k, i := range s.buckets {
+		row := make([]int64, len(cols)+len(s.buckets))
 		for j := range row {
 			row[j] = forbidden
 		}
-		p.shimCosts(row, b, i, cols, rows[i])
-		row[len(cols)+k], bought[k] = p.orderCost(b, rows[i])
+		p.shimCosts(row, b, i, cols, s.rows[i], z)
+		row[len(cols)+k], bought[k] = p.orderCost(b, s.rows[i], z)
 		cost[k] = row
 	}
-	took := match.Assign(cost)
-	for k, i := range buckets {
+	took, _ := match.Assign(cost)
+	for k, i := range s.buckets {
 		j := took[k]
 		if cost[k][j] >= forbidden {
 			return false
@@ -302,22 +359,19 @@ func (p *problem) share(b *box, buckets []int, rows [][]fitted, out []fitted) bo
 		if j < len(cols) {
 			shim, from = cols[j], whence(cols[j], i)
 		}
-		out[i] = p.given(b, i, b.sizes[shim.size], from, rows[i][shim.size])
+		s.out[i] = p.given(b, i, b.sizes[shim.size], from, s.rows[i][shim.size])
 	}
 	return true
 }
 
 // shimCosts fills in what each shim that is there costs in valve i.
-func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends []fitted) {
+func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends []fitted, z float64) {
 	for j, col := range cols {
 		f := &ends[col.size]
-		if f.score == never {
+		if f.score == never || f.score.z < z {
 			continue
 		}
-		row[j] = weight(f.score)
-		if col.of < 0 {
-			row[j] += b.cents[b.sizes[col.size]] * p.costs.parts << 16
-		}
+		row[j] = weight(f.score) + p.centsOf(b, col)*aCent
 		if col.of != i {
 			row[j]++
 		}
@@ -325,13 +379,13 @@ func (p *problem) shimCosts(row []int64, b *box, i int, cols []column, ends []fi
 }
 
 // orderCost is what the best shim costs that can be ordered, and which of the box's sizes it is.
-func (p *problem) orderCost(b *box, ends []fitted) (best int64, size int) {
+func (p *problem) orderCost(b *box, ends []fitted, z float64) (best int64, size int) {
 	best = forbidden
 	for k, s := range b.sizes {
-		if !b.order[s] || ends[k].score == never {
+		if !b.order[s] || ends[k].score == never || ends[k].score.z < z {
 			continue
 		}
-		if w := weight(ends[k].score) + (b.cents[s]*p.costs.parts+1)<<16; w < best {
+		if w := weight(ends[k].score) + p.centsOf(b, column{k, -1})*aCent + anOrder; w < best {
 			best, size = w, k
 		}
 	}
@@ -358,19 +412,20 @@ func (p *problem) given(b *box, i int, size length.Length, from string, f fitted
 			f.setting.from = Kept
 		}
 	case InStock:
-		f.score.cents += b.cents[size] * p.costs.parts
+		f.score.cents += p.centsOf(b, column{b.index[size], -1})
 	case Order:
-		f.score.cents += b.cents[size]*p.costs.parts + 1
+		f.score.cents += p.centsOf(b, column{b.index[size], -1})
+		f.score.orders = 1
 	}
 	return f
 }
 
 // bestOf is the best of those pairs of a valve that are near, with the operations of set alone.
 func (p *problem) bestOf(v *valve, pairs []pairing, near []int32, c *common, set mask) fitted {
-	best := fitted{score: never}
+	best, in, cut := fitted{score: never}, c.rows[v.row], v.local(c.cut)
 	for _, k := range near {
 		x := &pairs[k]
-		if x.ops&^set != 0 || x.cents+p.more(c, v, x.way, &x.setting) > best.score.cents {
+		if x.ops&^set != 0 || !x.in(in, cut) || x.cents+p.more(c, v, x.way, &x.setting) > best.score.cents {
 			continue
 		}
 		if f, ok := p.fit(v, x.way, c, &x.setting); ok && f.score.less(best.score) {

@@ -15,43 +15,50 @@ type question struct {
 	pairs [][]pairing
 	near  map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
 	box   *box
+	scarce
 }
 
 // place is where a head's choices bring its valves: a face cut, and what a gasket is thicker.
 type place struct{ cut, gasket length.Length }
 
 // asked lists what can be done, once.
-func (p *problem) asked() question {
+func (p *problem) asked() *question {
 	if p.known != nil {
-		return *p.known
+		return p.known
 	}
 	n := len(p.valves)
-	q := question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
+	q := &question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
 	for i, v := range p.valves {
 		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
 		q.pairs[i] = p.pairings(v, q.ways[i], q.box)
 	}
-	p.known = &q
+	p.known = q
 	return q
 }
 
 // possible lists the ways of a valve that some cut of the face and some setting of its lash may suit:
 // those whose other figures, which neither moves, can end inside. Most cannot, and are tried no more.
 func (p *problem) possible(v *valve) []way {
-	open := *v
-	for _, i := range []int{after.Recession, after.Lash} {
-		open.windows[i], open.targets[i], open.ok[i] = window{}, window{}, true
-	}
+	open := v.open(after.Recession, after.Lash)
 	return slices.DeleteFunc(p.ways(v), func(w way) bool {
-		_, ok := p.fit(&open, &w, &common{}, &setting{})
+		_, ok := p.fit(open, &w, &common{}, &setting{})
 		return !ok
 	})
 }
 
+// open is the valve as if nothing bound those of its figures.
+func (v *valve) open(figures ...int) *valve {
+	o := *v
+	for _, i := range figures {
+		o.windows[i], o.targets[i], o.ok[i] = window{}, window{}, true
+	}
+	return &o
+}
+
 // nearby are, by valve, which of its pairs have a depth and a lash that can end inside with a head's choices,
 // the cheapest first: most have not.
-func (p *problem) nearby(q question, c *common) [][]int32 {
+func (p *problem) nearby(q *question, c *common) [][]int32 {
 	at := place{c.cut, c.gasket.change}
 	near, known := q.near[at]
 	if known {
@@ -60,8 +67,10 @@ func (p *problem) nearby(q question, c *common) [][]int32 {
 	near = make([][]int32, len(p.valves))
 	for i, v := range p.valves {
 		near[i] = make([]int32, 0, len(q.pairs[i]))
+		limits, cut := v.windows[after.Recession], v.local(c.cut)
 		for k := range q.pairs[i] {
-			if x := &q.pairs[i][k]; p.reaches(v, x.way, c, &x.setting) {
+			x := &q.pairs[i][k]
+			if p.reaches(v, x.way, c, &x.setting) && (!x.way.Figures[after.Recession].Changed && cut == 0 || x.in(limits, cut)) {
 				near[i] = append(near[i], int32(k))
 			}
 		}
@@ -74,7 +83,7 @@ func (p *problem) nearby(q question, c *common) [][]int32 {
 // whatever is done about its lash, or the cheapest of its pairs whose depth and lash can end inside; the
 // largest number there is when one of them cannot be put right. Needed is what some valve has in all of
 // its pairs.
-func (p *problem) floor(q question, c common) (total int64, needed mask) {
+func (p *problem) floor(q *question, c common) (total int64, needed mask) {
 	free := setting{travel: float64(length.Max)}
 	near := p.nearby(q, &c)
 	for i, v := range p.valves {
@@ -89,7 +98,7 @@ func (p *problem) floor(q question, c common) (total int64, needed mask) {
 		paired, all := int64(math.MaxInt64), ^mask(0)
 		for _, k := range near[i] {
 			x := &q.pairs[i][k]
-			paired, all = min(paired, x.cents+p.more(&c, v, x.way, &x.setting)), all&x.ops
+			paired, all = min(paired, p.cents(q, &c, v, x)), all&x.ops
 		}
 		if least == math.MaxInt64 || paired == math.MaxInt64 {
 			return math.MaxInt64, 0
@@ -97,7 +106,7 @@ func (p *problem) floor(q question, c common) (total int64, needed mask) {
 		total += max(least, paired)
 		needed |= all
 	}
-	return total, needed
+	return total - q.scarce.all, needed
 }
 
 // choice is the best that a valve can do with exactly the operations of a set.
@@ -112,7 +121,15 @@ type pairing struct {
 	setting setting
 	ops     mask
 	cents   int64
-	shim    int // which of the box's sizes
+	shim    int     // which of the box's sizes; -1 for none of them
+	from    float64 // between which depths of its seat it may fit, the face uncut
+	to      float64
+}
+
+// in tells whether a pair may fit with the depth of its valve in a window, the face cut by so much there.
+func (x *pairing) in(w window, cut length.Length) bool {
+	return (w.low == nil || x.to-float64(cut) >= float64(*w.low)-1) &&
+		(w.high == nil || x.from-float64(cut) <= float64(*w.high)+1)
 }
 
 // pairings lists a valve's ways with the settings of its lash, cheapest first: what is found early shows
@@ -121,16 +138,23 @@ type pairing struct {
 func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 	var out []pairing
 	settings := p.shimSettings(v, b)
+	open := v.open(after.Recession)
+	if p.h.Model.Kind.Pushrods() { // their lash goes with the face
+		open = v.open(after.Recession, after.Lash)
+	}
 	for i := range ways {
 		w := &ways[i]
 		for k := range settings {
 			s := &settings[k]
 			if p.h.Model.Kind.Pushrods() || w.within(after.Lash, v.windows[after.Lash], s.add, s.travel) {
-				x := pairing{way: w, setting: *s, ops: w.ops | s.ops, cents: w.cents + s.cents}
-				if b != nil {
-					x.shim = b.index[s.size]
+				x := pairing{way: w, setting: *s, ops: w.ops | s.ops, cents: w.cents + s.cents, shim: -1}
+				if k, any := b.place(s.size); any && v.presentKnown && v.now.Figures[after.Lash].Read {
+					x.shim = k
 				}
-				out = append(out, x)
+				var ok bool
+				if x.from, x.to, ok = p.depths(open, w, s); ok {
+					out = append(out, x)
+				}
 			}
 		}
 	}
@@ -140,17 +164,24 @@ func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 
 // choices are the best of a valve by the operations it takes; none that costs more and takes
 // more than another.
-func (p *problem) choices(v *valve, pairs []pairing, some []int32, c common) []choice {
+func (p *problem) choices(q *question, v *valve, some []int32, c common) []choice {
 	var out []choice
+	in, local := c.rows[v.row], v.local(c.cut)
 	for _, k := range some {
-		x := &pairs[k]
-		cents := x.cents + p.more(&c, v, x.way, &x.setting)
+		x := &q.pairs[v.index][k]
+		if !x.in(in, local) {
+			continue
+		}
+		cents := p.cents(q, &c, v, x)
 		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
 			continue // another does with less, and costs less
 		}
 		f, ok := p.fit(v, x.way, &c, &x.setting)
 		if !ok {
 			continue
+		}
+		if f.score.cents = cents; q.box != nil {
+			f.score.orders = 0 // one that is there may do
 		}
 		if i := slices.IndexFunc(out, func(o choice) bool { return o.ops == x.ops }); i < 0 {
 			out = append(out, choice{x.ops, f.score})

@@ -202,8 +202,8 @@ func (p *problem) preferred(ctx context.Context, best solution) ([]Preference, e
 	}
 	free := *p
 	free.missing, free.free = slices.Clone(p.missing), true
-	cheap, ok, err := free.solve(ctx, 0, false)
-	if err != nil || !ok || cheap.score.cents >= best.score.cents {
+	cheap, ok, err := free.cheaper(ctx, 0, false, best.score.cents)
+	if err != nil || !ok {
 		return nil, err
 	}
 	return []Preference{{"shims before metal", best.score.cents - cheap.score.cents}}, nil
@@ -260,11 +260,11 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 		if err != nil || !ok || !p.hasTargets() {
 			return s, ok, err
 		}
-		met, fits, err := p.solve(ctx, z, true)
+		met, fits, err := p.cheaper(ctx, z, true, s.score.cents+1)
 		if err != nil {
 			return s, false, err
 		}
-		if fits && met.score.cents <= s.score.cents { // the shop's targets choose among equals, and go before no price
+		if fits { // the shop's targets choose among equals, and go before no price
 			return met, true, nil
 		}
 		note(&p.missing, "the shop's targets cannot all be met at this price: the limits are")

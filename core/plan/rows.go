@@ -10,45 +10,6 @@ import (
 	"yatai/core/length"
 )
 
-// deep is a valve's pair with the depths of its seat between which it may fit.
-type deep struct {
-	pair     int32
-	from, to float64
-}
-
-// in tells whether it may fit with its depth in a window.
-func (d *deep) in(w window) bool {
-	return w.low == nil || d.to >= float64(*w.low)-1 && d.from <= float64(*w.high)+1
-}
-
-// inside are the pairs that may fit in a window.
-func inside(pairs []deep, w window) (out []int32) {
-	for k := range pairs {
-		if pairs[k].in(w) {
-			out = append(out, pairs[k].pair)
-		}
-	}
-	return out
-}
-
-// deeps are, by valve, the pairs of a row that may fit somewhere with a head's choices, the cheapest first.
-func (p *problem) deeps(row string, q question, c *common) [][]deep {
-	near := p.nearby(q, c)
-	out := make([][]deep, len(p.valves))
-	for i, v := range p.valves {
-		if v.row != row {
-			continue
-		}
-		for _, k := range near[i] {
-			x := &q.pairs[i][k]
-			if from, to, ok := p.depths(v, x.way, c, &x.setting); ok {
-				out[i] = append(out[i], deep{k, from, to})
-			}
-		}
-	}
-	return out
-}
-
 // spot is a window for a row's depths with what the row costs at least in it: its valves, and what all the
 // ways of some of them need set up.
 type spot struct {
@@ -57,32 +18,40 @@ type spot struct {
 	needed mask
 }
 
-// spots are the windows of a row in which every valve may fit.
-func (p *problem) spots(row string, all []window, pairs [][]deep, q question, c *common) (out []spot) {
-	for _, w := range all {
-		s := spot{window: w}
-		for i, v := range p.valves {
-			if v.row != row {
-				continue
-			}
-			least, with := int64(math.MaxInt64), ^mask(0)
-			for k := range pairs[i] {
-				if d := &pairs[i][k]; d.in(w) {
-					x := &q.pairs[i][d.pair]
-					least, with = min(least, x.cents+p.more(c, v, x.way, &x.setting)), with&x.ops
-				}
-			}
-			if least == math.MaxInt64 {
-				s.cents = least
-				break
-			}
-			s.cents, s.needed = s.cents+least, s.needed|with
+// spots are the windows of a row, the lowest first and all as wide, in which every valve may fit.
+func (p *problem) spots(row string, all []window, q *question, c *common) (out []spot) {
+	near, lows, wide := p.nearby(q, c), make([]float64, len(all)), float64(*all[0].high-*all[0].low)
+	for k, w := range all {
+		lows[k] = float64(*w.low)
+		out = append(out, spot{window: w})
+	}
+	least, with := make([]int64, len(all)), make([]mask, len(all))
+	for i, v := range p.valves {
+		if v.row != row {
+			continue
 		}
-		if s.cents < math.MaxInt64 {
-			out = append(out, s)
+		for k := range least {
+			least[k], with[k] = math.MaxInt64, ^mask(0)
+		}
+		local := float64(v.local(c.cut))
+		for _, k := range near[i] {
+			x := &q.pairs[i][k]
+			from, _ := slices.BinarySearch(lows, x.from-local-wide-1)
+			to, _ := slices.BinarySearch(lows, x.to-local+2)
+			cents := p.cents(q, c, v, x)
+			for n := from; n < to; n++ {
+				least[n], with[n] = min(least[n], cents), with[n]&x.ops
+			}
+		}
+		for k := range out {
+			if s := &out[k]; least[k] == math.MaxInt64 || s.cents == math.MaxInt64 {
+				s.cents = math.MaxInt64
+			} else {
+				s.cents, s.needed = s.cents+least[k], s.needed|with[k]
+			}
 		}
 	}
-	return out
+	return slices.DeleteFunc(out, func(s spot) bool { return s.cents == math.MaxInt64 })
 }
 
 // likely are the windows of those spots that are tried: none that costs more than most at least, the cheapest
@@ -104,41 +73,44 @@ func (p *problem) likely(spots []spot, pairs int, most int64) (out []window) {
 	return out
 }
 
-// narrowed leaves of the windows of each row those that are tried, for at most so many cents; pairs are the
-// ways there may be in them, by row and valve. Rows that have one window alone stay as they are.
-func (p *problem) narrowed(windows map[string][]window, q question, c *common, most int64) map[string][][]deep {
-	pairs, spots, least := map[string][][]deep{}, map[string][]spot{}, map[string]int64{}
+// narrowed leaves of the windows of each row those that are tried, for at most so many cents; false where a row
+// has none. Rows that nothing keeps together stay as they are.
+func (p *problem) narrowed(windows map[string][]window, q *question, c *common, most int64) bool {
+	near, spots, least := p.nearby(q, c), map[string][]spot{}, map[string]int64{}
 	var total int64
 	for row, all := range windows {
-		if len(all) == 1 {
+		if len(all) == 1 && all[0].low == nil {
 			continue
 		}
-		pairs[row] = p.deeps(row, q, c)
-		spots[row] = p.spots(row, all, pairs[row], q, c)
+		if len(all) == 0 {
+			return false
+		}
+		spots[row] = p.spots(row, all, q, c)
 		if len(spots[row]) == 0 {
-			return nil
+			return false
 		}
 		least[row] = slices.MinFunc(spots[row], func(a, b spot) int { return cmp.Compare(a.cents, b.cents) }).cents
 		total += least[row]
 	}
-	for row := range pairs {
+	for row := range spots {
 		count := 0
-		for _, some := range pairs[row] {
-			count += len(some)
+		for i, v := range p.valves {
+			if v.row == row {
+				count += len(near[i])
+			}
 		}
 		windows[row] = p.likely(spots[row], count, most-total+least[row])
 	}
-	return pairs
+	return true
 }
 
 // tables are the valves' choices by row, window and valve, and what they cost at least together,
 // setting-up apart; nil when some row cannot be put right for at most so many cents.
-func (p *problem) tables(c common, windows map[string][]window, q question, most int64) (map[string][][][]choice, int64) {
-	near := p.nearby(q, &c)
-	pairs := p.narrowed(windows, q, &c, most)
-	if pairs == nil {
+func (p *problem) tables(c common, windows map[string][]window, q *question, most int64) (map[string][][][]choice, int64) {
+	if !p.narrowed(windows, q, &c, most) {
 		return nil, 0
 	}
+	near := p.nearby(q, &c)
 	tables, least := map[string][][][]choice{}, int64(0)
 	for name, rows := range windows {
 		best := int64(math.MaxInt64)
@@ -153,11 +125,7 @@ func (p *problem) tables(c common, windows map[string][]window, q question, most
 				if v.row != name {
 					continue
 				}
-				some := near[i]
-				if pairs[name] != nil {
-					some = inside(pairs[name][i], row)
-				}
-				table = append(table, p.choices(v, q.pairs[i], some, cr))
+				table = append(table, p.choices(q, v, near[i], cr))
 			}
 			tables[name] = append(tables[name], table)
 			best = min(best, cheapest(table))
@@ -183,9 +151,9 @@ func (w *way) depths() (least, most length.Length) {
 // Bounds of the places of a row's depths that are tried: of their number, and of how often a way is tried
 // in one of them. However many ways there are, some places are tried, further apart.
 const (
-	maxWindows   = 400
+	maxWindows   = 200
 	maxFits      = 8_000
-	leastWindows = 12
+	leastWindows = 8
 )
 
 // thinned is at most so many of the windows, evenly: they overlap by far.
@@ -201,46 +169,70 @@ func thinned(all []window, most int) []window {
 	return out
 }
 
-// rowWindows are the windows in which a row's final depths may lie, by row: one that does
-// not bind where nothing says how far they may lie apart.
-func (p *problem) rowWindows(c common, ways [][]way) map[string][]window {
+// rowWindows are the windows in which a row's final depths may lie, by row, the lowest first: one that does not
+// bind where nothing says how far they may lie apart, else one from every depth that may be the least of them.
+func (p *problem) rowWindows(c *common, q *question) map[string][]window {
 	out := map[string][]window{}
-	for _, first := range p.valves {
-		name := first.row
-		if out[name] != nil {
+	for _, v := range p.valves {
+		if out[v.row] != nil {
 			continue
 		}
-		spread := p.spread[name]
-		if spread == nil {
-			out[name] = []window{{}}
+		spread := p.spread[v.row]
+		if spread == nil || !slices.ContainsFunc(p.valves, func(o *valve) bool {
+			return o.row == v.row && o.now.Figures[after.Recession].Read
+		}) {
+			out[v.row] = []window{{}}
 			continue
 		}
-		var starts []length.Length
-		for i, v := range p.valves {
-			if v.row != name || !v.now.Figures[after.Recession].Read {
-				continue
-			}
-			for _, w := range ways[i] {
-				if !w.Figures[after.Recession].Known {
-					continue
-				}
-				at := length.FromFloat(w.Figures[after.Recession].At) - v.local(c.cut)
-				least, most := w.depths()
-				for s := least; s <= most && len(starts) < 50*maxWindows; s += grid {
-					starts = append(starts, at+s, at+s-*spread)
-				}
-			}
-		}
-		slices.Sort(starts)
-		starts = slices.Compact(starts)
-		for _, low := range starts {
+		windows := []window{}
+		for _, low := range p.lowest(v.row, *spread, q, c) {
 			high := low + *spread
-			out[name] = append(out[name], window{&low, &high, nil})
+			windows = append(windows, window{&low, &high, nil})
 		}
-		out[name] = thinned(out[name], maxWindows)
-		if len(starts) == 0 {
-			out[name] = []window{{}}
-		}
+		out[v.row] = thinned(windows, maxWindows)
 	}
 	return out
+}
+
+// lowest are the depths of a row's valves that may be the least of all, so that no other lies more than spread
+// above it, in order.
+func (p *problem) lowest(row string, spread length.Length, q *question, c *common) (out []length.Length) {
+	near := p.nearby(q, c)
+	low, high := math.Inf(-1), math.Inf(1)
+	for i, v := range p.valves {
+		if v.row != row {
+			continue
+		}
+		from, to, local := math.Inf(1), math.Inf(-1), float64(v.local(c.cut))
+		for _, k := range near[i] {
+			x := &q.pairs[i][k]
+			from, to = min(from, x.from-local), max(to, x.to-local)
+		}
+		low, high = max(low, from-float64(spread)), min(high, to)
+	}
+	for i, v := range p.valves {
+		if v.row != row || !v.now.Figures[after.Recession].Read {
+			continue
+		}
+		type reach struct{ at, least, most length.Length }
+		var known []reach
+		for k := range q.ways[i] {
+			w := &q.ways[i][k]
+			at := length.FromFloat(w.Figures[after.Recession].At) - v.local(c.cut)
+			least, most := w.depths()
+			if r := (reach{at, least, most}); !w.Figures[after.Recession].Known || slices.Contains(known, r) {
+				continue
+			} else {
+				known = append(known, r)
+			}
+			if d := low - 1 - float64(at+least); d > 0 && !math.IsInf(d, 0) {
+				least += ceil(length.FromFloat(d), grid)
+			}
+			for s := least; s <= most && float64(at+s) <= high+1; s += grid {
+				out = append(out, at+s)
+			}
+		}
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
 }

@@ -172,7 +172,8 @@ func (s *search) crowd(r resource, anywhere *workClock) time.Duration {
 		}
 	}
 	sum := rest
-	for i, k := range match.Assign(cost) {
+	took, _ := match.Assign(cost)
+	for i, k := range took {
 		sum += time.Duration(cost[i][k])
 	}
 	return sum

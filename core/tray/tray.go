@@ -152,7 +152,7 @@ func assign(loose []Loose, places []Place) []int {
 			}
 		}
 	}
-	at := match.Assign(costs)
+	at, _ := match.Assign(costs)
 	for i, k := range at {
 		if k >= len(places) {
 			at[i] = -1

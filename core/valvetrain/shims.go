@@ -117,7 +117,7 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 		out.Why = "no size fits these buckets"
 		return out, nil
 	}
-	took := match.Assign(cost)
+	took, _ := match.Assign(cost)
 	for i, b := range in.Buckets {
 		j := took[i]
 		if cost[i][j] >= shimNever {
