@@ -56,7 +56,7 @@ func (s score) plus(o score) score {
 
 // needless weighs work that goes against the one preference there is: shims before metal, on a valve that
 // nothing but its lash asks for. It comes after everything else, whatever that costs.
-const needless = int64(1) << 36
+const needless = int64(1) << 30
 
 // setting is a way to set a valve's lash: what it adds to it, and how far either way it can
 // be set besides.

@@ -213,19 +213,20 @@ func (p *problem) shimSettings(v *valve, b *box) []setting {
 }
 
 // weight puts a score into one number for the assignment, in its order: cents, then how far it is short of enough,
-// then whether a shim is ordered, then how far from sure and off the middle of the lash.
+// then whether a shim is ordered, then how far from sure, then metal, then how far off the middle of the lash.
 func weight(s score) int64 {
 	if s == never {
 		return forbidden
 	}
 	short, rest := enough-min(s.z, enough), sure-max(s.z, enough)
-	return s.cents*aCent + int64(short*1000)<<9 + int64(s.orders)*anOrder + int64(rest*31)<<2 + min(3, int64(s.off/length.Micrometre)/16)
+	metal, off := min(15, s.metal/(50*length.Micrometre)), min(3, s.off/(16*length.Micrometre))
+	return s.cents*aCent + int64(short*1000)<<13 + int64(s.orders)*anOrder + int64(rest*31)<<6 + int64(metal)<<2 + int64(off)
 }
 
 // What a cent and an ordered shim weigh: more than all that comes after them.
 const (
-	aCent   = int64(1) << 20
-	anOrder = int64(1) << 8
+	aCent   = int64(1) << 24
+	anOrder = int64(1) << 12
 )
 
 // shares are how the valves of a bucket head come out: of some it is chosen which shim they have, out says of
