@@ -14,6 +14,7 @@ type question struct {
 	ways  [][]way
 	pairs [][]pairing
 	near  map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
+	rows  map[place]map[string][]window // where each row's depths may lie
 	box   *box
 	scarce
 }
@@ -27,7 +28,7 @@ func (p *problem) asked() *question {
 		return p.known
 	}
 	n := len(p.valves)
-	q := &question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, box: p.shimBox()}
+	q := &question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, rows: map[place]map[string][]window{}, box: p.shimBox()}
 	for i, v := range p.valves {
 		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })

@@ -172,7 +172,12 @@ func thinned(all []window, most int) []window {
 // rowWindows are the windows in which a row's final depths may lie, by row, the lowest first: one that does not
 // bind where nothing says how far they may lie apart, else one from every depth that may be the least of them.
 func (p *problem) rowWindows(c *common, q *question) map[string][]window {
+	at := place{c.cut, c.gasket.change}
+	if known, ok := q.rows[at]; ok {
+		return known
+	}
 	out := map[string][]window{}
+	q.rows[at] = out
 	for _, v := range p.valves {
 		if out[v.row] != nil {
 			continue

@@ -292,7 +292,7 @@ func unions(tables map[string][][][]choice, with mask) []mask {
 // candidates are the sets of operations worth trying with some common choices, each with its
 // bound. What costs more than least at best is passed over.
 func (p *problem) candidates(c common, head score, q *question, least int64) []candidate {
-	windows := p.rowWindows(&c, q)
+	windows := maps.Clone(p.rowWindows(&c, q))
 	most := least
 	if most < math.MaxInt64 {
 		most += q.scarce.all - head.cents
