@@ -30,6 +30,7 @@ func TestWhatAChartSaysIsNoChance(t *testing.T) {
 		{"it goes to and fro", row(1, -1, 1, -1, 1, -1, 1, -1), nil},
 		{"it never moves", row(2, 2, 2, 2, 2, 2, 2, 2), nil},
 		{"one far off", row(0, 3, 0, 3, 0, 3, 0, 3, 0, 16), map[string][]int{"outside of what it varies by": {9}}},
+		{"one far below", row(0, -3, 0, -3, 0, -3, 0, -3, 0, -16), map[string][]int{"outside of what it varies by": {9}}},
 		{"seven on a side", row(1, 3, 1, 3, 1, 3, 1, -1, -3, -1, -3, -1, -3, -1), nil},
 		{
 			"eight on a side, then eight on the other", row(1, 3, 1, 3, 1, 3, 1, 3, -1, -3, -1, -3, -1, -3, -1, -3),
@@ -82,6 +83,13 @@ func TestADriftIsReckonedOnToTheTolerance(t *testing.T) {
 	assert.Negative(t, back.Step)
 	_, ok = back.Left(10_000)
 	assert.False(t, ok, "it comes back to nothing")
+	down, _ := gauge.Charted([]quantity.Amount{0, -500, -1000, -1500, -2000, -2500, -3000, -3500})
+	assert.InDelta(t, -500, down.Step, 1e-9)
+	left, ok := down.Left(4_600)
+	assert.True(t, ok)
+	assert.Equal(t, 2, left, "the third would be at -5 um")
+	late, _ := gauge.Charted([]quantity.Amount{0, 900, 0, 900, 0, 900, 0, 900, 0, 100, 200, 300, 400, 500, 600, 700, 800})
+	assert.InDelta(t, 100, late.Step, 1e-9, "only where it moves")
 	over, _ := gauge.Charted(row(0, 9, 0, 1, 2, 3, 4, 5, 6, 0, 9, 0))
 	assert.NotEmpty(t, over.Signs)
 	assert.Zero(t, over.Step, "it has moved, and does not now")

@@ -1,6 +1,7 @@
 package gauge_test
 
 import (
+	"math/big"
 	"math/rand/v2"
 	"testing"
 
@@ -82,5 +83,33 @@ func TestStudyRefusesWhatIsNotCrossed(t *testing.T) {
 		spoil(&in)
 		_, err := gauge.Study(in)
 		assert.ErrorContains(t, err, name+":")
+	}
+}
+
+// TestAStudyWorkedByHand: two people, three parts, two trials, their sums of squares worked out apart from the
+// program; with the interaction in repeatability, and beside it.
+func TestAStudyWorkedByHand(t *testing.T) {
+	in := gauge.StudyInput{Readings: [][][]quantity.Amount{
+		{{7_000_000, 7_002_000}, {7_010_000, 7_013_000}, {7_021_000, 7_020_000}},
+		{{7_003_000, 7_004_000}, {7_012_000, 7_016_000}, {7_022_000, 7_026_000}},
+	}}
+	for _, x := range []struct {
+		alpha                                                         string
+		pooled                                                        bool
+		repeat, interaction, reproducibility, whole, part, all, kinds quantity.Amount
+	}{
+		{"", true, 1738, 0, 1874, 2556, 9966, 10289, 5},
+		{"1", false, 1979, 0, 1990, 2806, 10000, 10386, 5},
+	} {
+		if in.Alpha = nil; x.alpha != "" {
+			in.Alpha, _ = new(big.Rat).SetString(x.alpha)
+		}
+		out, err := gauge.Study(in)
+		require.NoError(t, err)
+		assert.Equal(t, x.pooled, out.Pooled)
+		assert.Equal(t, []quantity.Amount{x.repeat, x.interaction, x.reproducibility, x.whole, x.part, x.all}, []quantity.Amount{
+			out.Repeatability, out.Interaction, out.Reproducibility, out.GRR, out.Part, out.Total,
+		})
+		assert.EqualValues(t, x.kinds, *out.Categories)
 	}
 }

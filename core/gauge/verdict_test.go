@@ -104,3 +104,28 @@ func TestOutlier(t *testing.T) {
 	_, _, ok = gauge.Outlier([]quantity.Amount{1, 1, 900}, 0)
 	assert.False(t, ok, "too few to say")
 }
+
+// TestOutlierAtItsBoundaries: five times the row's own median departure, and least, are not beyond; of an even number
+// the median is the mean of the two in the middle.
+func TestOutlierAtItsBoundaries(t *testing.T) {
+	for _, x := range []struct {
+		row   []quantity.Amount
+		least quantity.Amount
+		index int
+		away  quantity.Amount
+		ok    bool
+	}{
+		{[]quantity.Amount{0, 2, 2, 2, 4, 10}, 0, 5, 8, true},
+		{[]quantity.Amount{0, 10, 20, 30, 40, 120}, 0, 5, 95, true},
+		{[]quantity.Amount{-10, 0, 10, 0, 50}, 0, 4, 50, false}, // five times a median departure of 10
+		{[]quantity.Amount{-10, 0, 10, 0, 51}, 0, 4, 51, true},
+		{[]quantity.Amount{-10, 0, 10, 0, 51}, 51, 4, 51, false},
+		{[]quantity.Amount{-10, 0, 10, 0, 51}, 50, 4, 51, true},
+		{[]quantity.Amount{-51, 0, 10, 0, -10}, 50, 0, 51, true},
+		{[]quantity.Amount{0, 0, 0, 9}, 0, 3, 9, true}, // four are enough
+	} {
+		i, away, ok := gauge.Outlier(x.row, x.least)
+		assert.Equal(t, x.ok, ok, "%v", x.row)
+		assert.Equal(t, []any{x.index, x.away}, []any{i, away}, "%v", x.row)
+	}
+}

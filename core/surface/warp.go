@@ -17,7 +17,7 @@ import (
 type Line struct {
 	Name string        `json:"name" doc:"name of the line"`
 	Kind string        `json:"kind" choices:"long,cross,diagonal" doc:"its direction"`
-	Go   length.Length `json:"go" bound:"nonneg" doc:"largest leaf that goes; 0 mm when none does"`
+	Go   length.Length `json:"go" bound:"nonneg" doc:"largest leaf that goes; 0 when none does"`
 	NoGo length.Length `json:"nogo" doc:"smallest leaf that does not go"`
 }
 

@@ -61,10 +61,11 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 	})
 }
 
-// MarkForm is a mark on the map as typed. X and Y are millimetres from the face's lower
-// left corner, as it lies on the bench.
+// MarkForm is a mark on the map as typed. X and Y are from the face's lower left corner, as it lies on the bench,
+// without a unit in Unit; millimetres where that is empty.
 type MarkForm struct {
 	WriteID, Grade, X, Y, Note, Stage string
+	Unit                              string
 	Replaces                          uint // the mark this one says something new of
 }
 
@@ -74,6 +75,10 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 		return err
 	}
 	p, _ := trade.PartNamed(trade.MarkCode)
+	unit, known := length.UnitNamed(m.Unit)
+	if !known {
+		unit = length.MM
+	}
 	return headfile.OnHead(ctx, s, m.WriteID, tag, func(tx store.DB, f *headfile.File) error {
 		errs := field.Errors{}
 		x := store.Finding{
@@ -103,10 +108,10 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 				most       length.Length
 			}{{"x", m.X, &x.X, f.Layout.Length}, {"y", m.Y, &x.Y, f.Layout.Width}} {
 				var err error
-				*c.to, err = length.Parse(c.text, length.MM)
+				*c.to, err = length.Parse(c.text, unit)
 				errs.Add(c.name, err)
 				if err == nil && (*c.to < 0 || *c.to > c.most) {
-					errs.Addf(c.name, "the face ends at %s", c.most)
+					errs.Addf(c.name, "the face ends at %s", unit.Text(c.most))
 				}
 			}
 		}

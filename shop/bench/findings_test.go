@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
@@ -76,6 +77,20 @@ func TestCrackIsAFindingUntilMended(t *testing.T) {
 	var errs field.Errors
 	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", bench.MarkForm{WriteID: shoptest.ID(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
 	assert.Len(t, errs, 4)
+}
+
+// TestAMarkInInches is placed in inches by somebody who works in them, and refused in them.
+func TestAMarkInInches(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
+	mark := bench.MarkForm{WriteID: shoptest.ID(), Grade: "crack", X: "2", Y: "25.4 mm", Unit: "in", Stage: headfile.AsReceived}
+	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark))
+	is := f.File(t, "T0403").Standings(headfile.AsReceived)[0]
+	assert.Equal(t, [2]length.Length{2 * length.Inch, length.Inch}, [2]length.Length{is.X, is.Y})
+	mark.WriteID, mark.X = shoptest.ID(), "200"
+	var errs field.Errors
+	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark), &errs)
+	assert.Regexp(t, `^the face ends at [0-9.]+ in$`, errs.Message("x"))
 }
 
 // picture makes a PNG.

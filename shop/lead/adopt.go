@@ -63,7 +63,7 @@ func keep(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned
 	if err := decideBy(s, tx, a, f, out, row.Version); err != nil {
 		return err
 	}
-	return s.Note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, out.FaceCut))
+	return s.Note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, f.In().Text(out.FaceCut)))
 }
 
 // decideBy writes a plan's decisions.

@@ -51,8 +51,8 @@ type calcData struct {
 // maxRows bounds the rows of a table on a page; longer lists go through the API.
 const maxRows = 128
 
-// nodes builds the form of fields under path from the values and errors of a page.
-func nodes(fs []calc.Field, path string, v url.Values, errs field.Errors) []node {
+// nodes builds the form of fields under path from the values and errors of a page, as reader reads lengths.
+func nodes(fs []calc.Field, path string, v url.Values, errs field.Errors, reader length.Unit) []node {
 	var out []node
 	for _, f := range fs {
 		n := node{Field: f, Path: field.Join(path, f.Name), Label: strings.ReplaceAll(f.Name, "_", " ")}
@@ -64,14 +64,17 @@ func nodes(fs []calc.Field, path string, v url.Values, errs field.Errors) []node
 			}
 			rows = min(max(rows, 1), maxRows)
 			for i := range rows {
-				n.Rows = append(n.Rows, flat(nodes(f.Fields, fmt.Sprintf("%s[%d]", n.Path, i), v, errs), ""))
+				n.Rows = append(n.Rows, flat(nodes(f.Fields, fmt.Sprintf("%s[%d]", n.Path, i), v, errs, reader), ""))
 			}
 			n.Next = rows
 			n.Say = errs.Message(n.Path)
 		case f.Fields != nil:
-			n.Fields = nodes(f.Fields, n.Path, v, errs)
+			n.Fields = nodes(f.Fields, n.Path, v, errs, reader)
 			n.Say = errs.Message(n.Path)
 		default:
+			if l, err := length.Parse(f.Default, length.Unit{}); f.Type == "length" && err == nil {
+				n.Default = reader.Text(l)
+			}
 			n.Value = v.Get(n.Path)
 			n.Say = errs.Message(n.Path)
 			for at, m := range errs { // an entry of a list typed into one input, or a bracket's leaf
@@ -303,7 +306,7 @@ func fillFrom(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 
 func showCalc(s *page.Site, w http.ResponseWriter, req *page.Request, c calc.Calc, p page.Page, d calcData) error {
 	d.Calc, d.Fills = c, lead.Fills[c.Name] != nil
-	d.Nodes = nodes(c.Fields(), "", p.Values, p.Errors)
+	d.Nodes = nodes(c.Fields(), "", p.Values, p.Errors, req.Actor.Unit)
 	p.Title, p.Place, p.Data = c.Title, "reference", d
 	return s.Show(w, req, "calc", p)
 }
@@ -340,7 +343,7 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 		}
 		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, draw.BesideTable, res.Input, res.Value)
 	}
-	d.Say = unplaced(nodes(c.Fields(), "", p.Values, p.Errors), p.Errors)
+	d.Say = unplaced(nodes(c.Fields(), "", p.Values, p.Errors, req.Actor.Unit), p.Errors)
 	return showCalc(s, w, req, c, p, d)
 }
 

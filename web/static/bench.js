@@ -131,13 +131,14 @@ for (const form of document.querySelectorAll('form[method="post"]')) {
   });
   form.addEventListener("submit", () => { if (navigator.onLine) sessionStorage.setItem("sent " + drafts(form), String(Date.now())); });
 }
-// A tap on the map says where a mark goes, in millimetres from the lower left corner.
+// A tap on the map says where a mark goes, in the person's unit from the lower left corner.
 const marking = document.getElementById("marking");
 const tapped = document.querySelector("svg.headmap.tap");
 if (marking && tapped) {
+  const [unit, digits] = marking.elements.unit.value === "in" ? [25.4, 2] : [1, 1];
   const show = () => {
-    const x = parseFloat(marking.elements.x.value);
-    const y = parseFloat(marking.elements.y.value);
+    const x = parseFloat(marking.elements.x.value) * unit;
+    const y = parseFloat(marking.elements.y.value) * unit;
     if (Number.isNaN(x) || Number.isNaN(y)) return;
     let here = tapped.querySelector(".here");
     if (!here) {
@@ -150,8 +151,8 @@ if (marking && tapped) {
   };
   tapped.addEventListener("click", (e) => {
     const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(tapped.getScreenCTM().inverse());
-    marking.elements.x.value = at.x.toFixed(1);
-    marking.elements.y.value = (tapped.dataset.width - at.y).toFixed(1);
+    marking.elements.x.value = (at.x / unit).toFixed(digits);
+    marking.elements.y.value = ((tapped.dataset.width - at.y) / unit).toFixed(digits);
     show();
   });
   marking.addEventListener("input", show);
