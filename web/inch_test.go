@@ -50,7 +50,8 @@ func TestWhoWorksInInchesReadsInches(t *testing.T) {
 		at := fmt.Sprintf("/heads/T%04d", n)
 		for _, p := range []string{
 			"/measure", "/tray", "/newparts", "/judge", "/ways", "/work", "/check", "/report", "/guides", "/seats", "/face", "/springs", "/causes",
-			"/earlier", "/map", "/handover", "/schools", "/correct", "/photos", "/sweep/guide.bore", "/sweep/face.line", "/sweep/lash", "/sweep/valve.recession", "/findings/valve.face", "/at/1I1", "/at/1E1",
+			"/earlier", "/map", "/handover", "/schools", "/correct", "/photos",
+			"/sweep/guide.bore", "/sweep/face.line", "/sweep/lash", "/sweep/valve.recession", "/findings/valve.face", "/at/1I1", "/at/1E1",
 		} {
 			pages = append(pages, at+p)
 		}

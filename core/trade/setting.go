@@ -72,7 +72,10 @@ var Settings = []Setting{
 		"school.seal_when", "Seal test on", "bare valves", "choice", []string{"bare valves", "assembled valves"}, true,
 		"bare valves: before the springs go in. Assembled: with the springs in.",
 	},
-	{"school.depths", "Seat depths", "each its own", "choice", []string{"each its own", "all alike"}, true, "all alike: the plan keeps a row within 0.05 mm (0.002 in)."},
+	{
+		"school.depths", "Seat depths", "each its own", "choice", []string{"each its own", "all alike"}, true,
+		"all alike: the plan keeps a row within 0.05 mm (0.002 in).",
+	},
 	{"school.springs", "Springs", "as a set", "choice", []string{"as a set", "the weak ones"}, true, ""},
 }
 
