@@ -28,6 +28,7 @@ const (
 	Clearance // the largest; what the least lies below it is in Apart
 	Lash      // dry lash under hydraulic lifters
 	Load      // of the spring, installed
+	Piston    // from the valve, as it is least while the engine turns
 	Count
 )
 
@@ -198,6 +199,8 @@ func (v *Valve) index(c *trade.Characteristic) int {
 		}
 	case trade.LoadSeat:
 		return Load
+	case trade.ValvePiston:
+		return Piston
 	}
 	return -1
 }

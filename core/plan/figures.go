@@ -109,7 +109,7 @@ func (p *problem) movers() {
 			continue
 		}
 		for _, m := range trade.FaceHead.Moves {
-			if f.Code != m.Of.Code || m.Of == trade.Recession {
+			if f.Code != m.Of.Code || m.Of == trade.Recession || m.Of == trade.ValvePiston { // these are a valve's
 				continue
 			}
 			by, side := float64(m.Times), trade.Low
@@ -170,7 +170,11 @@ func (p *problem) headFigures(c common) []Figure {
 			face = m.by * p.scatter[after.Face]
 			sd = math.Hypot(sd, face)
 		}
-		add(m.f, trim(m.f.Position, m.f.Label), float64(m.f.Low)+m.by*cut, sd, face, m.fixes)
+		at := float64(m.f.Low) + m.by*cut
+		if m.f.Code == trade.PlugPiston.Code {
+			at += float64(c.gasket.change)
+		}
+		add(m.f, trim(m.f.Position, m.f.Label), at, sd, face, m.fixes)
 	}
 	return out
 }
@@ -198,7 +202,7 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 		}
 		x.Changed = m.changed
 		switch i {
-		case after.Recession:
+		case after.Recession, after.Piston:
 			if v.local(c.cut) > 0 {
 				x.shared[after.Face] -= p.scatter[after.Face]
 			}

@@ -293,6 +293,11 @@ func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set 
 		if d, any := distance(m.at, c.rows[v.row]); any && d < 0 { // a way with other depths is needed, or this one's cut
 			m.changed = true
 		}
+	case after.Piston:
+		local := float64(v.local(c.cut))
+		if by := float64(c.gasket.change) - local; by != 0 {
+			m.at, m.changed, m.sd = m.at+by, true, math.Hypot(m.sd, p.scatter[after.Face])
+		}
 	case after.Lash:
 		add := p.lashMove(c, set)
 		if m.at += add; add != 0 {

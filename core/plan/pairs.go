@@ -13,7 +13,7 @@ import (
 type question struct {
 	ways  [][]way
 	pairs [][]pairing
-	near  map[place][][]int32 // by valve: those of its pairs whose depth and lash can end inside
+	near  map[place][][]int32           // by valve: those of its pairs whose depth and lash can end inside
 	rows  map[place]map[string][]window // where each row's depths may lie
 	box   *box
 	scarce
@@ -41,7 +41,7 @@ func (p *problem) asked() *question {
 // possible lists the ways of a valve that some cut of the face and some setting of its lash may suit:
 // those whose other figures, which neither moves, can end inside. Most cannot, and are tried no more.
 func (p *problem) possible(v *valve) []way {
-	open := v.open(after.Recession, after.Lash)
+	open := v.open(after.Recession, after.Lash, after.Piston)
 	return slices.DeleteFunc(p.ways(v), func(w way) bool {
 		_, ok := p.fit(open, &w, &common{}, &setting{})
 		return !ok
@@ -139,9 +139,9 @@ func (x *pairing) in(w window, cut length.Length) bool {
 func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 	var out []pairing
 	settings := p.shimSettings(v, b)
-	open := v.open(after.Recession)
-	if p.h.Model.Kind.Pushrods() { // their lash goes with the face
-		open = v.open(after.Recession, after.Lash)
+	open := v.open(after.Recession, after.Piston) // which go with the face
+	if p.h.Model.Kind.Pushrods() {                // as their lash does
+		open = v.open(after.Recession, after.Piston, after.Lash)
 	}
 	for i := range ways {
 		w := &ways[i]

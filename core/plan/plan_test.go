@@ -15,6 +15,7 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/plan"
 	"yatai/core/trade"
 	"yatai/core/valvetrain"
@@ -305,8 +306,47 @@ func TestAWornEngineStopsNoPlanOfItsHead(t *testing.T) {
 	p := solve(t, h, head.Ask{})
 	assert.True(t, p.Feasible, "%v", p.Blocked)
 	assert.Equal(t, trade.Leave, p.Advised("bore.taper@C1"))
-	close := headtest.New(t, 1, "IE").Both("valve.piston", "1.20", "").Read("valve.piston", "1I1 0.90")
-	assert.False(t, solve(t, close, head.Ask{}).Feasible, "a valve that comes too near its piston does")
+	close := headtest.New(t, 1, "IE").Both("valve.piston", "1.20", "").Read("valve.piston", "1I1 0.90").
+		Both("valve.recession", "0.40", "1.00").All("valve.recession", "0.80")
+	assert.False(t, solve(t, close, head.Ask{}).Feasible, "a valve that comes too near its piston does, where its seat cannot be as deep")
+}
+
+// TestNoPlanBringsAValveTooNearItsPiston: it is as far as the valve sits deeper and the gasket is thicker, less what
+// is cut off the face.
+func TestNoPlanBringsAValveTooNearItsPiston(t *testing.T) {
+	faced := func(piston string) plan.Plan {
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.20").Both("valve.piston", "1.00", "").Both("stem.height", "45.0", "48.0").
+			Both("spring.height", "37.0", "40.0").Figure("seat_most/intake", "0.50").Figure("seat_most/exhaust", "0.50").
+			Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").All("face.line", "0.10 0.12").
+			All("valve.recession", "0.80").All("stem.height", "46.2").All("spring.height", "38.2").All("valve.piston", piston)
+		return solve(t, h, head.Ask{})
+	}
+	roomy := faced("1.50")
+	require.True(t, roomy.Feasible, "%v", roomy.Blocked)
+	require.NotZero(t, roomy.FaceCut)
+	at := roomy.Valves[0].Figure("valve.piston")
+	require.NotNil(t, at)
+	assert.Equal(t, quantity.OfLength(1_500_000-roomy.FaceCut), at.After)
+	assert.Empty(t, roomy.Valves[0].Size)
+	tight := faced("1.05")
+	require.True(t, tight.Feasible, "%v", tight.Blocked)
+	for _, v := range tight.Valves {
+		is, deep := v.Figure("valve.piston"), v.Figure("valve.recession")
+		assert.GreaterOrEqual(t, is.After, quantity.OfLength(1_000_000))
+		assert.Equal(t, deep.After-deep.Now, is.After-is.Now, "as the valve sits deeper, for the face comes nearer")
+		assert.True(t, v.Changes())
+	}
+	assert.False(t, faced("0.40").Feasible, "no seat is cut as deep, and a new valve of unknown size is no answer")
+}
+
+// TestAPlugKeepsItsDistanceToThePiston while the face is cut.
+func TestAPlugKeepsItsDistanceToThePiston(t *testing.T) {
+	for plug, feasible := range map[string]bool{"2.00": true, "1.05": false} {
+		h := headtest.New(t, 1, "IE").Limit("plug.piston/", "1.00", "").Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").
+			All("face.line", "0.10 0.12").All("plug.piston", plug)
+		p := solve(t, h, head.Ask{})
+		assert.Equal(t, feasible, p.Feasible && p.FaceCut > 0, "%s: %v", plug, p.Blocked)
+	}
 }
 
 // used are the sizes of gaskets that a plan uses.

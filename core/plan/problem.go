@@ -195,7 +195,8 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		if f, ok := p.j.Feature(judge.Feature{Code: c.Code, Position: lv.ID}.Key()); ok && f.Limit != nil {
 			v.ok[i] = f.Verdict < gauge.Out || p.left(f)
 		}
-		if w := v.windows[i]; i != after.Clearance && i != after.Load && w.limit != nil && !v.now.Figures[i].Read {
+		elsewhere := i == after.Clearance || i == after.Load || i == after.Piston // said elsewhere, or the engine did not come along
+		if w := v.windows[i]; !elsewhere && w.limit != nil && !v.now.Figures[i].Read {
 			note(&p.missing, lv.ID+" "+lower(c.Label)+": not read")
 		}
 	}

@@ -124,6 +124,18 @@ func (v *valve) answered(w *way, needs []need) bool {
 	return true
 }
 
+// hides tells whether a way leaves a figure unknown that was read and has a limit, and nothing forces it: what is
+// not known makes nothing easier.
+func (v *valve) hides(w *way) bool {
+	for i := range w.Figures {
+		f := &w.Figures[i]
+		if !f.Known && !f.Made && f.Changed && v.now.Figures[i].Read && v.windows[i].limit != nil {
+			return !v.forced(w)
+		}
+	}
+	return false
+}
+
 // forced tells whether a repair of the way that leaves figures unknown has to be done whatever they
 // are: it is held, wanted, or the one answer to a finding of its own.
 func (v *valve) forced(w *way) bool {
@@ -162,7 +174,7 @@ func (v *valve) allowed(m trade.Metal) []*option {
 // ways lists what can be done with a valve, before any limit is looked at: of each metal nothing or
 // one repair.
 func (p *problem) ways(v *valve) []way {
-	out := slices.DeleteFunc(p.treatments(v), func(w way) bool { return !v.answered(&w, v.needs) })
+	out := slices.DeleteFunc(p.treatments(v), func(w way) bool { return !v.answered(&w, v.needs) || v.hides(&w) })
 	for i := range out {
 		w := &out[i]
 		for k := range w.Figures {

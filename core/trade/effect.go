@@ -47,6 +47,7 @@ func figureOf(f *Figure, times quantity.Amount) func(Case) quantity.Amount {
 func rises(gain Gain, times int) []Move {
 	return []Move{
 		{Recession, times, gain}, {StemHeight, times, gain}, {SpringHeight, times, gain}, {Lash, -times, gain}, {LashDry, -times, gain},
+		{ValvePiston, times, gain},
 	}
 }
 
@@ -101,10 +102,11 @@ func (o *Operation) Brings(k Kind, school School) []*Operation {
 
 // MovedFigures are the figures of a valve that work moves, in the order they are shown.
 func MovedFigures(k Kind) []*Characteristic {
+	lash := Lash
 	if k.Hydraulic() {
-		return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, LashDry, LoadSeat}
+		lash = LashDry
 	}
-	return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, Lash, LoadSeat}
+	return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, lash, LoadSeat, ValvePiston}
 }
 
 // Makes tells whether the operation makes a characteristic anew, to its limits: a repair that does it answers

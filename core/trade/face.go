@@ -50,6 +50,7 @@ var (
 		Moves: []Move{
 			{Thickness, -1, BySize}, {Recession, -1, BySize}, {Injector, 1, BySize}, {Prechamber, 1, BySize}, {Sleeve, 1, BySize},
 			{PlugSeat, -1, BySize}, {Register, -1, BySize}, {PortDepth, -1, BySize}, {GuideDepth, -1, BySize}, {ChamberVolume, -1, BySize},
+			{PlugPiston, -1, BySize}, {ValvePiston, -1, BySize},
 		},
 		Voids: []*Characteristic{
 			FaceLine, FaceGrid, FaceFinish, Thickness, Recession, Injector, Prechamber, Sleeve, PlugSeat, ChamberVolume, PortDepth, GuideDepth, Register,
