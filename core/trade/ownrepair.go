@@ -204,6 +204,9 @@ func (o OwnRepair) repair(code string) *Repair {
 		i := slices.IndexFunc(OwnMoved, func(c *Characteristic) bool { return c.Code == m.Of })
 		c := OwnMoved[i]
 		op.Moves = append(op.Moves, Move{c, m.Times, BySize})
+		if c == Recession { // a valve that sits deeper is as much further from its piston
+			op.Moves = append(op.Moves, Move{ValvePiston, m.Times, BySize})
+		}
 		op.Voids = append(op.Voids, c)
 		r.Answers = append(r.Answers, Answer{Of: c, Side: map[bool]string{true: Low, false: High}[m.Times > 0]})
 	}

@@ -50,6 +50,15 @@ func TestOwnRepairIsItsCode(t *testing.T) {
 	assert.Same(t, r, last[len(last)-1], "the trade's own come first")
 }
 
+// TestAnOwnRepairThatSinksAValveTakesItFromItsPiston, and asks for no reading of an engine that is elsewhere.
+func TestAnOwnRepairThatSinksAValveTakesItFromItsPiston(t *testing.T) {
+	own := OwnRepair{Name: "Ring", Works: SeatMetal, Station: Assembly, Each: 4, Most: 800_000, Moves: []OwnMove{{"valve.recession", -1}}}
+	r := RepairNamed(own.Code())
+	require.NotNil(t, r)
+	assert.Equal(t, []Move{{Recession, -1, BySize}, {ValvePiston, -1, BySize}}, r.Does.Moves)
+	assert.Equal(t, []*Characteristic{Recession}, r.Does.Voids)
+}
+
 // TestOwnRepairIsRefused takes one thing of a declaration that holds after another.
 func TestOwnRepairIsRefused(t *testing.T) {
 	assert.Empty(t, capTips.Check())
