@@ -9,6 +9,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/length"
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
@@ -122,6 +123,18 @@ type markRow struct {
 	draw.MapMark
 	store.Finding
 	Line string
+}
+
+// Along and Across are where a mark lies, as near as it is tapped.
+func (m markRow) Along(u length.Unit) string  { return asTapped(m.Finding.X, u) }
+func (m markRow) Across(u length.Unit) string { return asTapped(m.Finding.Y, u) }
+
+func asTapped(l length.Length, u length.Unit) string {
+	places := 1
+	if u == length.In {
+		places = 2
+	}
+	return u.In(l, places) + "\u00a0" + u.Name
 }
 
 type mapData struct {
