@@ -69,39 +69,63 @@ func TestWhatTheGateSays(t *testing.T) {
 		{"it is, elsewhere", on(seats(t), "seat_cut", head.Done, "", "1I1"), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "ok: done", "operation:seat_cut@1E1": "open: not on the route for 1E1",
 		}},
-		{"it is, everywhere", on(seats(t), "seat_cut", head.Done, ""), []string{"operation:seat_cut"}, map[string]string{"operation:seat_cut": "ok: done"}},
-		{"once open is open", on(on(seats(t), "seat_cut", head.Waiting, "", "1E1"), "seat_cut", head.Done, "", "1E1"), []string{"operation:seat_cut"}, map[string]string{
-			"operation:seat_cut": "open: waiting",
-		}},
-		{"left out with a reason", on(seats(t), "seat_cut", head.Skipped, "the customer's wish", "1E1"), []string{"operation:seat_cut"}, map[string]string{
-			"operation:seat_cut": "ok: left out: the customer's wish",
-		}},
+		{
+			"it is, everywhere", on(seats(t), "seat_cut", head.Done, ""),
+			[]string{"operation:seat_cut"}, map[string]string{"operation:seat_cut": "ok: done"},
+		},
+		{
+			"once open is open", on(on(seats(t), "seat_cut", head.Waiting, "", "1E1"), "seat_cut", head.Done, "", "1E1"),
+			[]string{"operation:seat_cut"}, map[string]string{
+				"operation:seat_cut": "open: waiting",
+			},
+		},
+		{
+			"left out with a reason", on(seats(t), "seat_cut", head.Skipped, "the customer's wish", "1E1"),
+			[]string{"operation:seat_cut"}, map[string]string{
+				"operation:seat_cut": "ok: left out: the customer's wish",
+			},
+		},
 		{"left out without one", on(seats(t), "seat_cut", head.Skipped, " ", "1E1"), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "open: left out, and nobody says why",
 		}},
 		{"a proof left out", on(bare(), "seal_test", head.Skipped, "no pump"), []string{head.LeftOut + "seal_test"}, map[string]string{
 			head.LeftOut + "seal_test": "open: left out: no pump: what it would have proven is not proven; somebody signs that, with a reason",
 		}},
-		{"and signed", signed(on(bare(), "seal_test", head.Skipped, "no pump"), head.LeftOut+"seal_test"), []string{head.LeftOut + "seal_test"}, map[string]string{
-			head.LeftOut + "seal_test": "ok: left out, signed by Odo: agreed with the owner",
-		}},
+		{
+			"and signed", signed(on(bare(), "seal_test", head.Skipped, "no pump"), head.LeftOut+"seal_test"),
+			[]string{head.LeftOut + "seal_test"}, map[string]string{
+				head.LeftOut + "seal_test": "ok: left out, signed by Odo: agreed with the owner",
+			},
+		},
 		{"read before the work", seats(t).Did("seat_cut", "1E1"), []string{"read:seat.width"}, map[string]string{
 			"read:seat.width@1E1": "open: worked on (cut seats), not read again everywhere since",
 		}},
-		{"and after it", seats(t).Did("seat_cut", "1E1").Again(head.AfterRepair, "seat.width", "1E1 1.5"), []string{"read:seat.width"}, map[string]string{
-			"read:seat.width@1E1": "ok: read again since cut seats",
-		}},
+		{
+			"and after it", seats(t).Did("seat_cut", "1E1").Again(head.AfterRepair, "seat.width", "1E1 1.5"),
+			[]string{"read:seat.width"}, map[string]string{
+				"read:seat.width@1E1": "ok: read again since cut seats",
+			},
+		},
 		{"nobody asks for what has no limit and was not read", bare().Did("seat_cut", "1E1"), []string{"read:seat.width"}, map[string]string{}},
-		{"what was read is asked for without a limit", bare().Read("seat.width", "1E1 1.5").Did("seat_cut", "1E1"), []string{"read:seat.width"}, map[string]string{
-			"read:seat.width@1E1": "open: worked on (cut seats), not read again everywhere since",
-		}},
-		{"what something with a limit is made of too", bare().Both("guide.clearance", "0.03", "0.09").Did("guide_ream", "1E1"), []string{"read:guide.bore"}, map[string]string{
-			"read:guide.bore@1E1": "open: worked on (ream guides oversize), not read again everywhere since", "read:guide.bore@1I1": "open: not read",
-		}},
+		{
+			"what was read is asked for without a limit", bare().Read("seat.width", "1E1 1.5").Did("seat_cut", "1E1"),
+			[]string{"read:seat.width"}, map[string]string{
+				"read:seat.width@1E1": "open: worked on (cut seats), not read again everywhere since",
+			},
+		},
+		{
+			"what something with a limit is made of too", bare().Both("guide.clearance", "0.03", "0.09").Did("guide_ream", "1E1"),
+			[]string{"read:guide.bore"}, map[string]string{
+				"read:guide.bore@1E1": "open: worked on (ream guides oversize), not read again everywhere since", "read:guide.bore@1I1": "open: not read",
+			},
+		},
 		{"work that waits moved nothing", on(seats(t), "seat_cut", head.Waiting, "", "1E1"), []string{"read:"}, map[string]string{}},
-		{"what was looked at is looked at again", bare().See("seat.condition", "1E1", "gaps").Did("seat_cut", "1E1"), []string{"read:seat.condition"}, map[string]string{
-			"read:seat.condition@1E1": "open: worked on (cut seats), not looked at again since",
-		}},
+		{
+			"what was looked at is looked at again", bare().See("seat.condition", "1E1", "gaps").Did("seat_cut", "1E1"),
+			[]string{"read:seat.condition"}, map[string]string{
+				"read:seat.condition@1E1": "open: worked on (cut seats), not looked at again since",
+			},
+		},
 		{"in doubt", doubtful(), []string{"sign:"}, map[string]string{"sign:seat.runout@1E1": "open: in doubt: " + doubt}},
 		{"in doubt and left", left(doubtful(), "seat.runout@1E1"), []string{"sign:"}, map[string]string{
 			"sign:seat.runout@1E1": "ok: in doubt, released: it runs true (31 of 100 such readings are outside)",
@@ -110,14 +134,20 @@ func TestWhatTheGateSays(t *testing.T) {
 		{"out and left", left(wide(), "seat.width@1E1"), []string{"sign:"}, map[string]string{
 			"sign:seat.width@1E1": "open: " + out + " Left: it runs true.",
 		}},
-		{"out, seen", bare().See("seat.condition", "1E1", "gaps"), []string{"sign:"}, map[string]string{"sign:seat.condition@1E1": "open: out: Seat: gaps in the ring: blue shows through in places"}},
+		{
+			"out, seen", bare().See("seat.condition", "1E1", "gaps"),
+			[]string{"sign:"}, map[string]string{"sign:seat.condition@1E1": "open: out: Seat: gaps in the ring: blue shows through in places"},
+		},
 		{"no tool named", untold(), []string{"sign:"}, map[string]string{
 			"sign:seat.width@1E1": "open: in doubt: read with no tool named, so that its doubt is not known: name the tool, or read it again",
 		}},
 		{"unread", bare().Both("seat.width", "1.0", "2.0"), []string{"sign:", "read:seat.width@1E1"}, map[string]string{
 			"read:seat.width@1E1": "open: not read",
 		}},
-		{"sound", bare().Both("seat.width", "1.0", "2.0").Read("seat.width", "1E1 1.5"), []string{"sign:", "read:seat.width@1E1"}, map[string]string{}},
+		{
+			"sound", bare().Both("seat.width", "1.0", "2.0").Read("seat.width", "1E1 1.5"),
+			[]string{"sign:", "read:seat.width@1E1"}, map[string]string{},
+		},
 	} {
 		is := told(x.h, x.begins...)
 		assert.Equal(t, x.want, is, x.name)
