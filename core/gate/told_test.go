@@ -42,6 +42,14 @@ func TestWhatTheGateSays(t *testing.T) {
 		"Too close to tell with any tool of the shop. The lead decides. 31 of 100 such readings are outside."
 	wide := func() *headtest.Head { return bare().Both("seat.width", "1.0", "2.0").Read("seat.width", "1E1 2.6") }
 	const out = "out: Read 2.600 mm, doubt ±0.002 mm; limit 1 to 2 mm (leaflet). 1 reading behind it. 0.600 mm over."
+	nameless := func() *headtest.Head {
+		h := wide()
+		for i := range h.Sheet.Limits {
+			h.Sheet.Limits[i].Source = ""
+		}
+		h.Sheet = h.Sheet.Indexed()
+		return h
+	}
 	left := func(h *headtest.Head, finding string) *headtest.Head {
 		h.Decisions = append(h.Decisions, head.Decision{Finding: finding, Choice: trade.Leave, Reason: "it runs true"})
 		return h
@@ -131,6 +139,9 @@ func TestWhatTheGateSays(t *testing.T) {
 			"sign:seat.runout@1E1": "ok: in doubt, released: it runs true (31 of 100 such readings are outside)",
 		}},
 		{"out", wide(), []string{"sign:"}, map[string]string{"sign:seat.width@1E1": "open: " + out}},
+		{"out of a limit nobody gave a source", nameless(), []string{"sign:"}, map[string]string{
+			"sign:seat.width@1E1": "open: " + strings.Replace(out, " (leaflet)", "", 1),
+		}},
 		{"out and left", left(wide(), "seat.width@1E1"), []string{"sign:"}, map[string]string{
 			"sign:seat.width@1E1": "open: " + out + " Left: it runs true.",
 		}},

@@ -623,8 +623,17 @@ func (f Feature) Why(u length.Unit) string {
 		return behind + " behind it."
 	}
 	return fmt.Sprintf(
-		"Read %s %s, %s; %s %s (%s). %s behind it.", f.Figure(u), in.Name, doubt, setWord(f.Limit.Set), f.Limit.Text(u), f.Limit.Source, behind,
+		"Read %s %s, %s; %s. %s behind it.", f.Figure(u), in.Name, doubt, named(f.Limit, u), behind,
 	) + f.Compares(u)
+}
+
+// named is a limit in a sentence, with its source where it has one.
+func named(l *head.Limit, u length.Unit) string {
+	says := setWord(l.Set) + " " + l.Text(u)
+	if l.Source != "" {
+		says += " (" + l.Source + ")"
+	}
+	return says
 }
 
 // setWord is what a limit of a set is called in a sentence.
@@ -647,7 +656,7 @@ func (f Feature) Compares(u length.Unit) string {
 		if h.Limit.Set == head.New {
 			continue // a worn part is no new one
 		}
-		fmt.Fprintf(&b, " Against the %s %s (%s): %s.", setWord(h.Limit.Set), h.Limit.Text(u), h.Limit.Source, h.Verdict.Label())
+		fmt.Fprintf(&b, " Against the %s: %s.", named(&h.Limit, u), h.Verdict.Label())
 	}
 	return b.String()
 }

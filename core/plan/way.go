@@ -124,13 +124,19 @@ func (v *valve) answered(w *way, needs []need) bool {
 	return true
 }
 
-// hides tells whether a way leaves a figure unknown that was read and has a limit, and nothing forces it: what is
-// not known makes nothing easier.
+// hides tells whether a new valve of unknown size leaves a figure unknown that was read and has a limit, though
+// nothing that was found asks for one: what is not known makes nothing easier.
 func (v *valve) hides(w *way) bool {
+	fresh := slices.IndexFunc(w.repairs, func(r *trade.Repair) bool { return r.Does.Uses == trade.ValvePart })
+	if fresh < 0 || v.forced(w) || slices.ContainsFunc(v.needs, func(n need) bool {
+		return slices.Contains(n.answers, w.repairs[fresh].Code)
+	}) {
+		return false
+	}
 	for i := range w.Figures {
 		f := &w.Figures[i]
 		if !f.Known && !f.Made && f.Changed && v.now.Figures[i].Read && v.windows[i].limit != nil {
-			return !v.forced(w)
+			return true
 		}
 	}
 	return false

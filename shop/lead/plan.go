@@ -238,18 +238,13 @@ func sensitivity(ctx context.Context, s *shop.Shop, f *headfile.File, base Plann
 	return said, nil
 }
 
-// treatments are what is done, with the positions.
+// treatments are the repairs that are done, a shop's own among them, with the positions.
 func treatments(p plan.Plan) map[string][]string {
-	words := map[string]string{"seat insert": "new inserts", "seat cut": "seats cut", "valve new": "new valves", "valve grind": "valves refaced"}
 	out := map[string][]string{}
-	for _, v := range p.Valves {
-		for _, what := range []string{"seat " + v.Seat, "valve " + v.Valve} {
-			if w := words[what]; w != "" {
-				out[w] = append(out[w], v.ID)
-			}
-		}
-		if v.TipGrind > 0 {
-			out["tips ground"] = append(out["tips ground"], v.ID)
+	for _, d := range p.Decisions {
+		if r := trade.RepairNamed(d.Code); r != nil && d.Position != "" {
+			name := strings.ToLower(r.Does.Name[:1]) + r.Does.Name[1:]
+			out[name] = append(out[name], d.Position)
 		}
 	}
 	return out
