@@ -15,8 +15,8 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
-	"yatai/core/quantity"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/core/valvetrain"
 )
