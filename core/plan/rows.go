@@ -151,10 +151,20 @@ func (w *way) depths() (least, most length.Length) {
 // Bounds of the places of a row's depths that are tried: of their number, and of how often a way is tried
 // in one of them. However many ways there are, some places are tried, further apart.
 const (
-	maxWindows   = 200
+	maxWindows   = 400
+	fewWindows   = 200
 	maxFits      = 8_000
 	leastWindows = 8
 )
+
+// windows is how many places of a row's depths are tried: of heads with many ways fewer, further apart.
+func (q *question) windows() int {
+	pairs := 1
+	for i := range q.pairs {
+		pairs += len(q.pairs[i])
+	}
+	return min(maxWindows, max(fewWindows, maxWindows*1000/pairs))
+}
 
 // thinned is at most so many of the windows, evenly: they overlap by far.
 func thinned(all []window, most int) []window {
@@ -194,7 +204,7 @@ func (p *problem) rowWindows(c *common, q *question) map[string][]window {
 			high := low + *spread
 			windows = append(windows, window{&low, &high, nil})
 		}
-		out[v.row] = thinned(windows, maxWindows)
+		out[v.row] = thinned(windows, q.windows())
 	}
 	return out
 }
