@@ -182,11 +182,11 @@ func (g *walk) moved() {
 				}
 				proven := g.h.Proven(c, at)
 				l := Line{
-					Key: "read:" + c.Code + "@" + at, What: at + " " + lower(c.Label), OK: proven,
-					Why: "worked on (" + lower(k.Name) + "), not read again everywhere since",
+					Key: "read:" + c.Code + "@" + at, What: at + " " + words.Lower(c.Label), OK: proven,
+					Why: "worked on (" + words.Lower(k.Name) + "), not read again everywhere since",
 				}
 				if proven {
-					l.Why = "read again since " + lower(k.Name)
+					l.Why = "read again since " + words.Lower(k.Name)
 				}
 				g.want(l)
 			}
@@ -195,9 +195,12 @@ func (g *walk) moved() {
 			for _, at := range o.At {
 				if p.Exists(g.h.Model.Kind) && g.h.Grade(p.Code, at) != "" {
 					ok := g.h.LookedAgain(p.Code, at)
-					l := Line{Key: "read:" + p.Code + "@" + at, What: at + " " + lower(p.Label), OK: ok, Why: "worked on (" + lower(k.Name) + "), not looked at again since"}
+					l := Line{
+						Key: "read:" + p.Code + "@" + at, What: at + " " + words.Lower(p.Label), OK: ok,
+						Why: "worked on (" + words.Lower(k.Name) + "), not looked at again since",
+					}
 					if ok {
-						l.Why = "looked at again since " + lower(k.Name)
+						l.Why = "looked at again since " + words.Lower(k.Name)
 					}
 					g.want(l)
 				}
@@ -250,7 +253,7 @@ func (g *walk) records() {
 			}
 		}
 		for _, id := range at {
-			l := Line{Key: strings.TrimSuffix(Record+o.Code+"@"+id, "@"), What: strings.TrimSpace(id + " " + lower(k.Name) + ", record")}
+			l := Line{Key: strings.TrimSuffix(Record+o.Code+"@"+id, "@"), What: strings.TrimSpace(id + " " + words.Lower(k.Name) + ", record")}
 			if l.OK, l.Why = g.recorded(k, id); !l.OK && g.h.Recorded(k.Code, id) != nil { // somebody may sign what it says
 				l.Feature = l.Key
 				if l.Signed = g.h.Signed(l.Feature, ""); l.Signed != nil {
@@ -277,7 +280,7 @@ func (g *walk) recorded(k *trade.Operation, id string) (bool, string) {
 		return false, "not recorded"
 	}
 	if since := g.h.Undone(k, id); since != nil {
-		return false, "done before " + lower(trade.OperationNamed(since.Code).Name) + ": once more"
+		return false, "done before " + words.Lower(trade.OperationNamed(since.Code).Name) + ": once more"
 	}
 	if err := k.Record.Check(values); err != nil {
 		return false, "not complete: " + err.Error()
@@ -406,7 +409,7 @@ func (g *walk) unread(f judge.Feature) {
 	for _, from := range c.Proves() {
 		for _, at := range from.Positions(g.h.Model.Layout) {
 			if g.belongs(f, c, at) && len(g.h.Reads(from.Code, at)) == 0 {
-				g.want(Line{Key: "read:" + from.Code + "@" + at, What: at + " " + lower(from.Label), Why: "not read"})
+				g.want(Line{Key: "read:" + from.Code + "@" + at, What: at + " " + words.Lower(from.Label), Why: "not read"})
 			}
 		}
 	}
@@ -520,11 +523,4 @@ func (g *walk) rest() {
 func released(text string) bool {
 	return len(strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || unicode.IsSpace(r) })) > 1 &&
 		strings.ContainsFunc(text, unicode.IsDigit)
-}
-
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
 }

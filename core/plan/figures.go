@@ -11,6 +11,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Figure is one figure before and after a plan.
@@ -98,6 +99,7 @@ func (f *Figure) inside() {
 type mover struct {
 	f     judge.Feature
 	by    float64
+	over  bool             // read over the gasket: it grows as that is thicker
 	fixes *trade.Operation // what puts it right when it would leave its limits; nil: the cut cannot be made
 }
 
@@ -125,7 +127,7 @@ func (p *problem) movers() {
 				thinnest, _ := p.corners(f)
 				f.Low = quantity.OfLength(thinnest)
 			}
-			p.moving = append(p.moving, mover{f, by, p.restores(m.Of, side)})
+			p.moving = append(p.moving, mover{f, by, m.Of.Gasket, p.restores(m.Of, side)})
 		}
 	}
 }
@@ -148,13 +150,14 @@ func (p *problem) restores(c *trade.Characteristic, side string) *trade.Operatio
 func (p *problem) headFigures(c common) []Figure {
 	var out []Figure
 	cut := float64(c.cut)
-	add := func(f judge.Feature, label string, ends, sd, face float64, fixes *trade.Operation) {
+	add := func(f judge.Feature, label string, moved bool, by, sd, face float64, fixes *trade.Operation) {
+		ends := float64(f.Low) + by
 		x := Figure{
 			Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(ends)), Known: true, Read: true,
-			Changed: cut > 0, SD: sd, Limit: f.Limit, Fits: true, own: float64(f.U) / 2,
+			Changed: moved, SD: sd, Limit: f.Limit, Fits: true, own: float64(f.U) / 2,
 		}
 		x.shared[after.Face] = face
-		if cut > 0 && f.Limit != nil {
+		if moved && f.Limit != nil {
 			d, any := distance(ends, window{quantity.AsLength(f.Limit.Low), quantity.AsLength(f.Limit.High), nil})
 			x.Fits = !any || d >= c.minZ*sd
 		}
@@ -170,11 +173,11 @@ func (p *problem) headFigures(c common) []Figure {
 			face = m.by * p.scatter[after.Face]
 			sd = math.Hypot(sd, face)
 		}
-		at := float64(m.f.Low) + m.by*cut
-		if m.f.Code == trade.PlugPiston.Code {
-			at += float64(c.gasket.change)
+		by, moved := m.by*cut, cut > 0
+		if m.over {
+			by, moved = by+float64(c.gasket.change), moved || c.gasket.change != 0
 		}
-		add(m.f, trim(m.f.Position, m.f.Label), at, sd, face, m.fixes)
+		add(m.f, trim(m.f.Position, m.f.Label), moved, by, sd, face, m.fixes)
 	}
 	return out
 }
@@ -183,7 +186,7 @@ func trim(position, label string) string {
 	if position == "" {
 		return label
 	}
-	return position + " " + lower(label)
+	return position + " " + words.Lower(label)
 }
 
 // figuresOf are a valve's figures before and after a solution.

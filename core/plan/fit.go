@@ -295,8 +295,10 @@ func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set 
 		}
 	case after.Piston:
 		local := float64(v.local(c.cut))
-		if by := float64(c.gasket.change) - local; by != 0 {
-			m.at, m.changed, m.sd = m.at+by, true, math.Hypot(m.sd, p.scatter[after.Face])
+		m.at += float64(c.gasket.change) - local
+		m.changed = m.changed || local > 0 || c.gasket.change != 0
+		if local > 0 {
+			m.sd = math.Hypot(m.sd, p.scatter[after.Face])
 		}
 	case after.Lash:
 		add := p.lashMove(c, set)

@@ -10,6 +10,7 @@ import (
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/core/valvetrain"
+	"yatai/core/words"
 )
 
 // atPairs are the features of the pairs a valve belongs to.
@@ -65,8 +66,9 @@ func (p *problem) gaps(out *Plan) {
 		x.inside()
 		if x.Limit.Low != nil && x.After < *x.Limit.Low {
 			x.Fits = false
-			p.blocked = append(p.blocked, Blocked{f.Position, f.Code, lower(f.Label) + " comes to " + p.text(x.After.Length()) + " with the guides of the plan, and " +
-				x.Limit.Text(p.h.Unit) + " is wanted: valves with smaller heads, or guides of less clearance"})
+			p.blocked = append(p.blocked, Blocked{f.Position, f.Code,
+				words.Lower(f.Label) + " comes to " + p.text(x.After.Length()) + " with the guides of the plan, and " +
+					x.Limit.Text(p.h.Unit) + " is wanted: valves with smaller heads, or guides of less clearance"})
 		}
 		out.Own = append(out.Own, x)
 	}

@@ -11,6 +11,7 @@ import (
 	"yatai/core/match"
 	"yatai/core/price"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // Where a lash shim or a pushrod comes from.
@@ -233,6 +234,7 @@ const (
 // the others.
 type shares struct {
 	buckets []int      // the valves whose shims are shared out
+	cols    []column   // those there are
 	rows    [][]fitted // by valve and size of the box
 	out     []fitted
 }
@@ -257,6 +259,7 @@ func (p *problem) assign(c common, set mask, q *question) (s shares, ok bool) {
 	if len(s.buckets) == 0 {
 		return s, true
 	}
+	s.cols = p.columns(q.box, s.buckets)
 	q.scarce = p.scarcity(q.box, &s)
 	return s, p.share(q.box, &s, math.Inf(-1))
 }
@@ -338,8 +341,7 @@ func (p *problem) columns(b *box, buckets []int) (cols []column) {
 // standard deviations: its own, another's, one of the box, or one that is ordered. False when some bucket can
 // have none.
 func (p *problem) share(b *box, s *shares, z float64) bool {
-	cols := p.columns(b, s.buckets)
-	cost := make([][]int64, len(s.buckets))
+	cols, cost := s.cols, make([][]int64, len(s.buckets))
 	bought := make([]int, len(s.buckets)) // the size to order where one is ordered
 	for k, i := range s.buckets {
 		row := make([]int64, len(cols)+len(s.buckets))
@@ -448,7 +450,7 @@ func (p *problem) fittedNow(v *valve) {
 	at, read := p.h.Mean(c.Code, v.ID)
 	v.present, v.presentKnown = at.Length(), read
 	if v.now.Figures[after.Lash].Read && !v.ok[after.Lash] && !read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
-		note(&p.missing, v.ID+" "+lower(c.Label)+": not read, so that nothing can be chosen for its lash")
+		note(&p.missing, v.ID+" "+words.Lower(c.Label)+": not read, so that nothing can be chosen for its lash")
 	}
 }
 

@@ -31,6 +31,7 @@ import (
 	"yatai/core/quantity"
 	"yatai/core/route"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // The ways to weigh what a plan does. Each is an exact optimum of its own question.
@@ -383,7 +384,7 @@ func (p *problem) describe(out *Plan, s solution) {
 			x.From = Adjusted
 		}
 		for _, n := range v.needs {
-			x.Because = append(x.Because, lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
+			x.Because = append(x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
 		}
 		x.Says = p.sentence(x)
 		out.Valves = append(out.Valves, x)
@@ -452,7 +453,7 @@ func (p *problem) sentence(v Valve) string {
 	}
 	if near != nil {
 		d, _ := near.distance()
-		line += fmt.Sprintf("; %s %s to its limit, %d of 100", lower(near.Label), u.In(length.FromFloat(d), u.Places())+" "+u.Name, int(near.P*100))
+		line += fmt.Sprintf("; %s %s to its limit, %d of 100", words.Lower(near.Label), u.In(length.FromFloat(d), u.Places())+" "+u.Name, int(near.P*100))
 	}
 	return line
 }
@@ -470,7 +471,7 @@ func (p *problem) unsolved(out *Plan) {
 	for _, v := range p.valves {
 		x := Valve{ID: v.ID, Role: v.Role, Seat: doKeep, Valve: doKeep, Guide: doKeep, PadCut: v.pad}
 		for _, n := range v.needs {
-			x.Because = append(x.Because, lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
+			x.Because = append(x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
 			if len(n.answers) > 0 && n.figure < 0 {
 				x.propose(trade.RepairNamed(n.answers[0]))
 			}
@@ -782,7 +783,7 @@ func (p *problem) nothing(f judge.Feature) {
 	why := "nothing answers it"
 	for _, o := range p.j.Offers(f) {
 		if !o.OK {
-			why = lower(o.Name) + ": " + o.Why
+			why = words.Lower(o.Name) + ": " + o.Why
 			break
 		}
 	}
@@ -901,7 +902,7 @@ func because(out *Plan, findings []judge.Feature, o price.Priced) string {
 	var said []string
 	for _, f := range findings {
 		if out.Choices[f.Key()] == o.Code {
-			said = append(said, strings.TrimSpace(f.Position+" "+lower(f.Label)))
+			said = append(said, strings.TrimSpace(f.Position+" "+words.Lower(f.Label)))
 		}
 	}
 	if len(said) > 6 {

@@ -289,6 +289,37 @@ func TestPistonsChooseTheGasket(t *testing.T) {
 	assert.Contains(t, none.Missing, "a gasket for pistons that stand out by 0.8 mm: the stock list has none for more than 0.7 mm")
 }
 
+// TestAGasketBringsThePistonsNearerOrFurther, the face uncut: one that is thinner than the fitted one is not taken
+// where a plug or a valve comes too near, and one that is thicker puts a valve right.
+func TestAGasketBringsThePistonsNearerOrFurther(t *testing.T) {
+	engine := func(protrusion, fitted, plug, valve string) plan.Plan {
+		h := headtest.New(t, 1, "IE").Limit("piston.protrusion/", "0.30", "0.90").Figure("gasket", fitted).
+			Limit("plug.piston/", "1.00", "").All("plug.piston", plug).
+			Both("valve.piston", "1.00", "").All("valve.piston", valve).Both("valve.recession", "0.79", "0.81").All("valve.recession", "0.80").
+			Read("piston.protrusion", "C1.front "+protrusion, "C1.back "+protrusion)
+		for i, g := range []struct{ size, upTo length.Length }{{1_200_000, 550_000}, {1_500_000, 700_000}} {
+			h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: g.size.MM(), Size: g.size, UpTo: g.upTo, Count: 1})
+		}
+		return solve(t, h, head.Ask{})
+	}
+	assert.True(t, engine("0.40", "1.40", "1.50", "1.50").Feasible)
+	assert.False(t, engine("0.40", "1.40", "1.10", "1.50").Feasible, "a plug 0.9 mm from its piston")
+	assert.False(t, engine("0.40", "1.40", "1.50", "1.10").Feasible, "a valve 0.9 mm from it")
+	thicker := engine("0.60", "1.20", "1.50", "0.80")
+	require.True(t, thicker.Feasible, "%v", thicker.Blocked)
+	for _, v := range thicker.Valves {
+		is := v.Figure("valve.piston")
+		assert.Equal(t, quantity.OfLength(1_100_000), is.After)
+		assert.Less(t, is.SD, 5_000.0, "no cut, no doubt of the machine's")
+	}
+	for _, f := range thicker.Own {
+		if f.Code == "plug.piston" {
+			assert.Equal(t, quantity.OfLength(1_800_000), f.After)
+			assert.True(t, f.Changed)
+		}
+	}
+}
+
 // TestPrechambersAreResetAfterFacing: the face comes nearer to them, and one operation puts all right.
 func TestPrechambersAreResetAfterFacing(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Limit("prechamber.projection/", "0.00", "0.05").Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").

@@ -17,6 +17,7 @@ import (
 	"yatai/core/route"
 	"yatai/core/surface"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // grid is what every cut of a plan is a multiple of.
@@ -197,7 +198,7 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		}
 		elsewhere := i == after.Clearance || i == after.Load || i == after.Piston // said elsewhere, or the engine did not come along
 		if w := v.windows[i]; !elsewhere && w.limit != nil && !v.now.Figures[i].Read {
-			note(&p.missing, lv.ID+" "+lower(c.Label)+": not read")
+			note(&p.missing, lv.ID+" "+words.Lower(c.Label)+": not read")
 		}
 	}
 	lift, _, okLift := p.h.Size(trade.Lift, lv.Role)
@@ -640,13 +641,6 @@ func floor(l, g length.Length) length.Length {
 		q--
 	}
 	return q * g
-}
-
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return string(s[0]|0x20) + s[1:]
 }
 
 // costs are what work costs in a plan: cents of labour a minute as a ratio, parts by their

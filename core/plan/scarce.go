@@ -28,8 +28,7 @@ const unfit = int64(1) << 46
 
 // scarcity prices the shims by how each bucket comes out with every size: by what one more of a kind would save.
 func (p *problem) scarcity(b *box, s *shares) scarce {
-	cols := p.columns(b, s.buckets)
-	cost := make([][]int64, len(s.buckets))
+	cols, cost := s.cols, make([][]int64, len(s.buckets))
 	for k, i := range s.buckets {
 		row := make([]int64, len(cols)+len(s.buckets))
 		for j := range row {

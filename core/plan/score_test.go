@@ -75,6 +75,7 @@ func TestTheWeakestCountsBeforeTheSum(t *testing.T) {
 			s.rows[i] = append(s.rows[i], fitted{way: &way{}, score: score{z: z}})
 		}
 	}
+	s.cols = p.columns(b, s.buckets)
 	require.True(t, p.share(b, &s, math.Inf(-1)))
 	x, q := &candidate{}, &question{box: b}
 	first := p.summed(x, s.out)

@@ -34,15 +34,21 @@ func posedAt(t *testing.T, r *rand.Rand, n int) *problem {
 	return p
 }
 
+// solvedAt is the n-th troubled head with its optimum.
+func solvedAt(t *testing.T, r *rand.Rand, n int) (p *problem, best solution, ok bool) {
+	p = posedAt(t, r, n)
+	best, ok, err := p.solve(t.Context(), 0, false)
+	require.NoError(t, err)
+	return p, best, ok
+}
+
 // TestNothingIsSurerAtItsPrice draws the limits of small heads in, by so many standard deviations: no plan that
 // keeps inside those and costs as much comes less near to a limit than the one that is found without.
 func TestNothingIsSurerAtItsPrice(t *testing.T) {
 	r := rand.New(rand.NewPCG(29, 11))
 	held, short, ordered := 0, 0, 0
 	for n := range sample.Times(3, 240) {
-		p := posedAt(t, r, n)
-		best, ok, err := p.solve(t.Context(), 0, false)
-		require.NoError(t, err)
+		p, best, ok := solvedAt(t, r, n)
 		if !ok {
 			continue
 		}
@@ -77,9 +83,7 @@ func TestDepthsOfARowEndTogether(t *testing.T) {
 	r := rand.New(rand.NewPCG(29, 12))
 	cut := 0
 	for n := range sample.Times(3, 120) {
-		p := posedAt(t, r, n)
-		best, ok, err := p.solve(t.Context(), 0, false)
-		require.NoError(t, err)
+		p, best, ok := solvedAt(t, r, n)
 		if !ok {
 			continue
 		}
@@ -107,9 +111,7 @@ func TestWhateverTheShimsArePricedNothingCostsLess(t *testing.T) {
 	r := rand.New(rand.NewPCG(29, 13))
 	bound, close := 0, 0
 	for n := range sample.Times(3, 240) {
-		p := posedAt(t, r, n)
-		best, ok, err := p.solve(t.Context(), 0, false)
-		require.NoError(t, err)
+		p, best, ok := solvedAt(t, r, n)
 		q := p.asked()
 		if !ok || q.box == nil {
 			continue
@@ -172,6 +174,7 @@ func TestScarcityIsWhatOneMoreWouldSave(t *testing.T) {
 				s.rows[i] = append(s.rows[i], f)
 			}
 		}
+		s.cols = p.columns(b, s.buckets)
 		if !p.share(b, &s, math.Inf(-1)) {
 			continue
 		}

@@ -10,6 +10,7 @@ import (
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 )
 
 // why says what stands in the way when no plan fits: the valves that fit with no allowed cut
@@ -74,7 +75,7 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		all := p.treatments(v)
 		for i, n := range v.needs {
 			if !slices.ContainsFunc(all, func(w way) bool { return v.answered(&w, v.needs[i:i+1]) }) {
-				said := "nothing that is allowed and not ruled out by what is held answers it: " + lower(n.feature.Label) + p.refusals(n.feature)
+				said := "nothing that is allowed and not ruled out by what is held answers it: " + words.Lower(n.feature.Label) + p.refusals(n.feature)
 				return Blocked{v.ID, n.feature.Code, said}
 			}
 		}
@@ -109,7 +110,7 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 func (p *problem) outOf(c *trade.Characteristic, now *after.Figure, w window) string {
 	is := c.UnitFor(p.h.Unit).Text(quantity.Amount(now.At))
 	return fmt.Sprintf(
-		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", lower(c.Label), is, w.limit.Text(p.h.Unit),
+		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", words.Lower(c.Label), is, w.limit.Text(p.h.Unit),
 	)
 }
 
@@ -120,12 +121,12 @@ func (p *problem) banned(v *valve) (Blocked, bool) {
 			continue
 		}
 		if said := p.j.Permits(judge.Feature{Position: v.ID}, r); !said.OK {
-			return Blocked{v.ID, r.Code, lower(r.Name) + " is held and may not be done: " + said.Why}, true
+			return Blocked{v.ID, r.Code, words.Lower(r.Name) + " is held and may not be done: " + said.Why}, true
 		}
 		if size := r.Does.Size; size != nil && size.Most != nil {
 			if least, most := p.bounds(v, size); least > most {
 				why := size.Label + " of " + p.text(length.FromFloat(least)) + " is needed, and " + p.text(length.FromFloat(most)) + " is the most there is room for"
-				return Blocked{v.ID, r.Code, lower(r.Name) + " is held and may not be done: a " + why}, true
+				return Blocked{v.ID, r.Code, words.Lower(r.Name) + " is held and may not be done: a " + why}, true
 			}
 		}
 	}
@@ -137,7 +138,7 @@ func (p *problem) refusals(f judge.Feature) string {
 	said := ""
 	for _, o := range p.j.Offers(f) {
 		if !o.OK {
-			said += "; " + lower(o.Name) + ": " + o.Why
+			said += "; " + words.Lower(o.Name) + ": " + o.Why
 		}
 	}
 	return said

@@ -86,6 +86,7 @@ type Characteristic struct {
 	NoLimit  bool     // it has none of its own: only what is derived from it is judged
 	Answers  []string // of a shop's own: codes of the repairs that answer it
 	NoAnswer string   // why nothing can be done about it when it is out; "" when something can
+	Gasket   bool     // read over the head's gasket: it grows as that is thicker
 	Told     bool     // out it is told and left by the lead: no plan of the head waits for it
 
 	From    []*Characteristic // derived: what it is made of; the first names the tools that settle it

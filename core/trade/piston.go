@@ -37,12 +37,12 @@ var (
 	})
 	PlugPiston = characteristic(Characteristic{
 		Code: "plug.piston", Label: "Plug to piston", Line: "by clay, the gasket as it will be fitted", Section: Pistons, Where: AtCylinder,
-		Low: 0, High: 100 * mm, Tools: []string{"caliper"}, OnSheet: true, NoAnswer: "a thinner cut, a thicker gasket, another plug: the lead's choice",
+		Low: 0, High: 100 * mm, Tools: []string{"caliper"}, OnSheet: true, Gasket: true, NoAnswer: "a thinner cut, a thicker gasket, another plug: the lead's choice",
 	})
 	ValvePiston = characteristic(Characteristic{
 		Code: "valve.piston", Label: "Valve to piston", Line: "least, by clay or two light springs and a dial", Section: Pistons,
 		Where: AtPosition, Low: 0, High: 50 * mm, Tools: []string{"caliper", "dial indicator"}, OnSheet: true,
-		NoAnswer: "a deeper seat, a thicker gasket, a pocket in the piston: the lead's choice",
+		Gasket: true, NoAnswer: "a deeper seat, a thicker gasket, a pocket in the piston: the lead's choice",
 	})
 )
 

@@ -162,6 +162,14 @@ func Of(sentence string, args ...any) Text { return Text{Sentence: sentence, Arg
 // Mid is a thing's name in the middle of a sentence: small in English, as German has its nouns.
 func Mid(name string) Text { return Text{Sentence: name, Mid: true} }
 
+// Lower is a label within a sentence: its first letter small.
+func Lower(label string) string {
+	if label == "" {
+		return label
+	}
+	return strings.ToLower(label[:1]) + label[1:]
+}
+
 // Join puts texts one after the other with sep between them; those that say nothing are left out.
 func Join(sep string, texts ...Text) Text {
 	all := Text{}

@@ -75,10 +75,7 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 		return err
 	}
 	p, _ := trade.PartNamed(trade.MarkCode)
-	unit, known := length.UnitNamed(m.Unit)
-	if !known {
-		unit = length.MM
-	}
+	unit := shop.UnitOf(m.Unit)
 	return headfile.OnHead(ctx, s, m.WriteID, tag, func(tx store.DB, f *headfile.File) error {
 		errs := field.Errors{}
 		x := store.Finding{

@@ -243,7 +243,7 @@ func treatments(p plan.Plan) map[string][]string {
 	out := map[string][]string{}
 	for _, d := range p.Decisions {
 		if r := trade.RepairNamed(d.Code); r != nil && d.Position != "" {
-			name := strings.ToLower(r.Does.Name[:1]) + r.Does.Name[1:]
+			name := words.Lower(r.Does.Name)
 			out[name] = append(out[name], d.Position)
 		}
 	}
