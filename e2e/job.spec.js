@@ -99,14 +99,19 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   for (let i = 0; i < 11; i++) {
     await page.getByRole("button", { name: "Start" }).first().click();
     const other = page.getByLabel("the operation you are at"); // at another head
+    const finish = page.locator('form[action$="/finish"]').getByRole("button", { name: /^Finish/ }).first(); // what proves it is read later
+    const begun = page.locator("main").getByRole("button", { name: /^Finish/ }).first(); // on the work order, or on its sheet
+    await expect(other.or(begun).first()).toBeVisible(); // the answer may still be on its way
     if (await other.count()) {
       await other.first().selectOption("pauses");
       await page.getByRole("button", { name: "Start" }).first().click();
+      await expect(begun).toBeVisible();
     }
     if (i === 2) {
       await page.goto(`${demo}/?waiting=work`);
       await expect(page.locator(".station", { hasText: "guide bench" }).getByText(tag)).toBeVisible();
       await page.goto(`${demo}/heads/${tag}/work/3`);
+      await expect(begun).toBeVisible();
     }
     const sheet = page.locator(".worksheet");
     if (await sheet.count()) {
@@ -122,8 +127,9 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
     if (await from.count()) {
       await from.fill("from the supplier's van");
     }
-    const finish = page.locator('form[action$="/finish"]').getByRole("button", { name: /^Finish/ }).first(); // what proves it is read later
     await finish.click();
+    const done = page.locator(".ops tr.done").nth(i);
+    await expect(done.or(from).first()).toBeVisible();
     if (await from.count()) {
       await from.fill("from the supplier's van");
       await finish.click();

@@ -139,6 +139,8 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   await page.goto(`${head}/work`);
   await press(button("Start").first());
   for (const [i, name] of work.entries()) {
+    const sheet = page.locator(".worksheet h2", { hasText: name }), row = page.locator(".ops tr", { hasText: name }).getByRole("button", { name: "Pause" });
+    await expect(sheet.or(row).first()).toBeVisible(); // the page may still be on its way
     const record = page.locator("form.recordform"), proofs = page.locator('input[name^="proof."]');
     const then = i === work.length - 1 ? "Finish" : "Finish, start the next";
     let form = page.locator('form[action$="/finish"]');
@@ -155,9 +157,8 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
       form = record;
     }
     await press(form.getByRole("button", { name: then, exact: true }).first());
-    await page.waitForLoadState();
   }
-  await page.goto(`${head}/work`);
+  await expect(page.locator(".ops tr.done")).toHaveCount(work.length);
   for (const name of work) await expect(page.locator(".ops tr", { hasText: name }).first()).toHaveClass(/done/);
 
   // the gate asks for the proof of every trouble, and refuses as long as one of them is missing
