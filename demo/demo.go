@@ -128,7 +128,8 @@ func (f *filler) library() error {
 			if set.rows == nil {
 				continue
 			}
-			if version, err = library.EditSheet(f.ctx, s, f.owner, f.id(), id, version, set.code, set.note, set.rows); err != nil {
+			form := library.SheetForm{WriteID: f.id(), Version: version, Set: set.code, Note: set.note, Rows: set.rows}
+			if version, err = library.EditSheet(f.ctx, s, f.owner, id, form); err != nil {
 				return fmt.Errorf("%s, %s: %w", m.form.Name, set.code, err)
 			}
 		}

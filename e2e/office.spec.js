@@ -82,6 +82,42 @@ test("a part's price is changed in its row; a mistake keeps what was typed", asy
   await program.stop();
 });
 
+test("a model is drawn as it is typed, and its sheet begins with what every sheet has", async ({ page, demo }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(demo + "/reference/models/new");
+  await page.getByLabel("Name", { exact: true }).fill("Cawl 3");
+  await page.getByLabel("Cylinders", { exact: true }).fill("3");
+  await page.getByLabel(/^Valves of a cylinder/).fill("IE");
+  await expect(page.locator("#drawn")).toContainText("3E1");
+  await expect(page.locator("#drawn")).toContainText("until it is said: pitch between cylinders, bore");
+  for (const [name, text] of Object.entries({ pitch: "30", bore: "90", width: "150", intake_head: "40", exhaust_head: "35" })) await page.locator(`[name="${name}"]`).fill(text);
+  await expect(page.locator("#drawn")).toContainText("Pitch between cylinders: must lie between");
+  await page.locator('[name="pitch"]').fill("100");
+  await expect(page.locator("#drawn")).toContainText("as they will be.");
+  await expect(page.locator("#drawn")).not.toContainText("until it is said");
+  await page.getByRole("button", { name: "Add it" }).click();
+
+  // ten limits on twenty lines stand there, all else is behind "more"; one source does for all
+  await expect(page.locator(".limits tbody tr:visible")).toHaveCount(20);
+  const line = (name) => page.getByLabel(name, { exact: true });
+  await line("guide.clearance/intake high").fill("0.08");
+  await line("seat.width/intake low").fill("1.2");
+  await page.getByPlaceholder("find a line").fill("runout");
+  await line("valve.runout/intake high").fill("0,04 ells");
+  await page.getByLabel("What changed, and why").fill("typed");
+  await page.getByRole("button", { name: "Write a new version" }).click();
+  await expect(page.locator(".mistakes")).toContainText("3 to be put right");
+  await page.locator(".mistakes").getByRole("link", { name: "Valve runout intake" }).first().click();
+  await expect(line("valve.runout/intake high")).toHaveValue("0,04 ells"); // its part of the sheet is open
+  await expect(line("valve.runout/intake high")).toBeVisible();
+  await line("valve.runout/intake high").fill("0.04");
+  await page.getByLabel(/^Where from, of every line/).fill("leaflet, page 2");
+  await page.getByRole("button", { name: "Write a new version" }).click();
+  await expect(page.getByText("Sheet version 2: typed")).toBeVisible();
+  for (const name of ["guide.clearance/intake", "seat.width/intake", "valve.runout/intake"]) await expect(line(`${name} source`)).toHaveValue("leaflet, page 2");
+  await expect(page.locator(".limits tbody tr:visible")).toHaveCount(21);
+});
+
 test("an empty shop says what it has not said yet; what was typed survives a reload", async ({ page }) => {
   const { emptyShop } = await import("./program.js");
   const program = emptyShop();
@@ -101,14 +137,19 @@ test("an empty shop says what it has not said yet; what was typed survives a rel
   await expect(page.getByLabel("Name of the shop")).toHaveValue("Tarn Heads");
   await expect(page.getByText("What you typed here before is back")).toBeVisible();
   await page.getByRole("button", { name: "Keep the settings" }).click();
-  await expect(page.getByText("three capital letters, like EUR")).toBeVisible();
+  await expect(page.locator("#say-currency")).toHaveText("three capital letters, like EUR");
+  await expect(page.locator(".mistakes")).toContainText("1 to be put right"); // and on top, with a way there
+  await page.locator(".mistakes").getByRole("link", { name: "Currency" }).click();
+  await expect(page.locator("#say-currency")).toBeInViewport();
   await expect(page.getByLabel("Name of the shop")).toHaveValue("Tarn Heads");
   await page.getByLabel("Currency").fill("CHF");
   await page.getByLabel("Tax, percent").fill("999");
   await page.getByRole("button", { name: "Keep the settings" }).click();
-  await expect(page.getByText("between 0 and 100 percent")).toBeVisible();
+  await expect(page.locator("#say-tax")).toHaveText("between 0 and 100 percent");
   await page.getByLabel("Tax, percent").fill("8.1");
+  await page.getByRole("checkbox", { name: "what is as usual here is right" }).first().check(); // of money
   await page.getByRole("button", { name: "Keep the settings" }).click();
   await expect(page.getByText(/between 0 and 100|What you typed here before/)).toHaveCount(0);
+  await expect(page.locator("#money")).not.toContainText("as usual");
   await program.stop();
 });

@@ -207,11 +207,17 @@ func TestMistakesInTheLibraryAreNamed(t *testing.T) {
 	refuses(t, f, library.LimitEntry{Low: "1.1", High: "1.9", Source: "leaflet"},
 		func(e library.LimitEntry) error {
 			rows := map[string]library.LimitEntry{"valve.margin/intake": e}
-			return only(library.EditSheet(ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, head.Service, "found", rows))
+			return only(library.EditSheet(ctx, f.Shop, owner, 1, library.SheetForm{
+				WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: head.Service, Note: "found", Rows: rows,
+			}))
 		},
 		mistake{"Low", "thin", "valve.margin/intake/low"}, mistake{"High", "thick", "valve.margin/intake/high"},
 		mistake{"High", "1.0", "valve.margin/intake/low"}, mistake{"Source", "", "valve.margin/intake/source"},
 		mistake{"Near", "-1", "valve.margin/intake/near"}, mistake{"Source", long, "valve.margin/intake/source"},
+	)
+	refuses(t, f, library.SheetForm{WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: head.Service, Note: "found", Source: "leaflet"},
+		func(form library.SheetForm) error { return only(library.EditSheet(ctx, f.Shop, owner, 1, form)) },
+		mistake{"Source", long, "source"}, mistake{"Note", long, "note"},
 	)
 	type spot struct{ What, Name, X string }
 	refuses(t, f, spot{"bolt", "1", "20"},

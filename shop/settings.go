@@ -47,56 +47,72 @@ const (
 	LetterPaper = "US Letter"
 )
 
+// SettingSection is a part of the settings' page.
+type SettingSection struct {
+	Name     string
+	Settings []SettingDef
+}
+
 // own are the shop's settings that no rule of the job hangs on.
-var own = []SettingDef{
-	{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
-	{"shop_address", "Its address", "", Text, nil, false, "on quotes and reports"},
-	{"shop_phone", "Its telephone", "", Text, nil, false, "where a customer reaches you: on the quote's page"},
-	{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
-	{"time_zone", "Time zone", "", Text, nil, false, "as Europe/Berlin; empty is this machine's. It holds from the next start of the program"},
-	{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
-	{"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false, "what quotes, reports and labels are printed on"},
-	{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
-	{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
-	{
-		"bill_note", "What a bill says of its tax", "", Long, nil, false,
-		"exempt, or owed by who receives it. Tax rules differ: have a bill looked at by whoever keeps your books",
-	},
-	{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
-	{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
-	{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
-	{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
-	{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
-	{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false,
-		"{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
-	{"mail_text", "What it says", usualMailText, Long, nil, false, "the same, and the {link} that the customer answers by"},
-	{"supplier", "Supplier's price list", "", Text, nil, false,
-		"an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
-	{"supplier_key", "Key at the supplier", "", Secret, nil, false, "if it wants one; empty keeps the one it has"},
-	{
-		"spreadsheets", "Files for a spreadsheet", commaPoint, Choose, []string{commaPoint, semicolonComma}, false,
-		"how the spreadsheets of your country read a CSV file",
-	},
-	{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
-	{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
-	{
-		"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false,
-		"see the token below for a program of your own",
-	},
-	{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
-	{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
-	{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
-	{"hours", "Working hours", UsualHours, Text, nil, false, "of people, where they have no others; stations have their own under Week"},
-	{"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false, "by the shop's own minutes and how they spread"},
-	{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
+var own = []SettingSection{
+	{"The shop", []SettingDef{
+		{"shop_name", "Name of the shop", "Our head shop", Text, nil, false, "on quotes, reports and labels"},
+		{"shop_address", "Its address", "", Text, nil, false, "on quotes and reports"},
+		{"shop_phone", "Its telephone", "", Text, nil, false, "where a customer reaches you: on the quote's page"},
+		{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
+		{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
+		{"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false, "what quotes, reports and labels are printed on"},
+		{
+			"spreadsheets", "Files for a spreadsheet", commaPoint, Choose, []string{commaPoint, semicolonComma}, false,
+			"how the spreadsheets of your country read a CSV file",
+		},
+		{"time_zone", "Time zone", "", Text, nil, false, "as Europe/Berlin; empty is this machine's. It holds from the next start of the program"},
+		{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
+	}},
+	{"Quotes and bills", []SettingDef{
+		{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
+		{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
+		{
+			"bill_note", "What a bill says of its tax", "", Long, nil, false,
+			"exempt, or owed by who receives it. Tax rules differ: have a bill looked at by whoever keeps your books",
+		},
+		{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
+	}},
+	{"Mail and links", []SettingDef{
+		{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
+		{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
+		{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
+		{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
+		{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
+		{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false,
+			"{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
+		{"mail_text", "What it says", usualMailText, Long, nil, false, "the same, and the {link} that the customer answers by"},
+	}},
+	{"Hours and promises", []SettingDef{
+		{"hours", "Working hours", UsualHours, Text, nil, false, "of people, where they have no others; stations have their own under Week"},
+		{"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false, "by the shop's own minutes and how they spread"},
+		{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
+		{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
+		{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
+	}},
+	{"Other programs", []SettingDef{
+		{"supplier", "Supplier's price list", "", Text, nil, false,
+			"an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
+		{"supplier_key", "Key at the supplier", "", Secret, nil, false, "if it wants one; empty keeps the one it has"},
+		{
+			"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false,
+			"see the token below for a program of your own",
+		},
+		{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
+	}},
 }
 
 // UsualHours are the hours of a station and a person until somebody says otherwise.
 const UsualHours = "Mon-Thu 7:30-12:00 12:30-16:30; Fri 7:30-13:00"
 
-// SettingDefs are all the settings: money first, then what the rules of the job hang on, with
-// the schools last.
-var SettingDefs = func() []SettingDef {
+// SettingSections are all the settings by what they are about: money first, then the shop's own, then what
+// the rules of the job hang on, with the schools last.
+var SettingSections = func() []SettingSection {
 	kinds := map[string]SettingKind{"money": Money, "percent": Percent, "count": Count, "choice": Choose}
 	var money, rules, schools []SettingDef
 	for _, t := range trade.Settings {
@@ -114,7 +130,16 @@ var SettingDefs = func() []SettingDef {
 			rules = append(rules, d)
 		}
 	}
-	return slices.Concat(money, own, rules, schools)
+	work := []SettingSection{{"Tests and machines", rules}, {"Where good shops differ", schools}}
+	return slices.Concat([]SettingSection{{"Money", money}}, own, work)
+}()
+
+// SettingDefs are the settings of all sections.
+var SettingDefs = func() (all []SettingDef) {
+	for _, s := range SettingSections {
+		all = append(all, s.Settings...)
+	}
+	return all
 }()
 
 // IsSecret tells whether a setting opens a door, and is not for others to read.
@@ -159,6 +184,9 @@ func (s Settings) Get(name string) string {
 	}
 	return ""
 }
+
+// Said tells whether the shop has made the choice itself: else it is as usual.
+func (s Settings) Said(name string) bool { return s.values[name] != "" }
 
 // Overridden tells whether the head has its own choice of a school.
 func (s Settings) Overridden(name string) bool {
@@ -278,9 +306,9 @@ var checks = map[string]func(string) error{
 
 // SetSettings keeps the shop's choices, by name. seen holds what each was when it was shown,
 // nil when nothing was shown: a choice left as it was seen keeps what another person has made
-// of it meanwhile; one that both changed is refused, and nothing is written. Errors are keyed
-// by name.
-func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values, seen map[string]string) error {
+// of it meanwhile; one that both changed is refused, and nothing is written. Of the sections that are
+// confirmed also what is as usual is kept: it has been said. Errors are keyed by name.
+func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values, seen map[string]string, confirmed ...string) error {
 	if err := a.Must("change settings"); err != nil {
 		return err
 	}
@@ -304,7 +332,10 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 			return "", err
 		}
 		now, errs := SettingsFor(saved, ""), field.Errors{}
-		var changed []string
+		changed, err := confirm(tx, now, values, confirmed)
+		if err != nil {
+			return "", err
+		}
 		for _, d := range SettingDefs {
 			v, typed := values[d.Name]
 			is := now.Get(d.Name)
@@ -332,6 +363,25 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 		return "", s.NoteAbout(tx, a, OfSettings, "settings changed", strings.Join(changed, "; "))
 	})
 	return err
+}
+
+// confirm keeps what is as usual in sections that were confirmed, and says what.
+func confirm(tx store.DB, now Settings, values map[string]string, sections []string) (said []string, err error) {
+	for _, s := range SettingSections {
+		if !slices.Contains(sections, s.Name) {
+			continue
+		}
+		for _, d := range s.Settings {
+			if v, typed := values[d.Name]; !typed || now.Said(d.Name) || v == "" || v != d.Default {
+				continue
+			}
+			if err := tx.Set(d.Name, d.Default); err != nil {
+				return nil, err
+			}
+			said = append(said, d.Label+" stays "+d.Default)
+		}
+	}
+	return said, nil
 }
 
 // lines ends lines as Go does: a browser sends them ended by two signs.

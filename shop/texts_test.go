@@ -43,3 +43,25 @@ func TestCSVAsTheSpreadsheetsReadIt(t *testing.T) {
 	assert.Equal(t, "\ufeffname;value;at\n\"a;b, \"\"c\"\"\";-0,020;2026-11-26\n", string(told))
 	assert.Equal(t, "-0.020", rows[1][1], "the rows themselves stay")
 }
+
+func TestWhatIsAsUsualCanBeConfirmed(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, owner := t.Context(), f.People[shop.Owner]
+	said := func(name string) (string, bool) {
+		set, err := f.Settings(ctx, "")
+		require.NoError(t, err)
+		return set.Get(name), set.Said(name)
+	}
+	shown := map[string]string{"tax": "20", "markup": "30", "quote_days": "21"}
+	require.NoError(t, f.SetSettings(ctx, owner, shoptest.ID(), shown, nil))
+	_, ok := said("tax")
+	assert.False(t, ok, "left as it was nobody has said it")
+	require.NoError(t, f.SetSettings(ctx, owner, shoptest.ID(), shown, nil, "Money"))
+	tax, ok := said("tax")
+	assert.Equal(t, "20", tax)
+	assert.True(t, ok)
+	markup, _ := said("markup")
+	assert.Equal(t, "30", markup, "what was said stays")
+	_, ok = said("quote_days")
+	assert.False(t, ok, "of another section")
+}

@@ -683,7 +683,9 @@ func newer(ctx context.Context, f *shoptest.Fixture, id string, model uint) (int
 		return 0, err
 	}
 	row := map[string]library.LimitEntry{"valve.margin/intake": {Low: "1.1", Source: "leaflet"}}
-	return library.EditSheet(ctx, f.Shop, f.People[shop.Owner], id, model, m.Sheet.Version, head.Service, "found", row)
+	return library.EditSheet(ctx, f.Shop, f.People[shop.Owner], model, library.SheetForm{
+		WriteID: id, Version: m.Sheet.Version, Set: head.Service, Note: "found", Rows: row,
+	})
 }
 
 func firstStock(ctx context.Context, f *shoptest.Fixture) (parts.StockRow, error) {

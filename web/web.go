@@ -230,6 +230,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/reference/glossary", s.Handle(library.Glossary))
 	r.Get("/reference/models/new", s.Handle(library.NewModelPage))
 	r.Post("/reference/models/new", s.Handle(library.NewModel))
+	r.Get("/reference/models/drawn", s.Handle(library.DrawnModel))
 	r.Get("/reference/models/{id}", s.Handle(library.ModelPage))
 	r.Post("/reference/models/{id}", s.Handle(library.EditSheet))
 	r.Post("/reference/models/{id}/confirm", s.Handle(library.ConfirmSheet))

@@ -79,6 +79,7 @@ type Characteristic struct {
 	High     quantity.Amount // no head has a reading outside Low..High
 	Tools    []string        // kinds of tools it is read with, the usual one first
 	OnSheet  bool            // wanted only where the model's sheet has a limit for it
+	Common   bool            // nearly every maker's sheet has a limit for it: typed first
 	Unit     quantity.Unit   // of what is not a length; zero for a length
 	Kinds    bool            // it tells kinds apart: a new part is of the old one's kind
 	Words    []string        // what fails, what passes: read as 0 and 1

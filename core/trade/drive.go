@@ -7,6 +7,7 @@ var (
 	Lash = characteristic(Characteristic{
 		Code: "lash", Label: "Lash", Line: "cam's base circle or rocker to the valve, by feelers", Section: Drive, Where: AtPosition,
 		Bracket: true, Low: 0, High: 5 * mm, Tools: []string{"feelers"}, OnSheet: true, On: Kind.Solid,
+		Common: true,
 	})
 	LashDry = characteristic(Characteristic{
 		Code: "lash.dry", Label: "Lash, lifter collapsed", Line: "with a collapsed hydraulic lifter", Section: Drive, Where: AtPosition,

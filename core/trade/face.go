@@ -5,6 +5,7 @@ var (
 	Thickness = characteristic(Characteristic{
 		Code: "head.thickness", Label: "Head thickness", Line: "at four places or more", Section: Face, Where: AtCorner, Low: 20 * mm,
 		High: 600 * mm, Tools: []string{"micrometer", "caliper"},
+		Common: true,
 	})
 	Taper = characteristic(Characteristic{
 		Code: "head.taper", Label: "Thickness, taper", Line: "thickest less thinnest place", Section: Face, Where: AtCorner, Of: Thickness,
@@ -12,6 +13,7 @@ var (
 	FaceLine = characteristic(Characteristic{
 		Code: "face.line", Label: "Face under straightedge", Line: "gap under a straightedge lengthwise, crosswise and diagonally", Section: Face,
 		Where: AtLine, Bracket: true, Low: 0, High: 5 * mm, Tools: []string{"feelers"},
+		Common: true,
 	})
 	FaceGrid = characteristic(Characteristic{
 		Code: "face.grid", Label: "Face heights on the plate", Line: "height at points of a grid", Section: Face, Where: AtGrid, Low: -5 * mm,

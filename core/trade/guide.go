@@ -18,6 +18,7 @@ var (
 		Code: "guide.clearance", Label: "Guide clearance",
 		Line: "guide less stem: its largest is held against the upper limit, its smallest against the lower", Section: Guides, Where: AtPosition,
 		From: []*Characteristic{GuideBore, Stem}, Work: clearance, Always: true,
+		Common: true,
 	})
 	GuideForm = characteristic(Characteristic{
 		Code: "guide.form", Label: "Guide form", Line: "taper, bell mouth or ovality, the largest of them", Section: Guides, Where: AtPosition,

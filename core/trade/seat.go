@@ -13,14 +13,17 @@ var (
 	SeatWidth = characteristic(Characteristic{
 		Code: "seat.width", Label: "Seat width", Line: "contact ring, measured along the slope", Section: Seats, Where: AtPosition, Low: mm / 10,
 		High: 20 * mm, Tools: []string{"caliper"},
+		Common: true,
 	})
 	SeatRunout = characteristic(Characteristic{
 		Code: "seat.runout", Label: "Seat runout", Line: "seat against its guide, dial on a pilot", Section: Seats, Where: AtPosition, Low: 0,
 		High: 2 * mm, Tools: []string{"dial on pilot"},
+		Common: true,
 	})
 	Recession = characteristic(Characteristic{
 		Code: "valve.recession", Label: "Valve recession", Line: "valve head below the face; above it, negative", Section: Seats,
 		Where: AtPosition, Low: -10 * mm, High: 20 * mm, Tools: []string{"dial on bridge", "depth micrometer", "caliper"},
+		Common: true,
 	})
 	RecessionRow = characteristic(Characteristic{
 		Code: "recession.spread", Label: "Recession, spread of the row", Line: "deepest less shallowest valve of a role", Section: Seats,

@@ -11,6 +11,7 @@ var (
 	SpringHeight = characteristic(Characteristic{
 		Code: "spring.height", Label: "Spring installed height", Line: "retainer's underside to the pad, installed", Section: Springs,
 		Where: AtPosition, Low: 5 * mm, High: 150 * mm, Tools: []string{"caliper", "height micrometer", "height gauge"}, OnSheet: true,
+		Common: true,
 	})
 	SpringPad = characteristic(Characteristic{
 		Code: "spring.pad", Label: "Spring pad depth", Line: "from the cover's rail; deeper is lower", Section: Springs, Where: AtPosition,

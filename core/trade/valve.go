@@ -9,6 +9,7 @@ var (
 	ValveMargin = characteristic(Characteristic{
 		Code: "valve.margin", Label: "Margin", Line: "thickness of the rim between face and head", Section: Valves, Where: AtPosition, Low: 0,
 		High: 20 * mm, Tools: []string{"caliper"},
+		Common: true,
 	})
 	ValveHead = characteristic(Characteristic{
 		Code: "valve.head", Label: "Valve head", Line: "head diameter", Section: Valves, Where: AtPosition, Low: 8 * mm, High: 200 * mm,
@@ -41,6 +42,7 @@ var (
 	StemHeight = characteristic(Characteristic{
 		Code: "stem.height", Label: "Stem height", Line: "stem tip above its datum, valve seated", Section: Valves, Where: AtPosition,
 		Low: mm / 2, High: 300 * mm, Tools: []string{"height gauge", "depth micrometer"},
+		Common: true,
 	})
 	ValveGap = characteristic(Characteristic{
 		Code: "valve.gap", Label: "Gap between valve heads", Line: "least distance between neighbouring valve heads", Section: Valves,

@@ -170,10 +170,10 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 	ctx, owner, tech := t.Context(), f.People[shop.Owner], f.People[shop.Technician]
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = library.EditSheet(
-		ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, "service", "a seal test",
-		map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}},
-	)
+	_, err = library.EditSheet(ctx, f.Shop, owner, 1, library.SheetForm{
+		WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: "service", Note: "a seal test",
+		Rows: map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}},
+	})
 	require.NoError(t, err)
 	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
@@ -204,10 +204,10 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	assert.ErrorContains(t, library.AddOwn(ctx, f.Shop, owner, 1, own), "of that name")
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	_, err = library.EditSheet(
-		ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, "service", "own",
-		map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}},
-	)
+	_, err = library.EditSheet(ctx, f.Shop, owner, 1, library.SheetForm{
+		WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: "service", Note: "own",
+		Rows: map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}},
+	})
 	require.NoError(t, err)
 	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)

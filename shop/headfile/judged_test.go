@@ -67,7 +67,9 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	rows := map[string]library.LimitEntry{"spring.free/exhaust": {Low: "48", High: "52", Source: "Brindlow sheet 4"}}
-	_, err = library.EditSheet(ctx, f.Shop, owner, shoptest.ID(), 1, m.Sheet.Version, "service", "free length instead of the rest", rows)
+	_, err = library.EditSheet(ctx, f.Shop, owner, 1, library.SheetForm{
+		WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: "service", Note: "free length instead of the rest", Rows: rows,
+	})
 	require.NoError(t, err)
 	tag, err := intake.TakeIn(ctx, f.Shop, chief, intake.IntakeForm{
 		WriteID: shoptest.ID(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild",

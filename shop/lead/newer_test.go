@@ -27,7 +27,9 @@ func TestALimitFoundLaterIsTakenOver(t *testing.T) {
 		"valve.recession/intake":  {Low: "3.00", High: "3.20", Source: "a later bulletin"},
 		"valve.recession/exhaust": {Low: "1.50", High: "3.20", Source: "a later bulletin"},
 	}
-	version, err := library.EditSheet(ctx, f.Shop, owner, shoptest.ID(), m.ID, m.Sheet.Version, "service", "recession as the bulletin says", rows)
+	version, err := library.EditSheet(ctx, f.Shop, owner, m.ID, library.SheetForm{
+		WriteID: shoptest.ID(), Version: m.Sheet.Version, Set: "service", Note: "recession as the bulletin says", Rows: rows,
+	})
 	require.NoError(t, err)
 	was := f.File(t, "T0412")
 	x, _ := was.Now.Feature("valve.recession@1I1")

@@ -140,6 +140,36 @@ func (f ModelForm) camshafts() int {
 	return 0
 }
 
+// Drawn is the layout as far as it was typed, what is missing in usual proportions, and what that is by its
+// fields. Without cylinders and their valves there is none: the error says so at its field.
+func (f ModelForm) Drawn() (lay layout.Layout, supposed []string, err error) {
+	bore, typed := length.Parse(f.Bore, shop.UnitOf(f.Unit))
+	if typed != nil {
+		bore = usualBore
+	}
+	share := [2]length.Length{45, 40} // of the bore, in percent
+	if first, _, _ := strings.Cut(strings.TrimSpace(f.Pattern), " "); len(first) > 2 {
+		share = [2]length.Length{36, 32}
+	}
+	for _, usual := range []struct {
+		name string
+		to   *string
+		is   length.Length
+	}{
+		{"pitch", &f.Pitch, bore * 115 / 100}, {"bore", &f.Bore, bore}, {"width", &f.Width, bore * 190 / 100},
+		{"intake_head", &f.IntakeHead, bore * share[0] / 100}, {"exhaust_head", &f.ExhaustHead, bore * share[1] / 100},
+	} {
+		if strings.TrimSpace(*usual.to) == "" {
+			*usual.to, supposed = length.MM.Text(usual.is), append(supposed, usual.name)
+		}
+	}
+	lay, err = f.layout(field.Errors{})
+	return lay, supposed, err
+}
+
+// usualBore is the bore of a head of which nobody has said it yet, for its drawing.
+const usualBore = 90 * length.Millimetre
+
 // layout works out where everything lies on the model's face. What is wrong with the form, in errs
 // already or found here, comes back as its error.
 func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {

@@ -1,6 +1,7 @@
 package library
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -31,6 +32,7 @@ var SetLabels = func() []LimitRow {
 type LimitRow struct {
 	Code, Label, Role string
 	Section           string // the part of the sheet it stands in; empty for figures and renewals
+	Common            bool   // nearly every sheet has it
 	Unit              quantity.Unit
 	parse             func(text string, unit length.Unit) (quantity.Amount, error)
 }
@@ -45,7 +47,7 @@ func LimitRows(set string, own ...trade.Characteristic) []LimitRow {
 	section := ""
 	add := func(c trade.Characteristic, label string, roles ...string) {
 		for _, r := range roles {
-			out = append(out, LimitRow{c.Code, label, r, section, c.Unit, c.Parse})
+			out = append(out, LimitRow{c.Code, label, r, section, c.Common, c.Unit, c.Parse})
 		}
 	}
 	switch set {
@@ -96,13 +98,20 @@ func RowsOf(set string, m Model) []LimitRow {
 // LimitEntry is one line of a sheet as typed. A figure given stands in Low.
 type LimitEntry struct{ Low, High, Near, Source string }
 
-// EditSheet writes a new version of a model's sheet: one set of it from what was typed per
-// LimitRow key, the others as they were. Heads taken in before keep theirs. version is the
-// version that was edited: when somebody else has written a newer one meanwhile, nothing is
-// written and the error says so. It returns the new version.
-func EditSheet(
-	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int, set, note string, rows map[string]LimitEntry,
-) (int, error) {
+// SheetForm is one set of a model's sheet as it was typed.
+type SheetForm struct {
+	WriteID string
+	Version int                   // that was edited
+	Set     string                // of SetLabels
+	Note    string                // what changed and why; where it is empty, Source
+	Source  string                // where the lines are from that do not say it themselves
+	Rows    map[string]LimitEntry // by LimitRow key
+}
+
+// EditSheet writes a new version of a model's sheet: one set of it from what was typed, the others as
+// they were. Heads taken in before keep theirs. When somebody else has written a newer version meanwhile,
+// nothing is written and the error says so. It returns the new version.
+func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f SheetForm) (int, error) {
 	if err := a.Must("edit limits"); err != nil {
 		return 0, err
 	}
@@ -111,30 +120,35 @@ func EditSheet(
 		return 0, err
 	}
 	errs := field.Errors{}
-	note = shop.Required(errs, "note", note, "say what changed and why", 200)
-	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == set }) {
+	source := shop.Optional(errs, "source", f.Source, 200)
+	note := shop.Required(errs, "note", cmp.Or(strings.TrimSpace(f.Note), source), "say what changed and why", 200)
+	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == f.Set }) {
 		return 0, shop.ErrNotFound
 	}
 	sheet := store.LimitSheet{ModelID: model, Note: note, PersonID: a.ID, CreatedAt: s.Now()}
-	for _, row := range RowsOf(set, m) {
-		if l, ok := rows[row.Key()].read(errs, row, set, m.SheetUnit()); ok {
+	for _, row := range RowsOf(f.Set, m) {
+		e := f.Rows[row.Key()]
+		if strings.TrimSpace(e.Source) == "" && strings.TrimSpace(e.Low+e.High) != "" {
+			e.Source = source
+		}
+		if l, ok := e.read(errs, row, f.Set, m.SheetUnit()); ok {
 			sheet.Limits = append(sheet.Limits, l)
 		}
 	}
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
-	answer, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+	answer, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
 		sheets, err := tx.Sheets(model)
 		if err != nil {
 			return "", err
 		}
-		if sheets[0].Version != version {
+		if sheets[0].Version != f.Version {
 			return "", field.Only("note", "somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)
 		}
-		sheet.Version = version + 1
+		sheet.Version = f.Version + 1
 		for _, l := range sheets[0].Limits {
-			if l.Kind != set {
+			if l.Kind != f.Set {
 				l.ID, l.SheetID = 0, 0
 				sheet.Limits = append(sheet.Limits, l)
 			}

@@ -42,7 +42,9 @@ func TestASheetGoesOutAndComesBack(t *testing.T) {
 			sets++
 			now, err := library.ModelOf(t.Context(), f.Shop, hm.ID)
 			require.NoError(t, err)
-			_, err = library.EditSheet(t.Context(), f.Shop, owner, shoptest.ID(), hm.ID, now.Sheet.Version, set.Code, "from a file", rows)
+			_, err = library.EditSheet(t.Context(), f.Shop, owner, hm.ID, library.SheetForm{
+				WriteID: shoptest.ID(), Version: now.Sheet.Version, Set: set.Code, Note: "from a file", Rows: rows,
+			})
 			require.NoError(t, err, "%s %s", m.Name, set.Code)
 		}
 		assert.Positive(t, sets, m.Name)

@@ -18,8 +18,8 @@ import (
 	"yatai/core/field"
 	"yatai/core/layout"
 	"yatai/core/length"
-	"yatai/core/quantity"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/library"
@@ -69,6 +69,7 @@ type newModelData struct {
 	Choices   map[string][]string
 	Materials []string // of valves
 	Labels    map[string]string
+	Drawn     drawnData
 }
 
 // NewModelPage answers GET /reference/models/new.
@@ -84,14 +85,59 @@ func showNewModel(s *page.Site, w http.ResponseWriter, req *page.Request, p page
 	if !req.Actor.May("edit limits") {
 		return shop.ErrForbidden
 	}
-	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{library.ModelChoices, trade.ValveMaterials, modelLabels}
+	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{
+		library.ModelChoices, trade.ValveMaterials, modelLabels, drawn(modelForm(p.Values), words.In(req.Actor.Language)),
+	}
 	return s.Show(w, req, "newmodel", p)
 }
 
+// drawnData is a new model's face as far as it was typed.
+type drawnData struct {
+	Drawing  template.HTML
+	Supposed []string       // what it is drawn by that was not typed: labels of fields
+	Mistakes []page.Mistake // why it cannot be drawn
+}
+
+// layoutLabels name the fields of a layout, in their order on the form.
+var layoutLabels = [][2]string{
+	{"cylinders", "Cylinders"}, {"pattern", "Valves of a cylinder"}, {"pitch", "Pitch between cylinders"}, {"bore", "Bore"},
+	{"width", "Width of the face"}, {"intake_head", "Intake valve head"}, {"exhaust_head", "Exhaust valve head"},
+}
+
+// drawn draws a new model's face as far as it was typed.
+func drawn(form library.ModelForm, lang *words.Language) (d drawnData) {
+	if strings.TrimSpace(form.Cylinders) == "" || strings.TrimSpace(form.Pattern) == "" {
+		return d
+	}
+	lay, supposed, err := form.Drawn()
+	errs, _ := page.Wrong(err)
+	for _, l := range layoutLabels {
+		if says := errs[l[0]]; says.Sentence != "" {
+			d.Mistakes = append(d.Mistakes, page.Mistake{Field: l[0], Label: l[1], Says: says.In(lang)})
+		}
+		if slices.Contains(supposed, l[0]) {
+			d.Supposed = append(d.Supposed, words.Lower(l[1]))
+		}
+	}
+	if err == nil {
+		d.Drawing = draw.HeadMap(draw.Map{Layout: lay, Lines: map[string]string{}})
+	}
+	return d
+}
+
+// DrawnModel answers GET /reference/models/drawn: the face of a model as far as it was typed.
+func DrawnModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	if !req.Actor.May("edit limits") {
+		return shop.ErrForbidden
+	}
+	s.Write(w, req, http.StatusOK, "newmodel", "drawn", page.Page{Data: newModelData{Drawn: drawn(modelForm(r.Form), words.In(req.Actor.Language))}})
+	return nil
+}
+
 // modelForm reads the fields of a model.
-func modelForm(r *http.Request) library.ModelForm {
-	g := r.PostForm.Get
-	all := func(name string) string { return strings.Join(r.PostForm[name], " ") }
+func modelForm(typed url.Values) library.ModelForm {
+	g := typed.Get
+	all := func(name string) string { return strings.Join(typed[name], " ") }
 	return library.ModelForm{
 		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Lifter: g("lifter"),
 		Camshafts: g("camshafts"), Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"),
@@ -103,7 +149,7 @@ func modelForm(r *http.Request) library.ModelForm {
 
 // NewModel answers POST /reference/models/new.
 func NewModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, modelForm(r))
+	id, err := library.AddModel(r.Context(), s.Shop, req.Actor, modelForm(r.PostForm))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showNewModel(s, w, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -114,31 +160,26 @@ func NewModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 
 type modelData struct {
 	library.Model
-	Map    template.HTML
-	Rows   []limitLine
-	Set    string
-	Sets   []library.LimitRow
-	Wheres []string
-	Units  []string
-	Stats  []string
-	Kinds  []string
-	By     string // who confirmed the sheet
+	Map      template.HTML
+	Sections []limitSection
+	Mistakes []page.Mistake // of the sheet as it was typed
+	Set      string
+	Sets     []library.LimitRow
+	Wheres   []string
+	Units    []string
+	Stats    []string
+	Kinds    []string
+	By       string // who confirmed the sheet
 }
 
-// limitLine is a line of a limit sheet on its page.
-type limitLine struct {
-	library.LimitRow
-	store.Limit
-}
-
-// words are the words of a choice with several.
-type words []string
+// chosen are the words of a choice with several.
+type chosen []string
 
 // Has tells whether a word is among them.
-func (w words) Has(word string) bool { return slices.Contains(w, word) }
+func (w chosen) Has(word string) bool { return slices.Contains(w, word) }
 
 // ValveWords are what the model's valves of a role are.
-func (d modelData) ValveWords(field string) words {
+func (d modelData) ValveWords(field string) chosen {
 	if field == "intake_valve" {
 		return strings.Fields(d.IntakeValve)
 	}
@@ -216,17 +257,6 @@ func (d modelData) Labels() map[string]string { return modelLabels }
 // Materials are what valves are made of.
 func (d modelData) Materials() []string { return trade.ValveMaterials }
 
-// First tells whether a line begins a section of the sheet.
-func (d modelData) First(i int) bool {
-	return d.Rows[i].Section != "" && (i == 0 || d.Rows[i-1].Section != d.Rows[i].Section)
-}
-
-// NearZone is the line's near zone, for its input.
-func (l limitLine) NearZone() *quantity.Amount { return &l.Near }
-
-// Own is the unit the line's figures are in when they are not lengths.
-func (l limitLine) Own() quantity.Unit { return l.LimitRow.Unit }
-
 func openModel(s *page.Site, r *http.Request) (library.Model, error) {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
 	if err != nil {
@@ -243,15 +273,8 @@ func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
 	}
-	for _, row := range library.RowsOf(d.Set, m) {
-		line := limitLine{LimitRow: row}
-		for _, l := range m.Sheet.Limits {
-			if l.Characteristic == row.Code && l.Role == row.Role && l.Kind == d.Set {
-				line.Limit = l
-			}
-		}
-		d.Rows = append(d.Rows, line)
-	}
+	lines := limitLines(library.RowsOf(d.Set, m), m, d.Set, p)
+	d.Sections, d.Mistakes = sectionsOf(lines), mistakesOf(lines, p)
 	if m.Sheet.ConfirmedBy != nil {
 		people, err := people.People(r.Context(), s.Shop)
 		if err != nil {
@@ -303,8 +326,11 @@ func EditSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			g := func(name string) string { return r.PostForm.Get(row.Key() + "/" + name) }
 			rows[row.Key()] = library.LimitEntry{Low: g("low"), High: g("high"), Near: g("near"), Source: g("source")}
 		}
-		version, _ := strconv.Atoi(r.PostForm.Get("version"))
-		_, err := library.EditSheet(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, version, set, r.PostForm.Get("note"), rows)
+		g := r.PostForm.Get
+		version, _ := strconv.Atoi(g("version"))
+		_, err := library.EditSheet(r.Context(), s.Shop, req.Actor, m.ID, library.SheetForm{
+			WriteID: g("write_id"), Version: version, Set: set, Note: g("note"), Source: g("source"), Rows: rows,
+		})
 		return err
 	})
 }
@@ -353,14 +379,14 @@ func DropRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 // ChangeModel answers POST /reference/models/{id}/change.
 func ChangeModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r))
+		return library.ChangeModel(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r.PostForm))
 	})
 }
 
 // CorrectKind answers POST /reference/models/{id}/kind.
 func CorrectKind(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.CorrectKind(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r))
+		return library.CorrectKind(r.Context(), s.Shop, req.Actor, m.ID, modelForm(r.PostForm))
 	})
 }
 

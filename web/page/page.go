@@ -25,7 +25,6 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/length"
-	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
@@ -51,7 +50,6 @@ var helpers = template.FuncMap{
 	"recordSays": headfile.RecordSays,
 	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
 	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
-	"bareIn":     bareIn,
 	"percent":    func(x float64) float64 { return 100 * x },
 	"label":      headfile.ToolLabel,
 	"add":        func(a, b int) int { return a + b },
@@ -432,14 +430,6 @@ func kindName(code string) string {
 		}
 	}
 	return code
-}
-
-// bareIn writes a line's figure for its input: in the line's own unit when it has one.
-func bareIn(a *quantity.Amount, own quantity.Unit, u length.Unit) string {
-	if a == nil {
-		return ""
-	}
-	return own.Or(u).Bare(*a)
 }
 
 // Current is when a reading's head stands: where a new reading belongs.

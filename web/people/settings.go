@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"strconv"
+	"strings"
 	"time"
 
 	"yatai/shop"
@@ -19,10 +20,31 @@ type settingRow struct {
 	shop.SettingDef
 	Value string
 	Seen  string // what it was when the page was made; of a secret nothing
+	Usual bool   // nobody has said so, it is as usual
+}
+
+// settingSection is a part of the page.
+type settingSection struct {
+	Name string
+	Rows []settingRow
+}
+
+// ID names the section on its page.
+func (s settingSection) ID() string { return strings.ReplaceAll(strings.ToLower(s.Name), " ", "-") }
+
+// Usual is how many of its settings nobody has said.
+func (s settingSection) Usual() (n int) {
+	for _, r := range s.Rows {
+		if r.Usual {
+			n++
+		}
+	}
+	return n
 }
 
 type settingsData struct {
-	Rows      []settingRow
+	Sections  []settingSection
+	Mistakes  []page.Mistake
 	BackedUp  time.Time
 	BackupDue bool
 }
@@ -32,22 +54,33 @@ func showSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *pag
 	if err != nil {
 		return err
 	}
-	var rows []settingRow
-	for _, d := range shop.SettingDefs {
-		var row settingRow
-		row.SettingDef = d
-		if d.Kind != shop.Secret {
-			row.Value, row.Seen = set.Get(d.Name), set.Get(d.Name)
+	var d settingsData
+	for _, section := range shop.SettingSections {
+		is := settingSection{Name: section.Name}
+		for _, def := range section.Settings {
+			is.Rows = append(is.Rows, rowOf(def, set, p))
+			if says := p.Err(def.Name); says != "" {
+				d.Mistakes = append(d.Mistakes, page.Mistake{Field: def.Name, Label: def.Label, Says: says})
+			}
 		}
-		if v, typed := p.Values[d.Name]; typed && v[0] != p.Values.Get("seen/"+d.Name) {
-			row.Value = v[0]
-		}
-		rows = append(rows, row)
+		d.Sections = append(d.Sections, is)
 	}
-	d := settingsData{Rows: rows}
 	d.BackedUp, d.BackupDue = people.LastBackup(set, s.Shop.Now())
 	p.Title, p.Place, p.Data = "Settings", "people", d
 	return s.Show(w, req, "settings", p)
+}
+
+// rowOf is a setting as it stands, or as it was typed.
+func rowOf(d shop.SettingDef, set shop.Settings, p page.Page) settingRow {
+	row := settingRow{SettingDef: d}
+	if d.Kind != shop.Secret {
+		row.Value, row.Seen = set.Get(d.Name), set.Get(d.Name)
+		row.Usual = !set.Said(d.Name) && d.Default != ""
+	}
+	if v, typed := p.Values[d.Name]; typed && v[0] != p.Val("seen/"+d.Name) {
+		row.Value = v[0]
+	}
+	return row
 }
 
 // SettingsPage answers GET /settings.
@@ -66,7 +99,7 @@ func SetSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 			seen[d.Name] = v[0]
 		}
 	}
-	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values, seen)); errs != nil {
+	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values, seen, r.PostForm["confirm"]...)); errs != nil {
 		return showSettings(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err

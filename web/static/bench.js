@@ -218,8 +218,10 @@ if (moving && face) {
 // Lines of a long sheet are found by typing.
 document.querySelectorAll("input[data-filter]").forEach((box) => {
   const rows = [...document.querySelectorAll(box.dataset.filter)];
+  const folded = [...document.querySelectorAll("details:not([open])")].filter((d) => rows.some((r) => d.contains(r)));
   box.addEventListener("input", () => {
     const words = box.value.toLowerCase().split(/\s+/).filter(Boolean);
+    folded.forEach((d) => { d.open = words.length > 0; });
     rows.forEach((r) => { r.hidden = !words.every((w) => r.textContent.toLowerCase().includes(w)); });
   });
 });
