@@ -3,6 +3,7 @@ package library
 import (
 	"html/template"
 	"net/http"
+	"strings"
 
 	"yatai/core/layout"
 	"yatai/core/length"
@@ -23,6 +24,12 @@ type section struct {
 	Drawing template.HTML
 	Entries []entry
 }
+
+// ID names the section on its page.
+func (s section) ID() string { return sectionID(s.Name) }
+
+// sectionID is how a part of a page is named in its address.
+func sectionID(name string) string { return "part-" + strings.ReplaceAll(strings.ToLower(name), " ", "-") }
 
 // Glossary answers GET /reference/glossary: what each characteristic is, where and how it is read,
 // with what, what goes wrong, and what answers it.
