@@ -133,6 +133,11 @@ func (f *filler) library() error {
 				return fmt.Errorf("%s, %s: %w", m.form.Name, set.code, err)
 			}
 		}
+		if m.tightening != nil {
+			if err := library.SetTightening(f.ctx, s, f.owner, id, library.TighteningForm{WriteID: f.id(), Rows: m.tightening}); err != nil {
+				return fmt.Errorf("%s: %w", m.form.Name, err)
+			}
+		}
 		if m.confirmed {
 			if err := library.ConfirmSheet(f.ctx, s, f.lead, f.id(), id, version); err != nil {
 				return err

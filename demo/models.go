@@ -147,6 +147,10 @@ var models = []model{
 			"given.seat_most": g("0.25", "shop practice"), "given.valve_grind": g("0.08", "shop practice"),
 			"given.lift": g("9.4", "Velderan bench book, page 36"),
 		}),
+		tightening: map[string]library.TighteningRow{
+			"cam_caps":   {Count: "10", Steps: "8 Nm; 20 Nm", How: "oiled", Source: "Velderan bench book, page 41"},
+			"head_bolts": {Count: "10", Steps: "30 Nm; 60 Nm; wait 10 min; 90 deg; 90 deg", How: "oiled", New: "yes", Source: "Velderan bench book, page 12"},
+		},
 		renew: alwaysRenewed, confirmed: true},
 	{form: library.ModelForm{
 		Name: "Ostrel 6D-24", About: "snow groomer diesel, inline six, 24 valves with bridges", Material: "iron", Drive: "rocker", Unit: "mm",

@@ -13,7 +13,8 @@ type model struct {
 	form                               library.ModelForm
 	limits                             map[string]library.LimitEntry
 	given, target, fresh, class, renew map[string]library.LimitEntry // the sheet's other sets
-	confirmed                          bool                          // by a second person
+	tightening                         map[string]library.TighteningRow
+	confirmed                          bool // by a second person
 }
 
 // g is a figure of the engine that a sheet gives.

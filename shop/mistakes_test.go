@@ -202,6 +202,14 @@ func TestMistakesInTheLibraryAreNamed(t *testing.T) {
 		mistake{"Minutes", "soon", "minutes"}, mistake{"Minutes", "5", "minutes"}, mistake{"Most", "thick", "most"}, mistake{"Most", "", "most"},
 		mistake{"Most", "21", "most"}, mistake{"Least", "thin", "least"},
 	)
+	refuses(t, f, tightened(shoptest.ID()).Rows["head_bolts"],
+		func(row library.TighteningRow) error {
+			form := library.TighteningForm{WriteID: shoptest.ID(), Rows: map[string]library.TighteningRow{"head_bolts": row}}
+			return library.SetTightening(ctx, f.Shop, owner, 1, form)
+		},
+		mistake{"Count", "many", "count/head_bolts"}, mistake{"Steps", "tight", "steps/head_bolts"}, mistake{"How", "wet", "how/head_bolts"},
+		mistake{"Order", "1 99", "order/head_bolts"}, mistake{"Source", "", "source/head_bolts"},
+	)
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	require.NoError(t, err)
 	refuses(t, f, library.LimitEntry{Low: "1.1", High: "1.9", Source: "leaflet"},
@@ -322,6 +330,7 @@ func TestNobodyDoesWhatIsNotTheirs(t *testing.T) {
 	own := []string{"people.ChangeOwn", "library.EditSheet"} // one's own password; done by the owner in any case
 	prepared := []string{                                    // something has to be done before by who may
 		"quoting.MakeQuote", "quoting.SendQuote", "quoting.ApproveVerbally", "library.ConfirmSheet", "lead.TakeNewerSheet", "work.Join",
+		"library.DropRepair",
 	}
 	for _, w := range sample.Every(3, writings) {
 		if slices.Contains(own, w.name) {

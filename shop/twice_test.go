@@ -323,6 +323,9 @@ var writings = []writing{
 			WriteID: id, Label: "Depth of the relief", Spot: trade.Wheres[0], Unit: "length", Stat: headfile.OwnStats[0], ToolKind: library.ToolKinds()[0],
 		})
 	}},
+	{"library.SetTightening", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return library.SetTightening(ctx, f.Shop, a, 1, tightened(id))
+	}},
 	{"library.AddRepair", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return library.AddRepair(ctx, f.Shop, a, 1, capTips(id))
 	}},
@@ -773,4 +776,12 @@ func withCapTips(ctx context.Context, f *shoptest.Fixture) (string, error) {
 	}
 	m, err := library.ModelOf(ctx, f.Shop, 1)
 	return m.OwnRepairs, err
+}
+
+// tightened is how rocker pedestals and head bolts are pulled down.
+func tightened(id string) library.TighteningForm {
+	return library.TighteningForm{WriteID: id, Rows: map[string]library.TighteningRow{
+		"rocker_pedestals": {Count: "5", Steps: "10 Nm; 25 Nm", Source: "sheet 5"},
+		"head_bolts":       {Count: "10", Steps: "40 Nm, 80 Nm, 90 deg", How: "oiled", Order: "2 1 3", Source: "sheet 5"},
+	}}
 }

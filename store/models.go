@@ -86,6 +86,7 @@ type HeadModel struct {
 	ExhaustValve string
 
 	OwnRepairs string     // codes of the shop's own, with spaces between: see trade.OwnRepair
+	Tightening string     // how its fasteners are pulled down, as JSON: see trade.Tightening; empty: not said
 	RetiredAt  *time.Time // no head of it is taken in any more
 }
 

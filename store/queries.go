@@ -655,6 +655,7 @@ func (d DB) ChangeModel(m HeadModel) error {
 	return d.set(&HeadModel{}, m.ID, map[string]any{
 		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve, "exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
 		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling, "own_repairs": m.OwnRepairs,
+		"tightening": m.Tightening,
 	})
 }
 

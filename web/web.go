@@ -243,6 +243,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/reference/models/{id}/face", s.Handle(library.FacePage))
 	r.Post("/reference/models/{id}/face", s.Handle(library.MoveOnFace))
 	r.Post("/reference/models/{id}/own", s.Handle(library.AddOwn))
+	r.Post("/reference/models/{id}/tightening", s.Handle(library.SetTightening))
 	r.Post("/reference/models/{id}/repairs", s.Handle(library.AddRepair))
 	r.Post("/reference/models/{id}/repairs/drop", s.Handle(library.DropRepair))
 	r.Post("/reference/tools", s.Handle(library.AddTool))

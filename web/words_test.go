@@ -61,7 +61,7 @@ func sentences(t *testing.T) map[string]string {
 	add("bench.js", page.ScriptSays(script)...)
 	for _, path := range []string{
 		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go",
-		"../core/trade/record.go", "../core/trade/leaves.go", "../core/quantity/quantity.go", "../core/layout/layout.go",
+		"../core/trade/record.go", "../core/trade/leaves.go", "../core/trade/tightening.go", "../core/quantity/quantity.go", "../core/layout/layout.go",
 		"../core/newpart/newpart.go", "../core/tray/tray.go",
 		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
 		"../shop/shop.go", "../store/store.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go",
@@ -103,6 +103,10 @@ func sentences(t *testing.T) map[string]string {
 			add("a proof", o.Proof.Datum, o.Proof.Tool)
 		}
 	}
+	for _, x := range trade.Fasteners {
+		add("a fastener", x.Label)
+	}
+	add("how it is tightened", trade.TightenedHow[1:]...)
 	for _, s := range trade.Settings {
 		if s.School {
 			add("a school", append(s.Choices, s.Label)...)

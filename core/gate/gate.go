@@ -282,10 +282,11 @@ func (g *walk) recorded(k *trade.Operation, id string) (bool, string) {
 	if since := g.h.Undone(k, id); since != nil {
 		return false, "done before " + words.Lower(trade.OperationNamed(since.Code).Name) + ": once more"
 	}
-	if err := k.Record.Check(values); err != nil {
+	form := g.h.Sheet.Record(k)
+	if err := form.Check(values); err != nil {
 		return false, "not complete: " + err.Error()
 	}
-	said, err := k.Record.Judge(values, judge.RecordCase{Head: g.h, Position: id})
+	said, err := form.Judge(values, judge.RecordCase{Head: g.h, Position: id})
 	if err != nil {
 		return false, err.Error()
 	}

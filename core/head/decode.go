@@ -186,7 +186,7 @@ func firstOf(err error) error {
 
 func (f File) sheet(d *decoding) {
 	d.h.Sheet.Figures = map[string]quantity.Amount{}
-	for _, part := range []func(*decoding) bool{f.repairs, f.own, f.limits, f.figures, f.renewals} {
+	for _, part := range []func(*decoding) bool{f.repairs, f.tightening, f.own, f.limits, f.figures, f.renewals} {
 		if !part(d) {
 			return
 		}
@@ -234,6 +234,24 @@ func (f File) repairs(d *decoding) bool {
 		}
 	}
 	return true
+}
+
+// tightening reads how the model's fasteners are pulled down.
+func (f File) tightening(d *decoding) bool {
+	for i, x := range f.Sheet.Tightening {
+		at, t := fmt.Sprintf("sheet.tightening[%d]", i), trade.Tightening(x)
+		errs := t.Check()
+		for _, key := range slices.Sorted(maps.Keys(errs)) {
+			d.wrong(at+"."+key, &field.Error{Says: errs[key]})
+		}
+		if slices.ContainsFunc(d.h.Sheet.Tightening, func(o trade.Tightening) bool { return o.Of == t.Of }) {
+			d.fail(at+".of", "it is there twice")
+		}
+		if len(errs) == 0 {
+			d.h.Sheet.Tightening = append(d.h.Sheet.Tightening, t)
+		}
+	}
+	return len(f.Sheet.Tightening) <= len(trade.Fasteners)
 }
 
 // own reads the sheet's own characteristics.
@@ -621,8 +639,9 @@ func (f File) work(d *decoding) {
 			d.fail(at+".operation", "there is no such record")
 			return
 		}
+		form := d.h.Sheet.Record(k)
 		for name := range r.Values {
-			if !slices.ContainsFunc(k.Record.Fields, func(f trade.Field) bool { return f.Name == name }) {
+			if !slices.ContainsFunc(form.Fields, func(f trade.Field) bool { return f.Name == name }) {
 				d.fail(clip(at+".values."+name), "the record has no such field")
 			}
 		}

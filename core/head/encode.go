@@ -265,6 +265,9 @@ func encodeSheet(s Sheet) FileSheet {
 			out.Repairs = append(out.Repairs, fileRepair(o))
 		}
 	}
+	for _, t := range s.Tightening {
+		out.Tightening = append(out.Tightening, FileTightening(t))
+	}
 	return out
 }
 

@@ -85,6 +85,19 @@ type FileSheet struct {
 	Renew   []string          `json:"renew,omitempty" doc:"parts renewed whatever they measure"`
 	Own     []FileOwn         `json:"own,omitempty" doc:"the shop's own characteristics"`
 	Repairs []FileOwnRepair   `json:"repairs,omitempty" doc:"the shop's own repairs"`
+
+	Tightening []FileTightening `json:"tightening,omitempty" doc:"how the model's fasteners are pulled down"`
+}
+
+// FileTightening is how fasteners of one kind are pulled down.
+type FileTightening struct {
+	Of     string   `json:"of" need:"yes" doc:"cam_caps, rocker_pedestals, injector_clamps or head_bolts"`
+	Count  int      `json:"count,omitempty"`
+	Steps  []string `json:"steps" need:"yes" doc:"in turn: 30 Nm, 90 deg, 400 bar, wait 10 min, slacken"`
+	How    string   `json:"how,omitempty" doc:"as the book says, dry, oiled, with paste"`
+	New    bool     `json:"new,omitempty" doc:"they are used once"`
+	Order  []string `json:"order,omitempty" doc:"the book's own, by the names of the bolts"`
+	Source string   `json:"source" need:"yes"`
 }
 
 // FileLimit is one line of a sheet.

@@ -142,6 +142,8 @@ type Sheet struct {
 	Own     []trade.Characteristic // the shop's own
 	Repairs []*trade.Repair        // the shop's own
 
+	Tightening []trade.Tightening // how the model's fasteners are pulled down
+
 	index map[limitKey]*Limit
 }
 
@@ -192,6 +194,9 @@ func (s Sheet) Figure(code, role string) (quantity.Amount, bool) {
 	v, ok := s.Figures[code]
 	return v, ok
 }
+
+// Record is an operation's record on heads of the sheet, nil where it has none.
+func (s Sheet) Record(o *trade.Operation) *trade.Record { return o.RecordWith(s.Tightening) }
 
 // AllRepairs are the trade's and the shop's own.
 func (s Sheet) AllRepairs() []*trade.Repair { return append(trade.Repairs(), s.Repairs...) }

@@ -19,6 +19,17 @@ type Field struct {
 	Name, Label, Kind, Hint string
 
 	Reads *Characteristic
+
+	Step     *Step       // of a tightening: what is done
+	Tightens *Tightening // and of what
+}
+
+// Words are what the field asks, in words.
+func (f Field) Words() words.Text {
+	if f.Step != nil {
+		return words.Of("%s: %s", words.Of(FastenerNamed(f.Tightens.Of).Label), f.Step.Words(false))
+	}
+	return words.Of(f.Label)
 }
 
 // Record is what is written down while an operation is done, once or at each position. Judge
@@ -27,6 +38,12 @@ type Record struct {
 	Each   bool
 	Fields []Field
 	Judge  func(v Values, c RecordCase) (Judged, error)
+}
+
+// Ticked tells whether all that is written down is said yes to, one by one: what is not is still to be done,
+// and nothing has failed.
+func (r Record) Ticked() bool {
+	return !r.Each && !slices.ContainsFunc(r.Fields, func(f Field) bool { return f.Kind != "yes" || f.Reads != nil })
 }
 
 // Values are a record's fields as typed.
@@ -187,10 +204,14 @@ func given(fields ...Field) *Record {
 // done is a record of what has to be said yes to, all of it.
 func done(fields ...Field) *Record {
 	return &Record{Fields: fields, Judge: func(v Values, _ RecordCase) (Judged, error) {
+		var left []words.Text
 		for _, f := range fields {
 			if v[f.Name] != "yes" {
-				return Judged{Says: words.Of("%s: not done", words.Of(f.Label))}, nil
+				left = append(left, f.Words())
 			}
+		}
+		if left != nil {
+			return Judged{Says: words.Of("still to be done: %s", words.Join("; ", left...))}, nil
 		}
 		return Judged{OK: true, Says: words.Of("all done")}, nil
 	}}

@@ -103,11 +103,16 @@ func (f *Fixture) Approve(t testing.TB, tag string, said quoting.Answer) int {
 }
 
 // Passing is a record of an operation that passes.
-func Passing(code string) map[string]string {
+func Passing(code string) map[string]string { return passing(trade.OperationNamed(code).Record) }
+
+func passing(form *trade.Record) map[string]string {
 	out := map[string]string{}
-	for _, x := range trade.OperationNamed(code).Record.Fields {
+	for _, x := range form.Fields {
 		if v := good[x.Name]; v != "" {
 			out[x.Name] = v
+		}
+		if x.Step != nil {
+			out[x.Name] = "yes"
 		}
 	}
 	return out
@@ -116,15 +121,15 @@ func Passing(code string) map[string]string {
 // Record writes down what a running operation's record asks for, all of it good.
 func (f *Fixture) Record(t testing.TB, tag string, o store.Operation) {
 	t.Helper()
-	k := trade.OperationNamed(o.Code)
-	if k.Record == nil {
+	form := f.File(t, tag).RecordOf(o.Code)
+	if form == nil {
 		return
 	}
-	rows := map[string]map[string]string{"": Passing(o.Code)}
-	if k.Record.Each {
+	rows := map[string]map[string]string{"": passing(form)}
+	if form.Each {
 		delete(rows, "")
 		for _, at := range o.At() {
-			rows[at] = Passing(o.Code)
+			rows[at] = passing(form)
 		}
 	}
 	require.NoError(t, bench.RecordWork(t.Context(), f.Shop, f.People[shop.Technician], ID(), tag, o.Seq, rows))

@@ -36,7 +36,7 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 func KeepRecord(
 	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, under string, o store.Operation, rows map[string]map[string]string,
 ) error {
-	form := headfile.RecordOf(o.Code)
+	form := f.RecordOf(o.Code)
 	if form == nil {
 		return shop.ErrNotFound
 	}
@@ -69,7 +69,7 @@ func KeepRecord(
 		if err != nil {
 			return err
 		}
-		if !said.OK {
+		if !said.OK && !form.Ticked() {
 			bad = append(bad, words.Join(" ", words.Of(position), say))
 		}
 		if err := tx.Add(&store.OpRecord{

@@ -1,12 +1,33 @@
 package headfile
 
 import (
+	"encoding/json"
+	"slices"
 	"strings"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/store"
 )
+
+// TighteningOf is how a model's fasteners are pulled down, none where nobody has said.
+func TighteningOf(m store.HeadModel) (out []trade.Tightening) {
+	_ = json.Unmarshal([]byte(m.Tightening), &out) // damaged or empty: it says nothing
+	kind := KindOf(m)
+	return slices.DeleteFunc(out, func(t trade.Tightening) bool {
+		of := trade.FastenerNamed(t.Of)
+		return of == nil || !of.Exists(kind)
+	})
+}
+
+// TighteningText is what a model keeps of how its fasteners are pulled down.
+func TighteningText(all []trade.Tightening) (string, error) {
+	if len(all) == 0 {
+		return "", nil
+	}
+	text, err := json.Marshal(all)
+	return string(text), err
+}
 
 // OwnRepairs are the repairs that a shop has declared itself for a model.
 func OwnRepairs(m store.HeadModel) []*trade.Repair {

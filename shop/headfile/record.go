@@ -10,17 +10,17 @@ import (
 	"yatai/store"
 )
 
-// RecordOf is the form of an operation's record, nil when it has none.
-func RecordOf(code string) *trade.Record {
+// RecordOf is the form of an operation's record on this head, nil when it has none.
+func (f *File) RecordOf(code string) *trade.Record {
 	if k := trade.OperationNamed(code); k != nil {
-		return k.Record
+		return f.Subject.Sheet.Record(k)
 	}
 	return nil
 }
 
 // Unrecorded says what of an operation's record is still missing or fails, "" when nothing is.
 func (f *File) Unrecorded(o store.Operation) words.Text {
-	form := RecordOf(o.Code)
+	form := f.RecordOf(o.Code)
 	if form == nil {
 		return words.Text{}
 	}
@@ -35,6 +35,8 @@ func (f *File) Unrecorded(o store.Operation) words.Text {
 		switch {
 		case !ok:
 			lacks = append(lacks, id)
+		case !r.OK && form.Ticked():
+			return RecordSays(r)
 		case !r.OK:
 			fails = append(fails, words.Join(" ", words.Of(id), RecordSays(r)))
 		}
@@ -56,8 +58,8 @@ func (f *File) HasFailed(o store.Operation) bool { return o.State == "done" && l
 // Failed are the positions, "" the whole head, at which an operation's own record says that it failed; none
 // while something of the record is still missing.
 func (f *File) Failed(o store.Operation) []string {
-	form := RecordOf(o.Code)
-	if form == nil {
+	form := f.RecordOf(o.Code)
+	if form == nil || form.Ticked() {
 		return nil
 	}
 	at := []string{""}

@@ -154,7 +154,7 @@ func (f *File) reading(r store.Reading) head.Reading {
 
 // sheet is the limit sheet as the core takes it; of a sweep, what it judges alone.
 func (f *File) sheet() head.Sheet {
-	s := head.Sheet{Own: f.Own, Repairs: OwnRepairs(f.Model), Figures: map[string]quantity.Amount{}}
+	s := head.Sheet{Own: f.Own, Repairs: OwnRepairs(f.Model), Tightening: TighteningOf(f.Model), Figures: map[string]quantity.Amount{}}
 	for _, l := range f.Sheet.Limits {
 		switch {
 		case l.Kind == SetGiven:

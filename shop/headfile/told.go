@@ -4,6 +4,8 @@ import (
 	"strings"
 
 	"yatai/core/judge"
+	"yatai/core/length"
+	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/store"
 )
@@ -15,6 +17,7 @@ type Told struct {
 	Work       []ToldWork
 	Declined   []string // what the customer said no to, with its reason
 	Deviations []store.Signoff
+	Tightening []string // how what is pulled down at refit is
 	Refit      string
 	Closing    string
 }
@@ -35,6 +38,11 @@ type ToldWork struct {
 // Told puts together what a report tells.
 func (f *File) Told() Told {
 	t := Told{Deviations: f.Signoffs, Refit: f.Refit, Closing: f.Closing()}
+	for _, x := range f.Subject.Sheet.Tightening {
+		if trade.FastenerNamed(x.Of).Refit {
+			t.Tightening = append(t.Tightening, x.Text(f.In().Name == length.In.Name))
+		}
+	}
 	for _, x := range f.Received.All() {
 		now, _ := f.Now.Feature(x.Key())
 		row := ToldRow{Received: x, Now: now}

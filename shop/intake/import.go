@@ -169,6 +169,9 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 	for _, r := range im.h.Sheet.Repairs {
 		row.OwnRepairs = strings.TrimSpace(row.OwnRepairs + " " + r.Code)
 	}
+	if row.Tightening, err = headfile.TighteningText(im.h.Sheet.Tightening); err != nil {
+		return 0, 0, err
+	}
 	if err := tx.Add(&row); err != nil {
 		return 0, 0, err
 	}
@@ -401,7 +404,7 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 		for name, v := range r.Values {
 			values[name] = v
 		}
-		said, err := k.Record.Judge(r.Values, judge.RecordCase{Head: im.h, Position: r.Position})
+		said, err := im.h.Sheet.Record(k).Judge(r.Values, judge.RecordCase{Head: im.h, Position: r.Position})
 		if err != nil {
 			said.Says = field.Text(err)
 		}

@@ -2,6 +2,7 @@ package work
 
 import (
 	"context"
+	"encoding/json"
 	"slices"
 	"strings"
 
@@ -57,12 +58,51 @@ type Sheet struct {
 	Missing  words.Text // what of its record is still missing
 	PlanFrom int        // version of the plan the figures are from; 0 without one
 	Tools    []store.Tool
-	Once     SheetRow     // of an operation on the whole head
-	Lacks    []parts.Lack // of what it uses, what the stock has not
+	Once     SheetRow          // of an operation on the whole head
+	Lacks    []parts.Lack      // of what it uses, what the stock has not
+	Bolts    *trade.Tightening // how the head's bolts are pulled down, nil where its model does not say
+	ticked   trade.Values      // what its last record says yes to
 }
 
 // Unit is the unit the proof of the operation is read in, lengths in u.
 func (sh Sheet) Unit(u length.Unit) quantity.Unit { return sh.Proof.UnitFor(u) }
+
+// Ticks are the record's fields where each of them is only said yes to, by what they are of; none where
+// something else is written down.
+func (sh Sheet) Ticks() (out []TickGroup) {
+	for _, f := range sh.Form.Fields {
+		if f.Kind != "yes" || sh.Form.Each {
+			return nil
+		}
+		if n := len(out); n == 0 || f.Tightens != nil && (out[n-1].Tightens == nil || out[n-1].Tightens.Of != f.Tightens.Of) {
+			out = append(out, TickGroup{Tightens: f.Tightens})
+		}
+		out[len(out)-1].Fields = append(out[len(out)-1].Fields, Tick{f, sh.ticked[f.Name] == "yes"})
+	}
+	return out
+}
+
+// Tick is a field that is said yes to, and whether it stands so.
+type Tick struct {
+	trade.Field
+	Done bool
+}
+
+// Bolts is how the head's bolts are pulled down, nil where its model does not say.
+func Bolts(f *headfile.File) *trade.Tightening {
+	for _, t := range f.Subject.Sheet.Tightening {
+		if t.Of == "head_bolts" {
+			return &t
+		}
+	}
+	return nil
+}
+
+// TickGroup is what of a record is ticked together: the steps of a tightening, or what Tightens is nil for.
+type TickGroup struct {
+	Tightens *trade.Tightening
+	Fields   []Tick
+}
 
 // SheetOf works out an operation's work sheet.
 func SheetOf(ctx context.Context, s *shop.Shop, f *headfile.File, seq int) (Sheet, error) {
@@ -78,9 +118,9 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	if k == nil {
 		return Sheet{}, shop.ErrNotFound
 	}
-	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o)}
-	if k.Record != nil {
-		sh.Form = *k.Record
+	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: Bolts(f)}
+	if form := f.RecordOf(o.Code); form != nil {
+		sh.Form = *form
 	}
 	if k.Proof != nil {
 		sh.Proof, sh.Datum, sh.Tool = *k.Proof.Of, k.Proof.Datum, k.Proof.Tool
@@ -89,6 +129,8 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	for _, r := range f.Records {
 		if r.OperationID == o.ID {
 			sh.Records = append(sh.Records, r)
+			sh.ticked = nil
+			_ = json.Unmarshal([]byte(r.Data), &sh.ticked) // damaged: nothing stands
 		}
 	}
 	plans, err := headfile.PlansIn(s, db, f)

@@ -29,7 +29,9 @@ type section struct {
 func (s section) ID() string { return sectionID(s.Name) }
 
 // sectionID is how a part of a page is named in its address.
-func sectionID(name string) string { return "part-" + strings.ReplaceAll(strings.ToLower(name), " ", "-") }
+func sectionID(name string) string {
+	return "part-" + strings.ReplaceAll(strings.ToLower(name), " ", "-")
+}
 
 // Glossary answers GET /reference/glossary: what each characteristic is, where and how it is read,
 // with what, what goes wrong, and what answers it.

@@ -55,9 +55,11 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", headfile.SignedFor(d.Feature), d.Figure, d.Reason, d.Person.Name, day(d.At)))
 		}
 	}
-	if told.Refit != "" {
+	if refit := slices.DeleteFunc(append(told.Tightening, told.Refit), func(t string) bool { return t == "" }); len(refit) > 0 {
 		s.heading("At refit")
-		s.text(9.5, false, told.Refit)
+		for _, t := range refit {
+			s.text(9.5, false, t)
+		}
 	}
 	s.Ln(2)
 	s.text(10, true, told.Closing)

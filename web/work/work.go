@@ -150,7 +150,10 @@ func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 
 // tightening draws the order of the head's bolts, from the middle outwards.
 func tightening(f *headfile.File, in *words.Language) template.HTML {
-	pattern := engine.TightenInput{}
+	pattern, own := engine.TightenInput{}, []string(nil)
+	if bolts := work.Bolts(f); bolts != nil {
+		own = bolts.Order
+	}
 	for _, b := range f.Layout.Bolts {
 		pattern.Bolts = append(pattern.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
 	}
@@ -158,7 +161,11 @@ func tightening(f *headfile.File, in *words.Language) template.HTML {
 	if err != nil {
 		return ""
 	}
-	return draw.Calc("tighten", in.Say("order of the bolts, from the middle outwards"), pattern, out)
+	if len(own) == 0 {
+		return draw.Calc("tighten", in.Say("order of the bolts, from the middle outwards"), pattern, out)
+	}
+	out.Order = own
+	return draw.Calc("tighten", in.Say("order of the bolts, by the maker's book"), pattern, out)
 }
 
 // SheetPage answers GET /heads/{tag}/work/{seq}.
