@@ -111,6 +111,7 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   }
   await page.goto(`${head}/map`);
   await press(page.locator('input[name="grade"][value="thread"]'));
+  await fill(page.getByLabel("Its thread"), "M10");
   await fill(page.getByLabel("Along, mm"), "20");
   await fill(page.getByLabel("Across, mm"), "20");
   await press(button("Place it"));
@@ -141,6 +142,7 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   for (const [i, name] of work.entries()) {
     const sheet = page.locator(".worksheet h2", { hasText: name }), row = page.locator(".ops tr", { hasText: name }).getByRole("button", { name: "Pause" });
     await expect(sheet.or(row).first()).toBeVisible(); // the page may still be on its way
+    if (name.includes("Thread")) await expect(page.locator("table.holes")).toContainText("M10\t8.5 mm\t10.4 mm".replaceAll("\t", ""));
     const record = page.locator("form.recordform"), proofs = page.locator('input[name^="proof."]');
     const then = i === work.length - 1 ? "Finish" : "Finish, start the next";
     let form = page.locator('form[action$="/finish"]');
@@ -168,7 +170,7 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
     await expect(page.getByText(/not proven yet/), what).toBeVisible();
   };
   const asked = await open();
-  for (const proof of ["2I1 stem", "2I1 new valve", "2E1 valve face", "1I1 guide bore", "1E1 seat", "1E1 valve recession", "2I1 seat width", "L2 face under straightedge", "1E1 rocker", "1E1 spring load, installed", "thread damaged near bolt 1"]) expect(asked).toContain(proof);
+  for (const proof of ["2I1 stem", "2I1 new valve", "2E1 valve face", "1I1 guide bore", "1E1 seat", "1E1 valve recession", "2I1 seat width", "L2 face under straightedge", "1E1 rocker", "1E1 spring load, installed", "thread damaged M10 near bolt 1"]) expect(asked).toContain(proof);
   for (const proven of ["T1 head thickness", "1I1 lash"]) expect(asked, "proven on its sheet").not.toContain(proven);
   await refuses("nothing read again");
   await page.goto(`${head}/measure`);

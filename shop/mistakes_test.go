@@ -132,7 +132,11 @@ func TestMistakesAtTheBenchAreNamed(t *testing.T) {
 	refuses(t, f, bench.MarkForm{WriteID: shoptest.ID(), Grade: "crack", X: "50", Y: "40", Stage: head.AsReceived},
 		func(m bench.MarkForm) error { return bench.Mark(ctx, f.Shop, tech, "T0407", m) },
 		mistake{"Grade", "toy", "grade"}, mistake{"X", "far", "x"}, mistake{"X", "5000", "x"}, mistake{"Y", "-2", "y"}, mistake{"Stage", "later", "stage"},
-		mistake{"Note", long, "note"},
+		mistake{"Note", long, "note"}, mistake{"Thread", "M10x1.25", "thread"},
+	)
+	refuses(t, f, bench.MarkForm{WriteID: shoptest.ID(), Grade: "thread", X: "50", Y: "40", Stage: head.AsReceived, Thread: "M10x1.25"},
+		func(m bench.MarkForm) error { return bench.Mark(ctx, f.Shop, tech, "T0407", m) },
+		mistake{"Thread", "ten", "thread"}, mistake{"Thread", "M10x9", "thread"},
 	)
 	form := bench.SweepForm{
 		Characteristic: "valve.margin", Stage: head.AsReceived, Tool: 3,

@@ -430,6 +430,7 @@ type Finding struct {
 	X          length.Length
 	Y          length.Length
 	Note       string
+	Thread     string // of the hole a mark is at: M10x1.25; empty: not said
 	Stage      string
 	PersonID   uint
 	Person     User

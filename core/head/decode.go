@@ -519,6 +519,10 @@ func (f File) findings(d *decoding) {
 		if x.X != "" || x.Y != "" {
 			out.X, out.Y = d.length(at+".x", x.X), d.length(at+".y", x.Y)
 		}
+		var err error
+		if out.Thread, err = trade.HoleThread(x.Grade, x.Thread); err != nil {
+			d.wrong(at+".thread", err)
+		}
 		d.h.Findings = append(d.h.Findings, out)
 	}
 }

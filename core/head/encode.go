@@ -119,6 +119,7 @@ func encodeFindings(findings []Finding, ids map[uint]uint) []FileFinding {
 		out := FileFinding{Part: x.Part, At: x.Position, Grade: x.Grade, Note: x.Note, Stage: x.Stage}
 		if x.Part == trade.MarkCode {
 			out.X, out.Y, out.Replaces = x.X.String(), x.Y.String(), int(ids[x.Replaces])
+			out.Thread = x.Thread
 		}
 		all = append(all, out)
 	}

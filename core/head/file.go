@@ -168,6 +168,7 @@ type FileFinding struct {
 	Stage    string `json:"stage,omitempty"`
 	X        string `json:"x,omitempty" doc:"of a mark on the map"`
 	Y        string `json:"y,omitempty"`
+	Thread   string `json:"thread,omitempty" doc:"of the hole a mark is at: M10x1.25, 3/8-16"`
 	Replaces int    `json:"replaces,omitempty" doc:"of a mark: which finding of this list, from 1, it replaces"`
 }
 

@@ -265,9 +265,19 @@ type Finding struct {
 	Position string
 	X, Y     length.Length
 	Note     string
+	Thread   string // of the hole a mark is at
 	Stage    string
 	Replaces uint // of a mark: the one it replaces
 	Turn     uint // as Operation.Turn
+}
+
+// Mark names a mark of a grade on the map: "thread damaged M10x1.25 near bolt 3".
+func (f Finding) Mark(g trade.Grade, l layout.Layout) words.Text {
+	name := words.Of(g.Label)
+	if f.Thread != "" {
+		name = words.Join(" ", name, words.Of("%s", f.Thread))
+	}
+	return words.Join(" ", name, l.Near(f.X, f.Y))
 }
 
 // Part is a part in a place, or one that is to go there, with what it measures.

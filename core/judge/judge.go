@@ -255,7 +255,7 @@ func (s *judging) seen(x head.Finding, role layout.Role) Feature {
 	}
 	if x.Part == trade.MarkCode { // a role of its own tells one mark's key from another's
 		f.Code, f.Position, f.Role = trade.MarkCode+"."+x.Grade, "", "m"+strconv.FormatUint(uint64(x.ID), 10)
-		f.Name = words.Join(" ", words.Of(g.Label), s.h.Model.Layout.Near(x.X, x.Y))
+		f.Name = x.Mark(g, s.h.Model.Layout)
 		f.Label = f.Name.String()
 	}
 	return f

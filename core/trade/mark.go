@@ -1,6 +1,13 @@
 package trade
 
-import "yatai/core/gauge"
+import (
+	"slices"
+	"strings"
+
+	"yatai/core/engine"
+	"yatai/core/field"
+	"yatai/core/gauge"
+)
 
 // MarkSeen is what is placed on the map of the head.
 var MarkSeen = part(Part{Code: MarkCode, Label: "Mark on the map", Where: AtHead, Grades: []Grade{
@@ -12,6 +19,25 @@ var MarkSeen = part(Part{Code: MarkCode, Label: "Mark on the map", Where: AtHead
 	{"stud", "broken stud", "left in its hole", gauge.Out},
 	{"mended", "mended", "welded, stitched or plugged, and tested", gauge.Sound},
 }})
+
+// Threaded tells whether a mark of the grade is at a threaded hole.
+func Threaded(grade string) bool { return slices.Contains([]string{"thread", "stud"}, grade) }
+
+// HoleThread reads the thread of the hole that a mark of the grade is at, as engine.Thread names it; ""
+// where nothing was said.
+func HoleThread(grade, text string) (string, error) {
+	text = strings.TrimSpace(text)
+	if text == "" {
+		return "", nil
+	}
+	if !Threaded(grade) {
+		return "", field.Errorf("", "a thread belongs to a damaged thread or a broken stud")
+	}
+	if _, err := engine.Thread(engine.ThreadInput{Thread: text}); err != nil {
+		return "", &field.Error{Says: field.Text(err)}
+	}
+	return text, nil
+}
 
 // Parts for what is marked.
 var (

@@ -1,6 +1,7 @@
 package bench
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -66,7 +67,8 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 type MarkForm struct {
 	WriteID, Grade, X, Y, Note, Stage string
 	Unit                              string
-	Replaces                          uint // the mark this one says something new of
+	Thread                            string // of the hole, where one is damaged: M10x1.25
+	Replaces                          uint   // the mark this one says something new of
 }
 
 // Mark places a crack, a leak or the like on the map.
@@ -85,6 +87,9 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 		if _, ok := p.Grade(m.Grade); !ok {
 			errs.Addf("grade", "what is it?")
 		}
+		var err error
+		x.Thread, err = trade.HoleThread(m.Grade, m.Thread)
+		errs.Add("thread", err)
 		if !slices.Contains(headfile.Stages, m.Stage) {
 			errs.Addf("stage", "choose when it was seen")
 		}
@@ -98,13 +103,15 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 			}
 			old := f.Standings(headfile.Stages...)[i]
 			x.X, x.Y, x.Supersedes = old.X, old.Y, &old.ID
+			if trade.Threaded(m.Grade) {
+				x.Thread = cmp.Or(x.Thread, old.Thread)
+			}
 		} else {
 			for _, c := range []struct {
 				name, text string
 				to         *length.Length
 				most       length.Length
 			}{{"x", m.X, &x.X, f.Layout.Length}, {"y", m.Y, &x.Y, f.Layout.Width}} {
-				var err error
 				*c.to, err = length.Parse(c.text, unit)
 				errs.Add(c.name, err)
 				if err == nil && (*c.to < 0 || *c.to > c.most) {

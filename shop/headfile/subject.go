@@ -85,7 +85,7 @@ func (f *File) subject() *head.Head {
 	}
 	h.Findings = make([]head.Finding, 0, len(f.Findings))
 	for _, x := range f.Findings {
-		out := head.Finding{ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage, Turn: x.Turn}
+		out := Seen(x)
 		if x.Supersedes != nil {
 			out.Replaces = *x.Supersedes
 		}
@@ -150,6 +150,13 @@ func (f *File) reading(r store.Reading) head.Reading {
 		out.Tool = r.Tool.Name
 	}
 	return out
+}
+
+// Seen is a finding as the core takes it.
+func Seen(x store.Finding) head.Finding {
+	return head.Finding{
+		ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Thread: x.Thread, Stage: x.Stage, Turn: x.Turn,
+	}
 }
 
 // sheet is the limit sheet as the core takes it; of a sweep, what it judges alone.

@@ -307,8 +307,9 @@ func (im *importing) findings(tx store.DB) error {
 	stands := map[string]uint{}
 	for _, x := range im.h.Findings {
 		row := store.Finding{
-			HeadID: im.head.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Stage: x.Stage, PersonID: im.a.ID,
-			At: im.s.Now(),
+			HeadID: im.head.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Thread: x.Thread, Stage: x.Stage,
+			PersonID: im.a.ID,
+			At:       im.s.Now(),
 		}
 		key := x.Stage + " " + x.Part + " " + x.Position
 		if old, again := stands[key]; again && x.Part != trade.MarkCode {

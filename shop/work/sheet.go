@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"yatai/core/after"
+	"yatai/core/engine"
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -61,6 +62,7 @@ type Sheet struct {
 	Once     SheetRow          // of an operation on the whole head
 	Lacks    []parts.Lack      // of what it uses, what the stock has not
 	Bolts    *trade.Tightening // how the head's bolts are pulled down, nil where its model does not say
+	Holes    []Hole            // threaded holes it is decided for
 	ticked   trade.Values      // what its last record says yes to
 }
 
@@ -98,6 +100,32 @@ func Bolts(f *headfile.File) *trade.Tightening {
 	return nil
 }
 
+// Hole is a threaded hole that an operation is decided for.
+type Hole struct {
+	Where  words.Text // what is wrong and where: as the map says
+	Thread string
+	Drills engine.ThreadOutput // of a thread that was said
+}
+
+// holesOf are the threaded holes an operation is decided for, in the order they were marked.
+func holesOf(f *headfile.File, k *trade.Operation) (out []Hole) {
+	for _, x := range f.Now.Own {
+		if d, decided := f.Decision(x.Key()); !decided || d.Choice != k.Code || !trade.Threaded(x.Grade) {
+			continue
+		}
+		for _, mark := range f.Findings {
+			if mark.ID == x.Finding {
+				h := Hole{Where: x.Name, Thread: mark.Thread}
+				if h.Thread != "" {
+					h.Drills, _ = engine.Thread(engine.ThreadInput{Thread: h.Thread}) // it was read when it was marked
+				}
+				out = append(out, h)
+			}
+		}
+	}
+	return out
+}
+
 // TickGroup is what of a record is ticked together: the steps of a tightening, or what Tightens is nil for.
 type TickGroup struct {
 	Tightens *trade.Tightening
@@ -118,7 +146,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	if k == nil {
 		return Sheet{}, shop.ErrNotFound
 	}
-	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: Bolts(f)}
+	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: Bolts(f), Holes: holesOf(f, k)}
 	if form := f.RecordOf(o.Code); form != nil {
 		sh.Form = *form
 	}

@@ -215,7 +215,7 @@ func PlaceMark(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	replaces, _ := strconv.ParseUint(g("replaces"), 10, 32)
 	err := bench.Mark(r.Context(), s.Shop, req.Actor, tag, bench.MarkForm{
 		WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Unit: g("unit"),
-		Replaces: uint(replaces),
+		Thread: g("thread"), Replaces: uint(replaces),
 	})
 	if errs, err := page.Wrong(err); errs != nil {
 		return showMap(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})

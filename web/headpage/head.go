@@ -78,7 +78,7 @@ func Marks(f *headfile.File) []draw.MapMark {
 	for _, x := range f.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
-			says := words.Join(" ", words.Of(g.Label), f.Layout.Near(x.X, x.Y))
+			says := headfile.Seen(x).Mark(g, f.Layout)
 			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Says: says, X: x.X, Y: x.Y})
 		}
 	}
