@@ -64,7 +64,7 @@ func sentences(t *testing.T) map[string]string {
 		"../core/trade/record.go", "../core/trade/leaves.go", "../core/trade/tightening.go", "../core/quantity/quantity.go", "../core/layout/layout.go",
 		"../core/newpart/newpart.go", "../core/tray/tray.go",
 		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
-		"../shop/shop.go", "../store/store.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go",
+		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go",
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go", "../shop/quoting/send.go",

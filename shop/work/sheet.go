@@ -34,6 +34,7 @@ type SheetRow struct {
 	Pilot    *length.Length   // of a seat's cutter: the guide's bore as it is now
 	Do       words.Text       // "cut 0.07", "insert, seat 0.51 up"
 	Cuts     words.Text       // of a seat: its main, top and bottom cut, as on the Seats page
+	Against  words.Text       // of a seat cut to end like others: how far from which
 	Target   *quantity.Amount // of the proof reading
 	Low      *quantity.Amount
 	High     *quantity.Amount
@@ -196,10 +197,24 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	if len(at) == 0 {
 		sh.Once = headRow(f, k, kept)
 	}
+	if k == trade.CutSeat && f.Subject.Setting("school.depths") == "all alike" {
+		alike(sh.Rows, depths(f, at), f.Subject.Role, f.In())
+	}
 	for i := range sh.Rows {
 		provenBy(f, &sh, &sh.Rows[i])
 	}
 	return sh, nil
+}
+
+// depths are how deep valves sit as they came in, by position; those that were read.
+func depths(f *headfile.File, at []string) map[string]quantity.Amount {
+	out := map[string]quantity.Amount{}
+	for _, id := range at {
+		if m := f.Mean(trade.Recession.Code, id, ""); m != nil {
+			out[id] = *m
+		}
+	}
+	return out
 }
 
 // facingToCome is how much will still be cut off the face after an operation.
