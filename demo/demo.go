@@ -520,7 +520,7 @@ func worked(n int, half bool) step {
 			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "", ""); err != nil {
+			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "", "from the supplier's van"); err != nil {
 				return err
 			}
 		}

@@ -681,6 +681,31 @@ func (d DB) HeadsOfModel(model uint) (int64, error) {
 	return n, err
 }
 
+// LastDone are the heads of a model that were mended and closed last, the newest first, n at most.
+func (d DB) LastDone(model uint, n int) ([]Head, error) {
+	return many[Head](d.g.Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled", model).Order("closed_at DESC").Limit(n))
+}
+
+// DoneAt are the operations that were done on some heads.
+func (d DB) DoneAt(heads []uint) ([]Operation, error) {
+	return many[Operation](d.g.Select("head_id", "code", "positions").Where("head_id IN ? AND state = 'done'", heads))
+}
+
+// QuotedLine is what a line of a head's quote costs.
+type QuotedLine struct {
+	HeadID  uint
+	QuoteID uint
+	Kind    string // of its quote
+	Code    string
+	Cents   int64
+}
+
+// QuotedLines are the lines of the quotes of some heads, those of the oldest version first.
+func (d DB) QuotedLines(heads []uint) ([]QuotedLine, error) {
+	return many[QuotedLine](d.g.Table("quotes q").Joins("JOIN quote_lines l ON l.quote_id = q.id").Where("q.head_id IN ?", heads).
+		Select("q.head_id, q.id AS quote_id, q.kind, l.code, l.labour_cents + l.parts_cents AS cents").Order("q.version, l.seq"))
+}
+
 // SetOwnRepairs keeps what answers a shop's own characteristic.
 func (d DB) SetOwnRepairs(id uint, repairs string) error {
 	return d.set(&OwnCharacteristic{}, id, map[string]any{"repairs": repairs})

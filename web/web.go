@@ -165,6 +165,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/take-in", s.Handle(intake.TakeIn))
 	r.Post("/take-in/file", s.Handle(intake.TakeInFile))
 	r.Get("/take-in/symptoms", s.Handle(lead.Symptoms))
+	r.Get("/take-in/model", s.Handle(intake.ModelLife))
 	r.Route("/heads/{tag}", func(r chi.Router) {
 		r.Get("/", s.Handle(headpage.Head))
 		r.Get("/head.json", s.Handle(api.HeadFile))

@@ -27,6 +27,7 @@ type takeInData struct {
 	Banks     []string
 	Ticks     []headpage.Tick
 	Correct   bool
+	Life      library.Life // what heads of the model that is chosen came to
 }
 
 // fields collects what the fields of p are filled from; a retired model is offered only where it is the head's.
@@ -44,6 +45,11 @@ func fields(s *page.Site, r *http.Request, p page.Page) (d takeInData, err error
 	if at := p.Val("bank"); at != "" && !slices.Contains(d.Banks, at) {
 		d.Banks = append(d.Banks, at)
 	}
+	if id, _ := strconv.ParseUint(p.Val("model"), 10, 32); id > 0 {
+		if d.Life, err = library.LifeOf(r.Context(), s.Shop, uint(id)); err != nil {
+			return d, err
+		}
+	}
 	d.Customers, err = intake.Customers(r.Context(), s.Shop)
 	return d, err
 }
@@ -58,6 +64,20 @@ func showTakeIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	p.Title, p.Place, p.Data = "Take in a head", "floor", d
 	return s.Show(w, req, "takein", p)
+}
+
+// ModelLife answers GET /take-in/model: what heads of the model that is chosen came to.
+func ModelLife(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	if !req.Actor.May("take in a head") {
+		return shop.ErrForbidden
+	}
+	id, _ := strconv.ParseUint(r.Form.Get("model"), 10, 32)
+	life, err := library.LifeOf(r.Context(), s.Shop, uint(id))
+	if err != nil {
+		return err
+	}
+	s.Write(w, req, http.StatusOK, "takein", "life", page.Page{Data: takeInData{Life: life}})
+	return nil
 }
 
 // TakeInPage answers GET /take-in, or /take-in?with=TAG: another head that came with one, its order filled in.

@@ -170,6 +170,7 @@ type modelData struct {
 	Stats    []string
 	Kinds    []string
 	By       string // who confirmed the sheet
+	Life     library.Life
 }
 
 // chosen are the words of a choice with several.
@@ -286,6 +287,11 @@ func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			}
 		}
 	}
+	life, err := library.LifeOf(r.Context(), s.Shop, m.ID)
+	if err != nil {
+		return err
+	}
+	d.Life = life
 	p.Title, p.Place, p.Data = m.Name, "reference", d
 	return s.Show(w, req, "model", p)
 }
