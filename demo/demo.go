@@ -510,6 +510,9 @@ func worked(n int, half bool) step {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
 			}
+			if o.Seq > n { // what is at work now was begun not long ago
+				hours = min(hours, 0.6)
+			}
 			if err := work.Start(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, work.Pauses); err != nil {
 				return err
 			}

@@ -29,6 +29,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   await page.getByLabel("Customer", { exact: true }).fill("Skelter Quarry");
   await page.getByLabel("Machine or engine").fill("Pump 4");
   await page.getByRole("combobox", { name: /^Model/ }).selectOption("Brindlow G4");
+  await expect(page.locator("#life")).toContainText("mended here"); // what heads of it came to
   await page.getByRole("button", { name: "Take it in" }).click();
   await expect(page.getByText("why is it here?")).toBeVisible();
   await expect(page.getByLabel("Customer", { exact: true })).toHaveValue("Skelter Quarry");

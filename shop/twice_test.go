@@ -218,6 +218,15 @@ var writings = []writing{
 		}
 		return billing.Credit(ctx, f.Shop, a, id, "T0409", f.Now().Local().Format("2006")+"-0001", "the wrong one")
 	}},
+	{"billing.Remind", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		if err := owed(ctx, f, a); err != nil {
+			return err
+		}
+		if err := billing.Issue(ctx, f.Shop, a, "billed-before-it", "T0409", nil); err != nil {
+			return err
+		}
+		return billing.Remind(ctx, f.At(f.Now().AddDate(0, 2, 0)), a, "T0409", billing.RemindForm{WriteID: id, Told: "by telephone"})
+	}},
 	{"billing.Pay", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return billing.Pay(ctx, f.Shop, a, "T0409", billing.PayForm{WriteID: id, Sum: "30", How: "cash", Note: "deposit"})
 	}},

@@ -46,6 +46,8 @@ type Account struct {
 	Bills    []store.Bill // credits too, the oldest first
 	Payments []store.Payment
 	Credited map[uint]string // number of what credits a bill, by the bill
+
+	Reminders []store.Event // of payment, the newest first
 }
 
 // Billed is what all bills come to, credits taken off.
@@ -84,6 +86,11 @@ func accountIn(db store.DB, f *headfile.File, prices map[string]int64) (Account,
 	if a.Payments, err = db.Payments(f.ID); err != nil {
 		return a, err
 	}
+	events, err := db.Events(f.ID)
+	if err != nil {
+		return a, err
+	}
+	a.Reminders = remindersOf(events)
 	v, err := db.Settings()
 	if err != nil {
 		return a, err

@@ -3,6 +3,7 @@ package billing_test
 import (
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -12,6 +13,7 @@ import (
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/billing"
+	"yatai/shop/customers"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
 	"yatai/shop/quoting"
@@ -221,4 +223,45 @@ func TestABillWaitsForAPriceThatFollows(t *testing.T) {
 	net := account(t, f).Totals.Net
 	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", prices))
 	assert.Equal(t, net+int64(len(prices))*1_00, account(t, f).Bills[0].NetCents)
+}
+
+// TestWhatIsOverdueIsRemindedOf: once a day, by mail in the customer's language or told, and not while nothing is late.
+func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
+	f := ordered(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	finished(t, f, 0, 3)
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	open := account(t, f).Open()
+	require.Positive(t, open)
+	due := account(t, f).Bills[0].Due
+	remind := func(s *shop.Shop, told string) error {
+		return billing.Remind(ctx, s, front, "T0401", billing.RemindForm{WriteID: shoptest.ID(), Told: told})
+	}
+	assert.ErrorContains(t, remind(f.Shop, ""), "nothing is open past its day")
+	assert.Equal(t, 0, account(t, f).Overdue(due.Add(23*time.Hour)))
+	late := f.At(due.Add(25 * time.Hour))
+	assert.Equal(t, 1, account(t, f).Overdue(late.Now()))
+	assert.ErrorContains(t, remind(late, ""), "no mail address")
+	assert.ErrorIs(t, billing.Remind(ctx, late, f.People[shop.Technician], "T0401", billing.RemindForm{WriteID: shoptest.ID()}), shop.ErrForbidden)
+	require.NoError(t, remind(late, "by telephone: pays on Friday"))
+	assert.ErrorContains(t, remind(late, "again"), "today already")
+
+	c := f.File(t, "T0401").Job.Customer
+	form := customers.Form{WriteID: shoptest.ID(), Name: c.Name, Email: "grower@field.example", Language: "de"}
+	require.NoError(t, customers.Change(ctx, f.Shop, front, c.ID, form))
+	later := f.At(due.AddDate(0, 0, 8))
+	require.NoError(t, remind(later, ""))
+	assert.Len(t, account(t, f).Reminders, 2)
+	mails, err := f.Store.Read(ctx).Mails()
+	require.NoError(t, err)
+	mail := mails[slices.IndexFunc(mails, func(m store.Mail) bool { return m.Recipient == "grower@field.example" })]
+	assert.Contains(t, mail.Subject, "sind offen")
+	assert.Contains(t, mail.Body, shop.Cash(open))
+	month, err := billing.MonthOf(ctx, later, front, later.Now())
+	require.NoError(t, err)
+	require.Len(t, month.Open, 1)
+	assert.Equal(t, 8, month.Open[0].Overdue)
+
+	require.NoError(t, billing.Pay(ctx, f.Shop, front, "T0401", billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "cash"}))
+	assert.ErrorContains(t, remind(f.At(due.AddDate(0, 1, 0)), ""), "nothing is open")
 }

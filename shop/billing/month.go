@@ -18,7 +18,13 @@ type Month struct {
 	Billed, Paid int64
 	Net, Tax     int64
 	By           []ByCustomer // the most first
-	Open         []store.Owing
+	Open         []Owing
+}
+
+// Owing is what a head's bills and payments leave open.
+type Owing struct {
+	store.Owing
+	Overdue int // days past the day its newest bill was due, where something is open
 }
 
 // ByCustomer is what a customer was billed in a month, in cents.
@@ -29,6 +35,19 @@ type ByCustomer struct {
 
 // mostOwed bounds the list of what is open.
 const mostOwed = 200
+
+// owed lists what is open.
+func (m *Month) owed(db store.DB, now time.Time) error {
+	owing, err := db.Owed(mostOwed)
+	for _, o := range owing {
+		x := Owing{Owing: o}
+		if o.Cents() > 0 {
+			x.Overdue = daysPast(o.Due, now)
+		}
+		m.Open = append(m.Open, x)
+	}
+	return err
+}
 
 // MonthOf returns the money of the month that t is in.
 func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Month, error) {
@@ -41,7 +60,7 @@ func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Mont
 	for _, load := range []func(){
 		func() { m.Bills, err = db.BillsBetween(m.Begins, ends) },
 		func() { m.Payments, err = db.PaymentsBetween(m.Begins, ends) },
-		func() { m.Open, err = db.Owed(mostOwed) },
+		func() { err = m.owed(db, s.Now()) },
 	} {
 		if load(); err != nil {
 			return m, err

@@ -19,7 +19,9 @@ import (
 // billData is a head's account beside the ways of paying.
 type billData struct {
 	billing.Account
-	Ways []string
+	Ways    []string
+	Overdue int    // days something is open past its day
+	Email   string // of the customer, where a reminder goes
 }
 
 func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -31,7 +33,7 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	return headpage.ShowHead(s, w, req, f, "bill", billData{acc, billing.Ways}, p)
+	return headpage.ShowHead(s, w, req, f, "bill", billData{acc, billing.Ways, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
 }
 
 // BillPage answers GET /heads/{tag}/bill.
@@ -54,6 +56,9 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		},
 		"credit": func() error {
 			return billing.Credit(ctx, s.Shop, req.Actor, g("write_id"), tag, g("number"), g("why/"+g("number")))
+		},
+		"remind": func() error {
+			return billing.Remind(ctx, s.Shop, req.Actor, tag, billing.RemindForm{WriteID: g("write_id"), Told: g("told")})
 		},
 		"pay": func() error {
 			return billing.Pay(ctx, s.Shop, req.Actor, tag, billing.PayForm{

@@ -1,0 +1,87 @@
+package billing
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/words"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// reminded is what the history calls a reminder of payment.
+const reminded = "payment reminded"
+
+// Overdue is for how many days something has been open past the day its newest bill was due; 0 when nothing is.
+func (a Account) Overdue(now time.Time) int {
+	if a.Open() <= 0 {
+		return 0
+	}
+	return daysPast(a.Bills[len(a.Bills)-1].Due, now)
+}
+
+// daysPast is how many whole days lie between a day something was due and now; 0 when it is not past.
+func daysPast(due, now time.Time) int { return max(0, int(now.Sub(due).Hours()/24)) }
+
+// RemindForm reminds of what is open. Told says how the customer heard of it; empty: by mail.
+type RemindForm struct{ WriteID, Told string }
+
+// Remind reminds a customer of what is open past its day: by a mail in their language, that goes to the outbox,
+// or told in another way, which is written down. Errors are keyed "remind"; one reminder a day is enough.
+func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form RemindForm) error {
+	if err := a.Must("bill"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	told := shop.Optional(errs, "remind", form.Told, 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
+		acc, err := accountIn(tx, f, nil)
+		if err != nil {
+			return err
+		}
+		switch to := f.Job.Customer; {
+		case acc.Overdue(s.Now()) == 0:
+			return field.Only("remind", "nothing is open past its day")
+		case len(acc.Reminders) > 0 && s.Now().Sub(acc.Reminders[0].At) < 20*time.Hour:
+			return field.Only("remind", "they were reminded today already")
+		case told != "":
+			return s.Note(tx, a, f.ID, reminded, told)
+		case to.Email == "":
+			return field.Only("remind", "no mail address of %s is known: call them, and write down how they heard of it", to.Name)
+		default:
+			saved, err := tx.Settings()
+			if err != nil {
+				return err
+			}
+			mail := reminder(f, acc, shop.SettingsFor(saved, tag))
+			mail.At = s.Now()
+			return errors.Join(tx.Add(&mail), s.Note(tx, a, f.ID, reminded, "by mail to "+to.Email))
+		}
+	})
+}
+
+// reminder is the mail that reminds of what is open, in the customer's language.
+func reminder(f *headfile.File, a Account, set shop.Settings) store.Mail {
+	last, in := a.Bills[len(a.Bills)-1], words.In(f.Job.Customer.Language)
+	sum := shop.Cash(a.Open()) + " " + last.Currency
+	return store.Mail{
+		HeadID: f.ID, Recipient: f.Job.Customer.Email, Subject: in.Say("Bill %s: %s are open", last.Number, sum),
+		Body: strings.Join([]string{
+			in.Say("%s of our bill %s for your %s, our tag %s, are open; it was due on %s.", sum, last.Number, f.Model.Name, f.Tag, in.Long(last.Due)),
+			in.Say("If you have paid meanwhile, thank you: our letters have crossed."), set.Get("shop_name"),
+		}, "\n\n") + "\n",
+	}
+}
+
+// remindersOf are the reminders among what happened to a head, the newest first.
+func remindersOf(events []store.Event) []store.Event {
+	return slices.DeleteFunc(events, func(e store.Event) bool { return e.What != reminded })
+}
