@@ -71,6 +71,7 @@ var own = []SettingSection{
 	}},
 	{"Quotes and bills", []SettingDef{
 		{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
+		{"deposit", "Deposit asked, percent", "0", Percent, nil, false, "of what a head must have, with tax, before the work begins; 0 asks for none"},
 		{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
 		{
 			"bill_note", "What a bill says of its tax", "", Long, nil, false,

@@ -540,6 +540,7 @@ type Quote struct {
 	TaxPPM       int64 `gorm:"column:tax_ppm"`
 	MinimumCents int64
 	DiscountPPM  int64 `gorm:"column:discount_ppm"` // of the labour
+	DepositPPM   int64 `gorm:"column:deposit_ppm"`  // of its sum with tax, asked for before the work begins
 	Ready        *time.Time
 	PersonID     uint
 	Person       User

@@ -48,6 +48,7 @@ type Account struct {
 	Credited map[uint]string // number of what credits a bill, by the bill
 
 	Reminders []store.Event // of payment, the newest first
+	Deposit   int64         // that was asked for, of what was said yes to
 }
 
 // Billed is what all bills come to, credits taken off.
@@ -91,6 +92,11 @@ func accountIn(db store.DB, f *headfile.File, prices map[string]int64) (Account,
 		return a, err
 	}
 	a.Reminders = remindersOf(events)
+	for _, q := range f.Approved.Quotes {
+		if q.Accepted() {
+			a.Deposit += q.Deposit()
+		}
+	}
 	v, err := db.Settings()
 	if err != nil {
 		return a, err

@@ -265,3 +265,20 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 	require.NoError(t, billing.Pay(ctx, f.Shop, front, "T0401", billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "cash"}))
 	assert.ErrorContains(t, remind(f.At(due.AddDate(0, 1, 0)), ""), "nothing is open")
 }
+
+// TestADepositIsAskedFor of what was said yes to, by the share that stood when the quote was written.
+func TestADepositIsAskedFor(t *testing.T) {
+	f := shoptest.Open(t)
+	ask := func(percent string) {
+		require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"deposit": percent}, nil))
+	}
+	ask("30")
+	f.Mended(t, "T0401")
+	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
+	ask("50")
+	q := f.File(t, "T0401").Approved.Quotes[0]
+	agreed := q.Totals().Gross
+	require.Positive(t, agreed)
+	assert.Equal(t, (agreed*30+50)/100, q.Deposit())
+	assert.Equal(t, q.Deposit(), account(t, f).Deposit)
+}

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"yatai/core/length"
+	"yatai/core/money"
 	"yatai/core/plan"
 	"yatai/core/price"
 	"yatai/core/quantity"
@@ -60,6 +61,10 @@ func (q QuotePage) Totals(groups ...string) Totals {
 		return len(groups) == 0 || slices.Contains(groups, l.Grp)
 	})
 }
+
+// Deposit is what is asked for before the work begins, in cents with tax: of what it must have, and once it is
+// answered of what was said yes to. Halves of a cent go up.
+func (q QuotePage) Deposit() int64 { return money.Share(q.Totals("must").Gross, q.DepositPPM) }
 
 func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
 	var labour, parts int64

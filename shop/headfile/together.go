@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"yatai/core/money"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -67,6 +68,9 @@ func QuotedWith(order []Ordered, h store.Head, q QuotePage) Together {
 	}
 	return t
 }
+
+// Deposit is what is asked for before the work begins, of all of them: in cents with tax.
+func (t Together) Deposit() int64 { return money.Share(t.Totals("must").Gross, t[0].Q.DepositPPM) }
 
 // Tags names the heads: "T0402, T0403".
 func (t Together) Tags() string {

@@ -110,20 +110,24 @@ func begun(
 	if own := f.Job.Customer.DiscountPPM; own > 0 {
 		terms.DiscountPPM = own
 	}
+	saved, err := tx.Settings()
+	if err != nil {
+		return q, nil, err
+	}
 	currency, err := currency(s, tx)
 	if err != nil {
 		return q, nil, err
 	}
 	q = store.Quote{
 		HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum,
-		DiscountPPM: terms.DiscountPPM, PersonID: a.ID, At: s.Now(),
+		DiscountPPM: terms.DiscountPPM, DepositPPM: shop.SettingsFor(saved, f.Tag).PPM("deposit"), PersonID: a.ID, At: s.Now(),
 		GoodwillPPM: good.GoodwillPPM, GoodwillWhy: good.GoodwillWhy, ChargedTo: good.ChargedTo,
 	}
 	if q.GoodwillPPM > 0 {
 		q.MinimumCents = 0
 	}
 	if slices.ContainsFunc(have, headfile.QuotePage.Accepted) { // after a no it is a quote as the first
-		q.Kind, q.MinimumCents = "supplement", 0
+		q.Kind, q.MinimumCents, q.DepositPPM = "supplement", 0, 0
 		done = headfile.ApprovedWork(have)
 	}
 	return q, done, nil

@@ -332,6 +332,9 @@ func (s *sheet) totals(quotes headfile.Together) {
 		}
 	}
 	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
+	if d := quotes.Deposit(); d > 0 {
+		s.text(9.5, true, s.t("A deposit of %s, tax in it, is asked for before the work begins.", shop.Cash(d)+" "+q.Currency))
+	}
 	if n := quotes.Unpriced(); n > 0 {
 		s.text(9.5, true, s.t("and %d parts whose price follows", n))
 	}
