@@ -235,14 +235,15 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 	require.Positive(t, open)
 	due := account(t, f).Bills[0].Due
 	remind := func(s *shop.Shop, told string) error {
-		return billing.Remind(ctx, s, front, "T0401", billing.RemindForm{WriteID: shoptest.ID(), Told: told})
+		return billing.Remind(ctx, s, front, "T0401", billing.RemindForm{WriteID: shoptest.ID(), Mail: told == "", Told: told})
 	}
 	assert.ErrorContains(t, remind(f.Shop, ""), "nothing is open past its day")
 	assert.Equal(t, 0, account(t, f).Overdue(due.Add(23*time.Hour)))
 	late := f.At(due.Add(25 * time.Hour))
 	assert.Equal(t, 1, account(t, f).Overdue(late.Now()))
 	assert.ErrorContains(t, remind(late, ""), "no mail address")
-	assert.ErrorIs(t, billing.Remind(ctx, late, f.People[shop.Technician], "T0401", billing.RemindForm{WriteID: shoptest.ID()}), shop.ErrForbidden)
+	assert.ErrorIs(t, billing.Remind(ctx, late, f.People[shop.Technician], "T0401", billing.RemindForm{WriteID: shoptest.ID(), Mail: true}), shop.ErrForbidden)
+	assert.ErrorContains(t, remind(late, " "), "how they heard of it")
 	require.NoError(t, remind(late, "by telephone: pays on Friday"))
 	assert.ErrorContains(t, remind(late, "again"), "today already")
 

@@ -24,7 +24,7 @@ type Month struct {
 // Owing is what a head's bills and payments leave open.
 type Owing struct {
 	store.Owing
-	Overdue int // days past the day its newest bill was due, where something is open
+	Overdue int // days the oldest bill that is not paid in full is past its day
 }
 
 // ByCustomer is what a customer was billed in a month, in cents.
@@ -39,14 +39,25 @@ const mostOwed = 200
 // owed lists what is open.
 func (m *Month) owed(db store.DB, now time.Time) error {
 	owing, err := db.Owed(mostOwed)
-	for _, o := range owing {
-		x := Owing{Owing: o}
-		if o.Cents() > 0 {
-			x.Overdue = daysPast(o.Due, now)
-		}
-		m.Open = append(m.Open, x)
+	if err != nil {
+		return err
 	}
-	return err
+	var heads []uint
+	for _, o := range owing {
+		heads = append(heads, o.HeadID)
+	}
+	bills, err := db.Bills(heads...)
+	if err != nil {
+		return err
+	}
+	of := map[uint][]store.Bill{}
+	for _, b := range bills {
+		of[b.HeadID] = append(of[b.HeadID], b)
+	}
+	for _, o := range owing {
+		m.Open = append(m.Open, Owing{o, overdue(of[o.HeadID], o.PaidCents, now)})
+	}
+	return nil
 }
 
 // MonthOf returns the money of the month that t is in.

@@ -17,19 +17,35 @@ import (
 // reminded is what the history calls a reminder of payment.
 const reminded = "payment reminded"
 
-// Overdue is for how many days something has been open past the day its newest bill was due; 0 when nothing is.
-func (a Account) Overdue(now time.Time) int {
-	if a.Open() <= 0 {
-		return 0
+// Overdue is for how many days the oldest bill that is not paid in full is past its day; 0 when none is.
+func (a Account) Overdue(now time.Time) int { return overdue(a.Bills, a.Paid(), now) }
+
+// overdue is for how many whole days the oldest of a head's bills that what was paid, and credited, does not
+// cover is past its day; 0 when none is.
+func overdue(bills []store.Bill, paid int64, now time.Time) int {
+	var asked []store.Bill
+	for _, b := range bills {
+		if b.Credits != nil {
+			paid -= b.Gross()
+			continue
+		}
+		asked = append(asked, b)
 	}
-	return daysPast(a.Bills[len(a.Bills)-1].Due, now)
+	slices.SortStableFunc(asked, func(a, b store.Bill) int { return a.Due.Compare(b.Due) })
+	for _, b := range asked {
+		if paid -= b.Gross(); paid < 0 {
+			return max(0, int(now.Sub(b.Due).Hours()/24))
+		}
+	}
+	return 0
 }
 
-// daysPast is how many whole days lie between a day something was due and now; 0 when it is not past.
-func daysPast(due, now time.Time) int { return max(0, int(now.Sub(due).Hours()/24)) }
-
-// RemindForm reminds of what is open. Told says how the customer heard of it; empty: by mail.
-type RemindForm struct{ WriteID, Told string }
+// RemindForm reminds of what is open: by mail, or Told says how the customer heard of it.
+type RemindForm struct {
+	WriteID string
+	Mail    bool
+	Told    string
+}
 
 // Remind reminds a customer of what is open past its day: by a mail in their language, that goes to the outbox,
 // or told in another way, which is written down. Errors are keyed "remind"; one reminder a day is enough.
@@ -52,7 +68,9 @@ func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Re
 			return field.Only("remind", "nothing is open past its day")
 		case len(acc.Reminders) > 0 && s.Now().Sub(acc.Reminders[0].At) < 20*time.Hour:
 			return field.Only("remind", "they were reminded today already")
-		case told != "":
+		case !form.Mail && told == "":
+			return field.Only("remind", "write down how they heard of it")
+		case !form.Mail:
 			return s.Note(tx, a, f.ID, reminded, told)
 		case to.Email == "":
 			return field.Only("remind", "no mail address of %s is known: call them, and write down how they heard of it", to.Name)

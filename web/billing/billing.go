@@ -58,7 +58,7 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			return billing.Credit(ctx, s.Shop, req.Actor, g("write_id"), tag, g("number"), g("why/"+g("number")))
 		},
 		"remind": func() error {
-			return billing.Remind(ctx, s.Shop, req.Actor, tag, billing.RemindForm{WriteID: g("write_id"), Told: g("told")})
+			return billing.Remind(ctx, s.Shop, req.Actor, tag, billing.RemindForm{WriteID: g("write_id"), Mail: g("mail") == "yes", Told: g("told")})
 		},
 		"pay": func() error {
 			return billing.Pay(ctx, s.Shop, req.Actor, tag, billing.PayForm{
