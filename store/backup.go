@@ -67,10 +67,11 @@ func Backup(ctx context.Context, path, to string) (err error) {
 		return err
 	}
 	defer func() { _ = db.Close() }()
-	making := to + ".making"
+	making := to + unfinished
 	if err := removed(making); err != nil {
 		return err
 	}
+	tidy(filepath.Dir(to))
 	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", making); err != nil {
 		return errors.Join(fmt.Errorf("copy %s: %w", path, err), removed(making))
 	}
@@ -78,6 +79,20 @@ func Backup(ctx context.Context, path, to string) (err error) {
 		return errors.Join(fmt.Errorf("the copy: %w", err), removed(making))
 	}
 	return errors.Join(os.Rename(making, to), synced(filepath.Dir(to)))
+}
+
+// unfinished ends the name of a copy that is being made.
+const unfinished = ".db.making"
+
+// tidy takes away what a copying that was cut off has left in a folder: what has been unfinished for a day.
+// What cannot be taken away stays: that stops no backup.
+func tidy(folder string) {
+	left, _ := filepath.Glob(filepath.Join(folder, "*"+unfinished)) // the pattern is no wrong one
+	for _, name := range left {
+		if info, err := os.Stat(name); err == nil && time.Since(info.ModTime()) > 24*time.Hour {
+			_ = removed(name)
+		}
+	}
 }
 
 // signedOut ends every session in a copy: who finds a backup has nobody's key to the running shop.

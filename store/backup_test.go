@@ -61,6 +61,25 @@ func TestABackupIsOneMoment(t *testing.T) {
 	assert.NoFileExists(t, filepath.Join(dir, "none.db"), "looking makes no file")
 }
 
+// TestABackupTidiesWhatWasCutOff a day ago and longer; what may still be made stays.
+func TestABackupTidiesWhatWasCutOff(t *testing.T) {
+	dir := t.TempDir()
+	path := filepath.Join(dir, "shop.db")
+	s, err := Open(path)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	old, young, other := filepath.Join(dir, "monday.db.making"), filepath.Join(dir, "today.db.making"), filepath.Join(dir, "plum.making")
+	for _, name := range []string{old, young, other} {
+		require.NoError(t, os.WriteFile(name, []byte("half"), 0o600))
+		require.NoError(t, os.Chtimes(name, time.Time{}, time.Now().Add(-25*time.Hour)))
+	}
+	require.NoError(t, os.Chtimes(young, time.Time{}, time.Now().Add(-23*time.Hour)))
+	require.NoError(t, Backup(t.Context(), path, filepath.Join(dir, "backup.db")))
+	assert.NoFileExists(t, old)
+	assert.FileExists(t, young)
+	assert.FileExists(t, other, "no copy of a shop")
+}
+
 func TestRestoreKeepsWhatWasThere(t *testing.T) {
 	dir := t.TempDir()
 	path, backup := filepath.Join(dir, "shop.db"), filepath.Join(dir, "backup.db")
