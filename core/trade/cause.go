@@ -127,7 +127,7 @@ var (
 	noNameTold    = &Sign{Code: "no_name", Label: "parts without a name", Check: "compare the whole box with the old parts", Told: []*Symptom{NoName}}
 	corroded      = &Sign{Code: "corroded", Label: "stems pitted", Check: "look at the stems", Part: StemSeen, Grades: []string{"corroded"}}
 	stoodTold     = &Sign{Code: "stood", Label: "stood for long", Check: "ask how long it stood", Told: []*Symptom{Stood}}
-	rotatorSticks = &Sign{Code: "rotator", Label: "rotator sticks", Check: "turn it by hand", Part: RotatorSeen, Grades: []string{"sticks"}}
+	rotatorSticks = &Sign{Code: "rotator", Label: "rotator sticks", Check: "turn it by hand", Part: RotatorSeen, Grades: []string{"stiff", "sticks", "worn"}}
 	mendedTold    = &Sign{Code: "mended_lately", Label: "mended lately", Check: "ask who had it open last", Told: []*Symptom{MendedLately}}
 	shortSeal     = &Sign{Code: "seal_loose", Label: "stem seal out of its size", Check: "measure the seals on stem and guide", Of: SealStem}
 )

@@ -149,6 +149,8 @@ var (
 	lapRecord = &Record{Each: true, Judge: judgeLap, Fields: []Field{
 		{Name: "paste", Label: "Paste", Kind: "text", Hint: "coarse, then fine"}, {Name: "passes", Label: "Passes", Kind: "count"},
 		{Name: "ring", Label: "Ring full and matte all round", Kind: "yes", Reads: LapRing}}}
+	rotatorRecord = &Record{Each: true, Judge: judgeRotator, Fields: []Field{
+		{Name: "turns", Label: "Turns smoothly by hand", Kind: "yes"}, {Name: "mark", Label: "Its paint mark", Kind: "text", Hint: "towards the exhaust"}}}
 	sealRecord = &Record{Each: true, Judge: judgeSeal, Fields: []Field{
 		{Name: "baseline", Label: "Cup blanked, today", Kind: "pressure", Hint: "84kPa", Reads: VacuumBlanked}, {
 			Name: "vacuum", Label: "Vacuum, turned between", Kind: "pressures", Hint: "82 82 81 82 kPa", Reads: VacuumTurned,
@@ -215,6 +217,14 @@ func done(fields ...Field) *Record {
 		}
 		return Judged{OK: true, Says: words.Of("all done")}, nil
 	}}
+}
+
+// judgeRotator: one that was taken apart turns by hand when it is together, and where its mark is is known.
+func judgeRotator(v Values, _ RecordCase) (Judged, error) {
+	if v["turns"] != "yes" {
+		return Judged{Says: words.Of("it does not turn smoothly: renew it")}, nil
+	}
+	return Judged{OK: true, Says: words.Of("it turns; its mark: %s", v["mark"])}, nil
 }
 
 // judgeLap: a ring that is full passes whatever the count; many passes are worth a warning.

@@ -84,7 +84,9 @@ var (
 	}})
 	RotatorSeen = part(Part{Code: "rotator.condition", Label: "Rotator", With: func(v Valve) bool { return !v.Plain }, Grades: []Grade{
 		{"free", "turns freely", "by hand, both ways as made", gauge.Sound},
-		{"sticks", "sticks", "does not turn, or in jerks", gauge.Renew},
+		{"stiff", "turns stiffly", "in jerks: dirt between the balls and their tracks", gauge.Out},
+		{"sticks", "sticks", "does not turn", gauge.Renew},
+		{"worn", "worn inside", "tracks, balls or disc spring worn or corroded", gauge.Renew},
 	}})
 	PortSeen = part(Part{Code: "port.condition", Label: "Port", Grades: []Grade{
 		{"dry", "dry", "dull grey or brown", gauge.Sound},
@@ -138,6 +140,10 @@ var (
 		Code: "keeper_new", Name: "New keepers", Station: Assembly, Stage: Springing, Setup: 2, Each: 1, Looks: []*Part{KeeperSeen},
 		Caution: springCaution, Because: "renewed as a rule of the shop", Uses: KeeperPart,
 	})
+	OpenRotators = operation(Operation{
+		Code: "rotator_apart", Name: "Take rotators apart", Station: Assembly, Stage: Springing, Setup: 5, Each: 6, Looks: []*Part{RotatorSeen},
+		Caution: springCaution, Record: rotatorRecord,
+	})
 	NewRotators = operation(Operation{
 		Code: "rotator_new", Name: "New rotators", Station: Assembly, Stage: Springing, Setup: 2, Each: 2, Voids: []*Characteristic{SpringHeight},
 		Looks: []*Part{RotatorSeen}, Caution: springCaution, Because: "renewed whatever they measure, by the sheet", Uses: RotatorPart,
@@ -176,7 +182,12 @@ var (
 		Fits:    withinHardening})
 	_ = repair(Repair{Code: "keeper_new", Name: "New keepers", Changes: "nothing else", Works: "keeper", Does: NewKeepers, Answers: []Answer{{Part: KeeperSeen}}})
 	_ = repair(Repair{
-		Code: "rotator_new", Name: "New rotator", Changes: "spring height", Works: "rotator", Does: NewRotators,
+		Code: "rotator_apart", Name: "Take the rotator apart", Changes: "nothing else: washed, looked at, put together as the maker says", Works: "rotator",
+		Does: OpenRotators, Order: 10, Answers: []Answer{{Part: RotatorSeen}},
+		Allowed: all(grades(RotatorSeen, "one that does not turn or is worn inside is renewed", "sticks", "worn")),
+	})
+	_ = repair(Repair{
+		Code: "rotator_new", Name: "New rotator", Changes: "spring height", Works: "rotator", Does: NewRotators, Order: 20,
 		Answers: []Answer{{Part: RotatorSeen}},
 	})
 )
