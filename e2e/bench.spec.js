@@ -110,6 +110,30 @@ test("two tabs of one sweep, the network gone: each reading arrives once, a corr
   expect(mine.filter((r) => r.position !== "1I1")).toHaveLength(2); // nothing twice
 });
 
+test("what was asked for before an answer came does not take its place", async ({ context, demo }) => {
+  const [one, two] = [await context.newPage(), await context.newPage()];
+  await signIn(one, demo, "Ilka");
+  for (const tab of [one, two]) await tab.goto(demo + "/heads/T0407/sweep/valve.head");
+  const cell = (tab) => tab.locator('input[data-key="1I1"]');
+  let held = 0;
+  await two.route("**/sweep/valve.head?*", async (route) => { // the second of two is on its way for long
+    const answer = await route.fetch();
+    if (++held === 2) await new Promise((done) => setTimeout(done, 3000));
+    await route.fulfill({ response: answer });
+  });
+  await cell(one).fill("40.10");
+  await one.keyboard.press("Enter");
+  await expect(one.locator("#progress")).toContainText("1 of 24");
+  await expect.poll(() => held).toBeGreaterThanOrEqual(2); // the other tab asks what stands: told by the store and by the shop
+  await two.getByLabel("A correction, because").fill("typing slip");
+  await cell(two).fill("40.15");
+  await two.keyboard.press("Enter");
+  await expect(cell(two)).toHaveAttribute("data-standing", "40.15");
+  await two.waitForTimeout(3500);
+  await expect(cell(two)).toHaveAttribute("data-standing", "40.15");
+  await expect(cell(one)).toHaveAttribute("data-standing", "40.15");
+});
+
 test("what is typed while an answer is on its way stays, in the same field and in the next", async ({ page, demo }) => {
   await signIn(page, demo, "Ilka");
   await page.goto(`${demo}/heads/T0407/sweep/valve.margin`);

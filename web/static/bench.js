@@ -371,12 +371,18 @@ if (sweep) {
     pump();
   };
 
-  // fresh shows what stands now, whoever wrote it.
+  // fresh shows what stands now, whoever wrote it. An answer to this tab that came meanwhile may be newer than
+  // what was asked for before it: then it is asked again. Of several only the last counts.
+  let had = 0, asked = 0;
   const fresh = async () => {
-    const focused = held();
-    const values = { stage: sweep.elements.stage.value, tool: sweep.elements.tool.value };
-    await htmx.ajax("GET", sweep.getAttribute("action"), { target: net, swap: "none", values });
-    hold(focused);
+    const now = ++asked, before = had;
+    const wanted = new URLSearchParams({ stage: sweep.elements.stage.value, tool: sweep.elements.tool.value });
+    const answer = await fetch(sweep.getAttribute("action") + "?" + wanted, { headers: { "HX-Request": "true" } });
+    if (!answer.ok || answer.redirected) return;
+    const html = await answer.text();
+    if (now !== asked) return;
+    if (before !== had) return fresh();
+    swapIn(html, "", "");
   };
 
   // settle: what another tab has sent waits here no more.
@@ -458,6 +464,7 @@ if (sweep) {
       }
       const html = await answer.text();
       const at = document.activeElement, elsewhere = at?.dataset?.key && at.value !== at.defaultValue; // something else is being typed
+      had++;
       swapIn(html, key, kept["v." + key]);
       if (answer.status === 422) {
         if (!elsewhere) {
