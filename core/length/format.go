@@ -42,6 +42,9 @@ func (u Unit) In(l Length, places int) string {
 	return decimal(int64(Div(l, step)), places)
 }
 
+// Whole returns l with its unit, in the places a dimension is told in: "0.030 mm", "0.0012 in".
+func (u Unit) Whole(l Length) string { return u.In(l, u.Places()) + " " + u.Name }
+
 // Text returns l with its unit, exact to what can be shown: "8.079 mm", "0.0017 in". A
 // unit that is not an inch counts as many millionths as a millimetre has nanometres.
 func (u Unit) Text(l Length) string {

@@ -51,7 +51,7 @@ func FormOf(points []Point) (f Form, ok bool) {
 
 // Says names a form in a unit: what of it is more than e.
 func (f Form) Says(e length.Length, u length.Unit) string {
-	by := func(l length.Length) string { return u.In(l.Abs(), u.Places()) + " " + u.Name }
+	by := func(l length.Length) string { return u.Whole(l.Abs()) }
 	switch {
 	case f.Twist.Abs() > e && f.Twist.Abs() > f.Hollow.Abs():
 		return "twisted, one diagonal " + by(f.Twist) + " above the other"

@@ -27,8 +27,11 @@ var Fasteners = []*Fastener{
 	{Code: "cam_caps", Label: "Cam caps", On: Kind.CamInHead},
 	{Code: "rocker_pedestals", Label: "Rocker pedestals", On: Kind.Rockers},
 	{Code: "injector_clamps", Label: "Injector clamps", On: Kind.Injectors},
-	{Code: "head_bolts", Label: "Head bolts", Refit: true},
+	HeadBolts,
 }
+
+// HeadBolts hold the head on its engine: their order is drawn.
+var HeadBolts = &Fastener{Code: "head_bolts", Label: "Head bolts", Refit: true}
 
 // Exists tells whether heads of kind k have it.
 func (f *Fastener) Exists(k Kind) bool { return f.On == nil || f.On(k) }
@@ -227,7 +230,7 @@ func (t Tightening) fields() (out []Field) {
 	steps := t.Parsed()
 	for i := range steps {
 		out = append(out, Field{
-			Name: t.Of + "." + strconv.Itoa(i+1), Label: of.Label + ": " + steps[i].Typed, Kind: "yes", Step: &steps[i], Tightens: &t,
+			Name: t.Of + "." + strconv.Itoa(i+1), Kind: "yes", Step: &steps[i], Tightens: &t,
 		})
 	}
 	return out

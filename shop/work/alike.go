@@ -8,10 +8,9 @@ import (
 )
 
 // alike says of seats that are cut to end alike which is cut first and zeroed on, by role the one that is
-// deepest, and how far from it each other ends. now is how deep each is, by its position; a role of which
+// deepest, and how far from it each other ends. now is how deep each was before any was cut, by its position; a role of which
 // fewer than two ends are known has no reference.
 func alike(rows []SheetRow, now map[string]quantity.Amount, role func(id string) layout.Role, u length.Unit) {
-	told := func(l length.Length) string { return u.In(l, u.Places()) + " " + u.Name }
 	first := map[layout.Role]*SheetRow{}
 	known := map[layout.Role]int{}
 	for i := range rows {
@@ -38,9 +37,9 @@ func alike(rows []SheetRow, now map[string]quantity.Amount, role func(id string)
 		case off == 0:
 			row.Against = words.Of("level with %s", ref.ID)
 		case off > 0:
-			row.Against = words.Of("%s deeper than %s", told(off), ref.ID)
+			row.Against = words.Of("%s deeper than %s", u.Whole(off), ref.ID)
 		default:
-			row.Against = words.Of("%s less deep than %s", told(-off), ref.ID)
+			row.Against = words.Of("%s less deep than %s", u.Whole(-off), ref.ID)
 		}
 	}
 }

@@ -73,10 +73,10 @@ func (sh Sheet) Unit(u length.Unit) quantity.Unit { return sh.Proof.UnitFor(u) }
 // Ticks are the record's fields where each of them is only said yes to, by what they are of; none where
 // something else is written down.
 func (sh Sheet) Ticks() (out []TickGroup) {
+	if !sh.Form.Ticked() {
+		return nil
+	}
 	for _, f := range sh.Form.Fields {
-		if f.Kind != "yes" || sh.Form.Each {
-			return nil
-		}
 		if n := len(out); n == 0 || f.Tightens != nil && (out[n-1].Tightens == nil || out[n-1].Tightens.Of != f.Tightens.Of) {
 			out = append(out, TickGroup{Tightens: f.Tightens})
 		}
@@ -91,10 +91,10 @@ type Tick struct {
 	Done bool
 }
 
-// Bolts is how the head's bolts are pulled down, nil where its model does not say.
-func Bolts(f *headfile.File) *trade.Tightening {
+// bolts is how the head's bolts are pulled down, nil where its model does not say.
+func bolts(f *headfile.File) *trade.Tightening {
 	for _, t := range f.Subject.Sheet.Tightening {
-		if t.Of == "head_bolts" {
+		if t.Of == trade.HeadBolts.Code {
 			return &t
 		}
 	}
@@ -147,7 +147,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	if k == nil {
 		return Sheet{}, shop.ErrNotFound
 	}
-	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: Bolts(f), Holes: holesOf(f, k)}
+	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: bolts(f), Holes: holesOf(f, k)}
 	if form := f.RecordOf(o.Code); form != nil {
 		sh.Form = *form
 	}
@@ -198,7 +198,7 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 		sh.Once = headRow(f, k, kept)
 	}
 	if k == trade.CutSeat && f.Subject.Setting("school.depths") == "all alike" {
-		alike(sh.Rows, depths(f, at), f.Subject.Role, f.In())
+		alike(sh.Rows, cameIn(f, at), f.Subject.Role, f.In())
 	}
 	for i := range sh.Rows {
 		provenBy(f, &sh, &sh.Rows[i])
@@ -206,12 +206,12 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	return sh, nil
 }
 
-// depths are how deep valves sit as they came in, by position; those that were read.
-func depths(f *headfile.File, at []string) map[string]quantity.Amount {
+// cameIn is how deep valves sat when they came in, by position; those that were read.
+func cameIn(f *headfile.File, at []string) map[string]quantity.Amount {
 	out := map[string]quantity.Amount{}
 	for _, id := range at {
-		if m := f.Mean(trade.Recession.Code, id, ""); m != nil {
-			out[id] = *m
+		if x, ok := f.Received.Feature(trade.Recession.Code + "@" + id); ok && len(x.From) > 0 {
+			out[id] = x.High
 		}
 	}
 	return out
@@ -268,7 +268,7 @@ func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.Kep
 	row := SheetRow{ID: id}
 	h, role := f.Subject, string(f.Subject.Role(id))
 	v, planned := kept.Valve(id)
-	mm := func(l length.Length) string { return f.In().In(l, f.In().Places()) + " " + f.In().Name }
+	mm := f.In().Whole
 	if k.Proof != nil && k.Proof.Of != trade.GuideBore && k.Proof.Of != trade.Stem {
 		shift := quantity.Amount(0)
 		if k.Proof.Of == trade.Recession {
@@ -419,7 +419,7 @@ func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) Sheet
 	if cut == 0 {
 		cut = f.Received.FaceNeed().Cut
 	}
-	by := f.In().In(cut, f.In().Places()) + " " + f.In().Name
+	by := f.In().Whole(cut)
 	row.Do = words.Of("cut %s", by)
 	if t := kept.Out.Tilt; t != nil {
 		row.Do = words.Of(

@@ -93,7 +93,7 @@ func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string 
 		Length: largest, Material: seating.Material(made), PartTemp: quantity.CelsiusOf(30, 1), ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	if by := largest - out.At20; err == nil && by > tools[0].U.Length()/2 {
-		return f.Unit.In(by, f.Unit.Places()) + " " + f.Unit.Name
+		return f.Unit.Whole(by)
 	}
 	return ""
 }

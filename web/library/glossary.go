@@ -3,7 +3,6 @@ package library
 import (
 	"html/template"
 	"net/http"
-	"strings"
 
 	"yatai/core/layout"
 	"yatai/core/length"
@@ -26,12 +25,7 @@ type section struct {
 }
 
 // ID names the section on its page.
-func (s section) ID() string { return sectionID(s.Name) }
-
-// sectionID is how a part of a page is named in its address.
-func sectionID(name string) string {
-	return "part-" + strings.ReplaceAll(strings.ToLower(name), " ", "-")
-}
+func (s section) ID() string { return page.Anchor(s.Name) }
 
 // Glossary answers GET /reference/glossary: what each characteristic is, where and how it is read,
 // with what, what goes wrong, and what answers it.

@@ -33,9 +33,7 @@ type limitSection struct {
 func (s limitSection) All() int { return len(s.Lines) + len(s.More) }
 
 // ID names the section on its page.
-func (s limitSection) ID() string {
-	return "lines-" + strings.ReplaceAll(strings.ToLower(s.Name), " ", "-")
-}
+func (s limitSection) ID() string { return page.Anchor(s.Name) }
 
 // Columns are the sections' fields of a set, by name and heading.
 func (d modelData) Columns() []limitColumn {

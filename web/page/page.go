@@ -49,7 +49,7 @@ var helpers = template.FuncMap{
 	"share":      share,
 	"recordSays": headfile.RecordSays,
 	"sizeOf":     func(l length.Length) string { return length.MM.In(l, 2) },
-	"size":       func(u length.Unit, l length.Length) string { return u.In(l, u.Places()) + " " + u.Name },
+	"size":       length.Unit.Whole,
 	"percent":    func(x float64) float64 { return 100 * x },
 	"label":      headfile.ToolLabel,
 	"add":        func(a, b int) int { return a + b },

@@ -7,7 +7,6 @@ import (
 	"os"
 	"path/filepath"
 	"strconv"
-	"strings"
 	"time"
 
 	"yatai/shop"
@@ -30,7 +29,7 @@ type settingSection struct {
 }
 
 // ID names the section on its page.
-func (s settingSection) ID() string { return strings.ReplaceAll(strings.ToLower(s.Name), " ", "-") }
+func (s settingSection) ID() string { return page.Anchor(s.Name) }
 
 // Usual is how many of its settings nobody has said.
 func (s settingSection) Usual() (n int) {

@@ -143,17 +143,14 @@ func showSheet(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	d := sheetData{Sheet: sh, Fails: len(f.Failed(sh.Operation)) > 0}
 	if sh.Operation.Code == "assemble" || sh.Operation.Code == "final_check" {
-		d.Drawing = tightening(f, words.In(req.Actor.Language))
+		d.Drawing = tightening(f, sh.Bolts, words.In(req.Actor.Language))
 	}
 	return headpage.ShowHead(s, w, req, f, "sheet", d, p)
 }
 
 // tightening draws the order of the head's bolts, from the middle outwards.
-func tightening(f *headfile.File, in *words.Language) template.HTML {
-	pattern, own := engine.TightenInput{}, []string(nil)
-	if bolts := work.Bolts(f); bolts != nil {
-		own = bolts.Order
-	}
+func tightening(f *headfile.File, bolts *trade.Tightening, in *words.Language) template.HTML {
+	pattern := engine.TightenInput{}
 	for _, b := range f.Layout.Bolts {
 		pattern.Bolts = append(pattern.Bolts, engine.Bolt{ID: b.Name, X: b.X, Y: b.Y})
 	}
@@ -161,10 +158,10 @@ func tightening(f *headfile.File, in *words.Language) template.HTML {
 	if err != nil {
 		return ""
 	}
-	if len(own) == 0 {
+	if bolts == nil || len(bolts.Order) == 0 {
 		return draw.Calc("tighten", in.Say("order of the bolts, from the middle outwards"), pattern, out)
 	}
-	out.Order = own
+	out.Order = bolts.Order
 	return draw.Calc("tighten", in.Say("order of the bolts, by the maker's book"), pattern, out)
 }
 
