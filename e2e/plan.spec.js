@@ -167,3 +167,38 @@ test("a press that has begun and an answer that stands open outlive what is work
   await page.mouse.up();
   await sent;
 });
+
+test("a repair of the shop's own, with the part it fits, is held at a valve and paid for", async ({ page, demo }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(`${demo}/reference/models/3`);
+  await page.getByText("Add a repair of your own").click();
+  const form = page.locator('form[action*="/repairs?"]');
+  await form.getByLabel("Called").fill("Cap the tips");
+  await form.getByLabel("It works on").selectOption("tip");
+  await form.getByLabel("Done at").selectOption("assembly bench");
+  await form.getByLabel("Minutes, once").fill("5+4");
+  await form.getByLabel("Size, the least").fill("0.1");
+  await form.getByLabel("Size, the most").fill("0.8");
+  await form.getByLabel("Stem height").selectOption("up");
+  await form.getByLabel("A part it fits").fill("hard cap, 8 mm");
+  await form.getByRole("button", { name: "Add the repair" }).click();
+  await expect(form.getByLabel("Called")).toHaveValue("Cap the tips");
+  await expect(form).toContainText("no commas");
+  await form.getByLabel("A part it fits").fill("hard cap 8 mm");
+  await form.getByRole("button", { name: "Add the repair" }).click();
+  await expect(page.getByRole("row", { name: /Cap the tips/ })).toContainText("hard cap 8 mm");
+
+  await page.goto(`${demo}/parts`);
+  await page.getByText("Add a part to the list").click();
+  const part = page.locator('form[action="/parts/add"]');
+  await part.getByLabel("What it is").selectOption("own: hard cap 8 mm");
+  await part.getByLabel("Name").fill("Cap");
+  await part.locator('[name="price"]').fill("7.40");
+  await part.getByLabel("There now").fill("2");
+  await part.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByText("own: hard cap 8 mm").first()).toBeVisible();
+
+  await page.goto(`${demo}/heads/T0414/judge`);
+  await page.getByLabel("tip of 3I1").selectOption("Cap the tips");
+  await expect(page.locator("main")).toContainText(/Cap the tips\s+3I1\s+0\.100 mm/);
+});

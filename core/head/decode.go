@@ -203,7 +203,7 @@ func (f File) repairs(d *decoding) bool {
 	}
 	for i, x := range f.Sheet.Repairs {
 		at := fmt.Sprintf("sheet.repairs[%d]", i)
-		o := trade.OwnRepair{Name: x.Name, Works: trade.Metal(x.Works), Station: x.Station}
+		o := trade.OwnRepair{Name: x.Name, Works: trade.Metal(x.Works), Station: x.Station, Part: x.Part}
 		var err error
 		o.Setup, o.Each, err = trade.TwoMinutes(x.Minutes)
 		d.wrong(at+".minutes", err)
@@ -686,15 +686,16 @@ func (f File) ask(d *decoding) {
 		}
 		d.h.Ask.FaceCut = &c
 	}
-	choices := map[string][]string{"seat": {"keep", "cut", "insert"}, "valve": {"keep", "grind", "new"}, "guide": {"keep", "hone", "ream", "liner", "new"}}
+	holds := d.h.Holds()
 	for id, held := range f.Ask.Hold {
 		d.position(clip("ask.hold."+id), id)
 		for what, v := range held {
-			if choices[what] == nil {
-				d.fail(clip("ask.hold."+id+"."+what), "seat, valve or guide")
+			i := slices.IndexFunc(holds, func(h Hold) bool { return string(h.Of) == what })
+			if i < 0 {
+				d.fail(clip("ask.hold."+id+"."+what), "seat, valve or guide, or what a repair of the shop's own works on")
 				return
 			}
-			d.oneOf("ask.hold."+id+"."+what, v, "", choices[what])
+			d.oneOf("ask.hold."+id+"."+what, v, "", holds[i].Choices)
 		}
 	}
 }

@@ -275,7 +275,7 @@ func encodeSheet(s Sheet) FileSheet {
 // fileRepair writes a repair of the shop's own.
 func fileRepair(o trade.OwnRepair) FileOwnRepair {
 	x := FileOwnRepair{
-		Name: o.Name, Works: string(o.Works), Station: o.Station, Minutes: fmt.Sprintf("%d+%d", o.Setup, o.Each), Code: o.Code(),
+		Name: o.Name, Works: string(o.Works), Station: o.Station, Minutes: fmt.Sprintf("%d+%d", o.Setup, o.Each), Part: o.Part, Code: o.Code(),
 	}
 	if o.Most > 0 {
 		x.Least, x.Most = o.Least.String(), o.Most.String()

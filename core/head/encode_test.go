@@ -170,14 +170,16 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 100_000, Most: 800_000,
 			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}},
 		},
-		{Name: "Etch a number", Works: trade.OtherMetal, Station: trade.Press, Each: 2},
+		{Name: "Etch a number", Works: trade.OtherMetal, Station: trade.Press, Each: 2, Part: "brass tag"},
 	} {
 		h.Sheet.Repairs = append(h.Sheet.Repairs, trade.RepairNamed(o.Code()))
 	}
 	f := head.Encode(h.Head)
 	assert.Equal(t, []string{"0.1 mm", "0.8 mm"}, []string{f.Sheet.Repairs[0].Least, f.Sheet.Repairs[0].Most})
 	assert.Equal(t, map[string]string{"lash": "down", "stem.height": "up"}, f.Sheet.Repairs[0].Moves)
-	plain := head.FileOwnRepair{Name: "Etch a number", Works: "something else", Station: trade.Press, Minutes: "0+2", Code: f.Sheet.Repairs[1].Code}
+	plain := head.FileOwnRepair{
+		Name: "Etch a number", Works: "something else", Station: trade.Press, Minutes: "0+2", Part: "brass tag", Code: f.Sheet.Repairs[1].Code,
+	}
 	assert.Equal(t, plain, f.Sheet.Repairs[1])
 	text, err := f.JSON()
 	require.NoError(t, err)
@@ -189,6 +191,7 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 		"sheet.repairs[0].minutes": func(r *head.FileOwnRepair) { r.Minutes = "soon" }, "sheet.repairs[0].most": func(r *head.FileOwnRepair) { r.Most = "thick" },
 		"sheet.repairs[0].least": func(r *head.FileOwnRepair) { r.Least = "thin" }, "sheet.repairs[0].code": func(r *head.FileOwnRepair) { r.Code = "shop.x" },
 		"sheet.repairs[0].moves.lash": func(r *head.FileOwnRepair) { r.Moves["lash"] = "sideways" },
+		"sheet.repairs[0].part":       func(r *head.FileOwnRepair) { r.Part = "a, b" },
 	} {
 		f := head.Encode(h.Head)
 		change(&f.Sheet.Repairs[0])

@@ -132,6 +132,7 @@ type FileOwnRepair struct {
 	Least   string            `json:"least,omitempty" doc:"of its size"`
 	Most    string            `json:"most,omitempty" doc:"of its size; empty: it has none"`
 	Moves   map[string]string `json:"moves,omitempty" doc:"characteristics of a valve, up or down by the size"`
+	Part    string            `json:"part,omitempty" doc:"what one is fitted of at each valve; in the stock its kind is own: and this name"`
 	Code    string            `json:"code,omitempty" doc:"as it is written; made of the rest"`
 }
 

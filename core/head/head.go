@@ -379,8 +379,34 @@ type Ask struct {
 	Alternative string                       // keep, balanced, renew or robust; balanced when empty
 	FaceCut     *length.Length               // held fast
 	Tilt        string                       // level or tilted: how the head is faced; "" for what is cheaper
-	Hold        map[string]map[string]string // by position: seat, valve, guide -> what
+	Hold        map[string]map[string]string // by position and metal: one of its Choices, see Holds
 	Free        bool                         // what was decided to be done does not bind it
+}
+
+// Keep holds that nothing is done to a metal of a valve.
+const Keep = "keep"
+
+// Hold is a metal of a valve whose treatment can be held when a plan is asked for, with what it can be held
+// to: nothing (Keep), or the choice of a repair that works it.
+type Hold struct {
+	Of      trade.Metal
+	Choices []string
+}
+
+// Holds are what can be held at valves of the head, by the repairs that the trade and the shop have for it.
+func (h *Head) Holds() []Hold {
+	var out []Hold
+	for _, r := range h.Sheet.AllRepairs() {
+		if r.Choice == "" || r.Does == trade.Lap || r.Does.Each == 0 || !r.Does.Exists(h.Model.Kind) { // a seat that is kept may be lapped
+			continue
+		}
+		i := slices.IndexFunc(out, func(x Hold) bool { return x.Of == r.Works })
+		if i < 0 {
+			i, out = len(out), append(out, Hold{r.Works, []string{Keep}})
+		}
+		out[i].Choices = append(out[i].Choices, r.Choice)
+	}
+	return out
 }
 
 // Role is the role of a position, "" for what is no valve.

@@ -88,8 +88,9 @@ func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 	if n%2 == 0 {
 		own := trade.OwnRepair{
 			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 50_000, Most: 120_000,
-			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}},
+			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}}, Part: "hard cap",
 		}
+		h.Stock = append(h.Stock, head.Stock{ID: 30, Kind: "own: hard cap", Count: 9, Price: cents(int64(100 + n%4*900))})
 		h.Sheet.Repairs = []*trade.Repair{trade.RepairNamed(own.Code())}
 	}
 	return h

@@ -85,6 +85,58 @@ func TestARepairOfTheShopsOwnIsAChoice(t *testing.T) {
 	assert.Equal(t, 500*length.Micrometre, fixed.Least)
 }
 
+// TestAPartOfTheShopsOwnIsPaidFor: what a repair of the shop's own fits is weighed and charged by the stock, and
+// told where nobody knows its price.
+func TestAPartOfTheShopsOwnIsPaidFor(t *testing.T) {
+	with := capTips
+	with.Part = "hard cap"
+	own := trade.RepairNamed(with.Code())
+	bare := short(t)
+	bare.Sheet.Repairs = []*trade.Repair{trade.RepairNamed(capTips.Code())}
+	without := solve(t, bare, head.Ask{})
+	h := short(t)
+	h.Sheet.Repairs = []*trade.Repair{own}
+	p := solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Contains(t, p.Unknown, "hard cap")
+	price := int64(740)
+	h.Stock = []head.Stock{{ID: 1, Kind: "own: hard cap", Name: "Cap 6 mm", Count: 4, Price: &price}}
+	p = solve(t, h, head.Ask{})
+	assert.NotContains(t, p.Unknown, "hard cap")
+	assert.Equal(t, without.Cents+price, p.Cents, "one cap at one valve")
+
+	dear := int64(90_000) // two repairs that do the same: the one whose part costs less is taken
+	h.Sheet.Repairs = append(h.Sheet.Repairs, trade.RepairNamed(capTips.Code()))
+	h.Stock[0].Price = &dear
+	p = solve(t, h, head.Ask{})
+	assert.Contains(t, p.Valves[0].Repairs, capTips.Code())
+}
+
+// TestARepairOfTheShopsOwnIsHeld: at any valve that it may be done at, or ruled out.
+func TestARepairOfTheShopsOwnIsHeld(t *testing.T) {
+	h := short(t)
+	own := trade.RepairNamed(capTips.Code())
+	h.Sheet.Repairs = []*trade.Repair{own}
+	ring := trade.OwnRepair{
+		Name: "Ring", Works: trade.SeatMetal, Station: trade.SeatBench, Each: 9, Most: 800_000,
+		Moves: []trade.OwnMove{{Of: "valve.recession", Times: -1}},
+	}
+	h.Sheet.Repairs = append(h.Sheet.Repairs, trade.RepairNamed(ring.Code()))
+	assert.Contains(t, h.Holds(), head.Hold{Of: trade.TipMetal, Choices: []string{"keep", "Cap the tips"}})
+	assert.Contains(t, h.Holds(), head.Hold{Of: trade.SeatMetal, Choices: []string{"keep", "cut", "insert", "Ring"}})
+	hold := func(id, metal, choice string) head.Ask {
+		return head.Ask{Hold: map[string]map[string]string{id: {metal: choice}}}
+	}
+	p := solve(t, h, hold("1E1", "tip", "Cap the tips"))
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Contains(t, p.Valves[1].Repairs, own.Code, "nothing asks for it there")
+	p = solve(t, h, hold("1E1", "seat", "Ring"))
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	assert.Contains(t, p.Valves[1].Repairs, ring.Code())
+	h.Sheet.Repairs = h.Sheet.Repairs[:1]
+	assert.False(t, solve(t, h, hold("1I1", "tip", "keep")).Feasible, "nothing else answers it")
+}
+
 // TestEveryMetalMayHaveASizeOfItsOwn: with a repair of the shop's own for each metal that may have one, and
 // the trade's, a valve that is out in all of them is planned.
 func TestEveryMetalMayHaveASizeOfItsOwn(t *testing.T) {

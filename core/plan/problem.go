@@ -39,7 +39,7 @@ type valve struct {
 	windows [after.Count]window
 	targets [after.Count]window // the shop's
 	needs   []need              // findings that ask for something to be done here
-	held    map[string]string   // what is held of its seat, valve and guide
+	held    map[string]string   // what is held of it, by metal: see head.Ask
 	must    map[trade.Metal][]string
 	options []option // the repairs that may be done here, by metal
 
@@ -226,7 +226,7 @@ func (p *problem) valve(lv layout.Valve) *valve {
 			}
 		}
 		if d, ok := p.h.Decided(f.Key()); ok && !p.ask.Free && slices.Contains(n.answers, d.Choice) {
-			if works := trade.RepairNamed(d.Choice).Works; v.held[heldAs[works]] == "" { // what is held goes before it
+			if works := trade.RepairNamed(d.Choice).Works; v.held[string(works)] == "" { // what is held goes before it
 				n.answers, n.decided = []string{d.Choice}, true
 			}
 		}
@@ -266,7 +266,7 @@ func (p *problem) mainRepairs() []*trade.Repair {
 // option adds a repair to what may be done at a valve: where the trade allows it, held or not, and
 // something asks for it, or it moves a figure.
 func (p *problem) option(v *valve, r *trade.Repair) {
-	held := v.held[heldAs[r.Works]]
+	held := v.held[string(r.Works)]
 	asked := held == r.Choice && held != "" || slices.Contains(v.must[r.Works], r.Code) || slices.ContainsFunc(v.needs, func(n need) bool {
 		return slices.Contains(n.answers, r.Code)
 	})

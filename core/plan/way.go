@@ -149,18 +149,15 @@ func (v *valve) forced(w *way) bool {
 		if r.Does.Uses != trade.ValvePart {
 			return false
 		}
-		return v.held["valve"] == r.Choice || len(v.must[r.Works]) > 0 || slices.ContainsFunc(v.needs, func(n need) bool {
+		return v.held[string(trade.ValveMetal)] == r.Choice || len(v.must[r.Works]) > 0 || slices.ContainsFunc(v.needs, func(n need) bool {
 			return n.figure < 0 && len(n.answers) == 1 && n.answers[0] == r.Code
 		})
 	})
 }
 
-// heldAs names the metals whose treatment can be held, as a plan is asked.
-var heldAs = map[trade.Metal]string{trade.SeatMetal: "seat", trade.ValveMetal: "valve", trade.GuideMetal: "guide"}
-
 // allowed lists what may be done to a metal of a valve: nil among the options is nothing.
 func (v *valve) allowed(m trade.Metal) []*option {
-	held, must := v.held[heldAs[m]], v.must[m]
+	held, must := v.held[string(m)], v.must[m]
 	var out []*option
 	if len(must) == 0 && (held == "" || held == doKeep) {
 		out = append(out, nil)
@@ -199,8 +196,8 @@ func (p *problem) treatments(v *valve) []way {
 			metals = append(metals, o.repair.Works)
 		}
 	}
-	for m := range heldAs { // what is held and may not be done leaves no way
-		if h := v.held[heldAs[m]]; h != "" && h != doKeep && !slices.Contains(metals, m) {
+	for m, h := range v.held { // what is held and may not be done leaves no way
+		if h != "" && h != doKeep && !slices.Contains(metals, trade.Metal(m)) {
 			return nil
 		}
 	}

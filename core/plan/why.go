@@ -117,7 +117,7 @@ func (p *problem) outOf(c *trade.Characteristic, now *after.Figure, w window) st
 // banned names a held choice that may not be done, and why.
 func (p *problem) banned(v *valve) (Blocked, bool) {
 	for _, r := range p.h.Sheet.AllRepairs() {
-		if h := v.held[heldAs[r.Works]]; h == "" || h != r.Choice {
+		if h := v.held[string(r.Works)]; h == "" || h != r.Choice {
 			continue
 		}
 		if said := p.j.Permits(judge.Feature{Position: v.ID}, r); !said.OK {

@@ -2,6 +2,7 @@ package trade
 
 import (
 	"slices"
+	"strings"
 	"sync"
 	"yatai/core/quantity"
 )
@@ -172,8 +173,11 @@ func partKind(p PartKind) *PartKind {
 // PartKinds lists the kinds of parts.
 func PartKinds() []*PartKind { return slices.Clone(partKinds) }
 
-// PartKindNamed returns the kind with that code, nil when there is none.
+// PartKindNamed returns the kind with that code, a shop's own too; nil when there is none.
 func PartKindNamed(code string) *PartKind {
+	if name, own := strings.CutPrefix(code, ownPart); own {
+		return OwnPart(name)
+	}
 	i := slices.IndexFunc(partKinds, func(p *PartKind) bool { return p.Code == code })
 	if i < 0 {
 		return nil

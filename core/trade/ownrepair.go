@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode"
 	"unicode/utf8"
 
 	"yatai/core/field"
@@ -25,6 +26,7 @@ type OwnRepair struct {
 	Setup, Each quantity.Minutes
 	Least, Most length.Length // between which its size is chosen; both 0: it has none
 	Moves       []OwnMove     // by its size; none where it has none
+	Part        string        // what one is fitted of at each valve; "" for nothing. See OwnPart
 }
 
 // OwnMove is a figure of a valve that a shop's own repair moves, by Times its size: 1 or -1.
@@ -87,6 +89,9 @@ func (o OwnRepair) Check() field.Errors {
 	case o.Most > 0 && len(o.Moves) == 0:
 		errs.Addf("moves", "a size moves at least one figure")
 	}
+	if o.Part != "" && OwnPart(o.Part) == nil {
+		errs.Addf("part", "what is the part called in the stock? %d letters at most, no commas", mostOwnPart)
+	}
 	for _, m := range o.Moves {
 		known := slices.ContainsFunc(OwnMoved, func(c *Characteristic) bool { return c.Code == m.Of })
 		if !known || m.Times != 1 && m.Times != -1 {
@@ -97,7 +102,8 @@ func (o OwnRepair) Check() field.Errors {
 }
 
 // Code writes the declaration as a code without spaces:
-// "shop.Cap+tips;tip;assembly+bench;5+4;0..0.8;stem.height+,lash-", sizes in millimetres.
+// "shop.Cap+tips;tip;assembly+bench;5+4;0..0.8;stem.height+,lash-", sizes in millimetres, and at its end
+// the part where it uses one: ";hard+cap".
 func (o OwnRepair) Code() string {
 	var moves []string
 	for _, m := range o.Moves {
@@ -108,21 +114,25 @@ func (o OwnRepair) Code() string {
 	if o.Most > 0 {
 		size = o.Least.MM() + ".." + o.Most.MM()
 	}
-	return ownPrefix + strings.Join([]string{
+	parts := []string{
 		url.QueryEscape(o.Name), url.QueryEscape(string(o.Works)), url.QueryEscape(o.Station),
 		fmt.Sprintf("%d+%d", o.Setup, o.Each), size, strings.Join(moves, ","),
-	}, ";")
+	}
+	if o.Part != "" {
+		parts = append(parts, url.QueryEscape(o.Part))
+	}
+	return ownPrefix + strings.Join(parts, ";")
 }
 
 // ParseOwnRepair reads a declaration as Code writes it.
 func ParseOwnRepair(code string) (OwnRepair, error) {
 	rest, own := strings.CutPrefix(code, ownPrefix)
 	parts := strings.Split(rest, ";")
-	if !own || len(parts) != 6 || len(code) > 1000 {
+	if !own || len(parts) != 6 && len(parts) != 7 || len(code) > 1000 {
 		return OwnRepair{}, fmt.Errorf("%q declares no repair", code)
 	}
 	var o OwnRepair
-	var errs [7]error
+	var errs [8]error
 	o.Name, errs[0] = url.QueryUnescape(parts[0])
 	works, err := url.QueryUnescape(parts[1])
 	o.Works, errs[1] = Metal(works), err
@@ -139,6 +149,9 @@ func ParseOwnRepair(code string) (OwnRepair, error) {
 			errs[6] = strconv.ErrSyntax
 		}
 		o.Moves = append(o.Moves, OwnMove{of, times})
+	}
+	if len(parts) == 7 {
+		o.Part, errs[7] = url.QueryUnescape(parts[6])
 	}
 	if err := cmp.Or(errs[:]...); err != nil {
 		return OwnRepair{}, err
@@ -192,6 +205,9 @@ func (o OwnRepair) repair(code string) *Repair {
 		Code: code, Name: o.Name, Station: o.Station, Stage: ownStages[o.Works], Setup: o.Setup, Each: o.Each, Undoes: proofs, Like: ownLike[o.Works],
 		Caution: "Declared by this shop: its maker's instructions and the shop's own rules hold.",
 	}
+	if o.Part != "" {
+		op.Uses = OwnPart(o.Part)
+	}
 	r := &Repair{Code: code, Name: o.Name, Choice: o.Name, Works: o.Works, Does: op, Order: 90}
 	if o.Most > 0 {
 		least, most := quantity.OfLength(o.Least), quantity.OfLength(o.Most)
@@ -211,4 +227,44 @@ func (o OwnRepair) repair(code string) *Repair {
 		r.Answers = append(r.Answers, Answer{Of: c, Side: map[bool]string{true: Low, false: High}[m.Times > 0]})
 	}
 	return r
+}
+
+// ownPart begins the code of a kind of part of the shop's own; mostOwnPart bounds its name, letters.
+const (
+	ownPart     = "own: "
+	mostOwnPart = 40
+)
+
+// usualOwn is what a part of the shop's own is weighed by where no price is known, cents: about the middle
+// of the trade's kinds.
+const usualOwn = 1500
+
+// ownParts are the kinds of parts of shops' own that the program has met, by name.
+var ownParts = struct {
+	sync.RWMutex
+	by map[string]*PartKind
+}{by: map[string]*PartKind{}}
+
+// OwnPart is the kind of part that a shop keeps under a name of its own, for its own repairs; the same name
+// is the same kind. It is nil where the name is none: without letters, with commas, spaces around it or more
+// than 40 letters.
+func OwnPart(name string) *PartKind {
+	if name == "" || name != strings.TrimSpace(name) || utf8.RuneCountInString(name) > mostOwnPart || !utf8.ValidString(name) ||
+		strings.ContainsFunc(name, func(r rune) bool { return r == ',' || unicode.IsControl(r) }) {
+		return nil
+	}
+	ownParts.RLock()
+	k := ownParts.by[name]
+	ownParts.RUnlock()
+	if k != nil {
+		return k
+	}
+	ownParts.Lock()
+	defer ownParts.Unlock()
+	if k := ownParts.by[name]; k != nil || len(ownParts.by) >= mostOwn {
+		return k
+	}
+	k = &PartKind{Code: ownPart + name, Name: name, Usual: usualOwn}
+	ownParts.by[name] = k
+	return k
 }

@@ -80,6 +80,11 @@ func TestOwnRepairIsRefused(t *testing.T) {
 		{"most", func(o *OwnRepair) { o.Most = mostOwnSize + 1 }},
 		{"most", func(o *OwnRepair) { o.Least, o.Most = 0, 0 }},
 		{"moves", func(o *OwnRepair) { o.Moves = nil }},
+		{"part", func(o *OwnRepair) { o.Part = "cap, hard" }},
+		{"part", func(o *OwnRepair) { o.Part = strings.Repeat("x", 41) }},
+		{"part", func(o *OwnRepair) { o.Part = " cap" }},
+		{"part", func(o *OwnRepair) { o.Part = "a\tcap" }},
+		{"part", func(o *OwnRepair) { o.Part = "cap\xff" }},
 		{"moves", func(o *OwnRepair) { o.Moves = []OwnMove{{"stem.height", 2}} }},
 		{"moves", func(o *OwnRepair) { o.Moves = []OwnMove{{"guide.bore", 1}} }},
 	} {
@@ -119,6 +124,7 @@ func TestOwnRepairReadsOnlyWhatItWrites(t *testing.T) {
 			Station: rapid.SampledFrom(Stations).Draw(t, "station"), Setup: quantity.Minutes(rapid.IntRange(0, 90).Draw(t, "once")),
 			Each: quantity.Minutes(rapid.IntRange(1, 90).Draw(t, "each")), Least: length.Length(rapid.IntRange(0, 10_000_000).Draw(t, "least")),
 		}
+		o.Part = rapid.StringN(0, 12, 40).Draw(t, "part")
 		o.Most = o.Least + length.Length(rapid.IntRange(1, 10_000_000).Draw(t, "more"))
 		o.Moves = []OwnMove{{rapid.SampledFrom(OwnMoved).Draw(t, "of").Code, rapid.SampledFrom([]int{1, -1}).Draw(t, "times")}}
 		if len(o.Check()) > 0 {
@@ -144,4 +150,22 @@ func TestWhatWorkMakes(t *testing.T) {
 	} {
 		assert.Equal(t, x.makes, x.o.Makes(x.of), "%s %s", x.o.Code, x.of.Code)
 	}
+}
+
+// TestAPartOfTheShopsOwn: a repair that fits one says so in its code, and the stock keeps it under its name.
+func TestAPartOfTheShopsOwn(t *testing.T) {
+	with := capTips
+	with.Part = "hard cap"
+	assert.Equal(t, capTips.Code()+";hard+cap", with.Code())
+	uses := RepairNamed(with.Code()).Does.Uses
+	require.NotNil(t, uses)
+	assert.Same(t, uses, OwnPart("hard cap"))
+	assert.Same(t, uses, PartKindNamed(uses.Code))
+	assert.Equal(t, PartKind{Code: "own: hard cap", Name: "hard cap", Usual: 1500}, *uses)
+	assert.Nil(t, RepairNamed(capTips.Code()).Does.Uses)
+	assert.Nil(t, PartKindNamed("own: "))
+	assert.NotContains(t, PartKinds(), uses, "it is one shop's")
+	longest := with
+	longest.Part = strings.Repeat("x", 40)
+	assert.Empty(t, longest.Check())
 }

@@ -179,14 +179,14 @@ func PlansIn(s *shop.Shop, db store.DB, f *File) ([]KeptPlan, error) {
 	var out []KeptPlan
 	for _, r := range rows {
 		k := KeptPlan{Plan: r}
-		var in struct{ Ask PlanAsk }
+		var in struct{ Ask keptAsk }
 		then := Prints{}
 		for from, to := range map[string]any{r.Input: &in, r.Answer: &k.Out, r.Prints: &then} {
 			if err := json.Unmarshal([]byte(from), to); err != nil {
 				return nil, fmt.Errorf("plan %d of %s: %w", r.Version, f.Tag, err)
 			}
 		}
-		k.Ask = in.Ask
+		k.Ask = in.Ask.asked()
 		if _, ours := then[sheetPrint]; !ours {
 			k.Stale = append(k.Stale, "it was made by an earlier program: work it out again")
 		} else {

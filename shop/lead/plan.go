@@ -205,7 +205,7 @@ const (
 
 // sensitivity says what a little more off the face would change.
 func sensitivity(ctx context.Context, s *shop.Shop, f *headfile.File, base Planned) ([]string, error) {
-	if len(base.Ask.Seat)+len(base.Ask.Valve) > 0 && base.Ask.Cut == nil {
+	if len(base.Ask.Hold) > 0 && base.Ask.Cut == nil {
 		return nil, nil
 	}
 	var said []string

@@ -69,12 +69,12 @@ func TestAHeldSeatForbids(t *testing.T) {
 	f := shoptest.Open(t)
 	free := f.PlanOf(t, "T0414", headfile.PlanAsk{})
 	require.True(t, free.Feasible, "%v", free.Refused())
-	held := f.PlanOf(t, "T0414", headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}})
+	held := f.PlanOf(t, "T0414", headfile.PlanAsk{Hold: map[string]map[string]string{"2E1": {"seat": "cut", "valve": "keep"}}})
 	require.False(t, held.Feasible)
 	assert.Contains(t, strings.Join(held.Refused(), " "), "2E1: ")
 	err := lead.KeepPlan(
 		t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), "T0414",
-		headfile.PlanAsk{Seat: map[string]string{"2E1": "cut"}, Valve: map[string]string{"2E1": "keep"}},
+		headfile.PlanAsk{Hold: map[string]map[string]string{"2E1": {"seat": "cut", "valve": "keep"}}},
 	)
 	assert.ErrorContains(t, err, "this cannot be done")
 }

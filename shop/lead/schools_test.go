@@ -82,7 +82,7 @@ func TestWhatTheLeadHoldsIsHeld(t *testing.T) {
 		{"", "new", func(_, v string) bool { return v == "new" }},
 		{"", "keep", func(_, v string) bool { return v == "keep" }},
 	} {
-		p := f.PlanOf(t, "T0405", headfile.PlanAsk{Seat: map[string]string{"3I1": c.seat}, Valve: map[string]string{"3I1": c.valve}})
+		p := f.PlanOf(t, "T0405", headfile.PlanAsk{Hold: map[string]map[string]string{"3I1": {"seat": c.seat, "valve": c.valve}}})
 		if !p.Feasible {
 			assert.NotEmpty(t, p.Refused(), "%+v", c)
 			continue

@@ -74,8 +74,8 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 // OwnRepairForm is a repair a shop declares itself for a model. Moves are "up" or "down" by the code of a
 // figure it moves by its size, empty where it does not.
 type OwnRepairForm struct {
-	WriteID, Name, Works, Station, Minutes, Least, Most string
-	Moves                                               map[string]string
+	WriteID, Name, Works, Station, Minutes, Least, Most, Part string
+	Moves                                                     map[string]string
 }
 
 // AddRepair declares a repair of the shop's own for a model: from then on it is offered and planned for its
@@ -101,7 +101,7 @@ func AddRepair(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Ow
 // declared is what the form declares, with its mistakes.
 func (f OwnRepairForm) declared(u length.Unit) (trade.OwnRepair, field.Errors) {
 	typed := field.Errors{}
-	o := trade.OwnRepair{Name: strings.TrimSpace(f.Name), Works: trade.Metal(f.Works), Station: f.Station}
+	o := trade.OwnRepair{Name: strings.TrimSpace(f.Name), Works: trade.Metal(f.Works), Station: f.Station, Part: strings.TrimSpace(f.Part)}
 	var err error
 	o.Setup, o.Each, err = trade.TwoMinutes(f.Minutes)
 	typed.Add("minutes", err)

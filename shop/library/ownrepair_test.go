@@ -18,6 +18,7 @@ import (
 	"yatai/shop/intake"
 	"yatai/shop/lead"
 	"yatai/shop/library"
+	"yatai/shop/parts"
 	"yatai/shop/work"
 )
 
@@ -38,8 +39,12 @@ func TestARepairOfTheShopsOwnIsDone(t *testing.T) {
 	model := f.File(t, in.Tag).ModelID
 	require.NoError(t, library.AddRepair(ctx, f.Shop, owner, model, library.OwnRepairForm{
 		WriteID: shoptest.ID(), Name: "Cap the tips", Works: "tip", Station: trade.Assembly, Minutes: "5+4", Least: "0.1", Most: "0.8",
-		Moves: map[string]string{"stem.height": "up", "lash": "down"},
+		Moves: map[string]string{"stem.height": "up", "lash": "down"}, Part: "hard cap",
 	}))
+	caps := parts.StockForm{WriteID: shoptest.ID(), Kind: "own: hard cap", Name: "Cap 6 mm", Price: "7.40", Count: "3"}
+	require.NoError(t, parts.AddStock(ctx, f.Shop, owner, caps))
+	caps.WriteID, caps.Kind = shoptest.ID(), "own: a, b"
+	require.Error(t, parts.AddStock(ctx, f.Shop, owner, caps), "no such kind")
 	file := f.File(t, in.Tag)
 	require.Len(t, file.Subject.Sheet.Repairs, 1)
 	own := file.Subject.Sheet.Repairs[0]
@@ -73,6 +78,16 @@ func TestARepairOfTheShopsOwnIsDone(t *testing.T) {
 		planned = planned || bar.Job == in.Tag && strings.Contains(bar.ID, own.Code)
 	}
 	assert.True(t, planned, "somebody can do it")
+	stock, err := parts.Stock(ctx, f.Shop)
+	require.NoError(t, err)
+	for _, r := range stock.Rows {
+		if r.Name == "Cap 6 mm" {
+			assert.Equal(t, []int{3, 1}, []int{r.Count, r.Reserved}, "one is set aside for the one valve")
+		}
+	}
+	models, err := library.Models(ctx, f.Shop)
+	require.NoError(t, err)
+	assert.Contains(t, parts.StockKinds(models), "own: hard cap")
 	require.NoError(t, library.DropRepair(ctx, f.Shop, owner, shoptest.ID(), model, own.Code))
 	file = f.File(t, in.Tag)
 	assert.Empty(t, file.Subject.Sheet.Repairs)

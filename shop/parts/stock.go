@@ -19,13 +19,30 @@ import (
 	"yatai/store"
 )
 
-// StockKinds are the kinds of parts the shop keeps or buys.
-func StockKinds() []string {
-	kinds := []string{"exchange head", "used head"}
+// Kinds of stock that are whole heads.
+var wholeHeads = []string{"exchange head", "used head"}
+
+// StockKinds are the kinds of parts the shop keeps or buys: the trade's, and those that its own repairs fit
+// on heads of its models.
+func StockKinds(models []store.HeadModel) []string {
+	kinds := slices.Clone(wholeHeads)
 	for _, k := range trade.PartKinds() {
 		kinds = append(kinds, k.Code)
 	}
-	return slices.Sorted(slices.Values(kinds))
+	for _, m := range models {
+		for _, r := range headfile.OwnRepairs(m) {
+			if k := r.Does.Uses; k != nil {
+				kinds = append(kinds, k.Code)
+			}
+		}
+	}
+	slices.Sort(kinds)
+	return slices.Compact(kinds)
+}
+
+// isStock tells whether a kind is one of stock.
+func isStock(kind string) bool {
+	return slices.Contains(wholeHeads, kind) || trade.PartKindNamed(kind) != nil
 }
 
 // StockForm is an item of the stock list, as typed.
@@ -163,7 +180,7 @@ func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 	it.Kind, it.Role = f.Kind, f.Role
 	it.Name = shop.Required(errs, "name", f.Name, "a part needs a name", 80)
 	it.Dims, it.Supplier = shop.Optional(errs, "dims", f.Dims, 200), shop.Optional(errs, "supplier", f.Supplier, 100)
-	if !slices.Contains(StockKinds(), f.Kind) {
+	if !isStock(f.Kind) {
 		errs.Addf("kind", "choose what it is")
 	}
 	if !slices.Contains([]string{"", "intake", "exhaust"}, f.Role) {

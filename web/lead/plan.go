@@ -18,16 +18,9 @@ import (
 	"yatai/web/page"
 )
 
-// holds are what may be held of a valve's seat, face and guide.
-var holds = map[string][]string{
-	"seat":  {"keep", "cut", "insert"},
-	"valve": {"keep", "grind", "new"},
-	"guide": {"keep", "hone", "ream", "liner", "new"},
-}
-
 // askOf reads what the lead holds fast from a query: cut=0.15, seat.2E1=insert, valve.2E1=new.
 func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, field.Errors) {
-	ask := headfile.PlanAsk{Alternative: q.Get("alt"), Seat: map[string]string{}, Valve: map[string]string{}, Guide: map[string]string{}}
+	ask := headfile.PlanAsk{Alternative: q.Get("alt")}
 	errs := field.Errors{}
 	if text := strings.TrimSpace(q.Get("cut")); text != "" && q.Get("hold") != "" {
 		c, err := length.Parse(text, length.MM)
@@ -43,19 +36,14 @@ func askOf(q url.Values, f *headfile.File) (headfile.PlanAsk, field.Errors) {
 	if t := q.Get("tilt"); t == head.Level || t == head.Tilted {
 		ask.Tilt = t
 	}
-	for what, to := range held(&ask) {
+	for _, h := range f.Subject.Holds() {
 		for _, v := range f.Layout.Valves {
-			if s := q.Get(what + "." + v.ID); slices.Contains(holds[what], s) {
-				to[v.ID] = s
+			if s := q.Get(string(h.Of) + "." + v.ID); slices.Contains(h.Choices, s) {
+				ask.Holding(v.ID, string(h.Of), s)
 			}
 		}
 	}
 	return ask, errs
-}
-
-// held are what a question holds of valves, by what.
-func held(ask *headfile.PlanAsk) map[string]map[string]string {
-	return map[string]map[string]string{"seat": ask.Seat, "valve": ask.Valve, "guide": ask.Guide}
 }
 
 // query writes what askOf reads.
@@ -71,9 +59,9 @@ func query(ask headfile.PlanAsk) url.Values {
 	if ask.Tilt != "" {
 		q.Set("tilt", ask.Tilt)
 	}
-	for what, of := range held(&ask) {
-		for id, is := range of {
-			q.Set(what+"."+id, is)
+	for id, held := range ask.Hold {
+		for metal, is := range held {
+			q.Set(metal+"."+id, is)
 		}
 	}
 	return q

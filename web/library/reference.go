@@ -370,7 +370,7 @@ func AddRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		}
 		return library.AddRepair(r.Context(), s.Shop, req.Actor, m.ID, library.OwnRepairForm{
 			WriteID: g("write_id"), Name: g("repair_name"), Works: g("works"), Station: g("station"), Minutes: g("minutes"), Least: g("least"),
-			Most: g("most"), Moves: moves,
+			Most: g("most"), Part: g("part"), Moves: moves,
 		})
 	})
 }

@@ -29,7 +29,7 @@ func showStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	for _, m := range models {
 		names[m.ID] = m.Name
 	}
-	d := stockData{StockPage: stock, Models: names, Kinds: parts.StockKinds()}
+	d := stockData{StockPage: stock, Models: names, Kinds: parts.StockKinds(models)}
 	if d.Asked, d.HasSupplier, err = supply.Last(r.Context(), s.Shop); err != nil {
 		return err
 	}
