@@ -11,16 +11,25 @@ import (
 
 // question is what every candidate is tried with: each valve's ways, and these with the settings of its lash.
 type question struct {
-	ways  [][]way
-	pairs [][]pairing
-	near  map[place][][]int32           // by valve: those of its pairs whose depth and lash can end inside
-	rows  map[place]map[string][]window // where each row's depths may lie
-	box   *box
+	ways    [][]way
+	pairs   [][]pairing
+	reaches [][]run                       // by valve: the depths its ways can come to
+	near    map[place][][]int32           // by valve: those of its pairs whose depth and lash can end inside
+	rows    map[place]map[string][]window // where each row's depths may lie
+	any     map[asking][]int64            // by valve: see anyLash
+	box     *box
 	scarce
 }
 
 // place is where a head's choices bring its valves: a face cut, and what a gasket is thicker.
 type place struct{ cut, gasket length.Length }
+
+// asking is a place with what its figures have to keep.
+type asking struct {
+	place
+	minZ    float64
+	targets bool
+}
 
 // asked lists what can be done, once.
 func (p *problem) asked() *question {
@@ -28,11 +37,14 @@ func (p *problem) asked() *question {
 		return p.known
 	}
 	n := len(p.valves)
-	q := &question{ways: make([][]way, n), pairs: make([][]pairing, n), near: map[place][][]int32{}, rows: map[place]map[string][]window{}, box: p.shimBox()}
+	q := &question{
+		ways: make([][]way, n), reaches: make([][]run, n), pairs: make([][]pairing, n), near: map[place][][]int32{},
+		rows: map[place]map[string][]window{}, any: map[asking][]int64{}, box: p.shimBox(),
+	}
 	for i, v := range p.valves {
 		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
-		q.pairs[i] = p.pairings(v, q.ways[i], q.box)
+		q.pairs[i], q.reaches[i] = p.pairings(v, q.ways[i], q.box), v.reaches(q.ways[i])
 	}
 	p.known = q
 	return q
@@ -80,22 +92,36 @@ func (p *problem) nearby(q *question, c *common) [][]int32 {
 	return near
 }
 
+// anyLash is, by valve, what the cheapest of its ways that fits with a head's choices costs, whatever is done about
+// its lash; the largest number there is where none does.
+func (p *problem) anyLash(q *question, c *common) []int64 {
+	at := asking{place{c.cut, c.gasket.change}, c.minZ, c.targets}
+	if known, ok := q.any[at]; ok {
+		return known
+	}
+	free, out := setting{travel: float64(length.Max)}, make([]int64, len(p.valves))
+	for i, v := range p.valves {
+		out[i] = math.MaxInt64
+		for k := range q.ways[i] {
+			if w := &q.ways[i][k]; w.cents < out[i] {
+				if _, ok := p.fit(v, w, c, &free); ok {
+					out[i] = w.cents
+				}
+			}
+		}
+	}
+	q.any[at] = out
+	return out
+}
+
 // floor is what the valves cost at least with a head's choices: each the cheapest of its ways that fits,
 // whatever is done about its lash, or the cheapest of its pairs whose depth and lash can end inside; the
 // largest number there is when one of them cannot be put right. Needed is what some valve has in all of
 // its pairs.
 func (p *problem) floor(q *question, c common) (total int64, needed mask) {
-	free := setting{travel: float64(length.Max)}
-	near := p.nearby(q, &c)
+	near, any := p.nearby(q, &c), p.anyLash(q, &c)
 	for i, v := range p.valves {
-		least := int64(math.MaxInt64)
-		for k := range q.ways[i] {
-			if w := &q.ways[i][k]; w.cents < least {
-				if _, ok := p.fit(v, w, &c, &free); ok {
-					least = w.cents
-				}
-			}
-		}
+		least := any[i]
 		paired, all := int64(math.MaxInt64), ^mask(0)
 		for _, k := range near[i] {
 			x := &q.pairs[i][k]

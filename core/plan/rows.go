@@ -225,29 +225,66 @@ func (p *problem) lowest(row string, spread length.Length, q *question, c *commo
 		}
 		low, high = max(low, from-float64(spread)), min(high, to)
 	}
+	if math.IsInf(high, 0) { // some valve cannot be put right
+		return nil
+	}
+	var runs []run
 	for i, v := range p.valves {
-		if v.row != row || !v.now.Figures[after.Recession].Read {
+		if v.row != row {
 			continue
 		}
-		type reach struct{ at, least, most length.Length }
-		var known []reach
-		for k := range q.ways[i] {
-			w := &q.ways[i][k]
-			at := length.FromFloat(w.Figures[after.Recession].At) - v.local(c.cut)
-			least, most := w.depths()
-			if r := (reach{at, least, most}); !w.Figures[after.Recession].Known || slices.Contains(known, r) {
-				continue
-			} else {
-				known = append(known, r)
+		local := v.local(c.cut)
+		for _, r := range q.reaches[i] {
+			r.from, r.to = r.from-local, r.to-local
+			if d := low - 1 - float64(r.from); d > 0 && !math.IsInf(d, 0) {
+				r.from += ceil(length.FromFloat(d), grid)
 			}
-			if d := low - 1 - float64(at+least); d > 0 && !math.IsInf(d, 0) {
-				least += ceil(length.FromFloat(d), grid)
+			if float64(r.to) > high+1 {
+				r.to = r.from + floor(length.FromFloat(high+1)-r.from, grid)
 			}
-			for s := least; s <= most && float64(at+s) <= high+1; s += grid {
-				out = append(out, at+s)
-			}
+			runs = append(runs, r)
+		}
+	}
+	for _, r := range joined(runs) {
+		for at := r.from; at <= r.to; at += grid {
+			out = append(out, at)
 		}
 	}
 	slices.Sort(out)
-	return slices.Compact(out)
+	return out
+}
+
+// run is depths, every grid from the first to the last.
+type run struct{ from, to length.Length }
+
+// phase is where the depths of a run lie between two multiples of the grid.
+func (r run) phase() length.Length { return ((r.from % grid) + grid) % grid }
+
+// joined are the same depths in as few runs, which share none.
+func joined(runs []run) (out []run) {
+	runs = slices.DeleteFunc(runs, func(r run) bool { return r.to < r.from })
+	slices.SortFunc(runs, func(a, b run) int { return cmp.Or(cmp.Compare(a.phase(), b.phase()), cmp.Compare(a.from, b.from)) })
+	for _, r := range runs {
+		if n := len(out) - 1; n >= 0 && out[n].phase() == r.phase() && r.from <= out[n].to+grid {
+			out[n].to = max(out[n].to, r.to)
+		} else {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
+// reaches are the depths that the ways of a valve that was read can come to, the face uncut.
+func (v *valve) reaches(ways []way) (out []run) {
+	if !v.now.Figures[after.Recession].Read {
+		return nil
+	}
+	for k := range ways {
+		if f := &ways[k].Figures[after.Recession]; f.Known {
+			at := length.FromFloat(f.At)
+			least, most := ways[k].depths()
+			out = append(out, run{at + least, at + most})
+		}
+	}
+	return joined(out)
 }
