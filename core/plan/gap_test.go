@@ -56,3 +56,25 @@ func TestOpenValvesMustNotTouch(t *testing.T) {
 	none := solve(t, swinging(t, "0.36 0.37", "0.35"), head.Ask{})
 	assert.False(t, none.Feasible, "guides alone cannot do it")
 }
+
+// TestAGapIsOfItsOwnPair: of two cylinders the one whose guides are renewed is told, by the play of its own.
+func TestAGapIsOfItsOwnPair(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.105").Figure("guide_length", "50").
+		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("stem.dia", "8.00").Limit("valve.gap_open/", "0.35", "").
+		Read("valve.gap", "1I1-1E1 0.80 0.85", "2I1-2E1 0.50 0.55")
+	for _, id := range h.Positions() {
+		for _, place := range []string{"top", "middle", "bottom"} {
+			bore := map[byte]string{'1': "8.05", '2': "8.10"}[id[0]]
+			h.Read("guide.bore", id+"."+place+".A "+bore, id+"."+place+".B "+bore)
+		}
+	}
+	p := solve(t, h, head.Ask{})
+	require.True(t, p.Feasible, "%v", p.Blocked)
+	var gaps []string
+	for _, f := range p.Own {
+		if f.Code == trade.GapOpen.Code {
+			gaps = append(gaps, f.Position)
+		}
+	}
+	assert.Equal(t, []string{"2I1-2E1"}, gaps)
+}
