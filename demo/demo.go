@@ -58,8 +58,13 @@ func Fill(ctx context.Context, s *shop.Shop) error {
 }
 
 func fill(ctx context.Context, s *shop.Shop) (*filler, error) {
-	f := &filler{ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{}, rnd: rand.New(rand.NewPCG(7, 24))}
-	for _, step := range []func() error{f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.yesterday, f.drop} {
+	f := &filler{
+		ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{},
+		rnd: rand.New(rand.NewPCG(7, 24)),
+	}
+	for _, step := range []func() error{
+		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.yesterday, f.drop,
+	} {
 		if err := step(); err != nil {
 			return nil, err
 		}
@@ -81,13 +86,17 @@ func (f *filler) at(hours float64) *shop.Shop {
 func (f *filler) people() error {
 	s := f.at(2000)
 	var err error
-	if f.owner, err = people.FirstOwner(f.ctx, s, people.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
+	if f.owner, err = people.FirstOwner(f.ctx, s,
+		people.PersonForm{Name: "Runa", Password: password, PIN: "2468"}); err != nil {
 		return err
 	}
 	for _, p := range []struct{ name, role string }{
-		{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}, {"Neve", shop.Technician}, {"Tavi", shop.Technician},
+		{"Maren", shop.Counter}, {"Ilka", shop.Technician}, {"Odo", shop.Lead}, {"Neve", shop.Technician},
+		{"Tavi", shop.Technician},
 	} {
-		if err := people.AddPerson(f.ctx, s, f.owner, people.PersonForm{WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468"}); err != nil {
+		if err := people.AddPerson(f.ctx, s, f.owner, people.PersonForm{
+			WriteID: f.id(), Name: p.name, Role: p.role, Password: password, PIN: "2468",
+		}); err != nil {
 			return err
 		}
 	}
@@ -122,8 +131,10 @@ func (f *filler) library() error {
 			code, note string
 			rows       map[string]library.LimitEntry
 		}{
-			{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target}, {"new", "what a new part has", m.fresh},
-			{"class", "the class rule", m.class}, {"renew", "renewed always", m.renew}, {"service", "from the book", m.limits},
+			{"given", "figures of the engine", m.given}, {"target", "what we aim at", m.target},
+			{"new", "what a new part has", m.fresh},
+			{"class", "the class rule", m.class}, {"renew", "renewed always", m.renew},
+			{"service", "from the book", m.limits},
 		} {
 			if set.rows == nil {
 				continue
@@ -134,7 +145,8 @@ func (f *filler) library() error {
 			}
 		}
 		if m.tightening != nil {
-			if err := library.SetTightening(f.ctx, s, f.owner, id, library.TighteningForm{WriteID: f.id(), Rows: m.tightening}); err != nil {
+			if err := library.SetTightening(f.ctx, s, f.owner, id,
+				library.TighteningForm{WriteID: f.id(), Rows: m.tightening}); err != nil {
 				return fmt.Errorf("%s: %w", m.form.Name, err)
 			}
 		}
@@ -164,15 +176,19 @@ func (f *filler) settings() error {
 		return err
 	}
 	forms := map[uint]week.StationForm{}
-	for _, st := range stations { // one works half days at the seat machine, and the surfacer's man comes at noon
-		if hours := map[string]string{"seat machine": "Mon-Fri 7:30-12:00", "surfacer": "Mon-Fri 12:30-16:30"}[st.Name]; hours != "" {
+	// one works half days at the seat machine, and the surfacer's man comes at noon
+	for _, st := range stations {
+		if hours := map[string]string{
+			"seat machine": "Mon-Fri 7:30-12:00", "surfacer": "Mon-Fri 12:30-16:30",
+		}[st.Name]; hours != "" {
 			forms[st.ID] = week.StationForm{Capacity: "1", Hours: hours}
 		}
 	}
 	if err := week.SetStations(f.ctx, s, f.owner, f.id(), forms, ""); err != nil {
 		return err
 	}
-	return s.SetSettings(f.ctx, f.owner, f.id(), map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"}, nil)
+	return s.SetSettings(f.ctx, f.owner, f.id(),
+		map[string]string{"shop_name": "Tarn Street Head Works", "rate": "58.00", "first_tag": "401"}, nil)
 }
 
 // stock fills the shelves: parts by model and role, and the shim box.
@@ -184,8 +200,15 @@ func (f *filler) stock() error {
 			id = strconv.Itoa(int(f.models[model]))
 		}
 		return parts.AddStock(f.ctx, s, f.tech, parts.StockForm{
-			WriteID: f.id(), Kind: kind, Name: name, Size: size, Model: id, Role: role, Price: price, Count: strconv.Itoa(count),
-			Least: strconv.Itoa(least),
+			WriteID: f.id(),
+			Kind:    kind,
+			Name:    name,
+			Size:    size,
+			Model:   id,
+			Role:    role,
+			Price:   price,
+			Count:   strconv.Itoa(count),
+			Least:   strconv.Itoa(least),
 		})
 	}
 	for _, p := range stocked {
@@ -196,7 +219,8 @@ func (f *filler) stock() error {
 	for i := range 19 { // the shim box: 2.20 to 3.10 in steps of 0.05
 		size := fmt.Sprintf("%.2f", 2.20+0.05*float64(i))
 		if err := add(
-			"lash shim", "Velderan shim "+size, size, "Velderan V8", "", "4.80", []int{2, 0, 1, 3, 0, 2, 4, 1, 3, 2, 0, 2, 1, 0, 2, 1, 0, 1, 1}[i],
+			"lash shim", "Velderan shim "+size, size, "Velderan V8", "", "4.80",
+			[]int{2, 0, 1, 3, 0, 2, 4, 1, 3, 2, 0, 2, 1, 0, 2, 1, 0, 1, 1}[i],
 			1,
 		); err != nil {
 			return err
@@ -251,7 +275,8 @@ func measure(stage string, upTo int, own map[string]string) step {
 		}
 		if stage == headfile.AsReceived && upTo == 0 {
 			if err := bench.TestCracks(
-				f.ctx, f.at(j.when(0.8)), f.tech, f.id(), tag, "pressure, in water", "2 bar, 60 C, 20 min: what was seen is on the map",
+				f.ctx, f.at(j.when(0.8)), f.tech, f.id(), tag, "pressure, in water",
+				"2 bar, 60 C, 20 min: what was seen is on the map",
 			); err != nil {
 				return err
 			}
@@ -372,7 +397,9 @@ func looked(stage string, grades map[string]map[string]string) step {
 func marked(marks ...[4]string) step {
 	return func(f *filler, tag string, j *job) error {
 		for _, m := range marks {
-			form := bench.MarkForm{WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: headfile.AsReceived}
+			form := bench.MarkForm{
+				WriteID: f.id(), Grade: m[0], X: m[1], Y: m[2], Note: m[3], Stage: headfile.AsReceived,
+			}
 			if err := bench.Mark(f.ctx, f.at(j.when(0.68)), f.tech, tag, form); err != nil {
 				return err
 			}
@@ -398,7 +425,8 @@ func earlierOf(later string) step {
 // planned keeps the balanced plan and releases what is in doubt.
 func planned(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.5))
-	if err := lead.KeepPlan(f.ctx, s, f.lead, f.id(), tag, headfile.PlanAsk{Alternative: "balanced"}); err != nil {
+	if err := lead.KeepPlan(f.ctx, s, f.lead, f.id(), tag,
+		headfile.PlanAsk{Alternative: "balanced"}); err != nil {
 		return err
 	}
 	file, err := headfile.Open(f.ctx, s, tag)
@@ -408,7 +436,9 @@ func planned(f *filler, tag string, j *job) error {
 	choices := map[string]lead.Choice{}
 	for _, x := range file.Received.Findings() {
 		if _, done := file.Decision(x.Key()); !done {
-			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells"}
+			choices[x.Key()] = lead.Choice{
+				Choice: trade.Leave, Reason: "read twice; inside as far as any gauge here tells",
+			}
 		}
 	}
 	return lead.Decide(f.ctx, s, f.lead, f.id(), tag, choices, headfile.PlanAsk{})
@@ -418,12 +448,14 @@ func planned(f *filler, tag string, j *job) error {
 // the rest: half approved.
 func quoted(f *filler, tag string, j *job) error {
 	s := f.at(j.when(0.4))
-	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag, quoting.Draft{Note: "Two springs were weak; the seats would not have taken another cut."})
+	version, err := quoting.MakeQuote(f.ctx, s, f.front, f.id(), tag,
+		quoting.Draft{Note: "Two springs were weak; the seats would not have taken another cut."})
 	if err != nil {
 		return err
 	}
 	if err := quoting.SendQuote(f.ctx, s, f.front, tag, quoting.SendForm{
-		WriteID: f.id(), Version: version, To: "workshop at High Pistes", Here: "http://127.0.0.1:8417", Follow: true,
+		WriteID: f.id(), Version: version, To: "workshop at High Pistes", Here: "http://127.0.0.1:8417",
+		Follow: true,
 	}); err != nil {
 		return err
 	}
@@ -491,7 +523,8 @@ func decide(order bool, own map[string]lead.Choice) step {
 			return err
 		}
 		said := quoting.Answer{Name: j.form.Customer, Must: true}
-		if err := quoting.ApproveVerbally(f.ctx, s, f.front, f.id(), tag, version, said, "by telephone"); err != nil {
+		if err := quoting.ApproveVerbally(f.ctx, s, f.front, f.id(), tag, version, said,
+			"by telephone"); err != nil {
 			return err
 		}
 		return lead.OrderWork(f.ctx, s, f.lead, f.id(), tag)
@@ -523,7 +556,8 @@ func worked(n int, half bool) step {
 			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "", "from the supplier's van"); err != nil {
+			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "",
+				"from the supplier's van"); err != nil {
 				return err
 			}
 		}
@@ -533,7 +567,8 @@ func worked(n int, half bool) step {
 
 // recorded is what is written down in the fields of the records, all of it good.
 var recorded = trade.Values{
-	"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes", "keepers": "yes",
+	"guides": "yes", "threads": "yes", "ways": "yes", "places": "yes", "seals": "yes", "order": "yes",
+	"keepers":  "yes",
 	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0",
 	"how": "stitched cold with 6 mm pins", "by": "Odo, certificate on the wall",
 	"thread": "M10 x 1.5", "insert": "2 D long", "drill": "10.4 mm",
@@ -565,13 +600,16 @@ func (f *filler) record(s *shop.Shop, tag string, seq int, code string, at []str
 // passGate passes the final check.
 func passGate(refit string) step {
 	return func(f *filler, tag string, j *job) error {
-		return work.CloseHead(f.ctx, f.at(min(j.left+0.8, j.ago)), f.lead, tag, work.CloseForm{WriteID: f.id(), Refit: refit})
+		return work.CloseHead(f.ctx, f.at(min(j.left+0.8, j.ago)), f.lead, tag,
+			work.CloseForm{WriteID: f.id(), Refit: refit})
 	}
 }
 
 // drifting is how far off a bore gauge was at its checks of a year, a fortnight apart, in tenths of a
 // micrometre: it wears, and is not over what it may be off by yet.
-var drifting = []quantity.Amount{3, -4, 5, 0, -3, 4, -5, 2, 6, -2, 3, -4, 5, 1, -3, 4, 2, 5, 7, 8, 10, 12, 14, 16}
+var drifting = []quantity.Amount{
+	3, -4, 5, 0, -3, 4, -5, 2, 6, -2, 3, -4, 5, 1, -3, 4, 2, 5, 7, 8, 10, 12, 14, 16,
+}
 
 // firstChecks checks every tool that has a standard, all good, before anything is read with it; one of them a
 // year long.
@@ -589,7 +627,8 @@ func (f *filler) firstChecks() error {
 			worn = true
 			for i, off := range drifting {
 				back := 1980 + float64(len(drifting)-1-i)*14*24
-				if _, err := bench.CheckZero(f.ctx, f.at(back), f.tech, f.id(), t.ID, t.Text(t.Standard+100*off)); err != nil {
+				if _, err := bench.CheckZero(f.ctx, f.at(back), f.tech, f.id(), t.ID,
+					t.Text(t.Standard+100*off)); err != nil {
 					return err
 				}
 			}

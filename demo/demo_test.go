@@ -95,7 +95,9 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 		"a box of parts mixed up": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Places, func(p store.Place) bool { return p.State == "unknown" })
 		},
-		"a comeback with its earlier visit": func(f *headfile.File) bool { return f.Job.Kind == "comeback" && f.Earlier != "" },
+		"a comeback with its earlier visit": func(f *headfile.File) bool {
+			return f.Job.Kind == "comeback" && f.Earlier != ""
+		},
 		"a scrap decision": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Decisions, func(d store.Decision) bool { return d.Choice == "scrap" })
 		},
@@ -108,7 +110,8 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 		"a head with nothing read": func(f *headfile.File) bool { return len(f.Readings) == 0 },
 		"a new valve from another maker, not true": func(f *headfile.File) bool {
 			return slices.ContainsFunc(f.Layout.Valves, func(v layout.Valve) bool {
-				return slices.ContainsFunc(f.Tray(v.ID), func(c headfile.TrayCell) bool { return strings.Contains(c.Trust.String(), "not what was ordered") })
+				return slices.ContainsFunc(f.Tray(v.ID),
+					func(c headfile.TrayCell) bool { return strings.Contains(c.Trust.String(), "not what was ordered") })
 			})
 		},
 		"a quote half approved": func(f *headfile.File) bool {
@@ -120,7 +123,8 @@ func TestTheScenarioShowsEveryTrouble(t *testing.T) {
 		assert.True(t, some(files, is), "the demo lost %s", what)
 	}
 	assert.True(t, slices.ContainsFunc(stock.Orders, func(o parts.OrderRow) bool { return o.Late }), "a part that is late")
-	assert.True(t, slices.ContainsFunc(ahead.Heads, func(h week.WeekHead) bool { return h.Outcome.Late > 0 }), "a promise that will not be kept")
+	assert.True(t, slices.ContainsFunc(ahead.Heads, func(h week.WeekHead) bool { return h.Outcome.Late > 0 }),
+		"a promise that will not be kept")
 	kinds, stations, models := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, f := range files {
 		kinds[f.Job.Kind], models[f.Model.Name] = true, true
@@ -182,7 +186,8 @@ func TestYearsOfHistory(t *testing.T) {
 		f, err := headfile.Open(t.Context(), s, "T0"+string(rune('0'+n/100))+string(rune('0'+n/10%10))+string(rune('0'+n%10)))
 		require.NoError(t, err)
 		require.NotNil(t, f.HandedOverAt, f.Tag)
-		assert.True(t, f.CreatedAt.Before(*f.ClosedAt) && f.ClosedAt.Before(*f.HandedOverAt) && f.HandedOverAt.Before(time.Now().AddDate(0, 0, -14)), f.Tag)
+		assert.True(t, f.CreatedAt.Before(*f.ClosedAt) && f.ClosedAt.Before(*f.HandedOverAt) &&
+			f.HandedOverAt.Before(time.Now().AddDate(0, 0, -14)), f.Tag)
 		for _, r := range f.Readings {
 			require.False(t, r.At.Before(f.CreatedAt) || r.At.After(*f.ClosedAt), "%s: read at %s", f.Tag, r.At)
 		}

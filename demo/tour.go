@@ -28,7 +28,11 @@ var Tour = []Stop{
 			"The plan finds the least that puts all of it inside. Move the face cut and see.",
 		"/heads/T0402/judge",
 	},
-	{"The face", "What was read on the grid, as a relief: how hollow it is, and what level or tilted facing would take off.", "/heads/T0402/face"},
+	{
+		"The face",
+		"What was read on the grid, as a relief: how hollow it is, and what level or tilted facing would take off.",
+		"/heads/T0402/face",
+	},
 	{
 		"What the customer gets", "Work in must, should and could, with prices and a date that eight of ten would keep. " +
 			"The customer answers line by line on a telephone.",
@@ -42,11 +46,23 @@ var Tour = []Stop{
 		"The gate", "A head is closed when everything that work may have moved was read again and signed for. What is missing is named.",
 		"/heads/T0406/check",
 	},
-	{"What it leaves with", "Who took it, and the report of what it came and left with, for the customer and for the next visit.", "/heads/T0408/handover"},
+	{
+		"What it leaves with",
+		"Who took it, and the report of what it came and left with, for the customer and for the next visit.",
+		"/heads/T0408/handover",
+	},
 	{
 		"The week", "Stations and people, what each head waits for, and how near the order is to the best possible. Move a bar, and the rest follows as a proposal.",
 		"/week",
 	},
-	{"Parts", "The shim box, what is reserved for which head, what is short. The supplier here is simulated and is asked over the network.", "/parts"},
-	{"Words and drawings", "What each measure is, where and how it is read, and the usual mistake. A ? beside a label comes here.", "/reference/glossary"},
+	{
+		"Parts",
+		"The shim box, what is reserved for which head, what is short. The supplier here is simulated and is asked over the network.",
+		"/parts",
+	},
+	{
+		"Words and drawings",
+		"What each measure is, where and how it is read, and the usual mistake. A ? beside a label comes here.",
+		"/reference/glossary",
+	},
 }

@@ -24,7 +24,8 @@ var fleet = []struct{ model, customer, machine string }{
 	},
 	{
 		"Brindlow G4", "Lower Leat Water", "Lift station B",
-	}, {"Brindlow G4", "Upper Fold Orchards", "Frost pump"}, {"Brindlow G4", "Tarn Fire Watch", "Portable pump 4"},
+	}, {"Brindlow G4", "Upper Fold Orchards", "Frost pump"},
+	{"Brindlow G4", "Tarn Fire Watch", "Portable pump 4"},
 	{"Brindlow G4", "Dale Nurseries", "Bore 2"}, {"Brindlow G4", "Highmoor Estate", "Fountain house"},
 }
 
@@ -46,11 +47,16 @@ func FillHeads(ctx context.Context, s *shop.Shop, years, heads int, told func(do
 		}
 		history = append(history, job{model: m.model, ago: left + 60 + 100*f.rnd.Float64(), left: left,
 			form: intake.IntakeForm{
-				Customer: m.customer, Machine: m.machine, Hours: fmt.Sprint(500 + f.rnd.IntN(9000)), Kind: "rebuild", Story: "Season service.",
+				Customer: m.customer,
+				Machine:  m.machine,
+				Hours:    fmt.Sprint(500 + f.rnd.IntN(9000)),
+				Kind:     "rebuild",
+				Story:    "Season service.",
 				CameWith: "Complete",
 			},
 			steps: []step{
-				measure(headfile.AsReceived, 0, own), decide(true, nil), worked(99, false), measure(headfile.AfterRepair, 0, wornMended),
+				measure(headfile.AsReceived, 0, own), decide(true, nil), worked(99, false),
+				measure(headfile.AfterRepair, 0, wornMended),
 				passGate("Lash again after 50 hours."), handedOver("the customer"),
 			}})
 	}

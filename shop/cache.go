@@ -43,7 +43,9 @@ func newCache() *Cache {
 // HeadReadings returns the readings of a head that are wanted, all when want is nil, oldest
 // first, without tools and people: the caller's own. Only those it does not know yet are
 // asked for. want sees every reading in order.
-func (k *Cache) HeadReadings(db store.DB, head uint, want func(*store.Reading) bool) ([]store.Reading, error) {
+func (k *Cache) HeadReadings(
+	db store.DB, head uint, want func(*store.Reading) bool,
+) ([]store.Reading, error) {
 	all, _ := k.readings.Get(head)
 	later, err := db.Readings(head, LastOf(all))
 	if err != nil {

@@ -9,7 +9,9 @@ import (
 )
 
 // hashing is what a password or a PIN costs to guess: 19 MB and two passes each time.
-var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+var hashing = &argon2id.Params{
+	Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32,
+}
 
 // hashes lets a few passwords be worked on at a time, however many are sent: each takes its
 // memory.

@@ -24,7 +24,9 @@ const (
 
 // NoteAbout adds a line to the audit trail about something that is no head.
 func (s *Shop) NoteAbout(tx store.DB, a Actor, about, what, detail string) error {
-	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, About: about, What: what, Detail: detail, Origin: a.From})
+	return tx.Add(
+		&store.Event{At: s.now(), PersonID: a.ID, About: about, What: what, Detail: detail, Origin: a.From},
+	)
 }
 
 // Change is what was changed of something, as it was and as it is, in words.

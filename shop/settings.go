@@ -61,17 +61,29 @@ var own = []SettingSection{
 		{"shop_phone", "Its telephone", "", Text, nil, false, "where a customer reaches you: on the quote's page"},
 		{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
 		{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
-		{"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false, "what quotes, reports and labels are printed on"},
+		{
+			"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false,
+			"what quotes, reports and labels are printed on",
+		},
 		{
 			"spreadsheets", "Files for a spreadsheet", commaPoint, Choose, []string{commaPoint, semicolonComma}, false,
 			"how the spreadsheets of your country read a CSV file",
 		},
-		{"time_zone", "Time zone", "", Text, nil, false, "as Europe/Berlin; empty is this machine's. It holds from the next start of the program"},
-		{"first_tag", "Tags are counted from", "1", Count, nil, false, "the first head of the shop; moves those of heads still to come"},
+		{
+			"time_zone", "Time zone", "", Text, nil, false,
+			"as Europe/Berlin; empty is this machine's. It holds from the next start of the program",
+		},
+		{
+			"first_tag", "Tags are counted from", "1", Count, nil, false,
+			"the first head of the shop; moves those of heads still to come",
+		},
 	}},
 	{"Quotes and bills", []SettingDef{
 		{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
-		{"deposit", "Deposit asked, percent", "0", Percent, nil, false, "of what a head must have, with tax, before the work begins; 0 asks for none"},
+		{
+			"deposit", "Deposit asked, percent", "0", Percent, nil, false,
+			"of what a head must have, with tax, before the work begins; 0 asks for none",
+		},
 		{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
 		{
 			"bill_note", "What a bill says of its tax", "", Long, nil, false,
@@ -80,31 +92,56 @@ var own = []SettingSection{
 		{"threshold", "Ask whether to replace above", "70", Percent, nil, false, "of what a replacement costs"},
 	}},
 	{"Mail and links", []SettingDef{
-		{"public", "Address customers reach", "", Text, nil, false, "stands in the links of quotes and in QR codes; empty: the address you have this page from"},
+		{
+			"public", "Address customers reach", "", Text, nil, false,
+			"stands in the links of quotes and in QR codes; empty: the address you have this page from",
+		},
 		{"mail_from", "Mail comes from", "shop@localhost", Text, nil, false, ""},
-		{"smtp", "Mail server", "", Text, nil, false, "host:port, encrypted where it can be; empty keeps mail in the outbox"},
+		{
+			"smtp", "Mail server", "", Text, nil, false,
+			"host:port, encrypted where it can be; empty keeps mail in the outbox",
+		},
 		{"smtp_user", "Name at the mail server", "", Text, nil, false, "if it wants one"},
 		{"smtp_password", "Password at the mail server", "", Secret, nil, false, "empty keeps the one it has"},
 		{"mail_subject", "A quote's mail is about", usualMailSubject, Text, nil, false,
 			"{kind}, {version}, {tag}, {model}, {customer}, {until} and {shop} are filled in"},
-		{"mail_text", "What it says", usualMailText, Long, nil, false, "the same, and the {link} that the customer answers by"},
+		{
+			"mail_text", "What it says", usualMailText, Long, nil, false,
+			"the same, and the {link} that the customer answers by",
+		},
 	}},
 	{"Hours and promises", []SettingDef{
-		{"hours", "Working hours", UsualHours, Text, nil, false, "of people, where they have no others; stations have their own under Week"},
-		{"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false, "by the shop's own minutes and how they spread"},
-		{"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false, "in the week's plan, while a customer has not answered"},
+		{
+			"hours", "Working hours", UsualHours, Text, nil, false,
+			"of people, where they have no others; stations have their own under Week",
+		},
+		{
+			"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false,
+			"by the shop's own minutes and how they spread",
+		},
+		{
+			"answer_days", "An answer is reckoned with after, days", "2", Count, nil, false,
+			"in the week's plan, while a customer has not answered",
+		},
 		{"recheck_hours", "First lash check after, hours", "50", Count, nil, false, ""},
 		{"recheck_days", "Remind of it after, days", "30", Count, nil, false, ""},
 	}},
 	{"Other programs", []SettingDef{
 		{"supplier", "Supplier's price list", "", Text, nil, false,
 			"an address like https://parts.example/offers in the format of docs/supplier.md; empty asks nobody"},
-		{"supplier_key", "Key at the supplier", "", Secret, nil, false, "if it wants one; empty keeps the one it has"},
 		{
-			"open_api", "Calculations by other programs", "who is signed in", Choose, []string{"who is signed in", "to all"}, false,
+			"supplier_key", "Key at the supplier", "", Secret, nil, false,
+			"if it wants one; empty keeps the one it has",
+		},
+		{
+			"open_api", "Calculations by other programs", "who is signed in", Choose,
+			[]string{"who is signed in", "to all"}, false,
 			"see the token below for a program of your own",
 		},
-		{"api_token", "Token of other programs", "", Secret, nil, false, "24 letters and digits or more; empty keeps the one it has"},
+		{
+			"api_token", "Token of other programs", "", Secret, nil, false,
+			"24 letters and digits or more; empty keeps the one it has",
+		},
 	}},
 }
 
@@ -145,7 +182,8 @@ var SettingDefs = func() (all []SettingDef) {
 
 // IsSecret tells whether a setting opens a door, and is not for others to read.
 func IsSecret(name string) bool {
-	return name == CalendarKey || slices.ContainsFunc(SettingDefs, func(d SettingDef) bool { return d.Name == name && d.Kind == Secret })
+	return name == CalendarKey || slices.ContainsFunc(SettingDefs,
+		func(d SettingDef) bool { return d.Name == name && d.Kind == Secret })
 }
 
 // CalendarKey is the setting that holds the unguessable key of the shop's calendar.
@@ -273,7 +311,8 @@ var checks = map[string]func(string) error{
 	},
 	"public": func(v string) error {
 		u, err := url.Parse(v)
-		if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.RawQuery != "" || u.User != nil {
+		if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.RawQuery != "" ||
+			u.User != nil {
 			return field.Errorf("", "an address like https://shop.example.org")
 		}
 		return nil
@@ -309,7 +348,9 @@ var checks = map[string]func(string) error{
 // nil when nothing was shown: a choice left as it was seen keeps what another person has made
 // of it meanwhile; one that both changed is refused, and nothing is written. Of the sections that are
 // confirmed also what is as usual is kept: it has been said. Errors are keyed by name.
-func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values, seen map[string]string, confirmed ...string) error {
+func (s *Shop) SetSettings(
+	ctx context.Context, a Actor, writeID string, values, seen map[string]string, confirmed ...string,
+) error {
 	if err := a.Must("change settings"); err != nil {
 		return err
 	}
@@ -367,7 +408,9 @@ func (s *Shop) SetSettings(ctx context.Context, a Actor, writeID string, values,
 }
 
 // confirm keeps what is as usual in sections that were confirmed, and says what.
-func confirm(tx store.DB, now Settings, values map[string]string, sections []string) (said []string, err error) {
+func confirm(
+	tx store.DB, now Settings, values map[string]string, sections []string,
+) (said []string, err error) {
 	for _, s := range SettingSections {
 		if !slices.Contains(sections, s.Name) {
 			continue

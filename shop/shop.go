@@ -130,7 +130,9 @@ var ErrNoID = field.Errorf("write_id", "the form has lost its id: load the page 
 
 // Once runs write in a transaction unless clientID was answered before, and keeps its
 // answer. The answer is the same the second time.
-func (s *Shop) Once(ctx context.Context, clientID string, write func(tx store.DB) (string, error)) (string, error) {
+func (s *Shop) Once(
+	ctx context.Context, clientID string, write func(tx store.DB) (string, error),
+) (string, error) {
 	if len(clientID) < MinID || len(clientID) > MaxID {
 		return "", ErrNoID
 	}
@@ -143,7 +145,10 @@ func (s *Shop) Once(ctx context.Context, clientID string, write func(tx store.DB
 		}
 		if done {
 			if content != "" && kept.Content != "" && content != kept.Content {
-				return field.Errorf("write_id", "this form was sent before with something else in it, and that was kept: load the page again to see it")
+				return field.Errorf(
+					"write_id",
+					"this form was sent before with something else in it, and that was kept: load the page again to see it",
+				)
 			}
 			answer = kept.Answer
 			return nil
@@ -166,7 +171,9 @@ func WithContent(ctx context.Context, content string) context.Context {
 
 // Note adds a line to the audit trail.
 func (s *Shop) Note(tx store.DB, a Actor, head uint, what, detail string) error {
-	return tx.Add(&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail, Origin: a.From})
+	return tx.Add(
+		&store.Event{At: s.now(), PersonID: a.ID, HeadID: head, What: what, Detail: detail, Origin: a.From},
+	)
 }
 
 // Required trims text and notes an error under name when it is empty, too long or not text.

@@ -60,7 +60,8 @@ func TestWholeJob(t *testing.T) {
 	f.Approve(t, tag, quoting.Answer{Name: "the grower", Must: true})
 	for _, o := range ops {
 		require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses))
-		assert.ErrorIs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses), shop.ErrStale, "somebody else started it")
+		assert.ErrorIs(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, work.Pauses), shop.ErrStale,
+			"somebody else started it")
 		f.Record(t, tag, o)
 		require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", "found in the drawer"))
 	}
@@ -71,7 +72,10 @@ func TestWholeJob(t *testing.T) {
 	for _, l := range f.File(t, tag).Open() {
 		waits[l.Key] = true
 	}
-	for _, key := range []string{"read:guide.bore@1E1", "read:seat.runout@1E1", "read:valve.recession@4I1", "read:head.thickness@T1", "read:face.line@X1"} {
+	for _, key := range []string{
+		"read:guide.bore@1E1", "read:seat.runout@1E1", "read:valve.recession@4I1", "read:head.thickness@T1",
+		"read:face.line@X1",
+	} {
 		assert.True(t, waits[key], key)
 	}
 	assert.Equal(t, []string{"1E1", "2E1", "3E1"}, f.File(t, tag).Asked("seat.width"))
@@ -79,9 +83,11 @@ func TestWholeJob(t *testing.T) {
 	again := map[string]map[string]string{
 		"guide.bore": {"1E1": "9.002", "3E1": "9.003"}, "stem.dia": {"1E1": "8.950", "3E1": "8.949", "2E1": "8.948"},
 		"valve.margin": {"1E1": "1.6", "2E1": "1.6", "3E1": "1.6"},
-		"seat.width":   {"1E1": "1.7", "2E1": "1.7", "3E1": "1.7"}, "seat.runout": {"1E1": "0.01", "2E1": "0.01", "3E1": "0.01"},
-		"stem.height": {"1E1": "46.2", "2E1": "46.2", "3E1": "46.2"}, "head.thickness": {}, "face.line": {}, "valve.recession": {},
-		"spring.height": {"1E1": "38.2", "2E1": "38.2", "3E1": "38.2"}, "lash": {},
+		"seat.width":   {"1E1": "1.7", "2E1": "1.7", "3E1": "1.7"},
+		"seat.runout":  {"1E1": "0.01", "2E1": "0.01", "3E1": "0.01"},
+		"stem.height":  {"1E1": "46.2", "2E1": "46.2", "3E1": "46.2"}, "head.thickness": {}, "face.line": {},
+		"valve.recession": {},
+		"spring.height":   {"1E1": "38.2", "2E1": "38.2", "3E1": "38.2"}, "lash": {},
 	}
 	file := f.File(t, tag)
 	for _, v := range file.Layout.Valves { // the face was cut: it lifted every valve
@@ -102,19 +108,25 @@ func TestWholeJob(t *testing.T) {
 		}
 	}
 	looked := map[string]map[string]string{
-		"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"}, "rocker.condition": {"1E1": "sound"},
-		"tip.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"},
+		"valve.face": {"2E1": "clean"}, "seat.condition": {"1E1": "clean", "2E1": "clean", "3E1": "clean"},
+		"rocker.condition": {"1E1": "sound"},
+		"tip.condition":    {"1E1": "clean", "2E1": "clean", "3E1": "clean"},
 	}
 	for part, grades := range looked {
 		require.NoError(t, bench.Grade(ctx, f.Shop, tech, shoptest.ID(), tag, part, headfile.AfterRepair, grades, nil))
 	}
 	file = f.File(t, tag)
 	require.Len(t, file.Open(), 1, "the doubt at 4I1 was released with its reason: %v", file.Open())
-	require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), tag, file.Open()[0].Tool, "read with a second gauge since"))
-	assert.ErrorIs(t, work.SignDeviation(ctx, f.Shop, tech, shoptest.ID(), tag, "guide.clearance@4I1", "looks fine"), shop.ErrForbidden)
+	require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), tag, file.Open()[0].Tool,
+		"read with a second gauge since"))
+	assert.ErrorIs(t, work.SignDeviation(ctx, f.Shop, tech, shoptest.ID(), tag, "guide.clearance@4I1", "looks fine"),
+		shop.ErrForbidden)
 	require.Error(t, work.HandOver(ctx, f.Shop, chief, shoptest.ID(), tag, "driver"), "not closed yet")
-	require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag, work.CloseForm{WriteID: shoptest.ID(), Refit: "torque in three stages"}))
-	assert.Error(t, f.Typed(ctx, tech, tag, f.Sweep(t, tag, "seat.width", headfile.Final, trade.Spot{Position: "1I1"}, "1.5")), "closed heads keep their readings")
+	require.NoError(t, work.CloseHead(ctx, f.Shop, chief, tag,
+		work.CloseForm{WriteID: shoptest.ID(), Refit: "torque in three stages"}))
+	assert.Error(t, f.Typed(
+		ctx, tech, tag, f.Sweep(t, tag, "seat.width", headfile.Final, trade.Spot{Position: "1I1"}, "1.5"),
+	), "closed heads keep their readings")
 	require.NoError(t, work.HandOver(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), tag, "the pump's driver"))
 	cards, err := week.Floor(ctx, f.Shop)
 	require.NoError(t, err)
@@ -133,7 +145,9 @@ func failsAfterwards(t *testing.T, f *shoptest.Fixture, tag string) {
 	require.NoError(t, err)
 	assert.Empty(t, before)
 	file := f.File(t, tag)
-	i := slices.IndexFunc(file.Readings, func(r store.Reading) bool { return r.Characteristic == "seat.width" && r.Stage != headfile.AsReceived })
+	i := slices.IndexFunc(file.Readings, func(r store.Reading) bool {
+		return r.Characteristic == "seat.width" && r.Stage != headfile.AsReceived
+	})
 	tool := file.Readings[i].Tool
 	passed, err := bench.CheckZero(ctx, f.Shop, tech, shoptest.ID(), tool.ID, tool.Text(tool.Standard+2*tool.Tolerance))
 	require.NoError(t, err)

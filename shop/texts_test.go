@@ -25,10 +25,13 @@ func TestTextsOfMailsAreChecked(t *testing.T) {
 		}
 	}
 	own := "Dear {customer},\r\n{model}, tag {tag}: {link}"
-	require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"mail_text": own}, nil))
+	require.NoError(
+		t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"mail_text": own}, nil),
+	)
 	set, err := f.Settings(t.Context(), "")
 	require.NoError(t, err)
-	said := shop.Filled(set.Get("mail_text"), map[string]string{"customer": "Anna", "model": "M", "tag": "T1", "link": "http://x/q/{tag}"})
+	said := shop.Filled(set.Get("mail_text"),
+		map[string]string{"customer": "Anna", "model": "M", "tag": "T1", "link": "http://x/q/{tag}"})
 	assert.Equal(t, "Dear Anna,\nM, tag T1: http://x/q/{tag}", said, "what was filled in is not filled in again")
 }
 

@@ -52,10 +52,13 @@ func content(t *testing.T, path string) string {
 	require.NoError(t, err)
 	defer func() { _ = db.Close() }()
 	sum := sha256.New()
-	for _, table := range column(t, db, "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%' ORDER BY name") {
+	for _, table := range column(
+		t, db, "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%' ORDER BY name",
+	) {
 		_, _ = fmt.Fprintln(sum, table)
 		for _, row := range column(t, db, "SELECT json_array("+strings.Join(column(t, db,
-			"SELECT iif(type = 'BLOB', 'hex(\"' || name || '\")', '\"' || name || '\"') FROM pragma_table_info('"+table+"')"), ", ")+") FROM "+table+" ORDER BY 1") {
+			"SELECT iif(type = 'BLOB', 'hex(\"' || name || '\")', '\"' || name || '\"') FROM pragma_table_info('"+table+"')"),
+			", ")+") FROM "+table+" ORDER BY 1") {
 			_, _ = fmt.Fprintln(sum, row)
 		}
 	}
@@ -90,15 +93,18 @@ func only[T any](_ T, err error) error { return err }
 // writings are all writes that carry a client-made id, on heads of the demo where they can be done.
 var writings = []writing{
 	{"bench.Record", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return only(bench.Record(ctx, f.Shop, a, "T0407", bench.SweepForm{Characteristic: "valve.margin", Stage: head.AsReceived, Tool: 3, Entries: []bench.Entry{
-			{ClientID: id, Spot: trade.Spot{Position: "1I1"}, Text: "1.71"},
-		}}))
+		return only(bench.Record(ctx, f.Shop, a, "T0407",
+			bench.SweepForm{Characteristic: "valve.margin", Stage: head.AsReceived, Tool: 3, Entries: []bench.Entry{
+				{ClientID: id, Spot: trade.Spot{Position: "1I1"}, Text: "1.71"},
+			}}))
 	}},
 	{"bench.Grade", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return bench.Grade(ctx, f.Shop, a, id, "T0407", "valve.face", head.AsReceived, map[string]string{"1I1": trade.FaceSeen.Grades[1].Code}, nil)
+		return bench.Grade(ctx, f.Shop, a, id, "T0407", "valve.face", head.AsReceived,
+			map[string]string{"1I1": trade.FaceSeen.Grades[1].Code}, nil)
 	}},
 	{"bench.Mark", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return bench.Mark(ctx, f.Shop, a, "T0407", bench.MarkForm{WriteID: id, Grade: "crack", X: "50", Y: "40", Stage: head.AsReceived})
+		return bench.Mark(ctx, f.Shop, a, "T0407",
+			bench.MarkForm{WriteID: id, Grade: "crack", X: "50", Y: "40", Stage: head.AsReceived})
 	}},
 	{"bench.TestCracks", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return bench.TestCracks(ctx, f.Shop, a, id, "T0407", bench.CrackMethods[0], "nothing")
@@ -185,7 +191,8 @@ var writings = []writing{
 		if err != nil {
 			return err
 		}
-		return only(intake.Import(ctx, f.Shop, a, intake.ImportForm{WriteID: id, Customer: "Somebody new", Machine: "A loader", File: text}))
+		return only(intake.Import(ctx, f.Shop, a,
+			intake.ImportForm{WriteID: id, Customer: "Somebody new", Machine: "A loader", File: text}))
 	}},
 	{"intake.LinkEarlier", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return intake.LinkEarlier(ctx, f.Shop, a, id, "T0405", "T0406")
@@ -225,7 +232,8 @@ var writings = []writing{
 		if err := billing.Issue(ctx, f.Shop, a, "billed-before-it", "T0409", nil); err != nil {
 			return err
 		}
-		return billing.Remind(ctx, f.At(f.Now().AddDate(0, 2, 0)), a, "T0409", billing.RemindForm{WriteID: id, Told: "by telephone"})
+		return billing.Remind(ctx, f.At(f.Now().AddDate(0, 2, 0)), a, "T0409",
+			billing.RemindForm{WriteID: id, Told: "by telephone"})
 	}},
 	{"billing.Pay", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return billing.Pay(ctx, f.Shop, a, "T0409", billing.PayForm{WriteID: id, Sum: "30", How: "cash", Note: "deposit"})
@@ -294,7 +302,8 @@ var writings = []writing{
 	}},
 	{"library.AddModel", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return only(library.AddModel(ctx, f.Shop, a, library.ModelForm{
-			WriteID: id, Name: "Test 4", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "4", Pattern: "IE", Pitch: "110", Bore: "95",
+			WriteID: id, Name: "Test 4", Material: "iron", Drive: "rocker", Unit: "mm", Cylinders: "4", Pattern: "IE",
+			Pitch: "110", Bore: "95",
 			Width: "160", IntakeHead: "40", ExhaustHead: "36", Ignition: "plug", Cooling: "water", FirstAt: "left",
 		}))
 	}},
@@ -304,7 +313,8 @@ var writings = []writing{
 			return err
 		}
 		return library.ChangeModel(ctx, f.Shop, a, 1, library.ModelForm{
-			WriteID: id, Name: "Renamed", About: "as before", Material: m.Material, Drive: m.Drive, Lifter: m.Lifter, Unit: m.Unit,
+			WriteID: id, Name: "Renamed", About: "as before", Material: m.Material, Drive: m.Drive, Lifter: m.Lifter,
+			Unit:     m.Unit,
 			Ignition: m.Ignition, Cooling: m.Cooling,
 		})
 	}},
@@ -329,7 +339,8 @@ var writings = []writing{
 	}},
 	{"library.AddOwn", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return library.AddOwn(ctx, f.Shop, a, 1, library.OwnForm{
-			WriteID: id, Label: "Depth of the relief", Spot: trade.Wheres[0], Unit: "length", Stat: headfile.OwnStats[0], ToolKind: library.ToolKinds()[0],
+			WriteID: id, Label: "Depth of the relief", Spot: trade.Wheres[0], Unit: "length", Stat: headfile.OwnStats[0],
+			ToolKind: library.ToolKinds()[0],
 		})
 	}},
 	{"library.SetTightening", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
@@ -346,14 +357,17 @@ var writings = []writing{
 		return library.DropRepair(ctx, f.Shop, a, id, 1, code)
 	}},
 	{"library.AddTool", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return library.AddTool(ctx, f.Shop, a, library.ToolForm{WriteID: id, Name: "Spare micrometer", Kind: library.ToolKinds()[0], Resolution: "0.001", U: "0.004"})
+		return library.AddTool(ctx, f.Shop, a, library.ToolForm{
+			WriteID: id, Name: "Spare micrometer", Kind: library.ToolKinds()[0], Resolution: "0.001", U: "0.004",
+		})
 	}},
 	{"library.ChangeTool", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		tool, err := bench.Tool(ctx, f.Shop, 3)
 		if err != nil {
 			return err
 		}
-		return library.ChangeTool(ctx, f.Shop, a, 3, library.ToolForm{WriteID: id, Name: "The other one", Kind: tool.Kind, Resolution: "0.001", U: "0.01"})
+		return library.ChangeTool(ctx, f.Shop, a, 3,
+			library.ToolForm{WriteID: id, Name: "The other one", Kind: tool.Kind, Resolution: "0.001", U: "0.01"})
 	}},
 	{"library.RetireTool", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return library.RetireTool(ctx, f.Shop, a, id, 3, true)
@@ -362,14 +376,17 @@ var writings = []writing{
 		return library.SetLabour(ctx, f.Shop, a, id, map[string]string{trade.MinutesOf + "wash": "30+0"})
 	}},
 	{"parts.AddStock", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return parts.AddStock(ctx, f.Shop, a, parts.StockForm{WriteID: id, Kind: "gasket", Name: "A spare gasket", Price: "12.50", Count: "2"})
+		return parts.AddStock(ctx, f.Shop, a, parts.StockForm{
+			WriteID: id, Kind: "gasket", Name: "A spare gasket", Price: "12.50", Count: "2",
+		})
 	}},
 	{"parts.ChangeStock", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		row, err := firstStock(ctx, f)
 		if err != nil {
 			return err
 		}
-		return parts.ChangeStock(ctx, f.Shop, a, row.ID, parts.StockForm{WriteID: id, Kind: row.Kind, Name: "Renamed part", Price: "9.00"})
+		return parts.ChangeStock(ctx, f.Shop, a, row.ID,
+			parts.StockForm{WriteID: id, Kind: row.Kind, Name: "Renamed part", Price: "9.00"})
 	}},
 	{"parts.CountStock", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return parts.CountStock(ctx, f.Shop, a, id, 1, "17", "counted")
@@ -393,7 +410,8 @@ var writings = []writing{
 			return err
 		}
 		for _, o := range orders {
-			if err = parts.Receive(ctx, f.Shop, a, parts.Receipt{WriteID: id, Order: o.ID, Measured: "none like it", OK: false}); err == nil {
+			if err = parts.Receive(ctx, f.Shop, a,
+				parts.Receipt{WriteID: id, Order: o.ID, Measured: "none like it", OK: false}); err == nil {
 				break
 			}
 		}
@@ -421,11 +439,13 @@ var writings = []writing{
 		return parts.Return(ctx, f.Shop, a, id, order.ID, "2", "the wrong ones after all")
 	}},
 	{"people.AddPerson", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return people.AddPerson(ctx, f.Shop, a, people.PersonForm{WriteID: id, Name: "Tam", Role: shop.Technician, Password: "quiet-river-9", Unit: "mm"})
+		return people.AddPerson(ctx, f.Shop, a,
+			people.PersonForm{WriteID: id, Name: "Tam", Role: shop.Technician, Password: "quiet-river-9", Unit: "mm"})
 	}},
 	{"people.ChangePerson", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		who := f.People[shop.Technician]
-		return people.ChangePerson(ctx, f.Shop, a, who.ID, true, people.PersonForm{WriteID: id, Name: who.Name, Role: shop.Lead, Unit: "in"})
+		return people.ChangePerson(ctx, f.Shop, a, who.ID, true,
+			people.PersonForm{WriteID: id, Name: who.Name, Role: shop.Lead, Unit: "in"})
 	}},
 	{"people.ChangeOwn", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return people.ChangeOwn(ctx, f.Shop, a, "tarn-street-1", people.PersonForm{WriteID: id, PIN: "9753"})
@@ -468,18 +488,23 @@ var writings = []writing{
 		}
 		return quoting.YesAtOnce(ctx, f.Shop, a, id, "T0401", "the grower")
 	}},
-	{"quoting.ApproveVerbally", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		version, err := quoted(ctx, f, a)
-		if err != nil {
-			return err
-		}
-		return quoting.ApproveVerbally(ctx, f.Shop, a, id, "T0401", version, quoting.Answer{Name: "The grower", Must: true}, "by telephone")
-	}},
+	{
+		"quoting.ApproveVerbally", shop.Counter,
+		func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+			version, err := quoted(ctx, f, a)
+			if err != nil {
+				return err
+			}
+			return quoting.ApproveVerbally(ctx, f.Shop, a, id, "T0401", version, quoting.Answer{Name: "The grower", Must: true},
+				"by telephone")
+		},
+	},
 	{"shop.SetSettings", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return f.SetSettings(ctx, a, id, map[string]string{"rate": "71.00"}, nil)
 	}},
 	{"week.SetStations", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return week.SetStations(ctx, f.Shop, a, id, map[uint]week.StationForm{1: {Capacity: "2", Hours: "Mon-Fri 8:00-16:00"}}, "2031-12-24")
+		return week.SetStations(ctx, f.Shop, a, id,
+			map[uint]week.StationForm{1: {Capacity: "2", Hours: "Mon-Fri 8:00-16:00"}}, "2031-12-24")
 	}},
 	{"week.SetUrgency", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return week.SetUrgency(ctx, f.Shop, a, id, "T0401", 3)
@@ -541,18 +566,22 @@ var writings = []writing{
 			return err
 		}
 		st := stints[len(stints)-1]
-		return work.Stopped(ctx, f.At(st.StartedAt.Add(30*time.Hour)), a, id, st.ID, st.StartedAt.Local().Add(time.Minute).Format("15:04"))
+		return work.Stopped(ctx, f.At(st.StartedAt.Add(30*time.Hour)), a, id, st.ID,
+			st.StartedAt.Local().Add(time.Minute).Format("15:04"))
 	}},
 	{"work.AddOperation", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return work.AddOperation(ctx, f.Shop, a, id, "T0415", trade.FitGuide.Code, "1I1", "it came loose")
 	}},
 	{"people.SetRole", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return people.SetRole(ctx, f.Shop, a, f.People[shop.Technician].ID, people.PersonForm{WriteID: id, Name: "Ilka B", Role: shop.Lead})
+		return people.SetRole(ctx, f.Shop, a, f.People[shop.Technician].ID,
+			people.PersonForm{WriteID: id, Name: "Ilka B", Role: shop.Lead})
 	}},
 	{"library.CorrectKind", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		form := library.ModelForm{
-			WriteID: "a-model-before-it", Name: "Barge 2", Material: "iron", Drive: "rocker", Unit: "mm", Ignition: "plug", Cooling: "water",
-			FirstAt: "left", Cylinders: "2", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42", ExhaustHead: "38",
+			WriteID: "a-model-before-it", Name: "Barge 2", Material: "iron", Drive: "rocker", Unit: "mm", Ignition: "plug",
+			Cooling: "water",
+			FirstAt: "left", Cylinders: "2", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42",
+			ExhaustHead: "38",
 		}
 		model, err := library.AddModel(ctx, f.Shop, a, form)
 		if err != nil {
@@ -571,7 +600,8 @@ var writings = []writing{
 		return intake.Correct(ctx, f.Shop, a, "T0407", c)
 	}},
 	{"work.EndHead", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
-		return work.EndHead(ctx, f.Shop, a, "T0413", work.EndForm{WriteID: id, Kind: "refused", State: "in parts", Why: "too dear", Owed: "20"})
+		return work.EndHead(ctx, f.Shop, a, "T0413",
+			work.EndForm{WriteID: id, Kind: "refused", State: "in parts", Why: "too dear", Owed: "20"})
 	}},
 	{"work.Rework", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		leak := bench.MarkForm{WriteID: "leak-before", Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40"}
@@ -626,7 +656,9 @@ func photo() *bytes.Buffer {
 
 // study is two people reading two parts twice.
 func study(id string) bench.StudyForm {
-	f := bench.StudyForm{WriteID: id, What: "stems", People: []string{"Ilka", "Odo"}, Parts: 2, Trials: 2, Cells: map[string]string{}}
+	f := bench.StudyForm{
+		WriteID: id, What: "stems", People: []string{"Ilka", "Odo"}, Parts: 2, Trials: 2, Cells: map[string]string{},
+	}
 	for person := range 2 {
 		for part := range 2 {
 			for trial := range 2 {
@@ -680,7 +712,8 @@ func first(ctx context.Context, f *shoptest.Fixture, do func(tag string, seq int
 			return err
 		}
 		for _, o := range file.Operations {
-			if err = do(tag, o.Seq); err == nil || errors.Is(err, shop.ErrForbidden) || strings.Contains(err.Error(), "load the page again") {
+			if err = do(tag, o.Seq); err == nil || errors.Is(err, shop.ErrForbidden) ||
+				strings.Contains(err.Error(), "load the page again") {
 				return err
 			}
 		}
@@ -732,7 +765,10 @@ func TestWhatIsSentTwiceIsWrittenOnce(t *testing.T) {
 
 // unwritten are writes that carry an id and are tried elsewhere: what a tablet or a customer sends,
 // what needs a head that is done, and files of tables.
-var unwritten = []string{"inout.Take", "inout.Undo", "quoting.Approve", "work.Prove", "work.Resume", "work.CloseHead", "work.HandOver", "week.TakeBar"}
+var unwritten = []string{
+	"inout.Take", "inout.Undo", "quoting.Approve", "work.Prove", "work.Resume", "work.CloseHead", "work.HandOver",
+	"week.TakeBar",
+}
 
 // TestEveryWriteIsTriedTwice reads the shop's source for functions that are given a client-made id.
 func TestEveryWriteIsTriedTwice(t *testing.T) {
@@ -773,7 +809,8 @@ func owed(ctx context.Context, f *shoptest.Fixture, a shop.Actor) error {
 // capTips is a repair of the shop's own for the demo's first model.
 func capTips(id string) library.OwnRepairForm {
 	return library.OwnRepairForm{
-		WriteID: id, Name: "Cap the tips", Works: string(trade.TipMetal), Station: trade.Assembly, Minutes: "5+4", Least: "0.1", Most: "0.8",
+		WriteID: id, Name: "Cap the tips", Works: string(trade.TipMetal), Station: trade.Assembly, Minutes: "5+4",
+		Least: "0.1", Most: "0.8",
 		Moves: map[string]string{"stem.height": "up", "lash": "down"},
 	}
 }

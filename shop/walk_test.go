@@ -57,7 +57,8 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 			}
 			if o.State == "waiting" || o.State == "running" {
 				f.Record(t, tag, o)
-				require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", "found in the drawer"), "%s %s", tag, o.Code)
+				require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, o.Seq, "", "found in the drawer"), "%s %s",
+					tag, o.Code)
 			}
 		}
 		file := f.File(t, tag)
@@ -71,7 +72,8 @@ func TestEveryJobOfTheDemoIsWalkedToItsEnd(t *testing.T) {
 			case l.Tool != 0:
 				require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), tag, l.Tool, "read with another gauge since"))
 			case l.Feature != "":
-				require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, shoptest.ID(), tag, l.Feature, "the customer knows"), "%s %s", tag, l.Feature)
+				require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, shoptest.ID(), tag, l.Feature, "the customer knows"),
+					"%s %s", tag, l.Feature)
 			default:
 				assert.Fail(t, "open", "%s: %s, %s", tag, l.What, l.Why)
 			}

@@ -67,7 +67,8 @@ func (y *year) happens(what string, percent int) bool {
 func TestAShopsYear(t *testing.T) {
 	f := shoptest.Open(t)
 	y := &year{
-		Fixture: f, t: t, r: rand.New(rand.NewPCG(68, 2031)), now: time.Date(2031, 1, 6, 8, 0, 0, 0, time.Local), drawn: map[string]int{}, ended: map[string]int{},
+		Fixture: f, t: t, r: rand.New(rand.NewPCG(68, 2031)), now: time.Date(2031, 1, 6, 8, 0, 0, 0, time.Local),
+		drawn: map[string]int{}, ended: map[string]int{},
 		front: f.People[shop.Counter], tech: f.People[shop.Technician], chief: f.People[shop.Lead],
 	}
 	models, err := f.Shop.Store.Read(t.Context()).Models()
@@ -79,7 +80,8 @@ func TestAShopsYear(t *testing.T) {
 		y.pass(time.Duration(1+y.r.IntN(96)) * time.Hour)
 		tag, err := intake.TakeIn(t.Context(), y.Shop, y.front, intake.IntakeForm{
 			WriteID: shoptest.ID(), Customer: fmt.Sprint("Customer ", y.r.IntN(9)), Machine: fmt.Sprint("Machine ", y.r.IntN(3)),
-			Model: strconv.FormatUint(uint64(models[n%len(models)].ID), 10), Kind: kinds[y.r.IntN(len(kinds))], Marks: fmt.Sprint("M", n),
+			Model: strconv.FormatUint(uint64(models[n%len(models)].ID), 10), Kind: kinds[y.r.IntN(len(kinds))],
+			Marks: fmt.Sprint("M", n),
 		})
 		require.NoError(t, err)
 		tags = append(tags, tag)
@@ -116,7 +118,9 @@ func (y *year) money(tags []string) {
 			issue(tag)
 			if y.happens("credited", 20) {
 				was := account(tag)
-				require.NoError(y.t, billing.Credit(ctx, y.Shop, y.front, shoptest.ID(), tag, was.Bills[0].Number, "drawn by chance"), tag)
+				require.NoError(
+					y.t, billing.Credit(ctx, y.Shop, y.front, shoptest.ID(), tag, was.Bills[0].Number, "drawn by chance"), tag,
+				)
 				issue(tag)
 				require.Equal(y.t, was.Billed(), account(tag).Billed(), tag)
 			}
@@ -127,7 +131,8 @@ func (y *year) money(tags []string) {
 			require.Equal(y.t, r.Approved && r.Done, r.Billed != "", "%s: %s", tag, r.Name)
 		}
 		if open := acc.Open(); open > 0 {
-			require.NoError(y.t, billing.Pay(ctx, y.Shop, y.front, tag, billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "card"}), tag)
+			require.NoError(y.t, billing.Pay(ctx, y.Shop, y.front, tag,
+				billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "card"}), tag)
 		}
 		acc = account(tag)
 		require.Zero(y.t, acc.Open(), tag)
@@ -185,7 +190,9 @@ func (y *year) near(tag, what string) {
 	s = s.At(now)
 	forms := 0
 	if f.ClosedAt == nil {
-		form := work.EndForm{WriteID: shoptest.ID(), Kind: "withdrawn", State: "in parts in a box", Why: "the customer wants it back"}
+		form := work.EndForm{
+			WriteID: shoptest.ID(), Kind: "withdrawn", State: "in parts in a box", Why: "the customer wants it back",
+		}
 		require.NoError(y.t, work.EndHead(ctx, s, y.front, tag, form), "%s %s", tag, state)
 		forms++
 	}
@@ -219,9 +226,12 @@ func (y *year) end(tag, how string) {
 func (y *year) measured(tag string) bool {
 	y.ReadAll(y.t, tag, headfile.AsReceived, true)
 	for _, v := range y.File(y.t, tag).Layout.Valves {
-		for part, grade := range map[string]string{"valve.face": "heavy_pits", "seat.condition": "light_pits", "stem.condition": "bent"} {
+		for part, grade := range map[string]string{
+			"valve.face": "heavy_pits", "seat.condition": "light_pits", "stem.condition": "bent",
+		} {
 			if y.r.IntN(100) < 6 {
-				require.NoError(y.t, bench.Grade(y.t.Context(), y.Shop, y.tech, shoptest.ID(), tag, part, headfile.AsReceived, map[string]string{v.ID: grade}, nil))
+				require.NoError(y.t, bench.Grade(y.t.Context(), y.Shop, y.tech, shoptest.ID(), tag, part, headfile.AsReceived,
+					map[string]string{v.ID: grade}, nil))
 			}
 		}
 	}
@@ -253,7 +263,9 @@ func (y *year) quoted(tag string) bool {
 	ctx := y.t.Context()
 	draft := quoting.Draft{}
 	if y.happens("goodwill", 12) {
-		draft.Goodwill = quoting.Goodwill{Percent: []string{"100", "50"}[y.r.IntN(2)], Why: "ours", ChargedTo: "work: cut seats"}
+		draft.Goodwill = quoting.Goodwill{
+			Percent: []string{"100", "50"}[y.r.IntN(2)], Why: "ours", ChargedTo: "work: cut seats",
+		}
 	}
 	if y.happens("own parts", 12) {
 		draft.Theirs = []string{trade.ValvePart.Code}
@@ -317,7 +329,8 @@ func (y *year) worked(tag string) bool {
 		if o.Code == trade.PressureTest.Code && y.happens("a leak", 25) {
 			leaks := shoptest.Passing(o.Code)
 			leaks["leaks"] = "1"
-			require.NoError(y.t, bench.RecordWork(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq, map[string]map[string]string{"": leaks}))
+			require.NoError(y.t, bench.RecordWork(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq,
+				map[string]map[string]string{"": leaks}))
 			require.NoError(y.t, work.Finish(ctx, y.Shop, y.tech, shoptest.ID(), tag, o.Seq, "", ""), tag)
 			y.near(tag, "failed "+o.Code)
 			mark := bench.MarkForm{WriteID: shoptest.ID(), Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40"}
@@ -328,7 +341,8 @@ func (y *year) worked(tag string) bool {
 				if r := y.File(y.t, tag).Now.Usual(x); r != nil {
 					choice = r.Code
 				}
-				require.NoError(y.t, work.Rework(ctx, y.Shop, y.chief, shoptest.ID(), tag, x.Key(), choice, why), "%s %s", tag, x.Key())
+				require.NoError(y.t, work.Rework(ctx, y.Shop, y.chief, shoptest.ID(), tag, x.Key(), choice, why), "%s %s", tag,
+					x.Key())
 			}
 			continue
 		}
@@ -369,7 +383,8 @@ func (y *year) proven(tag string) bool {
 			require.NoError(y.t, bench.Release(ctx, y.Shop, y.chief, shoptest.ID(), tag, l.Tool, "read with another since"))
 		} else {
 			require.NotEmpty(y.t, l.Feature, "%s: nobody can settle %s (%s)", tag, l.What, l.Why)
-			require.NoError(y.t, work.SignDeviation(ctx, y.Shop, y.chief, shoptest.ID(), tag, l.Feature, "the customer knows"), "%s %s", tag, l.Feature)
+			require.NoError(y.t, work.SignDeviation(ctx, y.Shop, y.chief, shoptest.ID(), tag, l.Feature, "the customer knows"),
+				"%s %s", tag, l.Feature)
 		}
 	}
 	require.NoError(y.t, work.CloseHead(ctx, y.Shop, y.chief, tag, work.CloseForm{WriteID: shoptest.ID()}), tag)

@@ -232,7 +232,8 @@ func checkFile(ctx context.Context, path string) error {
 	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM heads").Scan(&heads); err != nil {
 		return fmt.Errorf("%s is no shop's file: %w", path, err)
 	}
-	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM pragma_foreign_key_check").Scan(&broken); err != nil {
+	if err := db.QueryRowContext(ctx, "SELECT count(*) FROM pragma_foreign_key_check").
+		Scan(&broken); err != nil {
 		return err
 	}
 	if broken > 0 {

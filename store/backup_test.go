@@ -86,7 +86,9 @@ func TestRestoreKeepsWhatWasThere(t *testing.T) {
 	s, err := Open(path)
 	require.NoError(t, err)
 	add := func(name string) {
-		require.NoError(t, s.Write(t.Context(), func(d DB) error { return d.Add(&Customer{Name: name, CreatedAt: time.Now()}) }))
+		require.NoError(
+			t, s.Write(t.Context(), func(d DB) error { return d.Add(&Customer{Name: name, CreatedAt: time.Now()}) }),
+		)
 	}
 	add("first")
 	require.NoError(t, s.Backup(t.Context(), backup))
@@ -157,7 +159,9 @@ func TestRestoreOverWhateverIsThere(t *testing.T) {
 	for i := 4096; i < len(torn); i += 3 {
 		torn[i] ^= 0x5a
 	}
-	for name, was := range map[string][]byte{"nothing in it": {}, "half": sound[:len(sound)/2], "torn": torn, "text": []byte("no shop")} {
+	for name, was := range map[string][]byte{
+		"nothing in it": {}, "half": sound[:len(sound)/2], "torn": torn, "text": []byte("no shop"),
+	} {
 		t.Run(name, func(t *testing.T) {
 			require.NoError(t, os.WriteFile(path, was, 0o600))
 			require.NoError(t, os.WriteFile(path+"-wal", []byte("a log of it"), 0o600))

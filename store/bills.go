@@ -65,11 +65,13 @@ func (d DB) Bills(heads ...uint) ([]Bill, error) {
 
 // BillsBetween lists the bills issued from a moment on, before another, with their heads, the oldest first.
 func (d DB) BillsBetween(from, to time.Time) ([]Bill, error) {
-	return many[Bill](d.bills().Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").Where("bills.at >= ? AND bills.at < ?", from, to))
+	return many[Bill](d.bills().Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").
+		Where("bills.at >= ? AND bills.at < ?", from, to))
 }
 
 func (d DB) bills() *gorm.DB {
-	return d.g.Joins("Person").Preload("Lines", func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Order("bills.id")
+	return d.g.Joins("Person").Preload("Lines",
+		func(g *gorm.DB) *gorm.DB { return g.Order("seq") }).Order("bills.id")
 }
 
 // NextBill returns the number of the next bill of a year: "2031-0001", without a gap.
@@ -104,11 +106,13 @@ func (o Owing) Cents() int64 { return o.BilledCents - o.PaidCents }
 // Owed lists the heads whose bills and payments do not meet, the longest due first.
 func (d DB) Owed(most int) ([]Owing, error) {
 	var out []Owing
-	err := d.g.Raw(`SELECT h.id AS head_id, h.tag, c.name AS customer, b.cents AS billed_cents, coalesce(p.cents, 0) AS paid_cents, newest.due
+	err := d.g.Raw(
+		`SELECT h.id AS head_id, h.tag, c.name AS customer, b.cents AS billed_cents, coalesce(p.cents, 0) AS paid_cents, newest.due
 		FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id
 		JOIN (SELECT head_id, sum(net_cents + tax_cents) AS cents, max(id) AS newest FROM bills GROUP BY head_id) b ON b.head_id = h.id
 		JOIN bills newest ON newest.id = b.newest
 		LEFT JOIN (SELECT head_id, sum(cents) AS cents FROM payments GROUP BY head_id) p ON p.head_id = h.id
-		WHERE b.cents <> coalesce(p.cents, 0) ORDER BY newest.due, h.id LIMIT ?`, most).Scan(&out).Error
+		WHERE b.cents <> coalesce(p.cents, 0) ORDER BY newest.due, h.id LIMIT ?`, most,
+	).Scan(&out).Error
 	return out, err
 }

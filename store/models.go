@@ -131,7 +131,8 @@ type Tool struct {
 	Standard       quantity.Amount // size of the zero-check standard; 0 for a tool that has none
 	Tolerance      quantity.Amount // how far off the standard it may read
 
-	CalU      quantity.Amount `gorm:"column:cal_u"`   // what its certificate, or whoever knows it, says; U is made of it
+	// what its certificate, or whoever knows it, says; U is made of it
+	CalU      quantity.Amount `gorm:"column:cal_u"`
 	StudyU    quantity.Amount `gorm:"column:study_u"` // what a study of people and parts said; 0 without one
 	RetiredAt *time.Time      // it is offered no more
 	Leaves    string          // of feelers: the leaves of the set, "0.05 0.1 mm"; empty when nobody said
@@ -635,11 +636,12 @@ func turn(tx *gorm.DB, to *uint) error {
 
 // StockItem is a part the shop keeps or buys. Dims are what a new one should measure.
 type StockItem struct {
-	ID         uint
-	Kind       string
-	Name       string
-	SizeNM     length.Length `gorm:"column:size_nm"`
-	UpToNM     length.Length `gorm:"column:up_to_nm"` // of a gasket: how far pistons may stand out under it; 0: nobody says
+	ID     uint
+	Kind   string
+	Name   string
+	SizeNM length.Length `gorm:"column:size_nm"`
+	// of a gasket: how far pistons may stand out under it; 0: nobody says
+	UpToNM     length.Length `gorm:"column:up_to_nm"`
 	ModelID    uint
 	Role       string
 	PriceCents int64

@@ -12,15 +12,19 @@ import (
 // headTables are the tables with the rows of a head, what others refer to first, with how the
 // rows of a set of heads are found.
 var headTables = []struct{ name, of string }{
-	{"jobs", "id IN (SELECT job_id FROM heads WHERE id IN @heads)"}, {"heads", "id IN @heads"}, {"readings", "head_id IN @heads"},
-	{"decisions", "head_id IN @heads"}, {"signoffs", "head_id IN @heads"}, {"operations", "head_id IN @heads"}, {"notes", "head_id IN @heads"},
-	{"events", "head_id IN @heads"}, {"releases", "head_id IN @heads"}, {"findings", "head_id IN @heads"}, {"places", "head_id IN @heads"},
+	{"jobs", "id IN (SELECT job_id FROM heads WHERE id IN @heads)"}, {"heads", "id IN @heads"},
+	{"readings", "head_id IN @heads"},
+	{"decisions", "head_id IN @heads"}, {"signoffs", "head_id IN @heads"}, {"operations", "head_id IN @heads"},
+	{"notes", "head_id IN @heads"},
+	{"events", "head_id IN @heads"}, {"releases", "head_id IN @heads"}, {"findings", "head_id IN @heads"},
+	{"places", "head_id IN @heads"},
 	{"plans", "head_id IN @heads"}, {"cause_calls", "head_id IN @heads"}, {"quotes", "head_id IN @heads"},
 	{"quote_lines", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
 	{"approvals", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
 	{"quote_links", "quote_id IN (SELECT id FROM quotes WHERE head_id IN @heads)"},
 	{"op_records", "operation_id IN (SELECT id FROM operations WHERE head_id IN @heads)"},
-	{"stints", "operation_id IN (SELECT id FROM operations WHERE head_id IN @heads)"}, {"movements", "head_id IN @heads"},
+	{"stints", "operation_id IN (SELECT id FROM operations WHERE head_id IN @heads)"},
+	{"movements", "head_id IN @heads"},
 	{"reminders", "head_id IN @heads"},
 }
 
@@ -36,13 +40,16 @@ func (s *Store) Multiply(ctx context.Context, heads []uint, copies int, told fun
 	var step int64
 	for _, t := range headTables {
 		var most int64
-		if err := s.write.WithContext(ctx).Raw("SELECT coalesce(max(id), 0) FROM " + t.name).Scan(&most).Error; err != nil {
+		if err := s.write.WithContext(ctx).Raw("SELECT coalesce(max(id), 0) FROM " + t.name).Scan(&most).
+			Error; err != nil {
 			return err
 		}
 		step = max(step, most+1)
 	}
 	for n := 1; n <= copies; n++ {
-		err := s.write.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return multiply(tx, heads, int64(n)*step, n) })
+		err := s.write.WithContext(ctx).Transaction(
+			func(tx *gorm.DB) error { return multiply(tx, heads, int64(n)*step, n) },
+		)
 		if err != nil {
 			return fmt.Errorf("copy %d: %w", n, err)
 		}
@@ -77,7 +84,8 @@ func multiply(tx *gorm.DB, heads []uint, by int64, n int) error {
 			}
 			names, values = append(names, name), append(values, value)
 		}
-		copied := "INSERT INTO " + t.name + " (" + strings.Join(names, ", ") + ") SELECT " + strings.Join(values, ", ") +
+		copied := "INSERT INTO " + t.name + " (" + strings.Join(names, ", ") + ") SELECT " +
+			strings.Join(values, ", ") +
 			" FROM " + t.name + " WHERE " + t.of
 		args := map[string]any{"heads": heads, "by": by, "n": n}
 		if err := tx.Exec(copied, args).Error; err != nil {

@@ -76,7 +76,9 @@ func (d DB) Stations() ([]Station, error) {
 
 // RevokeStation makes a tablet a station no more; its name is free again.
 func (d DB) RevokeStation(id uint, at time.Time) error {
-	return d.set(&Station{}, id, map[string]any{"revoked_at": at, "name": gorm.Expr("name || ' (revoked ' || id || ')'")})
+	return d.set(&Station{}, id, map[string]any{
+		"revoked_at": at, "name": gorm.Expr("name || ' (revoked ' || id || ')'"),
+	})
 }
 
 // Customers lists the customers by name.
@@ -116,12 +118,15 @@ func (d DB) Tools() ([]Tool, error) { return many[Tool](d.g.Order("id")) }
 
 // Head returns the head with that tag, with its job, customer, machine and model.
 func (d DB) Head(tag string) (Head, error) {
-	return one[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.tag = ?", tag))
+	return one[Head](
+		d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.tag = ?", tag),
+	)
 }
 
 // OpenHeads lists the heads that have not been handed over, oldest first.
 func (d DB) OpenHeads() ([]Head, error) {
-	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").Where("heads.handed_over_at IS NULL").Order("heads.id"))
+	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
+		Where("heads.handed_over_at IS NULL").Order("heads.id"))
 }
 
 // digits is a column without what people write between the digits of a telephone number.
@@ -138,7 +143,8 @@ func (d DB) SearchHeads(text, telephone string, most int) ([]Head, error) {
 	like, args := "%"+text+"%", []any{}
 	var where []string
 	for _, c := range []string{
-		"heads.tag", "Job__Customer.name", "Job__Customer.contact", "Job__Customer.email", "Job__Machine.name", "Model.name", "heads.marks", "Job.story",
+		"heads.tag", "Job__Customer.name", "Job__Customer.contact", "Job__Customer.email", "Job__Machine.name",
+		"Model.name", "heads.marks", "Job.story",
 	} {
 		where, args = append(where, c+" LIKE ?"), append(args, like)
 	}
@@ -185,7 +191,8 @@ func (d DB) SetSymptoms(job uint, codes string) error {
 // CorrectJob keeps what was put right of an order.
 func (d DB) CorrectJob(j Job) error {
 	return d.set(&Job{}, j.ID, map[string]any{
-		"kind": j.Kind, "customer_id": j.CustomerID, "machine_id": j.MachineID, "story": j.Story, "came_with": j.CameWith, "hours": j.Hours,
+		"kind": j.Kind, "customer_id": j.CustomerID, "machine_id": j.MachineID, "story": j.Story,
+		"came_with": j.CameWith, "hours": j.Hours,
 		"promise": j.Promise, "symptoms": j.Symptoms, "regulated": j.Regulated,
 	})
 }
@@ -217,18 +224,23 @@ func (d DB) OrderWork(head uint, at time.Time) error {
 
 // CloseHead closes a head: how it is to be fitted again, and who released it under which licence.
 func (d DB) CloseHead(head uint, at time.Time, refit, releaser, licence string) error {
-	return d.set(&Head{}, head, map[string]any{"closed_at": at, "refit": refit, "releaser": releaser, "licence": licence})
+	return d.set(&Head{}, head, map[string]any{
+		"closed_at": at, "refit": refit, "releaser": releaser, "licence": licence,
+	})
 }
 
 // EndHead closes a head that goes back without its work, and leaves out what of it is not done.
 func (d DB) EndHead(h Head, person uint, at time.Time) error {
 	if err := d.set(&Head{}, h.ID, map[string]any{
-		"closed_at": at, "ended": h.Ended, "ended_why": h.EndedWhy, "ended_state": h.EndedState, "owed_cents": h.OwedCents,
+		"closed_at": at, "ended": h.Ended, "ended_why": h.EndedWhy, "ended_state": h.EndedState,
+		"owed_cents": h.OwedCents,
 	}); err != nil {
 		return err
 	}
-	return d.g.Model(&Operation{}).Where("head_id = ? AND state IN ('waiting', 'running', 'held')", h.ID).Updates(map[string]any{
-		"state": "skipped", "skip_reason": "the head goes back: " + h.Ended, "finished_at": at, "finished_by": person,
+	return d.g.Model(&Operation{}).Where("head_id = ? AND state IN ('waiting', 'running', 'held')",
+		h.ID).Updates(map[string]any{
+		"state": "skipped", "skip_reason": "the head goes back: " + h.Ended, "finished_at": at,
+		"finished_by": person,
 	}).Error
 }
 
@@ -307,7 +319,9 @@ const trailReach = 200_000
 // Trail lists lines of the audit trail, the newest first.
 func (d DB) Trail(ask TrailAsk) ([]TrailLine, error) {
 	q := d.g.Table("events").Select("events.*, users.name AS person, heads.tag AS tag").
-		Joins("LEFT JOIN users ON users.id = events.person_id").Joins("LEFT JOIN heads ON heads.id = events.head_id").
+		Joins("LEFT JOIN users ON users.id = events.person_id").Joins(
+		"LEFT JOIN heads ON heads.id = events.head_id",
+	).
 		Order("events.id DESC").Limit(ask.Most)
 	if ask.Before > 0 {
 		q = q.Where("events.id < ?", ask.Before)
@@ -334,7 +348,10 @@ func (d DB) Trail(ask TrailAsk) ([]TrailLine, error) {
 
 // KeepPlanDay keeps a day's plan, over one of the same day.
 func (d DB) KeepPlanDay(p PlanDay) error {
-	over := clause.OnConflict{Columns: []clause.Column{{Name: "day"}}, DoUpdates: clause.AssignmentColumns([]string{"last_event", "plan", "at"})}
+	over := clause.OnConflict{
+		Columns:   []clause.Column{{Name: "day"}},
+		DoUpdates: clause.AssignmentColumns([]string{"last_event", "plan", "at"}),
+	}
 	return d.g.Clauses(over).Create(&p).Error
 }
 
@@ -410,8 +427,10 @@ func (d DB) OperationByID(id uint) (Operation, error) {
 
 // Delivered lists the heads handed over last, with their jobs, the newest first.
 func (d DB) Delivered(most int) ([]Head, error) {
-	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("heads.handed_over_at IS NOT NULL").
-		Order("heads.handed_over_at DESC").Limit(most))
+	return many[Head](
+		d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("heads.handed_over_at IS NOT NULL").
+			Order("heads.handed_over_at DESC").Limit(most),
+	)
 }
 
 // Worked lists what operations of all heads were started and finished, and when, the newest
@@ -423,12 +442,14 @@ func (d DB) Worked(most int) ([]Operation, error) {
 
 // Decisions lists the decisions in force on a head.
 func (d DB) Decisions(head uint) ([]Decision, error) {
-	return many[Decision](d.g.Joins("Person").Where("decisions.head_id = ? AND decisions.replaced_at IS NULL", head).Order("decisions.id"))
+	return many[Decision](d.g.Joins("Person").Where("decisions.head_id = ? AND decisions.replaced_at IS NULL",
+		head).Order("decisions.id"))
 }
 
 // ReplaceDecision puts the decision in force on a feature out of force.
 func (d DB) ReplaceDecision(head uint, feature string, at time.Time) error {
-	return d.g.Model(&Decision{}).Where("head_id = ? AND feature = ? AND replaced_at IS NULL", head, feature).Update("replaced_at", at).Error
+	return d.g.Model(&Decision{}).Where("head_id = ? AND feature = ? AND replaced_at IS NULL", head,
+		feature).Update("replaced_at", at).Error
 }
 
 // Signoffs lists the deviations signed on a head.
@@ -450,8 +471,10 @@ func (d DB) operation(id uint, was string, values map[string]any) (bool, error) 
 // StartOperation starts a waiting operation: begun is the newest reading of its head, after
 // which everything is read that proves it. It returns false when it was not waiting.
 func (d DB) StartOperation(id, person uint, at time.Time, begun uint) (bool, error) {
-	return d.operation(id, "waiting", map[string]any{"state": "running", "started_at": at, "started_by": person, "begun_after": begun,
-		"begun_turn": gorm.Expr("(SELECT COALESCE(MAX(id), 0) FROM events)")})
+	return d.operation(id, "waiting", map[string]any{
+		"state": "running", "started_at": at, "started_by": person, "begun_after": begun,
+		"begun_turn": gorm.Expr("(SELECT COALESCE(MAX(id), 0) FROM events)"),
+	})
 }
 
 // FinishOperation finishes an operation that was running, or held; false when it was not in that state any
@@ -462,12 +485,16 @@ func (d DB) FinishOperation(id, person uint, at time.Time, was string) (bool, er
 
 // SkipOperation leaves a waiting operation out; false when it was not waiting.
 func (d DB) SkipOperation(id, person uint, at time.Time, reason string) (bool, error) {
-	return d.operation(id, "waiting", map[string]any{"state": "skipped", "skip_reason": reason, "finished_at": at, "finished_by": person})
+	return d.operation(id, "waiting", map[string]any{
+		"state": "skipped", "skip_reason": reason, "finished_at": at, "finished_by": person,
+	})
 }
 
 // HoldOperation stops a running operation; false when it was not running.
 func (d DB) HoldOperation(id uint, why words.Text) (bool, error) {
-	return d.operation(id, "running", map[string]any{"state": "held", "held": why.String(), "held_said": why.Kept()})
+	return d.operation(
+		id, "running", map[string]any{"state": "held", "held": why.String(), "held_said": why.Kept()},
+	)
 }
 
 // ResumeOperation lets a held operation go on; false when it was not held.
@@ -498,7 +525,8 @@ func (d DB) CountReadings(stage string, heads ...uint) (map[uint]map[string]int,
 		N              int
 	}
 	err := d.g.Model(&Reading{}).Select("head_id, characteristic, count(*) AS n").
-		Where("head_id IN ? AND stage = ? AND +supersedes IS NULL", heads, stage).Group("head_id, characteristic").Scan(&rows).Error
+		Where("head_id IN ? AND stage = ? AND +supersedes IS NULL", heads, stage).Group("head_id, characteristic").
+		Scan(&rows).Error
 	out := map[uint]map[string]int{}
 	for _, r := range rows {
 		if out[r.HeadID] == nil {
@@ -511,7 +539,9 @@ func (d DB) CountReadings(stage string, heads ...uint) (map[uint]map[string]int,
 
 // LimitCodes returns which characteristics each sheet has limits for, by sheet.
 func (d DB) LimitCodes() (map[uint]map[string]bool, error) {
-	limits, err := many[Limit](d.g.Distinct("sheet_id", "characteristic").Where("kind NOT IN ('given', 'renew')"))
+	limits, err := many[Limit](
+		d.g.Distinct("sheet_id", "characteristic").Where("kind NOT IN ('given', 'renew')"),
+	)
 	out := map[uint]map[string]bool{}
 	for _, l := range limits {
 		if out[l.SheetID] == nil {
@@ -527,7 +557,9 @@ func (d DB) Tool(id uint) (Tool, error) { return one[Tool](d.g.Where("id = ?", i
 
 // LastZeroChecks returns each tool's latest zero check, by tool.
 func (d DB) LastZeroChecks() (map[uint]ZeroCheck, error) {
-	last, err := many[ZeroCheck](d.g.Where("id IN (?)", d.g.Model(&ZeroCheck{}).Select("max(id)").Group("tool_id")))
+	last, err := many[ZeroCheck](
+		d.g.Where("id IN (?)", d.g.Model(&ZeroCheck{}).Select("max(id)").Group("tool_id")),
+	)
 	out := map[uint]ZeroCheck{}
 	for _, z := range last {
 		out[z.ToolID] = z
@@ -555,7 +587,9 @@ func (d DB) newest(model any) (uint, error) {
 
 // ZeroChecks lists a tool's zero checks, the newest first.
 func (d DB) ZeroChecks(tool uint, most int) ([]ZeroCheck, error) {
-	return many[ZeroCheck](d.g.Joins("Person").Where("zero_checks.tool_id = ?", tool).Order("zero_checks.id DESC").Limit(most))
+	return many[ZeroCheck](
+		d.g.Joins("Person").Where("zero_checks.tool_id = ?", tool).Order("zero_checks.id DESC").Limit(most),
+	)
 }
 
 // Suspected is a head that has left with readings that count of a tool whose zero check failed afterwards.
@@ -606,7 +640,8 @@ func (d DB) Suspect(failed ZeroCheck) error {
 				(SELECT max(after_reading) FROM zero_checks WHERE tool_id = @tool AND id < @check), 0)
 			AND NOT EXISTS (SELECT 1 FROM readings n WHERE n.supersedes = r.id)
 		GROUP BY r.head_id`,
-		sql.Named("check", failed.ID), sql.Named("tool", failed.ToolID), sql.Named("last", failed.AfterReading)).Error
+		sql.Named("check", failed.ID), sql.Named("tool", failed.ToolID),
+		sql.Named("last", failed.AfterReading)).Error
 }
 
 // Releases lists what was released on a head.
@@ -645,17 +680,21 @@ func (d DB) OwnCharacteristics(models ...uint) ([]OwnCharacteristic, error) {
 // ChangeTool keeps what is known of a tool; readings keep the doubt they were taken with.
 func (d DB) ChangeTool(t Tool) error {
 	return d.set(&Tool{}, t.ID, map[string]any{
-		"name": t.Name, "kind": t.Kind, "resolution": t.Resolution, "u": t.U, "cal_u": t.CalU, "study_u": t.StudyU, "u_ppm": t.UPPM,
-		"calibration_due": t.CalibrationDue, "standard": t.Standard, "tolerance": t.Tolerance, "retired_at": t.RetiredAt, "leaves": t.Leaves,
+		"name": t.Name, "kind": t.Kind, "resolution": t.Resolution, "u": t.U, "cal_u": t.CalU, "study_u": t.StudyU,
+		"u_ppm":           t.UPPM,
+		"calibration_due": t.CalibrationDue, "standard": t.Standard, "tolerance": t.Tolerance,
+		"retired_at": t.RetiredAt, "leaves": t.Leaves,
 	})
 }
 
 // ChangeModel keeps what a head model is called, what it is, its layout, and whether it is retired.
 func (d DB) ChangeModel(m HeadModel) error {
 	return d.set(&HeadModel{}, m.ID, map[string]any{
-		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve, "exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
-		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling, "own_repairs": m.OwnRepairs,
-		"tightening": m.Tightening,
+		"name": m.Name, "about": m.About, "layout": m.Layout, "intake_valve": m.IntakeValve,
+		"exhaust_valve": m.ExhaustValve, "retired_at": m.RetiredAt,
+		"material": m.Material, "drive": m.Drive, "lifter": m.Lifter, "ignition": m.Ignition, "cooling": m.Cooling,
+		"own_repairs": m.OwnRepairs,
+		"tightening":  m.Tightening,
 	})
 }
 
@@ -683,12 +722,15 @@ func (d DB) HeadsOfModel(model uint) (int64, error) {
 
 // LastDone are the heads of a model that were mended and closed last, the newest first, n at most.
 func (d DB) LastDone(model uint, n int) ([]Head, error) {
-	return many[Head](d.g.Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled", model).Order("closed_at DESC").Limit(n))
+	return many[Head](d.g.Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled",
+		model).Order("closed_at DESC").Limit(n))
 }
 
 // DoneAt are the operations that were done on some heads.
 func (d DB) DoneAt(heads []uint) ([]Operation, error) {
-	return many[Operation](d.g.Select("head_id", "code", "positions").Where("head_id IN ? AND state = 'done'", heads))
+	return many[Operation](
+		d.g.Select("head_id", "code", "positions").Where("head_id IN ? AND state = 'done'", heads),
+	)
 }
 
 // QuotedLine is what a line of a head's quote costs.
@@ -702,8 +744,11 @@ type QuotedLine struct {
 
 // QuotedLines are the lines of the quotes of some heads, those of the oldest version first.
 func (d DB) QuotedLines(heads []uint) ([]QuotedLine, error) {
-	return many[QuotedLine](d.g.Table("quotes q").Joins("JOIN quote_lines l ON l.quote_id = q.id").Where("q.head_id IN ?", heads).
-		Select("q.head_id, q.id AS quote_id, q.kind, l.code, l.labour_cents + l.parts_cents AS cents").Order("q.version, l.seq"))
+	return many[QuotedLine](
+		d.g.Table("quotes q").Joins("JOIN quote_lines l ON l.quote_id = q.id").Where("q.head_id IN ?", heads).
+			Select("q.head_id, q.id AS quote_id, q.kind, l.code, l.labour_cents + l.parts_cents AS cents").
+			Order("q.version, l.seq"),
+	)
 }
 
 // SetOwnRepairs keeps what answers a shop's own characteristic.
@@ -715,7 +760,8 @@ func (d DB) SetOwnRepairs(id uint, repairs string) error {
 func (d DB) ChangeStock(it StockItem) error {
 	return d.set(&StockItem{}, it.ID, map[string]any{
 		"name": it.Name, "size_nm": it.SizeNM, "up_to_nm": it.UpToNM, "model_id": it.ModelID, "role": it.Role,
-		"price_cents": it.PriceCents, "cost_cents": it.CostCents, "least": it.Least, "dims": it.Dims, "supplier": it.Supplier, "lead_days": it.LeadDays,
+		"price_cents": it.PriceCents, "cost_cents": it.CostCents, "least": it.Least, "dims": it.Dims,
+		"supplier": it.Supplier, "lead_days": it.LeadDays,
 	})
 }
 
@@ -745,7 +791,8 @@ func (d DB) Customer(id uint) (Customer, error) { return one[Customer](d.g.Where
 // ChangeCustomer keeps what is known of a customer.
 func (d DB) ChangeCustomer(c Customer) error {
 	return d.set(&Customer{}, c.ID, map[string]any{
-		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email, "note": c.Note,
+		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email,
+		"note":         c.Note,
 		"discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
 		"language": words.In(c.Language).Code,
 	})
@@ -777,8 +824,10 @@ func (d DB) RemoveOldJob(id uint) error { return d.g.Delete(&OldJob{}, id).Error
 
 // RemindersOf lists what is to be done about a customer's heads that have left, the next first.
 func (d DB) RemindersOf(customer uint) ([]Reminder, error) {
-	return many[Reminder](d.g.Joins("JOIN heads ON heads.id = reminders.head_id").Joins("JOIN jobs ON jobs.id = heads.job_id").
-		Where("reminders.done_at IS NULL AND jobs.customer_id = ?", customer).Order("reminders.due"))
+	return many[Reminder](
+		d.g.Joins("JOIN heads ON heads.id = reminders.head_id").Joins("JOIN jobs ON jobs.id = heads.job_id").
+			Where("reminders.done_at IS NULL AND jobs.customer_id = ?", customer).Order("reminders.due"),
+	)
 }
 
 // RemoveMachine takes away a machine no head came from.
@@ -807,7 +856,9 @@ func (d DB) GiveMachine(id, customer uint) error {
 
 // MergeMachine makes the orders of one machine those of another of the same customer.
 func (d DB) MergeMachine(from, into, customer uint) error {
-	if err := d.g.Model(&Job{}).Where("machine_id = ?", from).Updates(map[string]any{"machine_id": into, "customer_id": customer}).Error; err != nil {
+	if err := d.g.Model(&Job{}).Where("machine_id = ?", from).Updates(
+		map[string]any{"machine_id": into, "customer_id": customer},
+	).Error; err != nil {
 		return err
 	}
 	return d.RemoveMachine(from)
@@ -815,7 +866,8 @@ func (d DB) MergeMachine(from, into, customer uint) error {
 
 // HeadsOfCustomer lists a customer's heads, the newest first.
 func (d DB) HeadsOfCustomer(customer uint, most int) ([]Head, error) {
-	return many[Head](d.g.Joins("Job").Joins("Job.Machine").Joins("Model").Where("Job.customer_id = ?", customer).Order("heads.id DESC").Limit(most))
+	return many[Head](d.g.Joins("Job").Joins("Job.Machine").Joins("Model").
+		Where("Job.customer_id = ?", customer).Order("heads.id DESC").Limit(most))
 }
 
 // Imports lists the tables that were taken in, the newest first.
@@ -949,7 +1001,9 @@ func (d DB) ReturnOrder(id uint, returned int) error {
 
 // CancelOrder notes that an order was called off, and why.
 func (d DB) CancelOrder(id uint, at time.Time, why string) error {
-	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": why, "ok": false, "cancelled": true})
+	return d.set(&PartOrder{}, id, map[string]any{
+		"received_at": at, "measured": why, "ok": false, "cancelled": true,
+	})
 }
 
 // Movements lists all movements of the stock, the oldest first.
@@ -983,7 +1037,8 @@ func (d DB) Quotes(heads ...uint) ([]Quote, error) {
 
 // QuoteLinks lists the links sent of the quote that one of them has that hash of, the oldest first.
 func (d DB) QuoteLinks(hash string) ([]QuoteLink, error) {
-	return many[QuoteLink](d.g.Where("quote_id IN (?)", d.g.Model(&QuoteLink{}).Select("quote_id").Where("token_hash = ?", hash)).Order("id"))
+	return many[QuoteLink](d.g.Where("quote_id IN (?)",
+		d.g.Model(&QuoteLink{}).Select("quote_id").Where("token_hash = ?", hash)).Order("id"))
 }
 
 // QuoteNumbered returns a quote without its lines.
@@ -1002,12 +1057,16 @@ func (d DB) ShareLeast(id uint, cents int64) error {
 // SendQuote notes when a quote was sent, the hash of its link's token, until when it holds, and that some
 // prices follow.
 func (d DB) SendQuote(id uint, at time.Time, tokenHash string, until time.Time, follow bool) error {
-	return d.set(&Quote{}, id, map[string]any{"sent_at": at, "token_hash": tokenHash, "expires_at": until, "follow": follow})
+	return d.set(&Quote{}, id, map[string]any{
+		"sent_at": at, "token_hash": tokenHash, "expires_at": until, "follow": follow,
+	})
 }
 
 // Approvals returns the answers to the quotes of heads, by quote.
 func (d DB) Approvals(heads ...uint) (map[uint]Approval, error) {
-	rows, err := many[Approval](d.g.Where("quote_id IN (?)", d.g.Model(&Quote{}).Select("id").Where("head_id IN ?", heads)))
+	rows, err := many[Approval](
+		d.g.Where("quote_id IN (?)", d.g.Model(&Quote{}).Select("id").Where("head_id IN ?", heads)),
+	)
 	out := map[uint]Approval{}
 	for _, a := range rows {
 		out[a.QuoteID] = a
@@ -1023,7 +1082,8 @@ func (d DB) AnsweredHeads(heads ...uint) (waiting, answered map[uint]bool, err e
 		Answered bool
 	}
 	err = d.g.Model(&Quote{}).Select("quotes.head_id, approvals.id IS NOT NULL AS answered").
-		Joins("LEFT JOIN approvals ON approvals.quote_id = quotes.id").Where("quotes.head_id IN ?", heads).Scan(&rows).Error
+		Joins("LEFT JOIN approvals ON approvals.quote_id = quotes.id").Where("quotes.head_id IN ?", heads).
+		Scan(&rows).Error
 	waiting, answered = map[uint]bool{}, map[uint]bool{}
 	for _, r := range rows {
 		if r.Answered {
@@ -1062,7 +1122,8 @@ func (d DB) MailFailed(id uint, why string) error {
 // OpRecords lists what was written down while a head's operations were done, oldest first.
 func (d DB) OpRecords(head uint) ([]OpRecord, error) {
 	return many[OpRecord](d.g.Joins("Person").
-		Where("op_records.operation_id IN (?)", d.g.Model(&Operation{}).Select("id").Where("head_id = ?", head)).Order("op_records.id"))
+		Where("op_records.operation_id IN (?)",
+			d.g.Model(&Operation{}).Select("id").Where("head_id = ?", head)).Order("op_records.id"))
 }
 
 // Reminders lists what is to be done about heads that have left, the next first.

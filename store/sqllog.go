@@ -36,7 +36,9 @@ func (sqlLog) ParamsFilter(_ context.Context, statement string, _ ...any) (strin
 	return statement, nil
 }
 
-func (sqlLog) Trace(ctx context.Context, begun time.Time, told func() (statement string, rows int64), err error) {
+func (sqlLog) Trace(
+	ctx context.Context, begun time.Time, told func() (statement string, rows int64), err error,
+) {
 	took := time.Since(begun)
 	switch {
 	case err != nil && !expected(err):
@@ -49,7 +51,9 @@ func (sqlLog) Trace(ctx context.Context, begun time.Time, told func() (statement
 }
 
 func expected(err error) bool {
-	for _, e := range []error{gorm.ErrRecordNotFound, gorm.ErrDuplicatedKey, context.Canceled, context.DeadlineExceeded} {
+	for _, e := range []error{
+		gorm.ErrRecordNotFound, gorm.ErrDuplicatedKey, context.Canceled, context.DeadlineExceeded,
+	} {
 		if errors.Is(err, e) {
 			return true
 		}

@@ -25,7 +25,8 @@ func TestFailedStatementsAreLogged(t *testing.T) {
 	require.Error(t, err)
 	assert.Empty(t, b.String(), "nothing found is an answer")
 
-	require.Error(t, s.Read(t.Context()).g.Exec("UPDATE tools SET name = ?", "Maren Holt").Error, "the reading side does not write")
+	require.Error(t, s.Read(t.Context()).g.Exec("UPDATE tools SET name = ?", "Maren Holt").Error,
+		"the reading side does not write")
 	assert.Contains(t, b.String(), "UPDATE tools SET name")
 	assert.NotContains(t, b.String(), "Maren")
 }

@@ -31,7 +31,10 @@ func TestStockSumsAreWhatTheMovementsSay(t *testing.T) {
 	}))
 	var all []Movement
 	for range 300 {
-		m := Movement{ItemID: uint(1 + r.IntN(4)), Count: r.IntN(9) - 4, Kind: []string{"count", "use", "reserve"}[r.IntN(3)], PersonID: person.ID, At: time.Now()}
+		m := Movement{
+			ItemID: uint(1 + r.IntN(4)), Count: r.IntN(9) - 4, Kind: []string{"count", "use", "reserve"}[r.IntN(3)],
+			PersonID: person.ID, At: time.Now(),
+		}
 		if m.Kind == "reserve" {
 			m.HeadID = uint(1 + r.IntN(3))
 		}

@@ -30,8 +30,10 @@ var migrations embed.FS
 var (
 	ErrNotFound = errors.New("not found")
 	ErrFull     = errors.New("the disk is full, nothing was kept: make room on it, then send this again")
-	ErrReplaced = errors.New("the shop's file was taken away or replaced under the running program, nothing was kept: put it back, or start the program again")
-	ErrNewer    = errors.New("written by a newer version of this program: use that one")
+	ErrReplaced = errors.New(
+		"the shop's file was taken away or replaced under the running program, nothing was kept: put it back, or start the program again",
+	)
+	ErrNewer = errors.New("written by a newer version of this program: use that one")
 )
 
 // Store is an open shop file.
@@ -47,7 +49,10 @@ type Store struct {
 type dialector struct{ sqlite.Dialector }
 
 // codes are SQLite's result codes, extended ones too.
-var codes = map[int]error{1555: gorm.ErrDuplicatedKey, 2067: gorm.ErrDuplicatedKey, 787: gorm.ErrForeignKeyViolated, 13: ErrFull}
+var codes = map[int]error{
+	1555: gorm.ErrDuplicatedKey, 2067: gorm.ErrDuplicatedKey, 787: gorm.ErrForeignKeyViolated,
+	13: ErrFull,
+}
 
 func (d dialector) Translate(err error) error {
 	var e *driver.Error
@@ -60,7 +65,10 @@ func (d dialector) Translate(err error) error {
 }
 
 func dsn(path, sync string, more ...string) string {
-	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(" + sync + ")", "foreign_keys(1)", "busy_timeout(5000)"}, "_time_format": {"sqlite"}}
+	q := url.Values{
+		"_pragma":      {"journal_mode(WAL)", "synchronous(" + sync + ")", "foreign_keys(1)", "busy_timeout(5000)"},
+		"_time_format": {"sqlite"},
+	}
 	for _, m := range more {
 		k, v, _ := strings.Cut(m, "=")
 		q.Add(k, v)
@@ -148,7 +156,8 @@ func migrated(path string) (ids []string, err error) {
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	var tables int
-	if err := db.QueryRow("SELECT count(*) FROM sqlite_master WHERE name = 'migrations'").Scan(&tables); err != nil || tables == 0 {
+	if err := db.QueryRow("SELECT count(*) FROM sqlite_master WHERE name = 'migrations'").
+		Scan(&tables); err != nil || tables == 0 {
 		return nil, err
 	}
 	rows, err := db.Query("SELECT id FROM migrations ORDER BY id")

@@ -51,7 +51,10 @@ func TestMigratesFromEveryEarlierVersion(t *testing.T) {
 		old.write, err = open(path, "FULL", 1, "_txlock=immediate")
 		require.NoError(t, err)
 		require.NoError(t, old.migrate(strings.TrimSuffix(n.Name(), ".sql")), n.Name())
-		require.NoError(t, old.write.Exec("INSERT INTO tools (name, kind, resolution, u) VALUES ('Old gauge', 'bore gauge', 1000, 4000)").Error)
+		require.NoError(
+			t,
+			old.write.Exec("INSERT INTO tools (name, kind, resolution, u) VALUES ('Old gauge', 'bore gauge', 1000, 4000)").Error,
+		)
 		db, err := old.write.DB()
 		require.NoError(t, err)
 		require.NoError(t, db.Close())
@@ -84,7 +87,8 @@ func TestWhatStandsIsNeverChanged(t *testing.T) {
 	assert.ErrorContains(t, s.write.Exec("DELETE FROM events").Error, "never deleted")
 	for _, table := range []string{"readings", "events", "zero_checks", "findings", "approvals", "limits"} {
 		var triggers int
-		require.NoError(t, s.write.Raw("SELECT count(*) FROM sqlite_master WHERE type = 'trigger' AND tbl_name = ?", table).Scan(&triggers).Error)
+		require.NoError(t, s.write.Raw("SELECT count(*) FROM sqlite_master WHERE type = 'trigger' AND tbl_name = ?",
+			table).Scan(&triggers).Error)
 		assert.Equal(t, 2, triggers, table)
 	}
 }

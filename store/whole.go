@@ -50,13 +50,18 @@ const longestLine = 64 << 20
 // WriteWhole writes every table of the shop as it is at one moment. create makes a file of the
 // folder by its name ("tables/heads.jsonl"); secret tells which settings are left out.
 // Passwords, PINs, and the tokens of stations and quotes are left out too.
-func (s *Store) WriteWhole(ctx context.Context, create func(name string) (io.WriteCloser, error), secret func(setting string) bool) error {
+func (s *Store) WriteWhole(
+	ctx context.Context, create func(name string) (io.WriteCloser, error),
+	secret func(setting string) bool,
+) error {
 	return s.read.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		m := Manifest{Format: wholeFormat}
 		if err := tx.Raw("SELECT id FROM migrations ORDER BY id DESC LIMIT 1").Scan(&m.Schema).Error; err != nil {
 			return err
 		}
-		if err := tx.Raw("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name").Scan(&m.Tables).Error; err != nil {
+		if err := tx.Raw(
+			"SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name",
+		).Scan(&m.Tables).Error; err != nil {
 			return err
 		}
 		m.Tables = slices.DeleteFunc(m.Tables, func(t string) bool { return slices.Contains(notWritten, t) })
@@ -162,7 +167,9 @@ func ReadWhole(ctx context.Context, folder fs.FS, file string) (err error) {
 		return fmt.Errorf("%s: the format is %q, not %q", ManifestName, m.Format, wholeFormat)
 	}
 	if known, err := migrationIDs(); err != nil || !slices.Contains(known, m.Schema) {
-		return errors.Join(err, fmt.Errorf("%s: written by a newer program (%s): use that one", ManifestName, m.Schema))
+		return errors.Join(
+			err, fmt.Errorf("%s: written by a newer program (%s): use that one", ManifestName, m.Schema),
+		)
 	}
 	if _, err := os.Stat(file); !errors.Is(err, fs.ErrNotExist) {
 		return errors.Join(fmt.Errorf("%s is there already: a whole shop goes into a new file", file), err)
@@ -226,7 +233,8 @@ func readTable(tx *gorm.DB, folder fs.FS, table string) error {
 	for _, c := range cols {
 		names, marks = append(names, quoted(c.Name)), append(marks, "?")
 	}
-	insert := "INSERT INTO " + quoted(table) + " (" + strings.Join(names, ", ") + ") VALUES (" + strings.Join(marks, ", ") + ")"
+	insert := "INSERT INTO " + quoted(table) + " (" + strings.Join(names, ", ") + ") VALUES (" +
+		strings.Join(marks, ", ") + ")"
 	lines := bufio.NewScanner(f)
 	lines.Buffer(nil, longestLine)
 	for n := 1; lines.Scan(); n++ {

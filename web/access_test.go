@@ -38,11 +38,15 @@ func TestCustomerSeesItsQuoteAndNothingElse(t *testing.T) {
 	assert.True(t, strings.HasPrefix(pdf, "%PDF-"))
 	status, _ = stranger.post("/q/"+token, url.Values{"write_id": {"stranger-1"}, "name": {"Somebody"}, "must": {"yes"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status, "the answer is frozen")
-	for _, path := range []string{"/q/" + token[:25] + "!", "/q/short", "/q/" + token + "/photos/1", "/calendar/guess/yatai.ics"} {
+	for _, path := range []string{
+		"/q/" + token[:25] + "!", "/q/short", "/q/" + token + "/photos/1", "/calendar/guess/yatai.ics",
+	} {
 		status, _ := stranger.get(path)
 		assert.Equal(t, http.StatusNotFound, status, path)
 	}
-	for _, path := range []string{"/heads/T0414/quote", "/heads/T0414/files/report.pdf", "/outbox", "/parts", "/photos/1"} {
+	for _, path := range []string{
+		"/heads/T0414/quote", "/heads/T0414/files/report.pdf", "/outbox", "/parts", "/photos/1",
+	} {
 		status, _ := stranger.get(path)
 		assert.Equal(t, http.StatusSeeOther, status, "%s asks to sign in", path)
 	}
@@ -57,7 +61,9 @@ func TestPhotoIsServedAsMade(t *testing.T) {
 	send := func(file []byte) (int, string) {
 		var b bytes.Buffer
 		w := multipart.NewWriter(&b)
-		for k, val := range map[string]string{"write_id": "photo-" + string(rune('a'+len(file)%26)) + "-test", "caption": "<b>seat</b>", "position": "2E1"} {
+		for k, val := range map[string]string{
+			"write_id": "photo-" + string(rune('a'+len(file)%26)) + "-test", "caption": "<b>seat</b>", "position": "2E1",
+		} {
 			require.NoError(t, w.WriteField(k, val))
 		}
 		part, err := w.CreateFormFile("photo", "x.png")
@@ -112,11 +118,15 @@ func TestEveryOpenLineOfTheFinalCheckLeadsToWhereItIsSettled(t *testing.T) {
 func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Runa")
-	for _, n := range sample.Every(4, []int{401, 402, 403, 404, 405, 406, 407, 408, 409, 410, 411, 412, 413, 414, 415, 416}) {
+	for _, n := range sample.Every(
+		4, []int{401, 402, 403, 404, 405, 406, 407, 408, 409, 410, 411, 412, 413, 414, 415, 416},
+	) {
 		tag := "T0" + string(rune('0'+n/100)) + string(rune('0'+n/10%10)) + string(rune('0'+n%10))
 		for _, page := range []string{
-			"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge", "ways",
-			"judge?alt=renew", "judge?cut=0.1&hold=yes", "ways?alt=renew", "face", "seats", "guides", "springs", "causes", "schools", "quote", "work", "check",
+			"intake", "earlier", "measure", "map", "map?side=cover&zoom=2", "findings/valve.face", "photos", "tray", "judge",
+			"ways",
+			"judge?alt=renew", "judge?cut=0.1&hold=yes", "ways?alt=renew", "face", "seats", "guides", "springs", "causes",
+			"schools", "quote", "work", "check",
 			"handover", "report", "files/report.pdf", "files/readings.csv", "files/readings.xlsx", "files/labels.pdf",
 		} {
 			if strings.HasPrefix(page, "files/") && n != 401 && n != 406 && n != 414 {
@@ -139,8 +149,9 @@ func TestEveryPageOfEveryHeadOpens(t *testing.T) {
 func TestScannedLabelsOpenWhatTheyAreOn(t *testing.T) {
 	v := demoSite(t).as(t, "Ilka")
 	for scanned, opens := range map[string]string{
-		"T0405": "/heads/T0405", "http://shop.invalid/heads/T0405": "/heads/T0405", "http://shop.invalid/heads/T0412/tray": "/heads/T0412",
-		"TL-3": "/reference/tools/3",
+		"T0405": "/heads/T0405", "http://shop.invalid/heads/T0405": "/heads/T0405",
+		"http://shop.invalid/heads/T0412/tray": "/heads/T0412",
+		"TL-3":                                 "/reference/tools/3",
 	} {
 		r, err := http.NewRequest("GET", v.base+"/search?q="+url.QueryEscape(scanned), nil)
 		require.NoError(t, err)
@@ -156,7 +167,8 @@ func TestMeanIsShownWhereTheSchoolSaysSo(t *testing.T) {
 	v := demoSite(t).as(t, "Odo")
 	_, page := v.get("/heads/T0401/at/1E1")
 	assert.NotContains(t, page, "<small>mean ")
-	status, _ := v.post("/heads/T0401/schools", url.Values{"write_id": {"averaging-1"}, "school.averaging": {"mean as well"}})
+	status, _ := v.post("/heads/T0401/schools",
+		url.Values{"write_id": {"averaging-1"}, "school.averaging": {"mean as well"}})
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/heads/T0401/at/1E1")
 	assert.Contains(t, page, "<small>mean 0.0")

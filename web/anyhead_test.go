@@ -40,7 +40,8 @@ func (v *visitor) sendFile(file []byte, write string) string {
 	require.NoError(v.t, err)
 	defer func() { _ = res.Body.Close() }()
 	body, _ := io.ReadAll(res.Body)
-	require.Equal(v.t, http.StatusSeeOther, res.StatusCode, "%s", regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(string(body)))
+	require.Equal(v.t, http.StatusSeeOther, res.StatusCode, "%s",
+		regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(string(body)))
 	return strings.TrimPrefix(res.Header.Get("Location"), "/heads/")
 }
 
@@ -50,7 +51,9 @@ func (v *visitor) sendFile(file []byte, write string) string {
 func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 	s := serve(t, filepath.Join(t.TempDir(), "new.db"))
 	v := s.visitor(t)
-	status, _ := v.post("/first", url.Values{"name": {"Vera"}, "password": {"tarn-street-1"}, "pin": {"2468"}, "unit": {"mm"}})
+	status, _ := v.post(
+		"/first", url.Values{"name": {"Vera"}, "password": {"tarn-street-1"}, "pin": {"2468"}, "unit": {"mm"}},
+	)
 	require.Equal(t, http.StatusSeeOther, status)
 	files, err := filepath.Glob("../core/answer/testdata/*.json")
 	require.NoError(t, err)
@@ -68,7 +71,8 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 			return body
 		}
 		for _, page := range []string{
-			"intake", "measure", "map", "findings/valve.face", "tray", "judge", "judge?alt=robust", "ways", "face", "seats", "guides", "springs",
+			"intake", "measure", "map", "findings/valve.face", "tray", "judge", "judge?alt=robust", "ways", "face", "seats",
+			"guides", "springs",
 			"causes", "schools", "quote", "work", "check", "handover", "report", "head.json", "at/1I1",
 		} {
 			open(page)
@@ -81,13 +85,15 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 		for _, m := range regexp.MustCompile(`name="in/([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(judge, -1) {
 			form.Set("in/"+m[1], m[2])
 		}
-		for _, m := range regexp.MustCompile(`name="group/([^"]+)" value="([^"]+)" checked`).FindAllStringSubmatch(judge, -1) {
+		for _, m := range regexp.MustCompile(`name="group/([^"]+)" value="([^"]+)" checked`).
+			FindAllStringSubmatch(judge, -1) {
 			form.Set("group/"+m[1], m[2])
 			if m[2] == "leave" {
 				form.Set("reason/"+m[1], "the customer knows")
 			}
 		}
-		for _, m := range regexp.MustCompile(`name="reason/([^"/]+(?:/(?:m\d+|long|cross|diagonal))?)"`).FindAllStringSubmatch(judge, -1) {
+		for _, m := range regexp.MustCompile(`name="reason/([^"/]+(?:/(?:m\d+|long|cross|diagonal))?)"`).
+			FindAllStringSubmatch(judge, -1) {
 			if form.Get("group/"+m[1]) == "" {
 				form.Set("group/"+m[1], "leave")
 				form.Set("reason/"+m[1], "the customer knows")
@@ -101,9 +107,11 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 		}
 		require.Equal(t, http.StatusSeeOther, status, tag)
 		status, page = v.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {fmt.Sprintf("quote-any-%02d", i)}})
-		require.Equal(t, http.StatusSeeOther, status, "%s %s: %s", tag, filepath.Base(name), regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+		require.Equal(t, http.StatusSeeOther, status, "%s %s: %s", tag, filepath.Base(name),
+			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
 		open("quote")
-		status, _ = v.post("/heads/"+tag+"/judge", url.Values{"write_id": {fmt.Sprintf("order-any-%02d", i)}, "then": {"order"}})
+		status, _ = v.post("/heads/"+tag+"/judge",
+			url.Values{"write_id": {fmt.Sprintf("order-any-%02d", i)}, "then": {"order"}})
 		require.Equal(t, http.StatusSeeOther, status, tag)
 		ordered++
 		for n := 1; n <= strings.Count(open("work"), `/work/`)/3; n++ {

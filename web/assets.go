@@ -12,7 +12,10 @@ import (
 )
 
 // compressible are the kinds of answers that get smaller.
-var compressible = []string{"text/html", "text/css", "text/javascript", "text/csv", "text/calendar", "application/json", "image/svg+xml"}
+var compressible = []string{
+	"text/html", "text/css", "text/javascript", "text/csv", "text/calendar", "application/json",
+	"image/svg+xml",
+}
 
 // assets are the static files. Each is served under a name with a hash of what is in it, which
 // browsers may keep for ever; under its own name it may be kept for an hour.

@@ -14,7 +14,10 @@ import (
 // TestAStudyIsWorkedOutKeptAndTaken fills a study's form in as two people would.
 func TestAStudyIsWorkedOutKeptAndTaken(t *testing.T) {
 	v := demoSite(t).as(t, "Runa")
-	form := url.Values{"what": {"stems in a V-block"}, "parts": {"5"}, "trials": {"2"}, "person/0": {"Ilka"}, "person/1": {"Odo"}, "write_id": {"study-form-1"}}
+	form := url.Values{
+		"what": {"stems in a V-block"}, "parts": {"5"}, "trials": {"2"}, "person/0": {"Ilka"}, "person/1": {"Odo"},
+		"write_id": {"study-form-1"},
+	}
 	for person := range 2 {
 		for part := range 5 {
 			for trial := range 2 {
@@ -119,7 +122,9 @@ func TestAReadingThroughBothDoors(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	r, err := http.NewRequest(
 		"POST", v.base+path,
-		strings.NewReader(url.Values{"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"1.71"}, "id.1I1": {form.Get("id.1I1")}}.Encode()),
+		strings.NewReader(url.Values{
+			"one": {"1I1"}, "stage": {"as received"}, "tool": {"3"}, "v.1I1": {"1.71"}, "id.1I1": {form.Get("id.1I1")},
+		}.Encode()),
 	)
 	require.NoError(t, err)
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")

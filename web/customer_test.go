@@ -29,9 +29,11 @@ func sent(t *testing.T, s *site, tag string) string {
 	}
 	status, body := lead.post("/heads/"+tag+"/judge", form)
 	require.Equal(t, http.StatusSeeOther, status, body)
-	status, body = front.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {"customer-make-" + tag}, "note": {"as told on the telephone"}})
+	status, body = front.post("/heads/"+tag+"/quote/make",
+		url.Values{"write_id": {"customer-make-" + tag}, "note": {"as told on the telephone"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
-	status, body = front.post("/heads/"+tag+"/quote/send", url.Values{"write_id": {"customer-send-" + tag}, "version": {"1"}, "to": {"grower@mossfield.invalid"}})
+	status, body = front.post("/heads/"+tag+"/quote/send",
+		url.Values{"write_id": {"customer-send-" + tag}, "version": {"1"}, "to": {"grower@mossfield.invalid"}})
 	require.Equal(t, http.StatusSeeOther, status, body)
 	_, outbox := front.get("/outbox")
 	m := regexp.MustCompile(`/q/([A-Z0-9]{26})`).FindStringSubmatch(outbox) // the newest comes first

@@ -23,7 +23,8 @@ func formAt(t *testing.T, at, page, action string) (to string, form url.Values) 
 	doc, err := xhtml.Parse(strings.NewReader(page))
 	require.NoError(t, err)
 	for n := range doc.Descendants() {
-		if path, _, _ := strings.Cut(attr(n, "action"), "?"); n.Data != "form" || path != action || strings.EqualFold(attr(n, "method"), "get") {
+		if path, _, _ := strings.Cut(attr(n, "action"), "?"); n.Data != "form" || path != action ||
+			strings.EqualFold(attr(n, "method"), "get") {
 			continue
 		}
 		var b bytes.Buffer
@@ -83,7 +84,10 @@ var fillings = []filling{
 	{"Runa", "/reference/tools/3", "/reference/tools/3/change",
 		map[string]string{"name": "The other caliper"}, "The other caliper", map[string]string{"u": "small"}, "u",
 	},
-	{"Runa", "/reference/tools/4", "/reference/tools/4/retire", map[string]string{"retire": "yes"}, "Take it into use again", nil, ""},
+	{
+		"Runa", "/reference/tools/4", "/reference/tools/4/retire", map[string]string{"retire": "yes"},
+		"Take it into use again", nil, "",
+	},
 	{"Ilka", "/reference/tools/1", "/reference/tools/1", nil, "", map[string]string{"read": "x"}, "read"},
 	{"Runa", "/settings/labour", "/settings/labour",
 		map[string]string{"minutes.wash": "33+0"}, "33+0", map[string]string{"minutes.wash": "long"}, "minutes.wash",
@@ -92,7 +96,8 @@ var fillings = []filling{
 		map[string]string{"closed": "2031-12-24 2031-12-31"}, "2031-12-24", map[string]string{"closed": "easter"}, "closed",
 	},
 	{"Runa", "/people/2", "/people/2/work",
-		map[string]string{"hours": "Mon-Thu 7:00-15:00"}, "Mon-Thu 7:00-15:00", map[string]string{"hours": "mornings"}, "hours",
+		map[string]string{"hours": "Mon-Thu 7:00-15:00"}, "Mon-Thu 7:00-15:00", map[string]string{"hours": "mornings"},
+		"hours",
 	},
 	{"Runa", "/people/2", "/people/2", map[string]string{"pin": "8642"}, "", map[string]string{"pin": "12"}, "pin"},
 	{"Runa", "/people", "/stations",
@@ -104,12 +109,17 @@ var fillings = []filling{
 	{"Runa", "/reference/models/1", "/reference/models/1/copy",
 		map[string]string{"copy": "Brindlow G4, later"}, "", map[string]string{"copy": "Brindlow G4"}, "copy",
 	},
-	{"Runa", "/reference/models/2", "/reference/models/2/retire", map[string]string{"retire": "yes"}, "Take it into use again", nil, ""},
+	{
+		"Runa", "/reference/models/2", "/reference/models/2/retire", map[string]string{"retire": "yes"},
+		"Take it into use again", nil, "",
+	},
 	{"Runa", "/reference/models/1", "/reference/models/1/own",
 		map[string]string{"label": "Relief depth", "spot": "position", "unit": "length"}, "Relief depth",
 		map[string]string{"label": ""}, "label"},
 	{"Runa", "/reference/models/1", "/reference/models/1/repairs",
-		map[string]string{"repair_name": "Cap the tips", "works": "tip", "minutes": "5+4", "most": "0.8", "move/stem.height": "up"}, "Cap the tips",
+		map[string]string{
+			"repair_name": "Cap the tips", "works": "tip", "minutes": "5+4", "most": "0.8", "move/stem.height": "up",
+		}, "Cap the tips",
 		map[string]string{"repair_name": "Cap the tips", "minutes": "soon"}, "minutes",
 	},
 	{"Maren", "/customers/1", "/customers/1",
@@ -119,7 +129,10 @@ var fillings = []filling{
 	{"Odo", "/heads/T0401/ways", "/heads/T0401/ways/scrap", nil, "", map[string]string{"reason": ""}, "scrap"},
 	{"Maren", "/follow-up", "/follow-up", nil, "", map[string]string{"day": "soon"}, "day"},
 	{"Odo", "/heads/T0401/schools", "/heads/T0401/schools", map[string]string{"school.lapping": "always"}, "", nil, ""},
-	{"Ilka", "/me", "/me", map[string]string{"now": "tarn-street-1", "pin": "9753"}, "", map[string]string{"now": "not it", "pin": "9753"}, "now"},
+	{
+		"Ilka", "/me", "/me", map[string]string{"now": "tarn-street-1", "pin": "9753"}, "",
+		map[string]string{"now": "not it", "pin": "9753"}, "now",
+	},
 	{"Ilka", "/me", "/me/calendar", nil, "/yatai.ics", nil, ""},
 }
 

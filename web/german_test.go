@@ -113,9 +113,11 @@ func TestNothingEnglishIsLeftAtAGermanBench(t *testing.T) {
 	pages := []string{"/me", "/heads/none"}
 	for _, h := range []string{"T0401", "T0402", "T0404", "T0405", "T0412", "T0414"} {
 		at := "/heads/" + h
-		pages = append(pages, at+"/measure", at+"/map", at+"/tray", at+"/newparts", at+"/findings/valve.face", at+"/findings/seat.condition")
+		pages = append(pages, at+"/measure", at+"/map", at+"/tray", at+"/newparts", at+"/findings/valve.face",
+			at+"/findings/seat.condition")
 		for _, code := range []string{
-			"guide.bore", "stem.dia", "seat.runout", "face.line", "test.vacuum", "test.drop", "lash", "valve.recession", "spring.load_seat", "face.grid",
+			"guide.bore", "stem.dia", "seat.runout", "face.line", "test.vacuum", "test.drop", "lash", "valve.recession",
+			"spring.load_seat", "face.grid",
 		} {
 			pages = append(pages, at+"/sweep/"+code)
 		}
@@ -136,7 +138,8 @@ func TestNothingEnglishIsLeftAtAGermanBench(t *testing.T) {
 		}
 	}
 	for i, p := range pages {
-		left := untranslated(t, said["en"][i], said["de"][i], data, "Ring, mm", "stitched cold with 6 mm pins, Odo, certificate on the wall")
+		left := untranslated(t, said["en"][i], said["de"][i], data, "Ring, mm",
+			"stitched cold with 6 mm pins, Odo, certificate on the wall")
 		assert.Empty(t, left, p)
 	}
 }
@@ -203,7 +206,8 @@ func TestMistakesAndRecordsAreSaidInGerman(t *testing.T) {
 	}
 	require.NotEmpty(t, path)
 	record := url.Values{
-		"write_id": {"german-record-1"}, "rec//pressure": {"9 bar"}, "rec//water": {"60 C"}, "rec//minutes": {"20"}, "rec//leaks": {"0"},
+		"write_id": {"german-record-1"}, "rec//pressure": {"9 bar"}, "rec//water": {"60 C"}, "rec//minutes": {"20"},
+		"rec//leaks": {"0"},
 	}
 	status, page := v.post(path+"/record", record)
 	require.Equal(t, http.StatusUnprocessableEntity, status)
@@ -229,9 +233,11 @@ func TestMistakesAndRecordsAreSaidInGerman(t *testing.T) {
 func TestSignInSpeaksTheBrowsersLanguage(t *testing.T) {
 	s := demoSite(t)
 	for asked, speaks := range map[string]string{
-		"de-AT,de;q=0.9,en;q=0.5": "Anmelden", "en-GB,de;q=0.5": "Sign in", "": "Sign in", "fr,de;q=0.3": "Anmelden", "nonsense;;q": "Sign in",
+		"de-AT,de;q=0.9,en;q=0.5": "Anmelden", "en-GB,de;q=0.5": "Sign in", "": "Sign in", "fr,de;q=0.3": "Anmelden",
+		"nonsense;;q": "Sign in",
 	} {
-		r, err := http.NewRequest("POST", s.URL+"/sign-in", strings.NewReader(url.Values{"name": {"Ilka"}, "password": {"wrong"}}.Encode()))
+		r, err := http.NewRequest("POST", s.URL+"/sign-in",
+			strings.NewReader(url.Values{"name": {"Ilka"}, "password": {"wrong"}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		r.Header.Set("Accept-Language", asked)

@@ -46,7 +46,8 @@ func logged(log *slog.Logger) func(http.Handler) http.Handler {
 			ww := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
 			next.ServeHTTP(ww, r)
 			where := r.URL.Path
-			if c := chi.RouteContext(r.Context()); c != nil && (strings.HasPrefix(where, "/q/") || strings.HasPrefix(where, "/calendar/")) {
+			if c := chi.RouteContext(r.Context()); c != nil &&
+				(strings.HasPrefix(where, "/q/") || strings.HasPrefix(where, "/calendar/")) {
 				where = c.RoutePattern()
 			}
 			log.Info("request", "method", r.Method, "path", where, "status", ww.Status(), "bytes", ww.BytesWritten(),

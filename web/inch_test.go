@@ -22,25 +22,29 @@ var metric = regexp.MustCompile(`[0-9] ?(?:mm|µm|um|N|kPa)\b`)
 // and what somebody wrote, records and readings as they were typed among it,
 // and the loads in the drawing of a spring, which calculators share.
 // The report tells the quote's reasons as they were sent.
-var anyUnit = regexp.MustCompile(`[0-9.]+(?: to [0-9.]+)? mm, allowed [^()]* mm|Stem seal [0-9.]+ mm|notch(?:es)?, [0-9.]+ mm` +
-	`|[-0-9. /]+ um per m|[0-9.]+ um Ra|[89] mm(?: long)?, dye holds|6 mm pins|on the 8 mm ring` +
-	`|0.05 mm \(0.002 in\)|1 in = 25.4 mm exactly.*|definition of the inch, 25.4 mm|nearest 0.1 mm|40 um out over 92 mm` +
-	`|(?:8[0-9] ?)+kPa(?: of 84kPa)?|84kPa|^[0-9]+ N$`)
+var anyUnit = regexp.MustCompile(
+	`[0-9.]+(?: to [0-9.]+)? mm, allowed [^()]* mm|Stem seal [0-9.]+ mm|notch(?:es)?, [0-9.]+ mm` +
+		`|[-0-9. /]+ um per m|[0-9.]+ um Ra|[89] mm(?: long)?, dye holds|6 mm pins|on the 8 mm ring` +
+		`|0.05 mm \(0.002 in\)|1 in = 25.4 mm exactly.*|definition of the inch, 25.4 mm|nearest 0.1 mm|40 um out over 92 mm` +
+		`|(?:8[0-9] ?)+kPa(?: of 84kPa)?|84kPa|^[0-9]+ N$`,
+)
 
 // TestWhoWorksInInchesReadsInches walks the pages of every head, and what they hang on, as somebody who
-// works in inches: no length, load or vacuum is in another unit. Bare numbers on them are inches too, see the test after.
-// Not among them: the quote and its reasons, which are in the unit of the head's sheet on screen as on paper, and
-// history, which says what was written then.
+// works in inches: no length, load or vacuum is in another unit. Bare numbers on them are inches
+// too, see the test after. Not among them: the quote and its reasons, which are in the unit of the
+// head's sheet on screen as on paper, and history, which says what was written then.
 func TestWhoWorksInInchesReadsInches(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Runa")
 	status, _ := v.post("/unit", url.Values{"unit": {"in"}})
 	require.Equal(t, http.StatusSeeOther, status)
 	pages := []string{
-		"/", "/today", "/wall", "/reference", "/settings", "/settings/labour", "/follow-up", "/customers", "/customers/1", "/outbox", "/in-out",
+		"/", "/today", "/wall", "/reference", "/settings", "/settings/labour", "/follow-up", "/customers", "/customers/1",
+		"/outbox", "/in-out",
 	}
 	for i := range 6 {
-		pages = append(pages, fmt.Sprintf("/reference/models/%d", i+1), fmt.Sprintf("/reference/models/%d/face", i+1), fmt.Sprintf("/reference/tools/%d", i+1))
+		pages = append(pages, fmt.Sprintf("/reference/models/%d", i+1), fmt.Sprintf("/reference/models/%d/face", i+1),
+			fmt.Sprintf("/reference/tools/%d", i+1))
 	}
 	for _, c := range sample.Every(4, calc.All()) {
 		pages = append(pages, "/reference/calc/"+c.Name)
@@ -49,9 +53,11 @@ func TestWhoWorksInInchesReadsInches(t *testing.T) {
 	for _, n := range sample.Every(2, heads) {
 		at := fmt.Sprintf("/heads/T%04d", n)
 		for _, p := range []string{
-			"/measure", "/tray", "/newparts", "/judge", "/ways", "/work", "/check", "/report", "/guides", "/seats", "/face", "/springs", "/causes",
+			"/measure", "/tray", "/newparts", "/judge", "/ways", "/work", "/check", "/report", "/guides", "/seats", "/face",
+			"/springs", "/causes",
 			"/earlier", "/map", "/handover", "/schools", "/correct", "/photos",
-			"/sweep/guide.bore", "/sweep/face.line", "/sweep/lash", "/sweep/valve.recession", "/findings/valve.face", "/at/1I1", "/at/1E1",
+			"/sweep/guide.bore", "/sweep/face.line", "/sweep/lash", "/sweep/valve.recession", "/findings/valve.face", "/at/1I1",
+			"/at/1E1",
 		} {
 			pages = append(pages, at+p)
 		}

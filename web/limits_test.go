@@ -34,7 +34,9 @@ func TestLimitsFromAFileAreLookedAtFirst(t *testing.T) {
 		r.Header.Set("Content-Type", w.FormDataContentType())
 		return v.send(r)
 	}
-	status, page := upload("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,intake,mm,1.11,2.22,0.1,leaflet <b>7</b>\n")
+	status, page := upload(
+		"set,characteristic,role,unit,low,high,near,source\nservice,seat.width,intake,mm,1.11,2.22,0.1,leaflet <b>7</b>\n",
+	)
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, `value="1.11 mm"`)
 	assert.Contains(t, page, `value="leaflet &lt;b&gt;7&lt;/b&gt;"`)
@@ -95,7 +97,9 @@ func TestABackupCutOffIsNone(t *testing.T) {
 func TestWhatNoPageAnswersGetsAPage(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Odo")
-	for path, wanted := range map[string]int{"/nowhere": 404, "/heads/T0401/nowhere": 404, "/heads/T0401/check/sign": 405, "/sign-out": 405} {
+	for path, wanted := range map[string]int{
+		"/nowhere": 404, "/heads/T0401/nowhere": 404, "/heads/T0401/check/sign": 405, "/sign-out": 405,
+	} {
 		status, page := v.get(path)
 		assert.Equal(t, wanted, status, path)
 		assert.Contains(t, page, "<h1", path)
@@ -111,8 +115,12 @@ func TestAReadingIsWhoseTypedIt(t *testing.T) {
 	_, page := ilka.get("/heads/T0407/sweep/valve.margin")
 	by := regexp.MustCompile(`name="by" value="(\d+)"`).FindStringSubmatch(page)
 	require.Len(t, by, 2)
-	tool := regexp.MustCompile(`<option value="(\d+)"[^>]*selected`).FindStringSubmatch(page[strings.Index(page, `name="tool"`):])[1]
-	form := url.Values{"one": {"1I1"}, "by": {by[1]}, "tool": {tool}, "stage": {"as received"}, "v.1I1": {"1.87"}, "id.1I1": {"THEREADINGOFILKASPAGE00001"}}
+	tool := regexp.MustCompile(`<option value="(\d+)"[^>]*selected`).
+		FindStringSubmatch(page[strings.Index(page, `name="tool"`):])[1]
+	form := url.Values{
+		"one": {"1I1"}, "by": {by[1]}, "tool": {tool}, "stage": {"as received"}, "v.1I1": {"1.87"},
+		"id.1I1": {"THEREADINGOFILKASPAGE00001"},
+	}
 	status, answer := odo.post("/heads/T0407/sweep/valve.margin", form)
 	assert.Equal(t, http.StatusConflict, status)
 	assert.Contains(t, answer, "another person")

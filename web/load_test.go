@@ -35,7 +35,9 @@ type bare struct {
 	db *sql.DB
 }
 
-var bareTable = template.Must(template.New("").Parse(`<table>{{range .}}<tr>{{range .}}<td>{{.}}</td>{{end}}</tr>{{end}}</table>`))
+var bareTable = template.Must(
+	template.New("").Parse(`<table>{{range .}}<tr>{{range .}}<td>{{.}}</td>{{end}}</tr>{{end}}</table>`),
+)
 
 // openHeads is a part of the bare questions: the heads that are in the shop.
 const openHeads = "SELECT id FROM heads WHERE handed_over_at IS NULL"
@@ -45,7 +47,8 @@ var barePages = map[string][]string{
 	"/": {
 		allOfHeads + "WHERE h.handed_over_at IS NULL",
 		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")",
-		"SELECT head_id, characteristic, count(*) FROM readings WHERE head_id IN (" + openHeads + ") GROUP BY head_id, characteristic",
+		"SELECT head_id, characteristic, count(*) FROM readings WHERE head_id IN (" + openHeads +
+			") GROUP BY head_id, characteristic",
 	},
 	"/search?q=Mossfield": {
 		allOfHeads + "WHERE c.name LIKE '%Mossfield%' ORDER BY h.id DESC LIMIT 40",
@@ -55,10 +58,14 @@ var barePages = map[string][]string{
 	"/heads/T0401/ways":             headRows("T0401"),
 	"/week": {
 		allOfHeads + "WHERE h.handed_over_at IS NULL",
-		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")", "SELECT * FROM decisions WHERE head_id IN (" + openHeads + ")",
+		"SELECT * FROM operations WHERE head_id IN (" + openHeads + ")",
+		"SELECT * FROM decisions WHERE head_id IN (" + openHeads + ")",
 		"SELECT * FROM stock_items", "SELECT * FROM part_orders", "SELECT * FROM stints ORDER BY id DESC LIMIT 1000",
 	},
-	"/parts":     {"SELECT * FROM stock_items", "SELECT * FROM stock_sums", "SELECT * FROM stock_reserved", "SELECT * FROM part_orders"},
+	"/parts": {
+		"SELECT * FROM stock_items", "SELECT * FROM stock_sums", "SELECT * FROM stock_reserved",
+		"SELECT * FROM part_orders",
+	},
 	"/follow-up": {"SELECT r.*, h.tag FROM reminders r JOIN heads h ON h.id = r.head_id WHERE r.done_at IS NULL"},
 }
 
@@ -69,12 +76,15 @@ func headRows(tag string) []string {
 		allOfHeads + "WHERE h.tag = '" + tag + "'",
 		"SELECT r.*, t.*, u.name FROM readings r JOIN tools t ON t.id = r.tool_id JOIN users u ON u.id = r.person_id WHERE r.head_id = " + id,
 		"SELECT * FROM limits WHERE sheet_id = (SELECT sheet_id FROM heads WHERE tag = '" + tag + "')",
-		"SELECT * FROM findings WHERE head_id = " + id, "SELECT * FROM decisions WHERE head_id = " + id, "SELECT * FROM operations WHERE head_id = " + id,
+		"SELECT * FROM findings WHERE head_id = " + id, "SELECT * FROM decisions WHERE head_id = " + id,
+		"SELECT * FROM operations WHERE head_id = " + id,
 	}
 }
 
 func newBare(t testing.TB, path string) *bare {
-	db, err := sql.Open("sqlite", "file:"+path+"?_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=busy_timeout(5000)")
+	db, err := sql.Open(
+		"sqlite", "file:"+path+"?_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=busy_timeout(5000)",
+	)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, db.Close()) })
 	r := chi.NewRouter()
@@ -174,7 +184,8 @@ func BenchmarkAgainstBare(b *testing.B) {
 	}
 	reading := func() *http.Request {
 		return form(url.Values{
-			"one": {"1I1"}, "stage": {"as received"}, "tool": {"4"}, "why": {"benchmark"}, "v.1I1": {"1.5mm"}, "id.1I1": {"load-" + rand.Text()},
+			"one": {"1I1"}, "stage": {"as received"}, "tool": {"4"}, "why": {"benchmark"}, "v.1I1": {"1.5mm"},
+			"id.1I1": {"load-" + rand.Text()},
 		}, "/heads/T0407/sweep/seat.width")
 	}
 	bareReading := func() *http.Request { return form(url.Values{"id": {rand.Text()}, "v": {"8.012"}}, "/reading") }

@@ -39,7 +39,9 @@ func TestARefusedCorrectionIsNotAllRead(t *testing.T) {
 	_, page := v.get(sweep)
 	require.Contains(t, page, done)
 	tool := regexp.MustCompile(`data-read-with="(\d+)"`).FindStringSubmatch(page)[1]
-	form := url.Values{"tool": {tool}, "stage": {"as received"}, "v.1I1": {"1.93"}, "id.1I1": {"ACORRECTIONWITHOUTAWHY0001"}}
+	form := url.Values{
+		"tool": {tool}, "stage": {"as received"}, "v.1I1": {"1.93"}, "id.1I1": {"ACORRECTIONWITHOUTAWHY0001"},
+	}
 	status, page := v.post(sweep, form)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "why this corrects it")

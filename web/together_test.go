@@ -76,7 +76,10 @@ func TestFiveBenchesAndThreeReaders(t *testing.T) {
 		assert.Contains(t, page, fmt.Sprintf(`name="v.%s" value="9.0%02d"`, key, i))
 	}
 	_, readings := v.get("/heads/T0407/files/readings.json")
-	assert.Equal(t, 50, strings.Count(readings, `"characteristic": "guide.bore"`)+strings.Count(readings, `"characteristic":"guide.bore"`))
+	assert.Equal(
+		t, 50,
+		strings.Count(readings, `"characteristic": "guide.bore"`)+strings.Count(readings, `"characteristic":"guide.bore"`),
+	)
 }
 
 // TestTwoPeopleOnTheSettings: what one changed and the other only saw stays; what both changed
@@ -106,7 +109,8 @@ func TestTwoPeopleOnTheSettings(t *testing.T) {
 
 	status, _ = v.post("/settings", form(was, "apart", "recheck_days", "60"))
 	require.Equal(t, http.StatusSeeOther, status)
-	assert.Equal(t, []string{"30", "21", "60"}, []string{field("quote_days"), field("shop_phone"), field("recheck_days")}, "nobody's is lost")
+	assert.Equal(t, []string{"30", "21", "60"}, []string{field("quote_days"), field("shop_phone"), field("recheck_days")},
+		"nobody's is lost")
 
 	status, both := v.post("/settings", form(was, "both", "quote_days", "14", "recheck_days", "90"))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -132,7 +136,9 @@ func TestTwoPeopleDeciding(t *testing.T) {
 		return regexp.MustCompile(`name="seen" value="(\d+)"`).FindStringSubmatch(page)[1]
 	}
 	form := func(write, seen, reason string) url.Values {
-		return url.Values{"write_id": {"deciding-" + write}, "seen": {seen}, "group/" + key: {"leave"}, "reason/" + key: {reason}}
+		return url.Values{
+			"write_id": {"deciding-" + write}, "seen": {seen}, "group/" + key: {"leave"}, "reason/" + key: {reason},
+		}
 	}
 	_, page := first.get(path)
 	was := seen(page)
@@ -168,7 +174,9 @@ func TestTwoPeopleWritingAQuote(t *testing.T) {
 	_, page := maren.get(path)
 	seen := regexp.MustCompile(`name="seen" value="(\d+)"`).FindStringSubmatch(page)[1]
 	form := func(write, seen, note string) url.Values {
-		return url.Values{"write_id": {"quoting-" + write}, "seen": {seen}, "note": {note}, "free": {"Fetched and brought back = 35"}}
+		return url.Values{
+			"write_id": {"quoting-" + write}, "seen": {seen}, "note": {note}, "free": {"Fetched and brought back = 35"},
+		}
 	}
 	status, _ := odo.post(path+"/make", form("odo", seen, "first"))
 	require.Equal(t, http.StatusSeeOther, status)
@@ -190,7 +198,8 @@ func TestTwoPeopleOnTheSchools(t *testing.T) {
 	odo, runa := s.as(t, "Odo"), s.as(t, "Runa")
 	form := func(write, face, lapping string) url.Values {
 		return url.Values{
-			"write_id": {"schools-" + write}, "school.face": {face}, "seen/school.face": {""}, "school.lapping": {lapping}, "seen/school.lapping": {""},
+			"write_id": {"schools-" + write}, "school.face": {face}, "seen/school.face": {""}, "school.lapping": {lapping},
+			"seen/school.lapping": {""},
 		}
 	}
 	status, _ := odo.post(path, form("odo", "first", ""))

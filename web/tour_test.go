@@ -44,7 +44,8 @@ func TestTheTourLeadsThroughTheDemo(t *testing.T) {
 			require.Equal(t, x.Link, answer.Header.Get("Location"))
 			status, html := v.get(x.Link)
 			assert.Equal(t, http.StatusOK, status, "%s at %s", name, x.Link)
-			assert.True(t, strings.Contains(html, fmt.Sprintf("%d of %d: %s", i+1, len(stops), x.Title)), "%s at %s", name, x.Link)
+			assert.True(t, strings.Contains(html, fmt.Sprintf("%d of %d: %s", i+1, len(stops), x.Title)), "%s at %s", name,
+				x.Link)
 		}
 		for _, end := range []string{"0", "99", "x"} {
 			v.post("/tour", url.Values{"to": {"1"}})

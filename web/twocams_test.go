@@ -17,8 +17,10 @@ import (
 func TestAModelWithTwoCamshafts(t *testing.T) {
 	owner := demoSite(t).as(t, "Runa")
 	model := map[string]string{
-		"name": "Twin", "material": "aluminium", "drive": "rocker", "lifter": "solid", "camshafts": "2", "unit": "mm", "ignition": "plug",
-		"cooling": "water", "first_at": "left", "cylinders": "2", "pattern": "IE", "pitch": "92", "bore": "80", "width": "150", "intake_head": "34",
+		"name": "Twin", "material": "aluminium", "drive": "rocker", "lifter": "solid", "camshafts": "2", "unit": "mm",
+		"ignition": "plug",
+		"cooling":  "water", "first_at": "left", "cylinders": "2", "pattern": "IE", "pitch": "92", "bore": "80",
+		"width": "150", "intake_head": "34",
 		"exhaust_head": "30",
 	}
 	status, page := owner.submit(t, "/reference/models/new", "/reference/models/new", model)
@@ -38,7 +40,9 @@ func TestAModelWithTwoCamshafts(t *testing.T) {
 	assert.Regexp(t, `(?s)name="camshafts".*?<option\s+selected>2`, page)
 	assert.Contains(t, page, "<p>aluminium · bucket, two camshafts · 4 valves</p>")
 
-	status, _ = owner.post("/take-in", url.Values{"write_id": {"twin-take-in"}, "customer": {"Quay Co"}, "machine": {"Tug"}, "model": {id}, "kind": {"failed"}})
+	status, _ = owner.post("/take-in", url.Values{
+		"write_id": {"twin-take-in"}, "customer": {"Quay Co"}, "machine": {"Tug"}, "model": {id}, "kind": {"failed"},
+	})
 	require.Equal(t, http.StatusSeeOther, status)
 	_, floor := owner.get("/")
 	tag := slices.Max(regexp.MustCompile(`T\d{4}`).FindAllString(floor, -1)) // the newest
@@ -53,7 +57,8 @@ func TestAModelWithTwoCamshafts(t *testing.T) {
 	assert.Equal(t, []string{"A", "B"}, positions("camshaft.condition"))
 	assert.Equal(t, []string{"A1", "A2", "A3", "B1", "B2", "B3"}, positions("cam.condition"))
 	assert.Equal(t, []string{"1E1", "2E1"}, positions("rotator.condition"), "the intakes sit without")
-	_, page = owner.submit(t, head+"/findings/camshaft.condition", head+"/findings/camshaft.condition", map[string]string{"grade.B": "blue"})
+	_, page = owner.submit(t, head+"/findings/camshaft.condition", head+"/findings/camshaft.condition",
+		map[string]string{"grade.B": "blue"})
 	assert.Contains(t, page, "<option value=\"blue\" selected>")
 
 	for _, g := range [][3]string{{"thin", "1.20", "0.55"}, {"thick", "1.30", "0.65"}} {
@@ -62,7 +67,8 @@ func TestAModelWithTwoCamshafts(t *testing.T) {
 		})
 		require.Equal(t, http.StatusSeeOther, status)
 	}
-	status, page = owner.submit(t, "/parts", "/parts/add", map[string]string{"kind": "valve", "name": "valve", "up_to": "0.5"})
+	status, page = owner.submit(t, "/parts", "/parts/add",
+		map[string]string{"kind": "valve", "name": "valve", "up_to": "0.5"})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "only a gasket is chosen by its pistons")
 	status, _ = owner.submit(t, head+"/sweep/piston.protrusion", head+"/sweep/piston.protrusion", map[string]string{

@@ -48,10 +48,11 @@ type Options struct {
 	Log        *slog.Logger
 	SignInHint string          // shown on the sign-in page; the demo says who there is
 	Stop       <-chan struct{} // closed when the program ends: open streams end with it
-	Tries      int             // wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
-	Proxies    []netip.Prefix  // whose word on a client's address and scheme is taken
-	Trouble    func() string   // what is wrong with the shop's file, empty when nothing is
-	Tour       []page.Stop     // through the shop; the demo has one
+	// wrong passwords or PINs per name and minute before it is told to wait; 10 when 0
+	Tries   int
+	Proxies []netip.Prefix // whose word on a client's address and scheme is taken
+	Trouble func() string  // what is wrong with the shop's file, empty when nothing is
+	Tour    []page.Stop    // through the shop; the demo has one
 }
 
 // look is what every site is shown with: the static files and the parsed templates.
@@ -84,7 +85,15 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 		o.Trouble = func() string { return "" }
 	}
 	site := &page.Site{
-		Shop: s, Views: shown.views, Log: o.Log, Hint: o.SignInHint, Tries: o.Tries, Stop: o.Stop, Proxies: o.Proxies, Trouble: o.Trouble, Tour: o.Tour,
+		Shop:    s,
+		Views:   shown.views,
+		Log:     o.Log,
+		Hint:    o.SignInHint,
+		Tries:   o.Tries,
+		Stop:    o.Stop,
+		Proxies: o.Proxies,
+		Trouble: o.Trouble,
+		Tour:    o.Tour,
 		Working: make(chan struct{}, api.AtATime),
 	}
 	sessions := scs.New()
@@ -110,7 +119,8 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 		return nil, err
 	}
 	r := chi.NewRouter()
-	r.Use(s.Forwarded, logged(s.Log), s.Recoverer, headers(s), limitBody, http.NewCrossOriginProtection().Handler)
+	r.Use(s.Forwarded, logged(s.Log), s.Recoverer, headers(s), limitBody,
+		http.NewCrossOriginProtection().Handler)
 	r.Use(func(next http.Handler) http.Handler { return compressed(next) })
 	r.NotFound(s.NotHere)
 	r.MethodNotAllowed(s.NotThatWay)
@@ -120,7 +130,8 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 	r.Route("/api", api.Routes(s))
 
 	// A customer needs only the link: no sign-in, no session.
-	guesses := httprate.LimitBy(60, time.Minute, func(r *http.Request) (string, error) { return page.Address(r), nil })
+	guesses := httprate.LimitBy(60, time.Minute,
+		func(r *http.Request) (string, error) { return page.Address(r), nil })
 	r.With(guesses).Get("/q/{token}", s.Handle(quoting.CustomerPage))
 	r.With(guesses).Post("/q/{token}", s.Handle(quoting.CustomerSays))
 	r.With(guesses).Get("/q/{token}/quote.pdf", s.Handle(quoting.CustomerPDF))
@@ -133,8 +144,10 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 		r.Get("/first", s.Handle(people.FirstPage))
 		r.Post("/first", s.Handle(people.First))
 		r.Get("/sign-in", s.Handle(people.SignInPage))
-		address := httprate.LimitBy(triesOfAddress*s.Tries, time.Minute, func(r *http.Request) (string, error) { return page.Address(r), nil })
-		tries := httprate.LimitBy(s.Tries, time.Minute, people.WhoTries, httprate.WithLimitHandler(people.TooMany(s)))
+		address := httprate.LimitBy(triesOfAddress*s.Tries, time.Minute,
+			func(r *http.Request) (string, error) { return page.Address(r), nil })
+		tries := httprate.LimitBy(s.Tries, time.Minute, people.WhoTries,
+			httprate.WithLimitHandler(people.TooMany(s)))
 		r.With(address, tries).Post("/sign-in", s.Handle(people.SignIn))
 		r.With(address, tries).Post("/sign-on", s.Handle(people.SignOn))
 		r.Post("/sign-out", s.Handle(people.SignOut))
@@ -294,5 +307,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/me", s.Handle(people.ChangeOwn))
 	r.Post("/me/language", s.Handle(people.SetLanguage))
 	r.Post("/me/calendar", s.Handle(people.OwnCalendar))
-	r.NotFound(s.Handle(func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound }))
+	r.NotFound(s.Handle(
+		func(*page.Site, http.ResponseWriter, *http.Request, *page.Request) error { return shop.ErrNotFound },
+	))
 }

@@ -77,7 +77,9 @@ type visitor struct {
 func (s *site) visitor(t testing.TB) *visitor {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &visitor{t, s.URL, http.Client{Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}}
+	return &visitor{t, s.URL, http.Client{
+		Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+	}}
 }
 
 // as returns a visitor signed in as the demo's person of that name.
@@ -133,14 +135,20 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/heads/T0404/sweep/seat.width", url.Values{"stage": {"as received"}, "tool": {"0"}}, "technician lead owner"},
 		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-judge"}, "choice/nothing": {"x"}}, "lead owner"},
 		{"/heads/T0402/work/9/start", url.Values{"write_id": {"role-test-start"}}, "technician lead owner"},
-		{"/heads/T0402/work/9/skip", url.Values{"write_id": {"role-test-skip0"}, "reason": {""}}, "technician counter lead owner"},
+		{"/heads/T0402/work/9/skip", url.Values{
+			"write_id": {"role-test-skip0"}, "reason": {""},
+		}, "technician counter lead owner"},
 		{"/heads/T0401/check/sign", url.Values{"write_id": {"role-test-sign0"}}, "lead owner"},
 		{"/heads/T0401/check/close", url.Values{"write_id": {"role-test-close"}}, "lead owner"},
 		{"/heads/T0401/map", url.Values{"write_id": {"role-test-mark0"}, "grade": {""}}, "technician lead owner"},
-		{"/heads/T0401/findings/valve.face", url.Values{"write_id": {"role-test-grade"}, "stage": {""}}, "technician lead owner"},
+		{"/heads/T0401/findings/valve.face", url.Values{
+			"write_id": {"role-test-grade"}, "stage": {""},
+		}, "technician lead owner"},
 		{"/heads/T0401/tray", url.Values{"write_id": {"role-test-tray0"}, "state.1I1/valve": {"x"}}, "technician lead owner"},
 		{"/heads/T0401/judge", url.Values{"write_id": {"role-test-plan0"}, "cut": {"9"}, "hold": {"yes"}}, "lead owner"},
-		{"/heads/T0401/causes", url.Values{"write_id": {"role-test-cause"}, "cause": {"bent"}, "state": {"x"}}, "technician lead owner"},
+		{"/heads/T0401/causes", url.Values{
+			"write_id": {"role-test-cause"}, "cause": {"bent"}, "state": {"x"},
+		}, "technician lead owner"},
 		{"/heads/T0401/schools", url.Values{"write_id": {"role-test-school"}, "school.face": {"x"}}, "lead owner"},
 		{"/heads/T0401/quote/make", url.Values{"write_id": {"role-test-quote"}}, "counter lead owner"},
 		{"/heads/T0401/quote/send", url.Values{"write_id": {"role-test-send0"}}, "counter lead owner"},
@@ -161,7 +169,9 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/settings/backup", nil, "owner"},
 		{"/reference/models/1/limits", nil, "owner"},
 		// what was typed is looked at first
-		{"/week", url.Values{"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"}}, "technician counter lead owner"},
+		{"/week", url.Values{
+			"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"},
+		}, "technician counter lead owner"},
 		{"/week", url.Values{"write_id": {"role-test-week1"}, "tag": {"T0401"}, "urgency": {"10"}}, "lead owner"},
 		{"/week", url.Values{"write_id": {"role-test-week2"}, "tag": {"T0401"}, "ahead": {"T9999"}}, "lead owner"},
 		{"/week/stations", url.Values{"write_id": {"role-test-stati"}, "closed": {"x"}}, "owner"},
@@ -213,7 +223,8 @@ func TestOversizeAndMalformedBodies(t *testing.T) {
 	status, _ = v.post("/take-in", url.Values{"customer": {"\xff\xfe"}, "machine": {"a\x00b"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	for _, path := range []string{
-		"/heads/T9999/judge", "/heads/T0401/sweep/nothing", "/heads/T0401/at/9X9", "/reference/models/999", "/reference/calc/nothing",
+		"/heads/T9999/judge", "/heads/T0401/sweep/nothing", "/heads/T0401/at/9X9", "/reference/models/999",
+		"/reference/calc/nothing",
 		"/no/such/page",
 	} {
 		status, _ := v.get(path)
@@ -265,25 +276,32 @@ func TestScriptInTheOtherTextFields(t *testing.T) {
 			form.Set(fields[i], fields[i+1])
 		}
 		status, page := v.post(path, form)
-		require.Equal(t, http.StatusSeeOther, status, "%s %s", path, regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+		require.Equal(t, http.StatusSeeOther, status, "%s %s", path,
+			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
 	}
 	post("/people", "name", evil, "role", "technician", "password", "long-enough-1", "pin", "1357")
 	post("/stations", "station", evil)
 	post(
-		"/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm", "cylinders", "1",
-		"pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition", "plug", "cooling",
+		"/reference/models/new", "name", "M"+evil[:30], "about", evil, "material", "iron", "drive", "rocker", "unit", "mm",
+		"cylinders", "1",
+		"pattern", "IE", "pitch", "100", "bore", "90", "width", "150", "intake_head", "40", "exhaust_head", "35", "ignition",
+		"plug", "cooling",
 		"water", "first_at", "left",
 	)
-	post("/reference/models/7", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source", evil)
+	post("/reference/models/7", "version", "1", "note", evil, "seat.width/intake/low", "1", "seat.width/intake/source",
+		evil)
 	post("/heads/T0405/check/close", "refit", evil)
 	post("/heads/T0405/handover", "handed_to", evil)
 	post("/heads/T0402/work/7/skip", "reason", evil)
 	post("/heads/T0401/judge", "choice/valve.margin@2E1", "leave", "reason/valve.margin@2E1", evil)
 	post("/heads/T0401/check/sign", "feature", "valve.margin@2E1", "reason/valve.margin@2E1", evil)
-	post("/reference/calc/rock", "movement", "1mm", "guide_length", "40mm", "overhang", "2mm", "keep", "1", "keep_tag", "T0401", "keep_text", evil)
+	post("/reference/calc/rock", "movement", "1mm", "guide_length", "40mm", "overhang", "2mm", "keep", "1", "keep_tag",
+		"T0401", "keep_text", evil)
 	for _, path := range []string{
-		"/", "/people", "/reference", "/reference/models/4", "/take-in", "/heads/T0401/judge", "/heads/T0401/check", "/heads/T0401/intake",
-		"/heads/T0401/report", "/heads/T0402/work", "/heads/T0402/report", "/heads/T0405/handover", "/heads/T0405/report", "/heads/T0405/intake",
+		"/", "/people", "/reference", "/reference/models/4", "/take-in", "/heads/T0401/judge", "/heads/T0401/check",
+		"/heads/T0401/intake",
+		"/heads/T0401/report", "/heads/T0402/work", "/heads/T0402/report", "/heads/T0405/handover", "/heads/T0405/report",
+		"/heads/T0405/intake",
 	} {
 		status, page := v.get(path)
 		require.Equal(t, http.StatusOK, status, path)
@@ -358,10 +376,12 @@ func TestSomebodyLeaves(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, status, "out at once")
 	status, _ = tech.post("/sign-in", url.Values{"name": {"Ilka"}, "password": {"tarn-street-1"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	status, page = owner.post("/people/"+link, url.Values{"write_id": {"leaves-0003"}, "active": {"yes"}, "password": {"short"}, "pin": {"x"}})
+	status, page = owner.post("/people/"+link,
+		url.Values{"write_id": {"leaves-0003"}, "active": {"yes"}, "password": {"short"}, "pin": {"x"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, `id="say-pin"`)
-	status, _ = owner.post("/people/"+link, url.Values{"write_id": {"leaves-0004"}, "active": {"yes"}, "password": {"another-long-one"}})
+	status, _ = owner.post("/people/"+link,
+		url.Values{"write_id": {"leaves-0004"}, "active": {"yes"}, "password": {"another-long-one"}})
 	require.Equal(t, http.StatusSeeOther, status)
 	status, _ = tech.post("/sign-in", url.Values{"name": {"Ilka"}, "password": {"another-long-one"}})
 	assert.Equal(t, http.StatusSeeOther, status)
@@ -413,9 +433,11 @@ func TestFirstVisitMakesTheOwner(t *testing.T) {
 
 	// the owner adds a model by form and its limits, and a head of it is taken in
 	model := url.Values{
-		"write_id": {"first-model-1"}, "name": {"Harrow T2"}, "material": {"iron"}, "drive": {"rocker"}, "unit": {"in"}, "cylinders": {"2"},
-		"pattern": {"IE"}, "pitch": {"4.5"}, "bore": {"3.75"}, "width": {"6"}, "intake_head": {"1.6"}, "exhaust_head": {"0"},
-		"ignition": {"plug"}, "cooling": {"air"}, "first_at": {"right"},
+		"write_id": {"first-model-1"}, "name": {"Harrow T2"}, "material": {"iron"}, "drive": {"rocker"}, "unit": {"in"},
+		"cylinders": {"2"},
+		"pattern":   {"IE"}, "pitch": {"4.5"}, "bore": {"3.75"}, "width": {"6"}, "intake_head": {"1.6"},
+		"exhaust_head": {"0"},
+		"ignition":     {"plug"}, "cooling": {"air"}, "first_at": {"right"},
 	}
 	status, page = v.post("/reference/models/new", model)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -430,9 +452,13 @@ func TestFirstVisitMakesTheOwner(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/reference/models/1")
 	assert.Contains(t, page, `value="0.04"`)
-	status, _ = v.post("/take-in", url.Values{"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"}})
+	status, _ = v.post("/take-in", url.Values{
+		"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"},
+	})
 	require.Equal(t, http.StatusSeeOther, status)
-	status, _ = v.post("/take-in", url.Values{"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"}})
+	status, _ = v.post("/take-in", url.Values{
+		"write_id": {"first-head-01"}, "customer": {"Vera"}, "machine": {"Winch"}, "model": {"1"}, "kind": {"core"},
+	})
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/")
 	assert.Equal(t, 1, strings.Count(page, `class="hung"`), "sent twice, taken in once")
@@ -446,7 +472,9 @@ func TestSweepAsPlainForm(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Ilka")
 	_, page := v.get("/heads/T0407/sweep/valve.margin")
-	form := url.Values{"stage": {"as received"}, "tool": {regexp.MustCompile(`option value="(\d+)"`).FindStringSubmatch(page)[1]}}
+	form := url.Values{
+		"stage": {"as received"}, "tool": {regexp.MustCompile(`option value="(\d+)"`).FindStringSubmatch(page)[1]},
+	}
 	for _, m := range regexp.MustCompile(`name="id\.([^"]+)" value="([^"]+)"`).FindAllStringSubmatch(page, -1) {
 		form.Set("id."+m[1], m[2])
 	}
@@ -518,7 +546,8 @@ func TestEveryCalculatorPage(t *testing.T) {
 		_, page := v.get("/reference/calc/" + c.Name + "?example=1")
 		form := formValues(page)
 		status, page := v.post("/reference/calc/"+c.Name, form)
-		require.Equal(t, http.StatusOK, status, "%s %s", c.Name, regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+		require.Equal(t, http.StatusOK, status, "%s %s", c.Name,
+			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
 		assert.Contains(t, page, "Worked", c.Name)
 	}
 	_, page := v.get("/reference/calc/rock?example=1")
@@ -597,7 +626,9 @@ func BenchmarkPages(b *testing.B) {
 	u, err := url.Parse(s.URL)
 	require.NoError(b, err)
 	cookies := v.Jar.Cookies(u)
-	for _, path := range []string{"/", "/heads/T0402/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/report", "/reference", "/week"} {
+	for _, path := range []string{
+		"/", "/heads/T0402/judge", "/heads/T0401/sweep/guide.bore", "/heads/T0402/report", "/reference", "/week",
+	} {
 		b.Run(strings.ReplaceAll(path[1:], "/", "_"), func(b *testing.B) {
 			for b.Loop() {
 				r := httptest.NewRequest("GET", path, nil)
@@ -697,7 +728,9 @@ func BenchmarkReading(b *testing.B) {
 func TestAHeadLeavesAsAFileAndIsAskedAbout(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Odo")
-	for _, n := range sample.Every(4, []int{401, 402, 403, 404, 405, 406, 407, 408, 409, 410, 411, 412, 413, 414, 415, 416}) {
+	for _, n := range sample.Every(
+		4, []int{401, 402, 403, 404, 405, 406, 407, 408, 409, 410, 411, 412, 413, 414, 415, 416},
+	) {
 		tag := fmt.Sprintf("T%04d", n)
 		status, file := v.get("/heads/" + tag + "/head.json")
 		require.Equal(t, http.StatusOK, status, tag)
@@ -712,7 +745,8 @@ func TestAHeadLeavesAsAFileAndIsAskedAbout(t *testing.T) {
 			assert.True(t, json.Valid([]byte(body)))
 		}
 	}
-	r, err := http.NewRequest("POST", s.URL+"/api/head/judge", strings.NewReader(`{"format":"yatai-head/1","head":{"tag":"X"}}`))
+	r, err := http.NewRequest("POST", s.URL+"/api/head/judge",
+		strings.NewReader(`{"format":"yatai-head/1","head":{"tag":"X"}}`))
 	require.NoError(t, err)
 	status, body := v.send(r)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -744,10 +778,12 @@ func TestAHeadIsTakenInFromAFile(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, `id="say-file_machine"`)
 	assert.Contains(t, page, "Northern Railcars", "what was typed stays")
-	status, page = send(map[string]string{"write_id": "file-test-2", "customer": "x", "machine": "y"}, strings.Replace(file, `"1E1`, `"9E9`, 1))
+	status, page = send(map[string]string{"write_id": "file-test-2", "customer": "x", "machine": "y"},
+		strings.Replace(file, `"1E1`, `"9E9`, 1))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, `id="say-file"`)
-	status, _ = send(map[string]string{"write_id": "file-test-3", "customer": "Northern Railcars", "machine": "Car 4"}, file)
+	status, _ = send(map[string]string{"write_id": "file-test-3", "customer": "Northern Railcars", "machine": "Car 4"},
+		file)
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/search?q=Northern")
 	assert.Contains(t, page, "T0417")

@@ -28,7 +28,8 @@ func behind(t *testing.T) *site {
 	st, err := store.Open(demofile.Path(t))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
-	h, err := web.New(shop.New(st, time.Now), st, web.Options{Tries: 5, Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")}})
+	h, err := web.New(shop.New(st, time.Now), st,
+		web.Options{Tries: 5, Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")}})
 	require.NoError(t, err)
 	return newSite(t, h)
 }
@@ -37,29 +38,34 @@ func behind(t *testing.T) *site {
 // changed, whatever route a version adds.
 func TestEveryRouteAsksWhoIsThere(t *testing.T) {
 	s := demoSite(t)
-	open := map[string]bool{"/healthz": true, "/favicon.ico": true, "/static/*": true, "/sign-in": true, "/sign-on": true, "/sign-out": true, "/first": true}
+	open := map[string]bool{
+		"/healthz": true, "/favicon.ico": true, "/static/*": true, "/sign-in": true, "/sign-on": true,
+		"/sign-out": true, "/first": true,
+	}
 	fill := regexp.MustCompile(`\{[^}]*\}`)
 	seen := 0
-	require.NoError(t, chi.Walk(s.handler.(chi.Routes), func(method, route string, _ http.Handler, _ ...func(http.Handler) http.Handler) error {
-		if open[route] || strings.HasPrefix(route, "/q/") || strings.HasPrefix(route, "/calendar/") || method != "GET" && method != "POST" {
+	require.NoError(t, chi.Walk(s.handler.(chi.Routes),
+		func(method, route string, _ http.Handler, _ ...func(http.Handler) http.Handler) error {
+			if open[route] || strings.HasPrefix(route, "/q/") || strings.HasPrefix(route, "/calendar/") ||
+				method != "GET" && method != "POST" {
+				return nil
+			}
+			seen++
+			path := strings.ReplaceAll(fill.ReplaceAllString(strings.ReplaceAll(route, "{tag}", "T0414"), "1"), "*", "")
+			v := s.visitor(t)
+			var status int
+			if method == "GET" {
+				status, _ = v.get(path)
+			} else {
+				status, _ = v.post(path, url.Values{"write_id": {"a-stranger-tries"}})
+			}
+			if strings.HasPrefix(route, "/api/") {
+				assert.Contains(t, []int{http.StatusUnauthorized, http.StatusNotFound}, status, "%s %s", method, route)
+			} else {
+				assert.Equal(t, http.StatusSeeOther, status, "%s %s", method, route)
+			}
 			return nil
-		}
-		seen++
-		path := strings.ReplaceAll(fill.ReplaceAllString(strings.ReplaceAll(route, "{tag}", "T0414"), "1"), "*", "")
-		v := s.visitor(t)
-		var status int
-		if method == "GET" {
-			status, _ = v.get(path)
-		} else {
-			status, _ = v.post(path, url.Values{"write_id": {"a-stranger-tries"}})
-		}
-		if strings.HasPrefix(route, "/api/") {
-			assert.Contains(t, []int{http.StatusUnauthorized, http.StatusNotFound}, status, "%s %s", method, route)
-		} else {
-			assert.Equal(t, http.StatusSeeOther, status, "%s %s", method, route)
-		}
-		return nil
-	}))
+		}))
 	assert.Greater(t, seen, 90)
 }
 
@@ -74,15 +80,17 @@ func TestEveryPageForEveryRole(t *testing.T) {
 	name := regexp.MustCompile(`\{([^}]*)\}`)
 	for role, who := range people {
 		v := s.as(t, who)
-		require.NoError(t, chi.Walk(s.handler.(chi.Routes), func(method, route string, _ http.Handler, _ ...func(http.Handler) http.Handler) error {
-			if method != "GET" || route == "/live" || strings.HasPrefix(route, "/q/") || strings.HasPrefix(route, "/calendar/") || strings.HasPrefix(route, "/static/") {
+		require.NoError(t, chi.Walk(s.handler.(chi.Routes),
+			func(method, route string, _ http.Handler, _ ...func(http.Handler) http.Handler) error {
+				if method != "GET" || route == "/live" || strings.HasPrefix(route, "/q/") ||
+					strings.HasPrefix(route, "/calendar/") || strings.HasPrefix(route, "/static/") {
+					return nil
+				}
+				path := name.ReplaceAllStringFunc(route, func(m string) string { return known[strings.Trim(m, "{}")] })
+				status, _ := v.get(path)
+				assert.Contains(t, []int{200, 302, 303, 403, 404}, status, "%s as %s", path, role)
 				return nil
-			}
-			path := name.ReplaceAllStringFunc(route, func(m string) string { return known[strings.Trim(m, "{}")] })
-			status, _ := v.get(path)
-			assert.Contains(t, []int{200, 302, 303, 403, 404}, status, "%s as %s", path, role)
-			return nil
-		}))
+			}))
 	}
 }
 
@@ -90,10 +98,14 @@ func TestEveryPageForEveryRole(t *testing.T) {
 func TestASecretOpensAsLongAsItIsTheNewest(t *testing.T) {
 	s := demoSite(t)
 	here, there := s.as(t, "Ilka"), s.as(t, "Ilka")
-	status, page := here.post("/me", url.Values{"write_id": {"my-own-secret-1"}, "now": {"wrong"}, "password": {"another-one-2"}})
+	status, page := here.post(
+		"/me", url.Values{"write_id": {"my-own-secret-1"}, "now": {"wrong"}, "password": {"another-one-2"}},
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "not your password of now")
-	status, _ = here.post("/me", url.Values{"write_id": {"my-own-secret-2"}, "now": {"tarn-street-1"}, "password": {"another-one-2"}})
+	status, _ = here.post(
+		"/me", url.Values{"write_id": {"my-own-secret-2"}, "now": {"tarn-street-1"}, "password": {"another-one-2"}},
+	)
 	require.Equal(t, http.StatusSeeOther, status)
 	status, _ = here.get("/week")
 	assert.Equal(t, http.StatusOK, status)
@@ -109,7 +121,8 @@ func TestADeepLinkSurvivesTheSignIn(t *testing.T) {
 		"/heads/T0414/plan?cut=0.1": "", "//evil.example/x": "/", "https://evil.example": "/", `/\evil.example`: "/", "": "/",
 	} {
 		v := s.visitor(t)
-		r, err := http.NewRequest("POST", v.base+"/sign-in", strings.NewReader(url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}, "next": {next}}.Encode()))
+		r, err := http.NewRequest("POST", v.base+"/sign-in",
+			strings.NewReader(url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}, "next": {next}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		res, err := v.Do(r)
@@ -127,7 +140,10 @@ func TestADeepLinkSurvivesTheSignIn(t *testing.T) {
 func TestAFormIsNotTwoThings(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Runa")
-	form := url.Values{"write_id": {"one-form-one-thing"}, "name": {"Hanne"}, "role": {"technician"}, "password": {"long-enough-1"}, "unit": {"mm"}}
+	form := url.Values{
+		"write_id": {"one-form-one-thing"}, "name": {"Hanne"}, "role": {"technician"}, "password": {"long-enough-1"},
+		"unit": {"mm"},
+	}
 	for range 2 {
 		status, _ := v.post("/people", form)
 		assert.Equal(t, http.StatusSeeOther, status)
@@ -145,7 +161,8 @@ func TestAProxyIsTrustedOnlyWhenNamed(t *testing.T) {
 		secure bool
 	}{{demoSite(t), false}, {behind(t), true}} {
 		v := c.site.visitor(t)
-		r, err := http.NewRequest("POST", v.base+"/sign-in", strings.NewReader(url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}}.Encode()))
+		r, err := http.NewRequest("POST", v.base+"/sign-in",
+			strings.NewReader(url.Values{"name": {"Odo"}, "password": {"tarn-street-1"}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		r.Header.Set("X-Forwarded-Proto", "https")

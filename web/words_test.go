@@ -31,7 +31,8 @@ import (
 
 // spokenViews are the views that every language has words for.
 var spokenViews = []string{
-	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended", "search", "signin", "me", "failed",
+	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended",
+	"search", "signin", "me", "failed",
 }
 
 // inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).
@@ -60,14 +61,19 @@ func sentences(t *testing.T) map[string]string {
 	require.NoError(t, err)
 	add("bench.js", page.ScriptSays(script)...)
 	for _, path := range []string{
-		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go", "../core/trade/typed.go", "../core/trade/entry.go",
-		"../core/trade/record.go", "../core/trade/leaves.go", "../core/trade/tightening.go", "../core/quantity/quantity.go", "../core/layout/layout.go",
+		"../core/judge/judge.go", "../core/head/head.go", "../core/quote/quote.go", "../core/length/parse.go",
+		"../core/trade/typed.go", "../core/trade/entry.go",
+		"../core/trade/record.go", "../core/trade/leaves.go", "../core/trade/tightening.go", "../core/quantity/quantity.go",
+		"../core/layout/layout.go",
 		"../core/newpart/newpart.go", "../core/tray/tray.go",
-		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go", "../shop/headfile/record.go",
-		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/zero.go",
+		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go",
+		"../shop/headfile/record.go",
+		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go",
+		"../shop/bench/zero.go",
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
-		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go", "../shop/quoting/send.go",
+		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
+		"../shop/quoting/send.go",
 		"../shop/people/people.go", "../shop/billing/remind.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go", "quoting/quote.go",
 	} {
@@ -162,7 +168,9 @@ func sentences(t *testing.T) map[string]string {
 }
 
 // speaks are the functions whose first argument is a sentence, and those with a message further on.
-var speaks = map[string]int{"Of": 0, "Mid": 0, "Say": 0, "t": 0, "New": 0, "Addf": 1, "Errorf": 1, "Only": 1, "Required": 3}
+var speaks = map[string]int{
+	"Of": 0, "Mid": 0, "Say": 0, "t": 0, "New": 0, "Addf": 1, "Errorf": 1, "Only": 1, "Required": 3,
+}
 
 // literals lists the sentences in a file.
 func literals(t *testing.T, path string) []string {

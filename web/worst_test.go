@@ -88,7 +88,8 @@ func worst(t *testing.T) map[string]string {
 		 {"of":"valve.recession","role":"exhaust","set":"service","low":"0.4mm","high":"1mm","source":"x"},
 		 {"of":"lash","role":"intake","set":"service","low":"0.2mm","high":"0.25mm","source":"x"}]},
 		"readings":[` + many(6000, func(i int) string {
-		return fmt.Sprintf(`{"of":"valve.recession","at":"%d%s%d","is":"%.3fmm"}`, i%12+1, []string{"I", "E"}[i%2], i%2+1, 0.3+float64(i%150)/100)
+		return fmt.Sprintf(`{"of":"valve.recession","at":"%d%s%d","is":"%.3fmm"}`, i%12+1, []string{"I", "E"}[i%2], i%2+1,
+			0.3+float64(i%150)/100)
 	}) + `],"stock":[` + many(4000, func(i int) string {
 		return fmt.Sprintf(`{"kind":"lash shim","size":"%.3fmm","count":3,"price":"3.20"}`, 2+float64(i)/4000)
 	}) + `]}`
@@ -132,7 +133,8 @@ func TestTheWorstMebibyteIsBounded(t *testing.T) {
 		assert.Less(t, took, 2*time.Second, name)
 		assert.Less(t, int64(after.HeapSys)-int64(before.HeapSys), int64(200<<20), name)
 		if testing.Verbose() {
-			fmt.Printf("%-26s %d %6.0f ms %5d kB: %s\n", name, status, took.Seconds()*1000, len(body)>>10, said[:min(90, len(said))])
+			fmt.Printf("%-26s %d %6.0f ms %5d kB: %s\n", name, status, took.Seconds()*1000, len(body)>>10,
+				said[:min(90, len(said))])
 		}
 	}
 }

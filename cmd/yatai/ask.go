@@ -25,7 +25,10 @@ func runAsk(name string, args []string, in io.Reader, out, errOut io.Writer) int
 	for _, a := range args {
 		if a == "--help" || a == "-h" {
 			q, _ := answer.Named(name)
-			fmt.Fprintf(out, "yatai %s [FILE]: %s. FILE is a head file (docs/head-file.md), standard input without it.\n", name, q.Purpose)
+			fmt.Fprintf(
+				out, "yatai %s [FILE]: %s. FILE is a head file (docs/head-file.md), standard input without it.\n",
+				name, q.Purpose,
+			)
 			return 0
 		}
 	}

@@ -27,7 +27,8 @@ const maxInput = 16 << 20
 func runCalc(args []string, in io.Reader, out, errOut io.Writer) int {
 	steps := slices.Contains(args, "--steps")
 	help := slices.Contains(args, "--help") || slices.Contains(args, "-h")
-	args = slices.DeleteFunc(slices.Clone(args), func(a string) bool { return a == "--steps" || a == "--help" || a == "-h" })
+	args = slices.DeleteFunc(slices.Clone(args),
+		func(a string) bool { return a == "--steps" || a == "--help" || a == "-h" })
 	if len(args) == 0 {
 		for _, c := range calc.All() {
 			fmt.Fprintf(out, "%-12s %s\n", c.Name, c.Purpose)

@@ -71,7 +71,8 @@ func (c userListCmd) Run() error {
 			return err
 		}
 		for _, p := range users {
-			fmt.Printf("%-20s %-11s %s\n", p.Name, p.Role, map[bool]string{true: "may sign in", false: "may not sign in"}[p.Active])
+			fmt.Printf("%-20s %-11s %s\n", p.Name, p.Role,
+				map[bool]string{true: "may sign in", false: "may not sign in"}[p.Active])
 		}
 		return nil
 	})

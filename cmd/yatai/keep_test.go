@@ -28,15 +28,19 @@ func TestAnOwnerLockedOutComesBackIn(t *testing.T) {
 		return err
 	}
 	assert.ErrorContains(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("x\n")), "no owner yet")
-	require.NoError(t, userAddCmd{DB: path, Name: "Runa", Role: shop.Technician}.run(strings.NewReader("forgotten-at-once\n")))
+	require.NoError(
+		t, userAddCmd{DB: path, Name: "Runa", Role: shop.Technician}.run(strings.NewReader("forgotten-at-once\n")),
+	)
 	require.NoError(t, signIn("Runa", "forgotten-at-once"), "the first is the owner, whatever was asked for")
 	require.NoError(t, userAddCmd{DB: path, Name: "Ilka", Role: shop.Technician}.run(strings.NewReader("long-enough-1")))
 	assert.Error(t, userAddCmd{DB: path, Name: "Odo", Role: shop.Lead}.run(strings.NewReader("short\n")))
-	assert.Error(t, userAddCmd{DB: path, Name: "Ilka", Role: shop.Lead}.run(strings.NewReader("long-enough-2\n")), "somebody of that name is there")
+	assert.Error(t, userAddCmd{DB: path, Name: "Ilka", Role: shop.Lead}.run(strings.NewReader("long-enough-2\n")),
+		"somebody of that name is there")
 	for _, typed := range []string{"", "\n", "short\n"} {
 		assert.Error(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader(typed)), "%q", typed)
 	}
-	assert.ErrorContains(t, userPasswordCmd{DB: path, Name: "Nobody"}.run(strings.NewReader("long-enough-3\n")), "nobody is called")
+	assert.ErrorContains(t, userPasswordCmd{DB: path, Name: "Nobody"}.run(strings.NewReader("long-enough-3\n")),
+		"nobody is called")
 	require.NoError(t, userPasswordCmd{DB: path, Name: "runa"}.run(strings.NewReader("long-enough-3\r\n")))
 	require.NoError(t, signIn("Runa", "long-enough-3"))
 	assert.Error(t, signIn("Runa", "forgotten-at-once"))
@@ -44,7 +48,8 @@ func TestAnOwnerLockedOutComesBackIn(t *testing.T) {
 
 	release, err := store.Lock(path)
 	require.NoError(t, err)
-	assert.ErrorIs(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("long-enough-4\n")), store.ErrInUse, "a program serves it")
+	assert.ErrorIs(t, userPasswordCmd{DB: path, Name: "Runa"}.run(strings.NewReader("long-enough-4\n")), store.ErrInUse,
+		"a program serves it")
 	require.NoError(t, release())
 }
 
@@ -66,6 +71,7 @@ func TestBackupAndRestoreOnTheCommandLine(t *testing.T) {
 	release, err := store.Lock(back)
 	require.NoError(t, err)
 	assert.ErrorIs(t, restoreCmd{From: copied, DB: back}.Run(), store.ErrInUse)
-	assert.ErrorIs(t, serve(back, listening{Addr: "127.0.0.1:0"}, nil), store.ErrInUse, "two programs never serve one file")
+	assert.ErrorIs(t, serve(back, listening{Addr: "127.0.0.1:0"}, nil), store.ErrInUse,
+		"two programs never serve one file")
 	require.NoError(t, release())
 }

@@ -152,7 +152,8 @@ func undoLast(t *testing.T, path string) {
 	db, err := sql.Open("sqlite", path)
 	require.NoError(t, err)
 	for _, statement := range []string{
-		"DROP TRIGGER movement_written", "DROP TRIGGER movement_taken_back", "DROP TRIGGER item_taken_back", "DROP TABLE stock_sums", "DROP TABLE stock_reserved",
+		"DROP TRIGGER movement_written", "DROP TRIGGER movement_taken_back", "DROP TRIGGER item_taken_back",
+		"DROP TABLE stock_sums", "DROP TABLE stock_reserved",
 		"DROP INDEX operations_done", "DROP INDEX heads_handed", "DROP INDEX heads_open", "DROP INDEX heads_earlier",
 		"DELETE FROM migrations WHERE id = '0013_stock_sums'", "PRAGMA wal_checkpoint(TRUNCATE)",
 	} {

@@ -35,7 +35,8 @@ func mailServer(t *testing.T, refuse string) (addr string, told func() []string)
 			heard = append(heard, line)
 			verb, _, _ := strings.Cut(line, " ")
 			answer := map[string]string{
-				"EHLO": "250-mail.invalid\r\n250 AUTH PLAIN", "AUTH": "235 welcome", "DATA": "354 go on", "QUIT": "221 bye", ".": "250 taken",
+				"EHLO": "250-mail.invalid\r\n250 AUTH PLAIN", "AUTH": "235 welcome", "DATA": "354 go on", "QUIT": "221 bye",
+				".": "250 taken",
 			}[verb]
 			switch {
 			case data && line != ".":
@@ -61,7 +62,8 @@ func TestMailIsHandedToAServer(t *testing.T) {
 	server := following.MailServer{Addr: addr, User: "counter", Password: "a secret", From: "shop@tarn.invalid"}
 	require.NoError(
 		t,
-		sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve", "Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"),
+		sendMail(t.Context(), server, "bran@pistes.invalid", "Quote for T0414: 3 × valve",
+			"Good morning\n.\nRead it here: http://127.0.0.1/q/abc\n"),
 	)
 	heard := told()
 	all := strings.Join(heard, "\n")
@@ -75,13 +77,16 @@ func TestMailIsHandedToAServer(t *testing.T) {
 
 func TestMailThatCannotGoSaysWhy(t *testing.T) {
 	addr, _ := mailServer(t, "RCPT")
-	err := sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s", "b")
+	err := sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "nobody@tarn.invalid", "s",
+		"b")
 	assert.ErrorContains(t, err, "not here")
 	assert.ErrorContains(
-		t, sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"}, "x@y.invalid\r\nBcc: all@y.invalid", "s", "b"),
+		t, sendMail(t.Context(), following.MailServer{Addr: addr, From: "shop@tarn.invalid"},
+			"x@y.invalid\r\nBcc: all@y.invalid", "s", "b"),
 		"line end",
 	)
-	assert.Error(t, sendMail(t.Context(), following.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"}, "x@y.invalid", "s", "b"))
+	assert.Error(t, sendMail(t.Context(), following.MailServer{Addr: "nowhere", User: "u", From: "shop@tarn.invalid"},
+		"x@y.invalid", "s", "b"))
 }
 
 // TestASilentMailServerIsNotWaitedForForEver gives up on a caller that leaves.

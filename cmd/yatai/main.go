@@ -51,6 +51,7 @@ func main() {
 		}
 	}
 	var c commands
-	ctx := kong.Parse(&c, kong.Name("yatai"), kong.Description("The tool of a cylinder head machine shop."), kong.UsageOnError(), kong.Vars{"version": version()})
+	ctx := kong.Parse(&c, kong.Name("yatai"), kong.Description("The tool of a cylinder head machine shop."),
+		kong.UsageOnError(), kong.Vars{"version": version()})
 	ctx.FatalIfErrorf(ctx.Run())
 }

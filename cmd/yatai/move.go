@@ -70,7 +70,9 @@ func (c importCmd) whole() error {
 	return nil
 }
 
-func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name string) (intake.Imported, error) {
+func (c importCmd) one(
+	ctx context.Context, s *shop.Shop, owner shop.Actor, name string,
+) (intake.Imported, error) {
 	f, err := os.Open(name)
 	if err != nil {
 		return intake.Imported{}, err
@@ -80,7 +82,9 @@ func (c importCmd) one(ctx context.Context, s *shop.Shop, owner shop.Actor, name
 	if err != nil {
 		return intake.Imported{}, err
 	}
-	return intake.Import(ctx, s, owner, intake.ImportForm{WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text})
+	return intake.Import(ctx, s, owner, intake.ImportForm{
+		WriteID: rand.Text(), Customer: c.Customer, Machine: c.Machine, File: text,
+	})
 }
 
 // exportCmd writes a whole shop as open files: a head file of each head, photos, lists for a

@@ -46,7 +46,8 @@ func (l listening) proxies() ([]netip.Prefix, error) {
 		if err != nil {
 			a, e := netip.ParseAddr(text)
 			if e != nil {
-				return nil, fmt.Errorf("--trusted-proxy %s: an address like 127.0.0.1, or a network like 10.0.0.0/8", text)
+				return nil, fmt.Errorf("--trusted-proxy %s: an address like 127.0.0.1, or a network like 10.0.0.0/8",
+					text)
 			}
 			p = netip.PrefixFrom(a, a.BitLen())
 		}
@@ -74,7 +75,10 @@ type serveCmd struct {
 
 func (c serveCmd) Run() error {
 	if _, err := os.Stat(c.DB); errors.Is(err, fs.ErrNotExist) && !c.Create {
-		return fmt.Errorf("%s is not there. A new shop is begun with --create; a shop that was moved is found where it is now", c.DB)
+		return fmt.Errorf(
+			"%s is not there. A new shop is begun with --create; a shop that was moved is found where it is now",
+			c.DB,
+		)
 	}
 	return serve(c.DB, c.listening, nil)
 }
@@ -174,7 +178,8 @@ func serve(path string, by listening, demo *show) error {
 	var sound soundness
 	go sound.examine(ctx, st, log)
 	h, err := web.New(s, st, web.Options{
-		Log: log, SignInHint: hint, Tour: tour, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies, Trouble: sound.trouble,
+		Log: log, SignInHint: hint, Tour: tour, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies,
+		Trouble: sound.trouble,
 	})
 	if err != nil {
 		return err
@@ -205,8 +210,9 @@ func (by listening) answer(ctx context.Context, h http.Handler, hint string) err
 		return err
 	}
 	srv := &http.Server{
-		Handler: flowing(h), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: writeWithin,
-		IdleTimeout: 2 * time.Minute,
+		Handler: flowing(h), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second,
+		WriteTimeout: writeWithin,
+		IdleTimeout:  2 * time.Minute,
 	}
 	scheme := "http"
 	if by.TLSCert != "" {

@@ -37,5 +37,7 @@ func simulate(ctx context.Context, s *shop.Shop) error {
 	stall := &http.Server{Handler: supplier.Handler(), ReadTimeout: 10 * time.Second}
 	go func() { _ = stall.Serve(l) }()
 	context.AfterFunc(ctx, func() { _ = stall.Close() })
-	return s.Store.Write(ctx, func(tx store.DB) error { return tx.Set("supplier", "http://"+l.Addr().String()+"/offers") })
+	return s.Store.Write(
+		ctx, func(tx store.DB) error { return tx.Set("supplier", "http://"+l.Addr().String()+"/offers") },
+	)
 }

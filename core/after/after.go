@@ -147,7 +147,8 @@ func At(h *head.Head, j judge.Judgement, lv layout.Valve, scatter *[MostSources]
 	v.longer, v.groove = float64(longer), float64(groove)
 	v.stem, v.stemOK = h.NewStem(lv.ID)
 	v.bores, v.stems = endsOf(h.Reads(trade.GuideBore.Code, lv.ID)), endsOf(h.Reads(trade.Stem.Code, lv.ID))
-	if f, ok := j.Feature(judge.Feature{Code: trade.GuideClearance.Code, Position: lv.ID}.Key()); ok && len(f.From) > 0 {
+	if f, ok := j.Feature(judge.Feature{Code: trade.GuideClearance.Code, Position: lv.ID}.Key()); ok &&
+		len(f.From) > 0 {
 		v.Figures[Clearance] = Figure{At: float64(f.High), Own: float64(f.U) / 2, Read: true, Known: true}
 		v.Apart = float64(f.High - f.Low)
 	}
@@ -338,7 +339,8 @@ func (v *Valve) clear() {
 // with two ends: the shop's target where it has one; the middle; or tight for the intake and
 // loose for the exhaust, looser still when air-cooled.
 func Aim(h *head.Head, v layout.Valve) *length.Length {
-	if t := h.Sheet.LimitOf(head.Target, trade.GuideClearance.Code, string(v.Role)); t != nil && t.Low != nil && t.High != nil {
+	if t := h.Sheet.LimitOf(head.Target, trade.GuideClearance.Code, string(v.Role)); t != nil && t.Low != nil &&
+		t.High != nil {
 		at := ((*t.Low + *t.High) / 2).Length()
 		return &at
 	}

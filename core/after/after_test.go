@@ -24,10 +24,13 @@ func at(h *headtest.Head) after.Valve {
 }
 
 func whole(t testing.TB) *headtest.Head {
-	return headtest.New(t, 1, "IE").Both("guide.clearance", "0.04", "0.095").Read("valve.recession", "1E1 0.75").Read("stem.height", "1E1 46.2").
+	return headtest.New(t, 1, "IE").Both("guide.clearance", "0.04", "0.095").Read("valve.recession", "1E1 0.75").
+		Read("stem.height", "1E1 46.2").
 		Read("spring.height", "1E1 38.2").Read("valve.margin", "1E1 1.4").Read("lash", "1E1 0.25 0.26").
-		Read("spring.load_seat", "1E1 300").Read("spring.load_open", "1E1 600").Figure("lift/exhaust", "10").Figure("new_margin/exhaust", "1.8").
-		Figure("new_tip/exhaust", "0.15").Figure("new_groove/exhaust", "-0.05").Figure("valve_grind/exhaust", "0.10").Figure("tip_most", "0.3").
+		Read("spring.load_seat", "1E1 300").Read("spring.load_open", "1E1 600").Figure("lift/exhaust", "10").
+		Figure("new_margin/exhaust", "1.8").
+		Figure("new_tip/exhaust", "0.15").Figure("new_groove/exhaust", "-0.05").Figure("valve_grind/exhaust", "0.10").
+		Figure("tip_most", "0.3").
 		Figure("new_stem/exhaust", "7.98")
 }
 
@@ -44,8 +47,9 @@ func TestWorkIsTheStackUp(t *testing.T) {
 		h := whole(t)
 		v := at(h)
 		in := valvetrain.StackInput{
-			Drive: "bucket", Ratio: big.NewRat(1, 1), Recession: 750 * mm / 1000, StemHeight: 46_200 * mm / 1000, SpringHeight: 38_200 * mm / 1000,
-			Lash: 255 * mm / 1000, Margin: 1400 * mm / 1000,
+			Drive: "bucket", Ratio: big.NewRat(1, 1), Recession: 750 * mm / 1000, StemHeight: 46_200 * mm / 1000,
+			SpringHeight: 38_200 * mm / 1000,
+			Lash:         255 * mm / 1000, Margin: 1400 * mm / 1000,
 		}
 		if r.IntN(2) == 0 {
 			in.SeatCut = length.Length(r.IntN(300)) * 1000
@@ -90,7 +94,9 @@ func TestOneErrorMovesWhatItMoves(t *testing.T) {
 	assert.InDelta(t, math.Hypot(1000, seat), f[after.Recession].SD(), 1)
 	cut := at(whole(t))
 	do(&cut, "seat_cut", 0)
-	for i, sign := range map[int]float64{after.Recession: 1, after.StemHeight: 1, after.SpringHeight: 1, after.Lash: -1, after.Margin: 0} {
+	for i, sign := range map[int]float64{
+		after.Recession: 1, after.StemHeight: 1, after.SpringHeight: 1, after.Lash: -1, after.Margin: 0,
+	} {
 		sum := 0.0
 		for _, s := range cut.Figures[i].Shared {
 			sum += s
@@ -196,7 +202,8 @@ func TestAGuideIsMadeByTheGeneralTableWhereTheSheetHasNoLimit(t *testing.T) {
 // TestAGuideReamedForNoStemHasNoClearance: where the sheet knows of no oversize stem, nothing is known.
 func TestAGuideReamedForNoStemHasNoClearance(t *testing.T) {
 	for figure, known := range map[string]bool{"": false, "8.46": true} {
-		h := whole(t).Read("guide.bore", "1E1.top.A 8.05", "1E1.middle.A 8.05", "1E1.bottom.A 8.05").Read("stem.dia", "1E1.top 7.95")
+		h := whole(t).Read("guide.bore", "1E1.top.A 8.05", "1E1.middle.A 8.05",
+			"1E1.bottom.A 8.05").Read("stem.dia", "1E1.top 7.95")
 		if figure != "" {
 			h.Figure("oversize_stem/exhaust", figure)
 		}

@@ -68,7 +68,8 @@ func TestHowAFigureWasRead(t *testing.T) {
 // TestTheLoadFollowsAKnownRateAlone: installed and open loads over the lift, the open one the larger.
 func TestTheLoadFollowsAKnownRateAlone(t *testing.T) {
 	lowered := func(seat, open, lift string) after.Figure {
-		h := headtest.New(t, 1, "IE").Read("spring.height", "1E1 38.2").Read("spring.load_seat", "1E1 "+seat).Read("spring.load_open", "1E1 "+open)
+		h := headtest.New(t, 1, "IE").Read("spring.height", "1E1 38.2").Read("spring.load_seat", "1E1 "+seat).
+			Read("spring.load_open", "1E1 "+open)
 		if lift != "" {
 			h.Figure("lift/exhaust", lift)
 		}

@@ -20,11 +20,22 @@ type Question struct {
 
 // Questions are all of them.
 var Questions = []Question{
-	{"judge", "what every reading and finding says, and what may be done about it", func(ctx context.Context, h *head.Head) (any, error) { return Judge(ctx, h) }},
-	{"plan", "the whole-head plan", func(ctx context.Context, h *head.Head) (any, error) { return Plan(ctx, h) }},
-	{"check", "the final gate: what is still open, and why", func(_ context.Context, h *head.Head) (any, error) { return Check(h), nil }},
-	{"causes", "why it failed, sign by sign", func(_ context.Context, h *head.Head) (any, error) { return Causes(h), nil }},
-	{"quote", "lines, groups, money", func(ctx context.Context, h *head.Head) (any, error) { return Quote(ctx, h) }},
+	{
+		"judge", "what every reading and finding says, and what may be done about it",
+		func(ctx context.Context, h *head.Head) (any, error) { return Judge(ctx, h) },
+	},
+	{"plan", "the whole-head plan", func(ctx context.Context, h *head.Head) (any, error) {
+		return Plan(ctx, h)
+	}},
+	{"check", "the final gate: what is still open, and why", func(_ context.Context, h *head.Head) (any, error) {
+		return Check(h), nil
+	}},
+	{"causes", "why it failed, sign by sign", func(_ context.Context, h *head.Head) (any, error) {
+		return Causes(h), nil
+	}},
+	{"quote", "lines, groups, money", func(ctx context.Context, h *head.Head) (any, error) {
+		return Quote(ctx, h)
+	}},
 }
 
 // Named returns the question of that name.

@@ -44,14 +44,19 @@ func Causes(h *head.Head) CausesAnswer {
 	all := cause.Weigh(received, judge.Head(received))
 	out := CausesAnswer{Causes: []CauseAnswer{}}
 	for _, w := range all {
-		c := CauseAnswer{Code: w.Code, Name: w.Name, Score: w.Score, At: some(w.At), Signs: []SignAnswer{}, Against: []AgainstAnswer{}, Mend: w.Mend}
+		c := CauseAnswer{
+			Code: w.Code, Name: w.Name, Score: w.Score, At: some(w.At), Signs: []SignAnswer{},
+			Against: []AgainstAnswer{}, Mend: w.Mend,
+		}
 		for _, f := range append(append([]cause.Found{}, w.For...), w.Against...) {
 			if f.State == cause.Yes {
 				c.Signs = append(c.Signs, SignAnswer{f.Code, f.Label, some(f.At), f.Weight})
 			}
 		}
 		for _, f := range w.Against {
-			c.Against = append(c.Against, AgainstAnswer{SignAnswer{f.Code, f.Label, some(f.At), f.Weight}, f.State == cause.No})
+			c.Against = append(
+				c.Against, AgainstAnswer{SignAnswer{f.Code, f.Label, some(f.At), f.Weight}, f.State == cause.No},
+			)
 		}
 		out.Causes = append(out.Causes, c)
 	}

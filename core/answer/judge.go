@@ -58,7 +58,8 @@ type FeatureAnswer struct {
 	Says    string           `json:"says,omitempty"`
 	Repairs []RepairAnswer   `json:"repairs,omitempty"`
 	None    string           `json:"no_repair,omitempty"` // why there is none
-	Advised string           `json:"advised,omitempty"`   // what the balanced plan makes of what is out: a repair, planned or leave
+	// what the balanced plan makes of what is out: a repair, planned or leave
+	Advised string `json:"advised,omitempty"`
 }
 
 // Judge answers what every reading and finding of a head says, what may be done about it, and what the
@@ -84,8 +85,17 @@ func Judge(ctx context.Context, h *head.Head) (JudgeAnswer, error) {
 
 func featureAnswer(h *head.Head, j judge.Judgement, f judge.Feature) FeatureAnswer {
 	a := FeatureAnswer{
-		Key: f.Key(), Label: f.Label, Verdict: f.Verdict, U: f.U, Side: f.Side, By: f.By, At: f.At, Settle: f.Settle, Note: f.Note,
-		Unit: f.Unit.Name, Says: f.Says(h.Unit),
+		Key:     f.Key(),
+		Label:   f.Label,
+		Verdict: f.Verdict,
+		U:       f.U,
+		Side:    f.Side,
+		By:      f.By,
+		At:      f.At,
+		Settle:  f.Settle,
+		Note:    f.Note,
+		Unit:    f.Unit.Name,
+		Says:    f.Says(h.Unit),
 	}
 	if len(f.From) > 0 && f.Finding == 0 {
 		lo, hi := f.Low, f.High

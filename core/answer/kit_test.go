@@ -41,16 +41,18 @@ func newKit(drive, cooling string, patterns ...string) *kit {
 	k.File = head.File{
 		Format: head.Format, Head: head.FileHead{Tag: "S00", Kind: "rebuild", Unit: "mm"},
 		Model: head.FileModel{
-			Name: "Sample", Material: "iron", Cooling: cooling, Drive: drive, Lifter: "solid", Ignition: "plug", Cylinders: len(patterns),
-			Patterns: patterns, Pitch: "112mm", Bore: "98mm", Width: "164mm",
+			Name: "Sample", Material: "iron", Cooling: cooling, Drive: drive, Lifter: "solid", Ignition: "plug",
+			Cylinders: len(patterns),
+			Patterns:  patterns, Pitch: "112mm", Bore: "98mm", Width: "164mm",
 			Valves: map[string]head.FileValve{"intake": {Head: "42.5mm"}, "exhaust": {Head: "38mm"}},
 		},
 		Sheet:    head.FileSheet{Figures: map[string]string{}},
 		Settings: map[string]string{"rate": "60.00"},
 	}
 	for name, u := range map[string]string{
-		"bore gauge": "0.003mm", "micrometer": "0.002mm", "caliper": "0.02mm", "dial on pilot": "0.003mm", "dial on bridge": "0.004mm",
-		"height gauge": "0.01mm", "feelers": "0mm", "vacuum tester": "0.5kPa",
+		"bore gauge": "0.003mm", "micrometer": "0.002mm", "caliper": "0.02mm", "dial on pilot": "0.003mm",
+		"dial on bridge": "0.004mm",
+		"height gauge":   "0.01mm", "feelers": "0mm", "vacuum tester": "0.5kPa",
 	} {
 		k.Tools = append(k.Tools, head.FileTool{Name: name, Kind: name, U: u})
 	}
@@ -72,10 +74,12 @@ func newKit(drive, cooling string, patterns ...string) *kit {
 		k.limit("spring.height", role, 37_600, 38_800, 50)
 		k.limit("valve.margin", role, margins[role], 0, 50)
 		k.limit("lash", role, lash[role][0], lash[role][1], 10)
-		k.Sheet.Limits = append(k.Sheet.Limits, head.FileLimit{Of: "stem.dia", Role: role, Set: "new", Low: um(s - 8), High: um(s + 6)})
+		k.Sheet.Limits = append(k.Sheet.Limits,
+			head.FileLimit{Of: "stem.dia", Role: role, Set: "new", Low: um(s - 8), High: um(s + 6)})
 		k.figures(map[string]string{
-			"new_margin/" + role: um(newMargins[role]), "lift/" + role: "10mm", "valve_grind/" + role: "0.10mm", "seat_clean/" + role: "0.06mm",
-			"seat_most/" + role: "0.40mm", "seat_angle/" + role: "45deg",
+			"new_margin/" + role: um(newMargins[role]), "lift/" + role: "10mm", "valve_grind/" + role: "0.10mm",
+			"seat_clean/" + role: "0.06mm",
+			"seat_most/" + role:  "0.40mm", "seat_angle/" + role: "45deg",
 		})
 	}
 	k.limit("head.thickness", "", 98_200, 0, 50)
@@ -83,7 +87,8 @@ func newKit(drive, cooling string, patterns ...string) *kit {
 		k.limit("face.line", kind, 0, most, 10)
 	}
 	k.figures(map[string]string{
-		"guide_length": "52mm", "insert_up": "0.8mm", "insert_down": "0.8mm", "tip_most": "0.30mm", "face_most": "0.40mm", "face_allow": "0.03mm",
+		"guide_length": "52mm", "insert_up": "0.8mm", "insert_down": "0.8mm", "tip_most": "0.30mm", "face_most": "0.40mm",
+		"face_allow":   "0.03mm",
 		"spring_solid": "25.5mm",
 	})
 	for c, pattern := range patterns {
@@ -145,12 +150,14 @@ func (k *kit) limit(of, role string, low, high, near int) {
 
 // drop takes a service limit off the sheet.
 func (k *kit) drop(of, role string) {
-	k.Sheet.Limits = slices.DeleteFunc(k.Sheet.Limits, func(l head.FileLimit) bool { return l.Of == of && l.Role == role && l.Set == "service" })
+	k.Sheet.Limits = slices.DeleteFunc(k.Sheet.Limits,
+		func(l head.FileLimit) bool { return l.Of == of && l.Role == role && l.Set == "service" })
 }
 
 // unread takes readings out; of every place when at is empty.
 func (k *kit) unread(of, at string) {
-	k.Readings = slices.DeleteFunc(k.Readings, func(r head.FileReading) bool { return r.Of == of && (at == "" || r.At == at) })
+	k.Readings = slices.DeleteFunc(k.Readings,
+		func(r head.FileReading) bool { return r.Of == of && (at == "" || r.At == at) })
 }
 
 func (k *kit) read(of, at string, n int, tool string) {
@@ -284,7 +291,8 @@ func ill(r *rand.Rand) *kit {
 		k.gap("face.line", "L2", 20+r.IntN(120))
 	}
 	k.Stock = []head.FileStock{
-		{Kind: "guide", Name: "guide", Count: 8, Price: "14.00"}, {Kind: "insert", Role: "intake", Name: "insert in", Count: 4, Price: "19.00"},
+		{Kind: "guide", Name: "guide", Count: 8, Price: "14.00"},
+		{Kind: "insert", Role: "intake", Name: "insert in", Count: 4, Price: "19.00"},
 		{Kind: "insert", Role: "exhaust", Name: "insert ex", Count: 4, Price: "22.00"},
 		{Kind: "valve", Role: "intake", Name: "valve in", Count: 8, Price: "24.00"},
 		{Kind: "valve", Role: "exhaust", Name: "valve ex", Count: 8, Price: "31.00"},
@@ -292,7 +300,9 @@ func ill(r *rand.Rand) *kit {
 	if k.Model.Drive == "bucket" {
 		for i := range []int{0, 3, 8}[r.IntN(3)] {
 			size := um(50 * (40 + r.IntN(24)))
-			k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: size, Count: 1 + r.IntN(2), Price: "3.20"})
+			k.Stock = append(k.Stock, head.FileStock{
+				Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: size, Count: 1 + r.IntN(2), Price: "3.20",
+			})
 		}
 	}
 	return k
@@ -314,12 +324,16 @@ func fight(r *rand.Rand) *kit {
 		}
 	}
 	k.Stock = []head.FileStock{
-		{Kind: "valve", Role: "intake", Name: "in", Count: 8, Price: "28.00"}, {Kind: "valve", Role: "exhaust", Name: "ex", Count: 8, Price: "41.00"},
-		{Kind: "insert", Role: "intake", Name: "in", Count: 4, Price: "19.00"}, {Kind: "insert", Role: "exhaust", Name: "ex", Count: 4, Price: "23.00"},
+		{Kind: "valve", Role: "intake", Name: "in", Count: 8, Price: "28.00"},
+		{Kind: "valve", Role: "exhaust", Name: "ex", Count: 8, Price: "41.00"},
+		{Kind: "insert", Role: "intake", Name: "in", Count: 4, Price: "19.00"},
+		{Kind: "insert", Role: "exhaust", Name: "ex", Count: 4, Price: "23.00"},
 	}
 	for i := range r.IntN(4) {
 		size := []int{2350, 2450, 2500, 2650, 3000}[r.IntN(5)]
-		k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(size), Count: 1 + r.IntN(2), Price: "3.20"})
+		k.Stock = append(k.Stock, head.FileStock{
+			Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(size), Count: 1 + r.IntN(2), Price: "3.20",
+		})
 	}
 	return k
 }

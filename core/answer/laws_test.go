@@ -93,7 +93,9 @@ func TestLawAWiderLimitNeverHurts(t *testing.T) {
 		if !p.Feasible {
 			return
 		}
-		of := []string{"guide.clearance", "valve.recession", "stem.height", "spring.height", "valve.margin", "seat.width", "lash"}[r.IntN(7)]
+		of := []string{
+			"guide.clearance", "valve.recession", "stem.height", "spring.height", "valve.margin", "seat.width", "lash",
+		}[r.IntN(7)]
 		role := []string{"intake", "exhaust"}[r.IntN(2)]
 		wide := k.copied()
 		wide.drop(of, role)
@@ -124,7 +126,10 @@ func TestLawWhatThePlanChoseMayBeHeld(t *testing.T) {
 }
 
 func TestLawHoldingSomethingFindsNothingThatWasMissed(t *testing.T) {
-	choices := []map[string]string{{"seat": "cut"}, {"seat": "keep"}, {"seat": "insert"}, {"valve": "new"}, {"valve": "keep"}, {"guide": "new"}, {"guide": "keep"}}
+	choices := []map[string]string{
+		{"seat": "cut"}, {"seat": "keep"}, {"seat": "insert"}, {"valve": "new"}, {"valve": "keep"}, {"guide": "new"},
+		{"guide": "keep"},
+	}
 	law(t, ill, func(t *rapid.T, r *rand.Rand, k *kit) {
 		p, held := k.plan(t), k.copied()
 		held.Ask.Hold = map[string]map[string]string{k.ids[r.IntN(len(k.ids))]: choices[r.IntN(len(choices))]}
@@ -167,13 +172,16 @@ func TestLawCannotBeDoneIsTrue(t *testing.T) {
 // allows somewhere; of one metal there is one repair, in the plan and in the quote.
 func TestLawNothingForbiddenIsPlannedAndNoMetalWorkedTwice(t *testing.T) {
 	same := [][]string{
-		{"valve_new", "valve_grind"}, {"guide_new", "guide_liner", "guide_hone", "guide_ream"}, {"rocker_new", "rocker_mend"}, {"seat_insert", "lap"},
+		{"valve_new", "valve_grind"}, {"guide_new", "guide_liner", "guide_hone", "guide_ream"}, {"rocker_new", "rocker_mend"},
+		{"seat_insert", "lap"},
 	}
 	law(t, ill, func(t *rapid.T, _ *rand.Rand, k *kit) {
 		p := k.plan(t)
 		j := k.judge(t)
 		for _, v := range p.Valves {
-			for code, does := range map[string]bool{"valve_grind": v.Valve == "grind", "lap": v.Lap, "guide_hone": v.Guide == "hone"} {
+			for code, does := range map[string]bool{
+				"valve_grind": v.Valve == "grind", "lap": v.Lap, "guide_hone": v.Guide == "hone",
+			} {
 				offered, allowed := false, false
 				for _, f := range j.Features {
 					for _, o := range f.Repairs {
@@ -216,7 +224,8 @@ func TestLawWhatIsAdvisedIsWhatIsPlanned(t *testing.T) {
 		decided := k.copied()
 		for _, f := range k.judge(t).Features {
 			if f.Advised != "" {
-				decided.Decisions = append(decided.Decisions, head.FileDecision{Finding: f.Key, Choice: f.Advised, Reason: "as advised"})
+				decided.Decisions = append(decided.Decisions,
+					head.FileDecision{Finding: f.Key, Choice: f.Advised, Reason: "as advised"})
 			}
 		}
 		got := map[string]bool{}
@@ -253,21 +262,24 @@ func TestLawWhatWasNotReadIsNotCertain(t *testing.T) {
 // TestLawWorkAfterTheProofTakesTheProofAway does something to a proven head: what it took away is asked
 // for again, and nothing else is.
 func TestLawWorkAfterTheProofTakesTheProofAway(t *testing.T) {
-	law(t, func(r *rand.Rand) *kit { return newKit([]string{"rocker", "bucket"}[r.IntN(2)], "water", "IE") }, func(t *rapid.T, r *rand.Rand, k *kit) {
-		k.proven()
-		require.Empty(t, k.open(t), "a proven head may leave")
-		code := []string{"seat_cut", "valve_grind", "guide_hone", "face", "guide_new", "seat_insert", "valve_new", "lap"}[r.IntN(8)]
-		at := k.ids[:1]
-		if code == "face" {
-			at = nil
-		}
-		k.did(code, at...)
-		k.again()
-		open := k.open(t)
-		require.Contains(t, open, "record:wash_final", code)
-		require.Equal(t, code != "face", strings.Contains(open, "record:seal_test@"+k.ids[0]), "%s: %s", code, open)
-		require.NotContains(t, open, "record:seal_test@"+k.ids[1], "nothing was done there")
-	})
+	law(t, func(r *rand.Rand) *kit { return newKit([]string{"rocker", "bucket"}[r.IntN(2)], "water", "IE") },
+		func(t *rapid.T, r *rand.Rand, k *kit) {
+			k.proven()
+			require.Empty(t, k.open(t), "a proven head may leave")
+			code := []string{
+				"seat_cut", "valve_grind", "guide_hone", "face", "guide_new", "seat_insert", "valve_new", "lap",
+			}[r.IntN(8)]
+			at := k.ids[:1]
+			if code == "face" {
+				at = nil
+			}
+			k.did(code, at...)
+			k.again()
+			open := k.open(t)
+			require.Contains(t, open, "record:wash_final", code)
+			require.Equal(t, code != "face", strings.Contains(open, "record:seal_test@"+k.ids[0]), "%s: %s", code, open)
+			require.NotContains(t, open, "record:seal_test@"+k.ids[1], "nothing was done there")
+		})
 }
 
 // TestLawWhatWasLeftOutProvesNothing leaves one thing out: without a reason, with one, and signed.
@@ -294,7 +306,9 @@ func TestLawWhatWasLeftOutProvesNothing(t *testing.T) {
 func TestLawTheOrderOfOtherPlacesSaysNothing(t *testing.T) {
 	law(t, ill, func(t *rapid.T, r *rand.Rand, k *kit) {
 		mixed := k.copied()
-		r.Shuffle(len(mixed.Readings), func(a, b int) { mixed.Readings[a], mixed.Readings[b] = mixed.Readings[b], mixed.Readings[a] })
+		r.Shuffle(len(mixed.Readings), func(a, b int) {
+			mixed.Readings[a], mixed.Readings[b] = mixed.Readings[b], mixed.Readings[a]
+		})
 		require.Equal(t, k.judge(t), mixed.judge(t))
 		require.Equal(t, k.plan(t), mixed.plan(t))
 	})

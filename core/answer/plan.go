@@ -162,10 +162,24 @@ func Plan(ctx context.Context, h *head.Head) (PlanAnswer, error) {
 // OfPlan is a plan as it is answered, without the other alternatives.
 func OfPlan(h *head.Head, p plan.Plan) PlanAnswer {
 	a := PlanAnswer{
-		Feasible: p.Feasible, Alternative: p.Ask.Alternative, FaceCut: p.FaceCut, Gasket: p.Gasket, Cents: p.Cents, Minutes: p.Minutes,
-		Ready: p.Days, PAll: certain(p), PRead: share(p.PAll), Unread: some(p.Unread), Preferred: []PreferredAnswer{},
-		Valves: []ValveAnswer{}, Operations: []OperationAnswer{}, Parts: []PartAnswer{}, Missing: some(p.Missing), Assumed: some(p.Assumed),
-		Blocked: []BlockedAnswer{}, Others: []OtherAnswer{},
+		Feasible:    p.Feasible,
+		Alternative: p.Ask.Alternative,
+		FaceCut:     p.FaceCut,
+		Gasket:      p.Gasket,
+		Cents:       p.Cents,
+		Minutes:     p.Minutes,
+		Ready:       p.Days,
+		PAll:        certain(p),
+		PRead:       share(p.PAll),
+		Unread:      some(p.Unread),
+		Preferred:   []PreferredAnswer{},
+		Valves:      []ValveAnswer{},
+		Operations:  []OperationAnswer{},
+		Parts:       []PartAnswer{},
+		Missing:     some(p.Missing),
+		Assumed:     some(p.Assumed),
+		Blocked:     []BlockedAnswer{},
+		Others:      []OtherAnswer{},
 	}
 	for _, x := range p.Preferred {
 		a.Preferred = append(a.Preferred, PreferredAnswer(x))
@@ -180,7 +194,9 @@ func OfPlan(h *head.Head, p plan.Plan) PlanAnswer {
 		a.Valves = append(a.Valves, valveAnswer(h, p, v))
 	}
 	for _, o := range p.Operations {
-		a.Operations = append(a.Operations, OperationAnswer{o.Code, o.Name, some(o.Positions), o.Minutes, o.Station, p.Because[o.Code]})
+		a.Operations = append(a.Operations, OperationAnswer{
+			o.Code, o.Name, some(o.Positions), o.Minutes, o.Station, p.Because[o.Code],
+		})
 		a.Parts = append(a.Parts, partAnswers(o)...)
 	}
 	for _, b := range p.Blocked {
@@ -222,8 +238,20 @@ func some[T any](xs []T) []T {
 
 func valveAnswer(h *head.Head, p plan.Plan, v plan.Valve) ValveAnswer {
 	a := ValveAnswer{
-		ID: v.ID, Seat: v.Seat, SeatCut: v.SeatCut, Lap: v.Lap, Valve: v.Valve, Grind: v.Grind, Guide: v.Guide, Bore: v.Bore, Stem: v.Stem,
-		Tip: v.TipGrind, Shim: v.SpringShim, Pad: v.PadCut, Figures: []FigureAnswer{}, Says: v.Says,
+		ID:      v.ID,
+		Seat:    v.Seat,
+		SeatCut: v.SeatCut,
+		Lap:     v.Lap,
+		Valve:   v.Valve,
+		Grind:   v.Grind,
+		Guide:   v.Guide,
+		Bore:    v.Bore,
+		Stem:    v.Stem,
+		Tip:     v.TipGrind,
+		Shim:    v.SpringShim,
+		Pad:     v.PadCut,
+		Figures: []FigureAnswer{},
+		Says:    v.Says,
 	}
 	for _, code := range v.Repairs {
 		if r := trade.RepairNamed(code); r.Own() {

@@ -39,11 +39,18 @@ func Quote(ctx context.Context, h *head.Head) (QuoteAnswer, error) {
 		return QuoteAnswer{}, err
 	}
 	out := QuoteAnswer{
-		Lines: []LineAnswer{}, Discount: -q.Totals.Discount, Minimum: q.Totals.Minimum, Tax: q.Totals.Tax, Total: q.Totals.Gross,
-		Unknown: some(q.Unknown),
+		Lines:    []LineAnswer{},
+		Discount: -q.Totals.Discount,
+		Minimum:  q.Totals.Minimum,
+		Tax:      q.Totals.Tax,
+		Total:    q.Totals.Gross,
+		Unknown:  some(q.Unknown),
 	}
 	for _, l := range q.Lines {
-		out.Lines = append(out.Lines, LineAnswer{l.Code, l.Name, some(l.Positions), l.Group, l.Minutes, l.Labour, l.PartsCents(), l.Cents(), l.Reason.String()})
+		out.Lines = append(out.Lines, LineAnswer{
+			l.Code, l.Name, some(l.Positions), l.Group, l.Minutes, l.Labour, l.PartsCents(), l.Cents(),
+			l.Reason.String(),
+		})
 	}
 	return out, nil
 }

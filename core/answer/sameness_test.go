@@ -58,7 +58,8 @@ func changed(x any, how func(string) string) any {
 // numbers are the answers' figures and codes without their sentences, which may be told in
 // another unit.
 var sentences = map[string]bool{
-	"why": true, "says": true, "note": true, "reason": true, "because": true, "missing": true, "assumed": true, "what": true, "changes": true,
+	"why": true, "says": true, "note": true, "reason": true, "because": true, "missing": true, "assumed": true,
+	"what": true, "changes": true,
 }
 
 func figures(x any) any {

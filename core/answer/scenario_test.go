@@ -52,7 +52,8 @@ func TestScenarios(t *testing.T) {
 				if e[2] != "either" && e[2] != "lawful" { // which name their paths themselves
 					got = pick(said[question], e[1].(string))
 				}
-				assert.True(t, holds(got, e[2].(string), e[3], said[question]), "%s %s %s %v: got %v", question, e[1], e[2], e[3], got)
+				assert.True(t, holds(got, e[2].(string), e[3], said[question]), "%s %s %s %v: got %v", question, e[1], e[2], e[3],
+					got)
 			}
 		})
 	}
@@ -92,7 +93,8 @@ func pick(x any, path string) any {
 			continue
 		}
 		row, _ := r.(map[string]any)
-		if slices.ContainsFunc([]string{"id", "key", "code"}, func(k string) bool { s, ok := row[k].(string); return ok && slices.Contains(names, s) }) {
+		if slices.ContainsFunc([]string{"id", "key", "code"},
+			func(k string) bool { s, ok := row[k].(string); return ok && slices.Contains(names, s) }) {
 			if len(names) == 1 {
 				return pick(r, rest)
 			}
@@ -147,9 +149,10 @@ func holds(got any, op string, want, whole any) bool {
 	case "count":
 		return isList && float64(len(list)) == num(want)
 	case "nonempty":
-		empty := got == nil || isList && len(list) == 0 || reflect.DeepEqual(got, "") || reflect.DeepEqual(got, 0.0) || reflect.DeepEqual(
-			got, false,
-		) || reflect.DeepEqual(
+		empty := got == nil || isList && len(list) == 0 || reflect.DeepEqual(got, "") || reflect.DeepEqual(got, 0.0) ||
+			reflect.DeepEqual(
+				got, false,
+			) || reflect.DeepEqual(
 			got, map[string]any{},
 		)
 		return want.(bool) == !empty

@@ -141,7 +141,9 @@ func TestWhatIsToldOfDrawnHeadsStays(t *testing.T) {
 		seeds = sample.Every(2, seeds)
 	}
 	for _, seed := range seeds {
-		for kind, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "fight": fight, "worked": worked, "any": anything, "uneven": uneven, "worn": pair} {
+		for kind, draw := range map[string]func(*rand.Rand) *kit{
+			"ill": ill, "fight": fight, "worked": worked, "any": anything, "uneven": uneven, "worn": pair,
+		} {
 			if kind == "worn" && seed%6 != 0 {
 				continue
 			}
@@ -195,7 +197,10 @@ func (k *kit) sorted() []byte {
 func worked(r *rand.Rand) *kit {
 	k := ill(r)
 	for range 3 + r.IntN(4) {
-		code := []string{"seat_cut", "valve_grind", "guide_hone", "guide_new", "seat_insert", "valve_new", "lap", "tip_grind", "spring_new"}[r.IntN(9)]
+		code := []string{
+			"seat_cut", "valve_grind", "guide_hone", "guide_new", "seat_insert", "valve_new", "lap", "tip_grind",
+			"spring_new",
+		}[r.IntN(9)]
 		k.did(code, k.ids[r.IntN(len(k.ids))])
 	}
 	if r.IntN(3) > 0 {
@@ -217,10 +222,13 @@ func worked(r *rand.Rand) *kit {
 			o.State = "waiting"
 		}
 		if o.State != "done" {
-			k.Records = slices.DeleteFunc(k.Records, func(x head.FileRecord) bool { return x.Operation == o.Code && r.IntN(2) == 0 })
+			k.Records = slices.DeleteFunc(k.Records,
+				func(x head.FileRecord) bool { return x.Operation == o.Code && r.IntN(2) == 0 })
 		}
 		if r.IntN(10) == 0 {
-			k.Signoffs = append(k.Signoffs, head.FileSignoff{Finding: "left:" + o.Code, By: "Odo", Reason: "tested in the vehicle"})
+			k.Signoffs = append(
+				k.Signoffs, head.FileSignoff{Finding: "left:" + o.Code, By: "Odo", Reason: "tested in the vehicle"},
+			)
 		}
 	}
 	for i := range k.Records {
@@ -276,13 +284,17 @@ func (k *kit) told(r *rand.Rand) {
 		}
 		k.Approved = append(k.Approved, l)
 		if r.IntN(4) == 0 {
-			k.Signoffs = append(k.Signoffs, head.FileSignoff{Finding: "left:" + code, By: "Odo", Reason: "the customer waits for it"})
+			k.Signoffs = append(
+				k.Signoffs, head.FileSignoff{Finding: "left:" + code, By: "Odo", Reason: "the customer waits for it"},
+			)
 		}
 	}
 	for range r.IntN(3) {
 		of := []string{"valve.recession", "seat.condition", "valve.face", "lash", "guide.clearance", "stem.height"}[r.IntN(6)]
 		choice := []string{"leave", "seat_cut", "seat_insert", "valve_new", "lash_set", "planned"}[r.IntN(6)]
-		k.Decisions = append(k.Decisions, head.FileDecision{Finding: of + "@" + at(), Choice: choice, Reason: "seen", By: "Odo"})
+		k.Decisions = append(
+			k.Decisions, head.FileDecision{Finding: of + "@" + at(), Choice: choice, Reason: "seen", By: "Odo"},
+		)
 	}
 	for range r.IntN(3) {
 		id := at()
@@ -296,7 +308,9 @@ func (k *kit) told(r *rand.Rand) {
 		}}
 	}
 	if r.IntN(3) == 0 {
-		k.Findings = append(k.Findings, head.FileFinding{Part: "mark", Grade: []string{"crack", "leak", "thread"}[r.IntN(3)], X: "20mm", Y: "30mm"})
+		k.Findings = append(k.Findings, head.FileFinding{
+			Part: "mark", Grade: []string{"crack", "leak", "thread"}[r.IntN(3)], X: "20mm", Y: "30mm",
+		})
 	}
 	switch r.IntN(5) {
 	case 0:
@@ -309,7 +323,9 @@ func (k *kit) told(r *rand.Rand) {
 // TestADrawnHeadComesBackFromItsFile writes every drawn head as a file and reads it again.
 func TestADrawnHeadComesBackFromItsFile(t *testing.T) {
 	for seed := range uint64(sample.Times(3, 60)) {
-		for name, draw := range map[string]func(*rand.Rand) *kit{"ill": ill, "worked": worked, "any": anything, "uneven": uneven} {
+		for name, draw := range map[string]func(*rand.Rand) *kit{
+			"ill": ill, "worked": worked, "any": anything, "uneven": uneven,
+		} {
 			was, err := head.Decode(draw(rand.New(rand.NewPCG(seed, 7))).sorted())
 			require.NoError(t, err, "%s %d", name, seed)
 			text, err := head.Encode(was).JSON()
@@ -317,10 +333,14 @@ func TestADrawnHeadComesBackFromItsFile(t *testing.T) {
 			is, err := head.Decode(text)
 			require.NoError(t, err, "%s %d\n%s", name, seed, text)
 			for i, pair := range [][2]any{
-				{was.Model, is.Model}, {was.Sheet.Limits, is.Sheet.Limits}, {was.Sheet.Figures, is.Sheet.Figures}, {was.Sheet.Repairs, is.Sheet.Repairs},
-				{was.Readings, is.Readings}, {was.Findings, is.Findings}, {was.Parts, is.Parts}, {was.Stock, is.Stock}, {was.Settings, is.Settings},
-				{was.Decisions, is.Decisions}, {was.Operations, is.Operations}, {was.Records, is.Records}, {was.Signoffs, is.Signoffs},
-				{was.Approved, is.Approved}, {was.Ask, is.Ask}, {was.Regulated, is.Regulated}, {was.Released, is.Released}, {was.Kind, is.Kind},
+				{was.Model, is.Model}, {was.Sheet.Limits, is.Sheet.Limits}, {was.Sheet.Figures, is.Sheet.Figures},
+				{was.Sheet.Repairs, is.Sheet.Repairs},
+				{was.Readings, is.Readings}, {was.Findings, is.Findings}, {was.Parts, is.Parts}, {was.Stock, is.Stock},
+				{was.Settings, is.Settings},
+				{was.Decisions, is.Decisions}, {was.Operations, is.Operations}, {was.Records, is.Records},
+				{was.Signoffs, is.Signoffs},
+				{was.Approved, is.Approved}, {was.Ask, is.Ask}, {was.Regulated, is.Regulated}, {was.Released, is.Released},
+				{was.Kind, is.Kind},
 			} {
 				assert.Equal(t, pair[0], pair[1], "%s %d, %d", name, seed, i)
 			}
@@ -363,7 +383,8 @@ func anything(r *rand.Rand) *kit {
 		}
 		if !c.NoLimit && c.Words == nil && r.IntN(2) == 0 {
 			k.drop(c.Code, "")
-			k.Sheet.Limits = append(k.Sheet.Limits, head.FileLimit{Of: c.Code, Set: "service", Low: text(0), High: text(60 + r.IntN(60))})
+			k.Sheet.Limits = append(k.Sheet.Limits,
+				head.FileLimit{Of: c.Code, Set: "service", Low: text(0), High: text(60 + r.IntN(60))})
 		}
 		if c.Derived() {
 			continue

@@ -71,7 +71,8 @@ func noted(k *kit, r *rand.Rand) {
 		if r.IntN(2) == 0 {
 			role = "/" + oneOf(r, []string{"intake", "exhaust"})
 		}
-		k.Sheet.Figures[f.Code+role] = oneOf(r, []string{"0.20mm", "0.5mm", "8.50mm", "13.1mm", "40mm", "2", "1.45", "45deg", "120N", "30cc"})
+		k.Sheet.Figures[f.Code+role] = oneOf(r,
+			[]string{"0.20mm", "0.5mm", "8.50mm", "13.1mm", "40mm", "2", "1.45", "45deg", "120N", "30cc"})
 	case 2:
 		for role, most := range map[string]string{"intake": "8.36mm", "exhaust": "8.346mm"} {
 			k.Sheet.Figures["oversize_stem/"+role] = most
@@ -94,7 +95,8 @@ func stocked(k *kit, r *rand.Rand) {
 	}
 	kind := oneOf(r, trade.PartKinds())
 	k.Stock = append(k.Stock, head.FileStock{
-		Kind: kind.Code, Name: kind.Name + " " + strconv.Itoa(len(k.Stock)), Role: oneOf(r, []string{"", "", "intake", "exhaust"}), Count: r.IntN(5),
+		Kind: kind.Code, Name: kind.Name + " " + strconv.Itoa(len(k.Stock)),
+		Role: oneOf(r, []string{"", "", "intake", "exhaust"}), Count: r.IntN(5),
 		Size:  oneOf(r, []string{"", "0.5mm", "1mm", "2.45mm", "2.60mm", "7.95mm", "8.5mm", "13.1mm", "46mm"}),
 		Price: oneOf(r, []string{"", "4.20", "19.90"}), Days: r.IntN(6),
 	})
@@ -103,15 +105,18 @@ func stocked(k *kit, r *rand.Rand) {
 func chosen(k *kit, r *rand.Rand) {
 	s := oneOf(r, trade.Settings)
 	k.Settings[s.Name] = map[string]string{
-		"money": oneOf(r, []string{"0", "48.50", "300.00"}), "percent": oneOf(r, []string{"0", "7.5", "50"}), "count": oneOf(r, []string{"1", "3", "9"}),
-		"pressure": oneOf(r, []string{"1bar", "2.5bar", "9kPa"}), "length": oneOf(r, []string{"0.002mm", "0.03mm"}), "choice": oneOf(r, append(s.Choices, s.Usual)),
-		"share": oneOf(r, []string{"10", "60"}),
+		"money": oneOf(r, []string{"0", "48.50", "300.00"}), "percent": oneOf(r, []string{"0", "7.5", "50"}),
+		"count":    oneOf(r, []string{"1", "3", "9"}),
+		"pressure": oneOf(r, []string{"1bar", "2.5bar", "9kPa"}), "length": oneOf(r, []string{"0.002mm", "0.03mm"}),
+		"choice": oneOf(r, append(s.Choices, s.Usual)),
+		"share":  oneOf(r, []string{"10", "60"}),
 	}[s.Kind]
 }
 
 func marked(k *kit, r *rand.Rand) {
 	m := head.FileFinding{
-		Part: "mark", Grade: oneOf(r, []string{"crack", "leak", "thread", "pit"}), X: strconv.Itoa(10+r.IntN(80)) + "mm", Y: strconv.Itoa(10+r.IntN(80)) + "mm",
+		Part: "mark", Grade: oneOf(r, []string{"crack", "leak", "thread", "pit"}), X: strconv.Itoa(10+r.IntN(80)) + "mm",
+		Y: strconv.Itoa(10+r.IntN(80)) + "mm",
 	}
 	if len(k.Findings) > 0 && r.IntN(2) == 0 {
 		m.Replaces, m.Stage = 1+r.IntN(len(k.Findings)), oneOf(r, []string{"", "after repair", "final"})
@@ -150,7 +155,9 @@ func byLeaves(k *kit, r *rand.Rand) {
 
 func laid(k *kit, r *rand.Rand) {
 	kind := oneOf(r, trade.PartKinds())
-	p := head.FilePart{Part: kind.Code, At: oneOf(r, append([]string{""}, k.ids...)), New: r.IntN(3) > 0, Missing: r.IntN(5) == 0}
+	p := head.FilePart{
+		Part: kind.Code, At: oneOf(r, append([]string{""}, k.ids...)), New: r.IntN(3) > 0, Missing: r.IntN(5) == 0,
+	}
 	for range r.IntN(3) {
 		c := oneOf(r, trade.Characteristics)
 		if p.Is == nil {

@@ -30,7 +30,9 @@ func worn(r *rand.Rand, patterns ...string) *kit {
 		}
 	}
 	for i := range 30 {
-		k.Stock = append(k.Stock, head.FileStock{Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(2000 + 50*i), Count: 1 + r.IntN(3), Price: "3.20"})
+		k.Stock = append(k.Stock, head.FileStock{
+			Kind: "lash shim", Name: fmt.Sprint("shim ", i), Size: um(2000 + 50*i), Count: 1 + r.IntN(3), Price: "3.20",
+		})
 	}
 	return k
 }

@@ -54,19 +54,24 @@ func TestAnotherQuotesLinesAreItsOwn(t *testing.T) {
 	more := bill.Work{Quote: 2, Line: 1, Name: "New inserts", Labour: 10_00, Done: true}
 	first := bill.Next(terms, []bill.Work{guides}, nil)
 	lines := bill.Next([]bill.Agreed{terms[0], {Quote: 2}}, []bill.Work{guides, more}, first)
-	assert.Equal(t, []bill.Line{{Kind: bill.Done, Quote: 2, Line: 1, Name: "New inserts", Labour: 10_00, Cents: 10_00}}, lines)
+	assert.Equal(t, []bill.Line{{Kind: bill.Done, Quote: 2, Line: 1, Name: "New inserts", Labour: 10_00, Cents: 10_00}},
+		lines)
 }
 
 // TestPartsComeToTheWhole cuts jobs into bills at random: together they come to what was quoted.
 func TestPartsComeToTheWhole(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		a := bill.Agreed{Quote: 1, DiscountPPM: rapid.Int64Range(0, 400_000).Draw(t, "discount"), Minimum: rapid.Int64Range(0, 900_00).Draw(t, "least")}
+		a := bill.Agreed{
+			Quote: 1, DiscountPPM: rapid.Int64Range(0, 400_000).Draw(t, "discount"),
+			Minimum: rapid.Int64Range(0, 900_00).Draw(t, "least"),
+		}
 		n := rapid.IntRange(1, 9).Draw(t, "lines")
 		var work []bill.Work
 		var labour, parts int64
 		for i := range n {
 			w := bill.Work{
-				Quote: 1, Line: i + 1, Labour: rapid.Int64Range(0, 300_00).Draw(t, "labour"), Parts: rapid.Int64Range(0, 200_00).Draw(t, "parts"),
+				Quote: 1, Line: i + 1, Labour: rapid.Int64Range(0, 300_00).Draw(t, "labour"),
+				Parts: rapid.Int64Range(0, 200_00).Draw(t, "parts"),
 			}
 			labour, parts = labour+w.Labour, parts+w.Parts
 			work = append(work, w)
@@ -94,7 +99,8 @@ func TestPartsComeToTheWhole(t *testing.T) {
 
 // TestSums: the tax is on the net sum, halves up; a gross sum is taken apart again.
 func TestSums(t *testing.T) {
-	assert.Equal(t, bill.Totals{Net: 250, Tax: 48, Gross: 298}, bill.Sum([]bill.Line{{Cents: 150}, {Cents: 200}, {Cents: -100}}, 190_000), "47.5 is 48")
+	assert.Equal(t, bill.Totals{Net: 250, Tax: 48, Gross: 298},
+		bill.Sum([]bill.Line{{Cents: 150}, {Cents: 200}, {Cents: -100}}, 190_000), "47.5 is 48")
 	assert.Equal(t, bill.Totals{}, bill.Sum(nil, 190_000))
 	assert.Equal(t, int64(100_00), bill.Before(119_00, 190_000))
 	assert.Equal(t, int64(45_00), bill.Before(45_00, 0))

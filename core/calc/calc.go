@@ -124,8 +124,9 @@ func (r Result) JSON() ([]byte, error) {
 
 // Field describes one field of an input.
 type Field struct {
-	Name     string   `json:"name"`
-	Type     string   `json:"type"` // length, value, number, integer, text, choice, yes/no, object, a quantity's name; "list of ..."
+	Name string `json:"name"`
+	// length, value, number, integer, text, choice, yes/no, object, a quantity's name; "list of ..."
+	Type     string   `json:"type"`
 	Doc      string   `json:"doc"`
 	Units    []string `json:"units,omitempty"`
 	Bound    string   `json:"bound,omitempty"`
@@ -204,7 +205,9 @@ type Description struct {
 
 // Describe returns the machine-readable description.
 func (c Calc) Describe() Description {
-	return Description{c.Name, c.Title, c.Purpose, c.Formula, c.Valid, c.Source, c.Fields(), json.RawMessage(c.Example)}
+	return Description{
+		c.Name, c.Title, c.Purpose, c.Formula, c.Valid, c.Source, c.Fields(), json.RawMessage(c.Example),
+	}
 }
 
 // Help returns the description for the command line.
@@ -222,7 +225,10 @@ func helpFields(b *strings.Builder, fs []Field, indent string) {
 	for _, f := range fs {
 		notes := []string{f.Type}
 		if f.Bound != "" {
-			notes = append(notes, map[string]string{"positive": "more than 0", "nonneg": "0 or more", "signed": "either sign"}[f.Bound])
+			notes = append(
+				notes,
+				map[string]string{"positive": "more than 0", "nonneg": "0 or more", "signed": "either sign"}[f.Bound],
+			)
 		}
 		if len(f.Choices) > 0 {
 			notes = append(notes, strings.Join(f.Choices, " | "))

@@ -40,7 +40,9 @@ func cases(t *testing.T) []workedCase {
 }
 
 // inexact are the calculations whose lengths come from an angle, a root or a plane.
-var inexact = map[string]bool{"seat": true, "flatness": true, "clearance.u_nm": true, "compression": true, "spring": true}
+var inexact = map[string]bool{
+	"seat": true, "flatness": true, "clearance.u_nm": true, "compression": true, "spring": true,
+}
 
 func TestWorkedCases(t *testing.T) {
 	for _, c := range cases(t) {

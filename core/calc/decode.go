@@ -103,7 +103,8 @@ func (d *decoder) value(path string, v reflect.Value, tag reflect.StructTag) err
 		err := d.scalar(path, reflect.ValueOf(&at).Elem(), `bound:"signed"`, t)
 		v.Set(reflect.ValueOf(gauge.Exact(quantity.OfLength(at))))
 		return err
-	case v.Type() == lengthType || v.Type() == amountType || v.Type() == ratType || v.Type() == sizedType || v.Type().Implements(quantityType):
+	case v.Type() == lengthType || v.Type() == amountType || v.Type() == ratType || v.Type() == sizedType ||
+		v.Type().Implements(quantityType):
 		return d.scalar(path, v, tag, t)
 	case v.Kind() == reflect.Struct && t == json.Delim('[') && listField(v.Type()) >= 0:
 		i := listField(v.Type())
@@ -176,7 +177,8 @@ func (d *decoder) bracket(path string, v reflect.Value) error {
 		return err
 	}
 	if b.NoGo <= b.Go {
-		return field.Errorf(field.Join(path, "nogo"), "the leaf that does not go must be thicker than the one that goes")
+		return field.Errorf(field.Join(path, "nogo"),
+			"the leaf that does not go must be thicker than the one that goes")
 	}
 	v.Set(reflect.ValueOf(gauge.Between(quantity.OfLength(b.Go), quantity.OfLength(b.NoGo))))
 	return nil

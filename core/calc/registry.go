@@ -21,7 +21,9 @@ var registry = slices.Concat(measuring, studies, heights, faces, fits, pressing,
 
 var measuring = []Calc{
 	define(Calc{
-		Name: "length", Title: "Length", Purpose: "reads a length as the bench writes it and gives it in both units, exactly",
+		Name:    "length",
+		Title:   "Length",
+		Purpose: "reads a length as the bench writes it and gives it in both units, exactly",
 		Formula: "1 in = 25.4 mm exactly; a thou is 0.001 in, h is 0.01 mm. The mm figure is exact, the in figure rounded to 5 places.",
 		Source:  "definition of the inch, 25.4 mm",
 		Valid:   "up to 10 m either way; thousands separators and exponents are refused, a comma is a decimal comma",
@@ -31,7 +33,8 @@ var measuring = []Calc{
 		w.Say("both units", "%s mm = %s in", out.MM, out.In)
 	}),
 	define(Calc{
-		Name: "clearance", Title: "Guide clearance and form",
+		Name:    "clearance",
+		Title:   "Guide clearance and form",
 		Purpose: "what a guide and its stem leave between them, at its largest and smallest, and the guide's shape",
 		Formula: "largest clearance = largest guide reading - smallest stem reading; smallest = smallest guide - largest stem; mean = mean guide - mean stem.\n" +
 			"taper = top - bottom; bell mouth = lesser end - middle; out of round = largest difference at one place. Doubt = root of (guide " +
@@ -52,7 +55,9 @@ var measuring = []Calc{
 		w.Say("doubt", "%s", out.U)
 	}),
 	define(Calc{
-		Name: "rock", Title: "Rock test", Purpose: "converts the side play of a valve head to guide clearance",
+		Name:    "rock",
+		Title:   "Rock test",
+		Purpose: "converts the side play of a valve head to guide clearance",
 		Formula: "clearance = movement x guide length / (guide length + 2 x overhang): the stem tilts corner to corner in the guide. The " +
 			"other way round, movement = clearance x (guide length + 2 x overhang) / guide length.",
 		Source:  "geometry of a stem tilted corner to corner in its guide",
@@ -60,13 +65,17 @@ var measuring = []Calc{
 		Example: `{"movement":"0.25mm","guide_length":"48mm","overhang":"22mm"}`,
 	}, valvetrain.Rock, func(w *Work, in valvetrain.RockInput, out valvetrain.RockOutput) {
 		if out.Clearance != nil {
-			w.Say("movement x guide / (guide + 2 x overhang)", "%s x %s / (%s + 2 x %s) = %s", in.Movement, in.GuideLength, in.GuideLength, in.Overhang, out.Clearance)
+			w.Say("movement x guide / (guide + 2 x overhang)", "%s x %s / (%s + 2 x %s) = %s", in.Movement,
+				in.GuideLength, in.GuideLength, in.Overhang, out.Clearance)
 		} else {
-			w.Say("clearance x (guide + 2 x overhang) / guide", "%s x (%s + 2 x %s) / %s = %s", in.Clearance, in.GuideLength, in.Overhang, in.GuideLength, out.Movement)
+			w.Say("clearance x (guide + 2 x overhang) / guide", "%s x (%s + 2 x %s) / %s = %s", in.Clearance,
+				in.GuideLength, in.Overhang, in.GuideLength, out.Movement)
 		}
 	}),
 	define(Calc{
-		Name: "verdict", Title: "Verdict with doubt", Purpose: "holds a reading, with its doubt, against limits",
+		Name:    "verdict",
+		Title:   "Verdict with doubt",
+		Purpose: "holds a reading, with its doubt, against limits",
 		Formula: "the reading stands for [value - u, value + u], a feeler bracket for [go, nogo). Out: all of it outside. Sound: all of it inside. " +
 			"Near: sound, but closer to a limit than the near zone. Anything else is in doubt: the reading cannot tell. " +
 			"How likely the true value is inside: Phi(2 (high - value)/u) - Phi(2 (low - value)/u); of a bracket, the share of it that lies inside.",
@@ -84,7 +93,9 @@ var measuring = []Calc{
 		w.Say("likely to be inside", "%s of 1", out.PInside)
 	}),
 	define(Calc{
-		Name: "settle", Title: "Which tool settles it", Purpose: "names the coarsest tool that would still tell a reading's verdict",
+		Name:    "settle",
+		Title:   "Which tool settles it",
+		Purpose: "names the coarsest tool that would still tell a reading's verdict",
 		Formula: "of the tools whose interval around the value gives a verdict other than doubt, the one with the largest uncertainty",
 		Source:  "the same rule as the verdict, tool by tool",
 		Valid:   "supposes that the better tool will read about the same value",
@@ -104,7 +115,9 @@ var measuring = []Calc{
 
 var bolting = []Calc{
 	define(Calc{
-		Name: "torque", Title: "Torque stages", Purpose: "tells the stages of a book in newton metres or pound-feet",
+		Name:    "torque",
+		Title:   "Torque stages",
+		Purpose: "tells the stages of a book in newton metres or pound-feet",
 		Formula: "1 lbft = 1.3558179483314004 Nm, 1 lbin a twelfth of it; to one decimal. Angles and slackenings stay as they are.",
 		Source:  "definitions of the units",
 		Valid:   "the maker's own stages, bolts and oil; a torque is above the one before it, unless the bolts are slackened between",
@@ -124,7 +137,9 @@ var bolting = []Calc{
 		}
 	}),
 	define(Calc{
-		Name: "thread", Title: "Thread and its drills", Purpose: "what follows from a thread's name: its sizes, the tap drill, and the drill for a wire insert",
+		Name:    "thread",
+		Title:   "Thread and its drills",
+		Purpose: "what follows from a thread's name: its sizes, the tap drill, and the drill for a wire insert",
 		Formula: "tap drill = major - pitch; insert's drill = major + pitch / 4; both to the nearest 0.1 mm, half up. Engagement = 100 x " +
 			"(major - drill) / (1.082532 x pitch).",
 		Source:  "sixty degree threads; the coarse metric series; trade practice for drills",
@@ -137,7 +152,9 @@ var bolting = []Calc{
 		w.Say("thread left by the tap drill", "%s %% of a full one", out.Engagement)
 	}),
 	define(Calc{
-		Name: "protrusion", Title: "Piston protrusion", Purpose: "each piston's mean, and the gasket that the highest needs",
+		Name:    "protrusion",
+		Title:   "Piston protrusion",
+		Purpose: "each piston's mean, and the gasket that the highest needs",
 		Formula: "a piston is the mean of its readings at front and back, rocked both ways; the thinnest gasket whose most is not below the highest",
 		Source:  "trade practice: graded gaskets by the highest piston",
 		Valid:   "as long as the maker grades by the highest piston; limits are inclusive",
@@ -154,18 +171,25 @@ var bolting = []Calc{
 
 var pressing = []Calc{
 	define(Calc{
-		Name: "angle", Title: "Face and seat angle", Purpose: "the interference angle of a valve in its seat, and where they touch",
+		Name:    "angle",
+		Title:   "Face and seat angle",
+		Purpose: "the interference angle of a valve in its seat, and where they touch",
 		Formula: "interference = seat angle - face angle; above nothing they touch at the outer edge, below at the inner, at nothing all over",
 		Source:  "geometry of two cones",
 		Valid:   "angles from the face plane, true to the guide; lapping rounds an interference away",
 		Example: `{"face":"44.5deg","seat":"45deg","wanted":"0.5deg","within":"0.25deg"}`,
 	}, seating.Angle, func(w *Work, in seating.AngleInput, out seating.AngleOutput) {
 		w.Say("seat - face", "%s - %s = %d thousandths of a degree", in.Seat, in.Face, out.Interference)
-		w.Say("they touch", "%s", map[string]string{"outer": "at the outer edge", "inner": "at the inner edge", "full": "all over"}[out.Contact])
-		w.Say("wanted", "%s within %s: %s", in.Wanted, in.Within, map[bool]string{true: "it is", false: "it is not"}[out.OK])
+		w.Say("they touch", "%s", map[string]string{
+			"outer": "at the outer edge", "inner": "at the inner edge", "full": "all over",
+		}[out.Contact])
+		w.Say("wanted", "%s within %s: %s", in.Wanted, in.Within,
+			map[bool]string{true: "it is", false: "it is not"}[out.OK])
 	}),
 	define(Calc{
-		Name: "counterbore", Title: "Counterbore for an insert", Purpose: "bore and depth to make for a seat insert",
+		Name:    "counterbore",
+		Title:   "Counterbore for an insert",
+		Purpose: "bore and depth to make for a seat insert",
 		Formula: "bore = insert outside - interference; depth = insert height - what stands up",
 		Source:  "difference of sizes",
 		Valid: "both at 20 C. Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container; test the " +
@@ -176,7 +200,9 @@ var pressing = []Calc{
 		w.Say("depth: height - stand-up", "%s - %s = %s", in.Height, in.StandUp, out.Depth)
 	}),
 	define(Calc{
-		Name: "seal", Title: "Stem seal", Purpose: "how tight a stem seal grips its guide and its stem",
+		Name:    "seal",
+		Title:   "Stem seal",
+		Purpose: "how tight a stem seal grips its guide and its stem",
 		Formula: "on the guide = guide outside - seal's body; on the stem = stem - lip; each held against its range",
 		Source:  "difference of diameters",
 		Valid:   "the seal's maker gives the ranges; both ends inclusive",
@@ -187,7 +213,9 @@ var pressing = []Calc{
 		w.Say("on the stem", "%s - %s = %s: %s", in.Stem, in.LipBore, out.LipSqueeze, out.Lip)
 	}),
 	define(Calc{
-		Name: "leaf", Title: "One leaf or two", Purpose: "the bracket that feelers give, by their set",
+		Name:    "leaf",
+		Title:   "One leaf or two",
+		Purpose: "the bracket that feelers give, by their set",
 		Formula: "from the leaf that goes to the one that stops; with one leaf alone, to the next larger of the set",
 		Source:  "trade practice: a gap is known between two leaves",
 		Valid:   "the leaf that goes slides with a light drag",
@@ -199,7 +227,9 @@ var pressing = []Calc{
 
 var studies = []Calc{
 	define(Calc{
-		Name: "study", Title: "Study of a tool", Purpose: "repeatability and reproducibility of a tool with its method, by people who read the same parts",
+		Name:    "study",
+		Title:   "Study of a tool",
+		Purpose: "repeatability and reproducibility of a tool with its method, by people who read the same parts",
 		Formula: "analysis of variance with people, parts and their interaction. When the interaction's probability is above alpha it is " +
 			"pooled into repeatability. Reproducibility = root of people's + interaction's variance; grr = root of repeatability squared + " +
 			"reproducibility squared; U = 2 grr.",
@@ -207,7 +237,8 @@ var studies = []Calc{
 		Valid:   "every person reads every part as often, blind; parts that span what is met at the bench",
 		Example: `{"readings":[[["8.001mm","8.002mm"],["8.011mm","8.010mm"]],[["8.002mm","8.003mm"],["8.012mm","8.013mm"]]]}`,
 	}, gauge.Study, func(w *Work, in gauge.StudyInput, out gauge.StudyOutput) {
-		w.Say("interaction, probability", "%v, %v%v", out.Interaction, out.PInteraction, map[bool]string{true: ": pooled"}[out.Pooled])
+		w.Say("interaction, probability", "%v, %v%v", out.Interaction, out.PInteraction,
+			map[bool]string{true: ": pooled"}[out.Pooled])
 		w.Say("repeatability, reproducibility", "%v, %v", out.Repeatability, out.Reproducibility)
 		w.Say("both, root of squares; U = twice that", "%v; %v", out.GRR, out.U())
 		w.Say("between the parts, of all", "%v, %v", out.Part, out.Total)
@@ -216,7 +247,9 @@ var studies = []Calc{
 
 var heights = []Calc{
 	define(Calc{
-		Name: "stackup", Title: "Stack-up of one valve", Purpose: "what a set of cuts and new parts does to one valve",
+		Name:    "stackup",
+		Title:   "Stack-up of one valve",
+		Purpose: "what a set of cuts and new parts does to one valve",
 		Formula: "recession' = recession + seat cut + face grind - face cut - (new margin - margin)\nmargin' = (new margin or margin) - face grind\n" +
 			"stem' = stem + seat cut + face grind - tip grind - (new margin - margin) + length change\nspring' = spring + seat cut + face " +
 			"grind - (new margin - margin) + groove change - spring shim + pad cut\n" +
@@ -227,7 +260,8 @@ var heights = []Calc{
 			"margin":"1.40mm","face_cut":"0.15mm","gasket_change":"0mm","seat_cut":"0.10mm","face_grind":"0.06mm","tip_grind":"0.05mm",
 			"lash_shim_change":"0mm","pushrod_change":"0mm","spring_shim":"0.4mm","pad_cut":"0mm","new_valve":null}`,
 	}, valvetrain.Stack, func(w *Work, in valvetrain.StackInput, out valvetrain.StackOutput) {
-		w.Say("the valve sinks by seat cut + face grind", "%s + %s = %s", in.SeatCut, in.FaceGrind, in.SeatCut+in.FaceGrind)
+		w.Say("the valve sinks by seat cut + face grind", "%s + %s = %s", in.SeatCut, in.FaceGrind,
+			in.SeatCut+in.FaceGrind)
 		w.Say("recession: now + sunk - face cut, new margin", "%s to %s", in.Recession, out.Recession)
 		w.Say("margin", "%s to %s", in.Margin, out.Margin)
 		w.Say("stem height", "%s to %s", in.StemHeight, out.StemHeight)
@@ -235,7 +269,9 @@ var heights = []Calc{
 		w.Say("lash: now - rise, drive", "%s - %s, %s: %s", in.Lash, out.Rise, in.Drive, out.Lash)
 	}),
 	define(Calc{
-		Name: "pushrod", Title: "Pushrod length", Purpose: "the lash each pushrod would give, and the one to fit",
+		Name:    "pushrod",
+		Title:   "Pushrod length",
+		Purpose: "the lash each pushrod would give, and the one to fit",
 		Formula: "lash = lash now + ratio x (present - new); the choice is inside the range and nearest its middle",
 		Source:  "lever of the rocker",
 		Valid:   "lash measured at the valve; a hydraulic lifter collapsed",
@@ -247,7 +283,9 @@ var heights = []Calc{
 		w.Say("to fit", "%s", orNone(out.Choice))
 	}),
 	define(Calc{
-		Name: "plan", Title: "Plan of a whole head", Purpose: "the cheapest set of actions that puts every valve inside its limits",
+		Name:    "plan",
+		Title:   "Plan of a whole head",
+		Purpose: "the cheapest set of actions that puts every valve inside its limits",
 		Formula: "per valve: seat keep, cut or insert; valve keep, grind or new; tip grind; one spring shim or none. For the head: one " +
 			"face cut. With the stack-up's formulas " +
 			"every recession, stem, spring height and margin must be inside, the thickness enough and the spread kept.\nLeast cost first, " +
@@ -257,7 +295,9 @@ var heights = []Calc{
 		Example: planExample,
 	}, cuts.Solve, planSteps),
 	define(Calc{
-		Name: "shims", Title: "Lash shims", Purpose: "gives every bucket a shim: fewest bought, then nearest the aim",
+		Name:    "shims",
+		Title:   "Lash shims",
+		Purpose: "gives every bucket a shim: fewest bought, then nearest the aim",
 		Formula: "new lash = lash + present shim - new shim. Each shim is used once; fitted ones return to the pool, the box adds to it, " +
 			"orderable sizes are bought. Least number bought first, then least sum of |new lash - aim|.",
 		Source: "the same sum as at the bench; assignment by shortest augmenting paths",
@@ -277,7 +317,9 @@ var heights = []Calc{
 		}
 	}),
 	define(Calc{
-		Name: "spring", Title: "Spring line", Purpose: "a spring's load on the seat and open, coil clearance, and the shim for a load wanted",
+		Name:    "spring",
+		Title:   "Spring line",
+		Purpose: "a spring's load on the seat and open, coil clearance, and the shim for a load wanted",
 		Formula: "load against length is a straight line, fitted by least squares (lengths less the retainer's step). Seat load at the " +
 			"installed height, open load at installed - lift. Coil clearance = installed - lift - solid. Shim = (target - seat) / rate; " +
 			"negative: the spring is too strong.",
@@ -289,16 +331,20 @@ var heights = []Calc{
 		w.Say("rate, least squares", "%s N/mm", out.Rate)
 		w.Say("on the seat", "%s N at %s", out.Seat, in.Installed)
 		w.Say("open", "%s N at %s", out.Open, in.Installed-in.Lift)
-		w.Say("coil clearance: installed - lift - solid", "%s - %s - %s = %s", in.Installed, in.Lift, in.Solid, out.CoilClearance)
+		w.Say("coil clearance: installed - lift - solid", "%s - %s - %s = %s", in.Installed, in.Lift, in.Solid,
+			out.CoilClearance)
 		if in.TargetSeat != nil {
-			w.Say("shim: (target - seat) / rate", "(%s N - %s N) / %s N/mm = %s", in.TargetSeat, out.Seat, out.Rate, out.Shim)
+			w.Say("shim: (target - seat) / rate", "(%s N - %s N) / %s N/mm = %s", in.TargetSeat, out.Seat, out.Rate,
+				out.Shim)
 		}
 	}),
 }
 
 var faces = []Calc{
 	define(Calc{
-		Name: "warp", Title: "Straightedge lines", Purpose: "judges gaps under a straightedge per direction and says what facing is likely to need",
+		Name:    "warp",
+		Title:   "Straightedge lines",
+		Purpose: "judges gaps under a straightedge per direction and says what facing is likely to need",
 		Formula: "per direction the worst line (largest leaf that does not go) as a bracket against its limit; cut = largest no-go leaf of all + allowance",
 		Source:  "trade practice: the leaf that does not go bounds the gap",
 		Valid:   "a gap is known only as a bracket between two leaves, and the cut is its worse end",
@@ -313,7 +359,9 @@ var faces = []Calc{
 		w.Say("cut: largest no-go + allowance", "%s + %s = %s", out.Cut-in.Allowance, in.Allowance, out.Cut)
 	}),
 	define(Calc{
-		Name: "flatness", Title: "Flatness of a grid", Purpose: "minimum zone of a face read over a grid, and the cut level or tilted",
+		Name:    "flatness",
+		Title:   "Flatness of a grid",
+		Purpose: "minimum zone of a face read over a grid, and the cut level or tilted",
 		Formula: "range = largest height - smallest. Least squares = range about the plane of least squares. Minimum zone = least " +
 			"distance between two parallel planes that hold all points. Cut level = range + allowance; cut tilted to the best plane = zone " +
 			"+ allowance.",
@@ -334,7 +382,9 @@ var faces = []Calc{
 
 var fits = []Calc{
 	define(Calc{
-		Name: "seat", Title: "Seat ring", Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
+		Name:    "seat",
+		Title:   "Seat ring",
+		Purpose: "main, top and bottom cuts that bring a contact ring to its size and place",
 		Formula: "width = (outer - inner) / (2 cos a). With ko = tan a - tan b and ki = tan g - tan a: main = the largest of 0, (outer " +
 			"edge wanted - outer)/2 ko and (inner - inner edge wanted)/2 ki, so that the ring always comes out full. Top = (outer - " +
 			"wanted)/2 ko + main, bottom = (wanted inner - inner)/2 ki + main. The valve sinks by the main cut; the top cut takes top / tan " +
@@ -343,7 +393,8 @@ var fits = []Calc{
 		Valid:   "angles from the face plane, edges as diameters, depths along the valve's axis; cutter true to the guide",
 		Example: `{"angle":45,"top":30,"bottom":60,"inner":"33.0mm","outer":"36.4mm","valve_head":"36.6mm","target_outer":"35.8mm","target_width":"1.4mm"}`,
 	}, seating.Seat, func(w *Work, in seating.SeatInput, out seating.SeatOutput) {
-		w.Say("ring now: (outer - inner) / (2 cos a)", "(%s - %s) / (2 cos %s) = %s", in.Outer, in.Inner, in.Angle, out.Width)
+		w.Say("ring now: (outer - inner) / (2 cos a)", "(%s - %s) / (2 cos %s) = %s", in.Outer, in.Inner, in.Angle,
+			out.Width)
 		w.Say("main cut", "%s", out.MainDepth)
 		w.Say("top cut", "%s", out.TopDepth)
 		w.Say("bottom cut, to an inner edge of", "%s, %s", out.BottomDepth, out.TargetInner)
@@ -351,7 +402,9 @@ var fits = []Calc{
 		w.Say("inset from the valve's edge", "%s", out.Inset)
 	}),
 	define(Calc{
-		Name: "fit", Title: "Interference fit", Purpose: "interference cold, gap at the temperatures used, and the temperature for a gap",
+		Name:    "fit",
+		Title:   "Interference fit",
+		Purpose: "interference cold, gap at the temperatures used, and the temperature for a gap",
 		Formula: "interference = part - hole at 20 C; gap = hole (1 + ah (Th - 20)) - part (1 + ap (Tp - 20)). Expansion per K in " +
 			"millionths: aluminium 21.5, iron 11, bronze 18, brass 19, steel 11.7, sinter 11.5, valve steel 12, austenitic 17.5, titanium " +
 			"8.9.",
@@ -367,7 +420,9 @@ var fits = []Calc{
 		}
 	}),
 	define(Calc{
-		Name: "temperature", Title: "Length at 20 C", Purpose: "brings a length read on a warm or cold part to 20 C",
+		Name:    "temperature",
+		Title:   "Length at 20 C",
+		Purpose: "brings a length read on a warm or cold part to 20 C",
 		Formula: "length x (1 + at (tool - 20)) / (1 + ap (part - 20)), with the expansion of the tool and of the part as for fits",
 		Source:  "linear expansion from 20 C",
 		Valid:   "part and tool each at one even temperature; an aluminium head warm from the wash can be 40 um out over 92 mm",
@@ -376,7 +431,9 @@ var fits = []Calc{
 		w.Say("at 20 C", "%s read at %s C with a tool at %s C: %s", in.Length, in.PartTemp, in.ToolTemp, out.At20)
 	}),
 	define(Calc{
-		Name: "vacuum", Title: "Vacuum test", Purpose: "whether a seat holds vacuum, and if not whether to suspect the valve or the seat",
+		Name:    "vacuum",
+		Title:   "Vacuum test",
+		Purpose: "whether a seat holds vacuum, and if not whether to suspect the valve or the seat",
 		Formula: "a reading holds at baseline - drop + u and more, fails below baseline - drop - u, else it is in doubt. Pass when all " +
 			"hold. Some fail and some hold as the valve is turned: suspect the valve. All fail, two at least: the seat. Else turn the valve " +
 			"and read on.",
@@ -402,7 +459,9 @@ var fits = []Calc{
 
 var engines = []Calc{
 	define(Calc{
-		Name: "compression", Title: "Compression ratio", Purpose: "ratio before and after facing and sinking valves, and the gasket that gives it back",
+		Name:    "compression",
+		Title:   "Compression ratio",
+		Purpose: "ratio before and after facing and sinking valves, and the gasket that gives it back",
 		Formula: "ratio = (swept + clearance) / clearance; clearance = chamber + gasket + deck + piston. Chamber after = chamber - area " +
 			"x face cut + sum of pi/4 head squared x recession change.",
 		Source: "ratio of volumes",
@@ -416,7 +475,9 @@ var engines = []Calc{
 		w.Say("gasket that gives the ratio back", "%s instead of %s", out.GasketRestore, in.Gasket)
 	}),
 	define(Calc{
-		Name: "gasket", Title: "Gasket grade", Purpose: "the gasket for the pistons' protrusion, and pistons that stand low",
+		Name:    "gasket",
+		Title:   "Gasket grade",
+		Purpose: "the gasket for the pistons' protrusion, and pistons that stand low",
 		Formula: "each piston is the mean of its two readings; the highest, or the mean of all, governs. A piston further below the " +
 			"median than the outlier is low: look at rod or bearing.",
 		Source: "trade practice: mean of two readings a piston, graded gaskets",
@@ -429,7 +490,9 @@ var engines = []Calc{
 		w.Say("low pistons", "%v", out.LowPistons)
 	}),
 	define(Calc{
-		Name: "bearing", Title: "Bearing shells", Purpose: "the clearance with each shell, and the shell to fit",
+		Name:    "bearing",
+		Title:   "Bearing shells",
+		Purpose: "the clearance with each shell, and the shell to fit",
 		Formula: "clearance = housing - journal - 2 x shell; the choice is inside the range and nearest its middle",
 		Source:  "difference of diameters",
 		Valid:   "housing measured with its cap pulled down",
@@ -444,15 +507,20 @@ var engines = []Calc{
 		}
 	}),
 	define(Calc{
-		Name: "reach", Title: "Reach to the piston", Purpose: "what is left between something proud of the face and the piston",
-		Formula: "clearance = gasket + deck - protrusion", Source: "sum of heights",
+		Name:    "reach",
+		Title:   "Reach to the piston",
+		Purpose: "what is left between something proud of the face and the piston",
+		Formula: "clearance = gasket + deck - protrusion",
+		Source:  "sum of heights",
 		Valid:   "both at rest and cold; what moves and grows takes its share of it",
 		Example: `{"protrusion":"1.2mm","gasket":"0.8mm","deck":"0.1mm"}`,
 	}, engine.Reach, func(w *Work, in engine.ReachInput, out engine.ReachOutput) {
 		w.Say("gasket + deck - protrusion", "%s + %s - %s = %s", in.Gasket, in.Deck, in.Protrusion, out.Clearance)
 	}),
 	define(Calc{
-		Name: "piston", Title: "Piston clearance", Purpose: "what a bore leaves its piston, on the mean and at its narrowest, with taper and out of round",
+		Name:    "piston",
+		Title:   "Piston clearance",
+		Purpose: "what a bore leaves its piston, on the mean and at its narrowest, with taper and out of round",
 		Formula: "clearance = mean of the bore readings - piston; least = smallest reading - piston; taper = mean top - mean bottom; out " +
 			"of round = largest difference at one place. With limits: sound when every reading's clearance is inside, else out.",
 		Source: "difference of diameters",
@@ -460,7 +528,8 @@ var engines = []Calc{
 		Example: `{"bore":{"top":["66.065mm","66.068mm"],"middle":["66.070mm"],"bottom":["66.072mm","66.071mm"]},"piston":"66.005mm",
 			"low":"0.050mm","high":"0.075mm"}`,
 	}, engine.Piston, func(w *Work, in engine.PistonInput, out engine.PistonOutput) {
-		w.Say("mean bore - piston", "mean of %s, less %s = %s", slices.Concat(in.Bore.All, in.Bore.Top, in.Bore.Middle, in.Bore.Bottom), in.Piston, out.Clearance)
+		w.Say("mean bore - piston", "mean of %s, less %s = %s",
+			slices.Concat(in.Bore.All, in.Bore.Top, in.Bore.Middle, in.Bore.Bottom), in.Piston, out.Clearance)
 		w.Say("smallest bore - piston", "%s", out.Least)
 		w.Say("taper, out of round", "%s, %s", out.Taper, out.OutOfRound)
 		if out.Verdict != nil {
@@ -468,7 +537,9 @@ var engines = []Calc{
 		}
 	}),
 	define(Calc{
-		Name: "tighten", Title: "Tightening order", Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",
+		Name:    "tighten",
+		Title:   "Tightening order",
+		Purpose: "an order for a bolt pattern from the middle outwards, crossing sides",
 		Formula: "rings of equal distance from the pattern's middle in turn; within a ring always the bolt farthest from the one just " +
 			"pulled; every bolt once per stage",
 		Source: "trade practice: from the middle outwards, crossing sides",

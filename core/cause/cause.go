@@ -167,7 +167,8 @@ func (l looking) holds(c *trade.Cause, scores map[string]float64) []string {
 	for _, id := range l.h.Positions() {
 		for _, p := range c.Signs {
 			f := l.found[p.Sign]
-			if p.Weight > 0 && p.Weight == most && !p.Sign.Absence() && f.State == Yes && slices.Contains(f.At, id) && !slices.Contains(out, id) {
+			if p.Weight > 0 && p.Weight == most && !p.Sign.Absence() && f.State == Yes && slices.Contains(f.At, id) &&
+				!slices.Contains(out, id) {
 				out = append(out, id)
 				best = max(best, scores[id])
 			}
@@ -311,7 +312,9 @@ func (l looking) special(what string) Found {
 				continue
 			}
 			any = true
-			if x.Suspect == map[string]string{trade.LeakTurns: seating.SuspectValve, trade.LeakStays: seating.SuspectSeat}[what] {
+			if x.Suspect == map[string]string{
+				trade.LeakTurns: seating.SuspectValve, trade.LeakStays: seating.SuspectSeat,
+			}[what] {
 				f.State, f.At = Yes, append(f.At, p.ID)
 			}
 		}

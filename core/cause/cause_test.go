@@ -28,7 +28,8 @@ func TestNothingKnownPointsToNothing(t *testing.T) {
 
 func TestSinkingSeat(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Both("valve.recession", "0.4", "1.0").Both("lash", "0.15", "0.40").
-		Read("valve.recession", "1I1 0.6", "2I1 0.6", "1E1 1.56", "2E1 0.6").Read("lash", "1I1 0.20 0.22", "2I1 0.20 0.22", "1E1 0.02 0.04", "2E1 0.20 0.22").
+		Read("valve.recession", "1I1 0.6", "2I1 0.6", "1E1 1.56", "2E1 0.6").Read("lash", "1I1 0.20 0.22", "2I1 0.20 0.22",
+		"1E1 0.02 0.04", "2E1 0.20 0.22").
 		See("seat.condition", "1E1", "sunk")
 	h.Symptoms = []string{"lash_lost"}
 	require.NotNil(t, trade.SymptomNamed("lash_lost"))
@@ -58,7 +59,9 @@ func TestALeakThatTurnsSpeaksAgainstTheSeat(t *testing.T) {
 // TestCausesAreOfTheHead: what a head does not have does not fail.
 func TestCausesAreOfTheHead(t *testing.T) {
 	make := func(drive string) map[string]float64 {
-		h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.08").Read("stem.dia", "1E1.top 7.96").Read("guide.bore", "1E1.top.A 8.10", "1E1.top.B 8.04")
+		h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.08").Read("stem.dia", "1E1.top 7.96").Read(
+			"guide.bore", "1E1.top.A 8.10", "1E1.top.B 8.04",
+		)
 		h.Model.Kind.Drive = drive
 		return scores(weigh(h))
 	}
@@ -71,7 +74,8 @@ func TestCausesAreOfTheHead(t *testing.T) {
 // seals where a port is wet, at that valve, and worn ones speak against them at their own valve alone.
 func TestThatSomethingIsSoundPointsToNothing(t *testing.T) {
 	worn := func(at string) *headtest.Head {
-		h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").All("stem.dia", "8.00").All("guide.bore", "8.05")
+		h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").All("stem.dia", "8.00").
+			All("guide.bore", "8.05")
 		if at != "" {
 			for _, p := range []string{"top", "middle", "bottom"} {
 				h.Read("guide.bore", at+"."+p+".A 8.14", at+"."+p+".B 8.14")

@@ -55,10 +55,18 @@ var relaxed = []struct {
 	let         func(*limits)
 	of          func(limits) string
 }{
-	{"recession", "recession", func(l *limits) { l.recession = wide }, func(l limits) string { return between(l.recession) }},
-	{"stem_height", "stem height", func(l *limits) { l.stem = wide }, func(l limits) string { return between(l.stem) }},
-	{"spring_height", "spring height", func(l *limits) { l.spring = wide }, func(l limits) string { return between(l.spring) }},
-	{"margin", "margin", func(l *limits) { l.margin = 0 }, func(l limits) string { return "at least " + l.margin.String() }},
+	{"recession", "recession", func(l *limits) {
+		l.recession = wide
+	}, func(l limits) string { return between(l.recession) }},
+	{"stem_height", "stem height", func(l *limits) {
+		l.stem = wide
+	}, func(l limits) string { return between(l.stem) }},
+	{"spring_height", "spring height", func(l *limits) {
+		l.spring = wide
+	}, func(l limits) string { return between(l.spring) }},
+	{"margin", "margin", func(l *limits) {
+		l.margin = 0
+	}, func(l limits) string { return "at least " + l.margin.String() }},
 }
 
 func between(r Range) string { return r.Low.String() + " to " + r.High.String() }
@@ -76,10 +84,15 @@ func (s *solver) why(v *Position, cuts []length.Length) Blocked {
 		lim := own
 		r.let(&lim)
 		if s.fitsAlone(s.valveOptions(v, lim), lim.recession, cuts) {
-			return Blocked{v.ID, r.limit, fmt.Sprintf("no allowed set of actions brings the %s to %s with the other limits kept", r.word, r.of(own))}
+			return Blocked{v.ID, r.limit, fmt.Sprintf(
+				"no allowed set of actions brings the %s to %s with the other limits kept", r.word, r.of(own),
+			)}
 		}
 	}
-	return Blocked{v.ID, "several", "more than one limit is in the way: no allowed set of actions meets recession, stem height, spring height and margin together"}
+	return Blocked{
+		v.ID, "several",
+		"more than one limit is in the way: no allowed set of actions meets recession, stem height, spring height and margin together",
+	}
 }
 
 // together says what is impossible when every valve fits alone.
@@ -91,7 +104,9 @@ func (s *solver) together(cuts []length.Length) Blocked {
 			all = all && s.fitsAlone(s.options[i], r, []length.Length{c})
 		}
 		if all {
-			return Blocked{"", "spread", fmt.Sprintf("every valve fits alone; only a spread of %s within a role cannot be kept", *s.in.Spread)}
+			return Blocked{"", "spread", fmt.Sprintf(
+				"every valve fits alone; only a spread of %s within a role cannot be kept", *s.in.Spread,
+			)}
 		}
 	}
 	return Blocked{"", "face_cut", "every valve fits alone, but no one face cut suits them all"}

@@ -145,7 +145,10 @@ func (in *Input) check() error {
 	for _, s := range []struct {
 		path string
 		l    length.Length
-	}{{"face.cut_max", in.Face.CutMax}, {"tip_grind_max", in.TipGrindMax}, {"insert.up", in.Insert.Up}, {"insert.down", in.Insert.Down}} {
+	}{
+		{"face.cut_max", in.Face.CutMax}, {"tip_grind_max", in.TipGrindMax}, {"insert.up", in.Insert.Up},
+		{"insert.down", in.Insert.Down},
+	} {
 		if err := steps(s.path, s.l); err != nil {
 			return err
 		}
@@ -154,7 +157,9 @@ func (in *Input) check() error {
 		if r == nil {
 			continue
 		}
-		for what, rg := range map[string]Range{"recession": r.Recession, "stem_height": r.StemHeight, "spring_height": r.SpringHeight} {
+		for what, rg := range map[string]Range{
+			"recession": r.Recession, "stem_height": r.StemHeight, "spring_height": r.SpringHeight,
+		} {
 			if rg.Low > rg.High {
 				return field.Errorf("roles."+name+"."+what+".low", "the lower limit is above the upper")
 			}
@@ -163,6 +168,11 @@ func (in *Input) check() error {
 			return err
 		}
 	}
+	return in.checkValves(steps)
+}
+
+// checkValves says what is wrong with the valves; steps refuses what is more than can be tried.
+func (in *Input) checkValves(steps func(path string, l length.Length) error) error {
 	seen := map[string]bool{}
 	for i, v := range in.Valves {
 		at := fmt.Sprintf("valves[%d]", i)

@@ -25,17 +25,24 @@ func head(r *rand.Rand, n int, g, fine length.Length, spread bool) cuts.Input {
 	}
 	role := func() *cuts.Role {
 		return &cuts.Role{
-			Recession: cuts.Range{Low: 4 * mm / 10, High: some(7*mm/10, mm)}, StemHeight: cuts.Range{Low: 455 * mm / 10, High: some(462*mm/10, 464*mm/10)},
+			Recession:    cuts.Range{Low: 4 * mm / 10, High: some(7*mm/10, mm)},
+			StemHeight:   cuts.Range{Low: 455 * mm / 10, High: some(462*mm/10, 464*mm/10)},
 			SpringHeight: cuts.Range{Low: 373 * mm / 10, High: some(383*mm/10, 385*mm/10)}, MarginMin: some(9*mm/10, 12*mm/10),
-			NewValve: &valvetrain.NewValve{Margin: some(16*mm/10, 2*mm), LengthChange: -some(0, 3*mm/10), GrooveChange: -some(0, 2*mm/10)},
+			NewValve: &valvetrain.NewValve{
+				Margin: some(16*mm/10, 2*mm), LengthChange: -some(0, 3*mm/10), GrooveChange: -some(0, 2*mm/10),
+			},
 		}
 	}
 	in := cuts.Input{
-		Grid: g, Face: cuts.Face{CutMin: g * length.Length(r.IntN(2)), Thickness: 92 * mm, ThicknessMin: 92*mm - g*length.Length(r.IntN(5))},
-		Roles: cuts.Roles{Intake: role(), Exhaust: role()}, TipGrindMax: some(0, 3*mm/10), SpringShims: []length.Length{3 * mm / 10, 5 * mm / 10},
-		Insert: cuts.Insert{Up: some(5*mm/10, mm), Down: some(0, 3*mm/10)},
+		Grid: g, Face: cuts.Face{
+			CutMin: g * length.Length(r.IntN(2)), Thickness: 92 * mm, ThicknessMin: 92*mm - g*length.Length(r.IntN(5)),
+		},
+		Roles: cuts.Roles{Intake: role(), Exhaust: role()}, TipGrindMax: some(0, 3*mm/10),
+		SpringShims: []length.Length{3 * mm / 10, 5 * mm / 10},
+		Insert:      cuts.Insert{Up: some(5*mm/10, mm), Down: some(0, 3*mm/10)},
 		Costs: cuts.Costs{
-			Face: 9000, SeatCut: 1200, Insert: 6500, ValveGrind: 900, NewValve: cuts.ValveCost{Intake: 2800, Exhaust: 4100}, TipGrind: 400,
+			Face: 9000, SeatCut: 1200, Insert: 6500, ValveGrind: 900, NewValve: cuts.ValveCost{Intake: 2800, Exhaust: 4100},
+			TipGrind:   400,
 			SpringShim: 250,
 		},
 	}
@@ -45,9 +52,11 @@ func head(r *rand.Rand, n int, g, fine length.Length, spread bool) cuts.Input {
 	}
 	for i := range n {
 		v := cuts.Position{
-			ID: fmt.Sprintf("%dV", i+1), Role: []string{"intake", "exhaust"}[i%2], Recession: some(5*mm/10, 14*mm/10), StemHeight: some(458*mm/10, 468*mm/10),
+			ID: fmt.Sprintf("%dV", i+1), Role: []string{"intake", "exhaust"}[i%2], Recession: some(5*mm/10, 14*mm/10),
+			StemHeight:   some(458*mm/10, 468*mm/10),
 			SpringHeight: some(378*mm/10, 388*mm/10), Margin: some(9*mm/10, 18*mm/10),
-			Seat: cuts.Seat{AsIs: r.IntN(2) == 0, Insert: r.IntN(3) > 0}, Valve: cuts.Valve{AsIs: r.IntN(2) == 0, Replace: r.IntN(3) > 0},
+			Seat:  cuts.Seat{AsIs: r.IntN(2) == 0, Insert: r.IntN(3) > 0},
+			Valve: cuts.Valve{AsIs: r.IntN(2) == 0, Replace: r.IntN(3) > 0},
 		}
 		if r.IntN(3) > 0 {
 			lo := some(0, mm/10)
@@ -93,7 +102,8 @@ func inside(l length.Length, r cuts.Range) bool { return l >= r.Low && l <= r.Hi
 
 // fits tells whether a treated valve is inside all its limits.
 func fits(o valvetrain.StackOutput, r *cuts.Role) bool {
-	return inside(o.Recession, r.Recession) && inside(o.StemHeight, r.StemHeight) && inside(o.SpringHeight, r.SpringHeight) && o.Margin >= r.MarginMin
+	return inside(o.Recession, r.Recession) && inside(o.StemHeight, r.StemHeight) &&
+		inside(o.SpringHeight, r.SpringHeight) && o.Margin >= r.MarginMin
 }
 
 // TestPlanKeepsEveryLimit recomputes each plan by the stack-up.
@@ -121,7 +131,8 @@ func TestPlanKeepsEveryLimit(t *testing.T) {
 			v := in.Valves[k]
 			o := after(t, in, v, d, out.FaceCut)
 			require.True(t, fits(o, role(in, v)), "%+v", d)
-			require.Equal(t, []length.Length{o.Recession, o.StemHeight, o.SpringHeight, o.Margin}, []length.Length{d.Recession, d.StemHeight, d.SpringHeight, d.Margin})
+			require.Equal(t, []length.Length{o.Recession, o.StemHeight, o.SpringHeight, o.Margin},
+				[]length.Length{d.Recession, d.StemHeight, d.SpringHeight, d.Margin})
 			require.Zero(t, d.SeatCut%in.Grid)
 			require.LessOrEqual(t, d.TipGrind, in.TipGrindMax)
 			ends[v.Role] = append(ends[v.Role], o.Recession)
@@ -234,7 +245,10 @@ func TestPlanEqualsBruteForce(t *testing.T) {
 	assert.Greater(t, feasible, 20)
 }
 
-func brute(t testing.TB, in cuts.Input, c length.Length, k int, sum [3]int64, seen map[string][2]length.Length, best *[3]int64) {
+func brute(
+	t testing.TB, in cuts.Input, c length.Length, k int, sum [3]int64, seen map[string][2]length.Length,
+	best *[3]int64,
+) {
 	if sum[0] > best[0] {
 		return
 	}

@@ -109,7 +109,8 @@ func Solve(in Input) (Output, error) {
 	cuts := s.faceCuts()
 	if len(cuts) == 0 {
 		return Output{Thickness: true, BlockedIDs: []string{}, Valves: []Done{}, Blocked: []Blocked{{
-			Limit: "thickness", Why: "the least cut that cleans the face leaves less than the least thickness " + in.Face.ThicknessMin.String(),
+			Limit: "thickness", Why: "the least cut that cleans the face leaves less than the least thickness " +
+				in.Face.ThicknessMin.String(),
 		}}}, nil
 	}
 	tables := map[string]*table{}
@@ -147,7 +148,10 @@ func Solve(in Input) (Output, error) {
 	if !found {
 		return s.blocked(cuts), nil
 	}
-	out := Output{Feasible: true, Cost: best.cost, FaceCut: bestCut, Metal: best.metal, BlockedIDs: []string{}, Blocked: []Blocked{}}
+	out := Output{
+		Feasible: true, Cost: best.cost, FaceCut: bestCut, Metal: best.metal, BlockedIDs: []string{},
+		Blocked: []Blocked{},
+	}
 	for i := range in.Valves {
 		lo, hi := tables[in.Valves[i].Role].window(starts[in.Valves[i].Role], bestCut)
 		out.Valves = append(out.Valves, s.done(i, lo, hi, bestCut))
@@ -180,21 +184,25 @@ func limitsOf(in *Input, v *Position) limits {
 	return limits{r.Recession, stem, r.SpringHeight, r.MarginMin}
 }
 
-// valveOptions lists what can be done to v inside every limit but recession's.
-func (s *solver) valveOptions(v *Position, lim limits) []option {
+// valveWay is what may be done with a valve: left, ground or renewed.
+type valveWay struct {
+	name          string
+	grind, margin length.Length
+	// what a new margin takes off recession; what it adds to stem and spring height
+	sunk, tip, groove length.Length
+	cost              int64
+}
+
+// valveWays are those that a position allows.
+func (s *solver) valveWays(v *Position) (valves []valveWay) {
 	in, role := s.in, s.in.Roles.of(v.Role)
-	type valveWay struct {
-		name              string
-		grind, margin     length.Length
-		sunk, tip, groove length.Length // what a new margin takes off recession; what it adds to stem and spring height
-		cost              int64
-	}
-	var valves []valveWay
 	if v.Valve.AsIs {
 		valves = append(valves, valveWay{name: "keep", margin: v.Margin})
 	}
 	if f := v.Valve.Grind; f != nil {
-		valves = append(valves, valveWay{name: "grind", grind: *f, margin: v.Margin - *f, cost: in.Costs.ValveGrind})
+		valves = append(
+			valves, valveWay{name: "grind", grind: *f, margin: v.Margin - *f, cost: in.Costs.ValveGrind},
+		)
 	}
 	if nv := role.NewValve; v.Valve.Replace && nv != nil {
 		cost := in.Costs.NewValve.Intake
@@ -204,12 +212,19 @@ func (s *solver) valveOptions(v *Position, lim limits) []option {
 		m := nv.Margin - v.Margin
 		valves = append(valves, valveWay{"new", 0, nv.Margin, m, nv.LengthChange - m, nv.GrooveChange - m, cost})
 	}
-	type seatWay struct {
-		name     string
-		from, to length.Length
-		cost     int64
-	}
-	var seats []seatWay
+	return valves
+}
+
+// seatWay is what may be done with a seat, and between which depths.
+type seatWay struct {
+	name     string
+	from, to length.Length
+	cost     int64
+}
+
+// seatWays are those that a position allows.
+func (s *solver) seatWays(v *Position) (seats []seatWay) {
+	in := s.in
 	if v.Seat.AsIs {
 		seats = append(seats, seatWay{name: "keep"})
 	}
@@ -219,20 +234,31 @@ func (s *solver) valveOptions(v *Position, lim limits) []option {
 	if v.Seat.Insert {
 		seats = append(seats, seatWay{"insert", -in.Insert.Up, in.Insert.Down, in.Costs.Insert})
 	}
+	return seats
+}
+
+// valveOptions lists what can be done to v inside every limit but recession's.
+func (s *solver) valveOptions(v *Position, lim limits) []option {
+	in := s.in
 	g := in.Grid
 	tipMax := floor(in.TipGrindMax, g)
 	var options []option
-	for _, vw := range valves {
+	for _, vw := range s.valveWays(v) {
 		if vw.margin < lim.margin {
 			continue
 		}
-		for _, sw := range seats {
+		for _, sw := range s.seatWays(v) {
 			for i := -1; i < len(in.SpringShims); i++ {
 				o := option{
-					seat: sw.name, valve: vw.name, grind: vw.grind, metalS: sw.name == "cut",
-					cost: vw.cost + sw.cost, tipCost: in.Costs.TipGrind,
-					base: v.Recession + vw.grind - vw.sunk,
-					sMin: ceil(sw.from, g), sMax: floor(sw.to, g),
+					seat:    sw.name,
+					valve:   vw.name,
+					grind:   vw.grind,
+					metalS:  sw.name == "cut",
+					cost:    vw.cost + sw.cost,
+					tipCost: in.Costs.TipGrind,
+					base:    v.Recession + vw.grind - vw.sunk,
+					sMin:    ceil(sw.from, g),
+					sMax:    floor(sw.to, g),
 				}
 				if i >= 0 {
 					o.shim, o.cost = in.SpringShims[i], o.cost+in.Costs.SpringShim
@@ -281,13 +307,21 @@ func (s *solver) done(valve int, lo, hi, cut length.Length) Done {
 	}
 	tip := max(0, seatCut-o.sFree)
 	d := Done{
-		ID: v.ID, Seat: o.seat, SeatCut: seatCut, Valve: o.valve, TipGrind: tip, SpringShim: o.shim,
-		Recession: o.base + seatCut - cut, Margin: v.Margin - o.grind,
-		StemHeight: v.StemHeight + seatCut + o.grind - tip, SpringHeight: v.SpringHeight + seatCut + o.grind - o.shim,
+		ID:           v.ID,
+		Seat:         o.seat,
+		SeatCut:      seatCut,
+		Valve:        o.valve,
+		TipGrind:     tip,
+		SpringShim:   o.shim,
+		Recession:    o.base + seatCut - cut,
+		Margin:       v.Margin - o.grind,
+		StemHeight:   v.StemHeight + seatCut + o.grind - tip,
+		SpringHeight: v.SpringHeight + seatCut + o.grind - o.shim,
 	}
 	if nv := s.in.Roles.of(v.Role).NewValve; o.valve == "new" {
 		m := nv.Margin - v.Margin
-		d.Margin, d.StemHeight, d.SpringHeight = nv.Margin, d.StemHeight-m+nv.LengthChange, d.SpringHeight-m+nv.GrooveChange
+		d.Margin, d.StemHeight, d.SpringHeight = nv.Margin, d.StemHeight-m+
+			nv.LengthChange, d.SpringHeight-m+nv.GrooveChange
 	}
 	return d
 }

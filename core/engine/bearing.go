@@ -105,7 +105,8 @@ type PistonOutput struct {
 	Taper      *length.Length `json:"taper_nm"`        // mean of top - mean of bottom
 	OutOfRound length.Length  `json:"out_of_round_nm"` // the largest over places of largest - smallest
 	Fits       bool           `json:"fits"`            // Least is more than 0
-	Verdict    *string        `json:"verdict"`         // sound when every reading's clearance is inside, else out
+	// sound when every reading's clearance is inside, else out
+	Verdict *string `json:"verdict"`
 }
 
 // Piston computes what is left between a bore and its piston.

@@ -46,7 +46,9 @@ func TestTightenGoesOutwards(t *testing.T) {
 		cols := 2 + r.IntN(8)
 		for i := range cols {
 			for j := range 2 {
-				in.Bolts = append(in.Bolts, engine.Bolt{ID: fmt.Sprint(i, j), X: 100 * mm * length.Length(i), Y: 120 * mm * length.Length(j)})
+				in.Bolts = append(in.Bolts, engine.Bolt{
+					ID: fmt.Sprint(i, j), X: 100 * mm * length.Length(i), Y: 120 * mm * length.Length(j),
+				})
 			}
 		}
 		r.Shuffle(len(in.Bolts), func(i, j int) { in.Bolts[i], in.Bolts[j] = in.Bolts[j], in.Bolts[i] })
@@ -73,7 +75,10 @@ func TestTightenGoesOutwards(t *testing.T) {
 }
 
 func TestGasketGovernsExactly(t *testing.T) {
-	in := engine.GasketInput{Use: "mean", Outlier: mm / 10, Grades: []engine.Grade{{Name: "one", Low: 0, High: 500_000}, {Name: "two", Low: 500_001, High: mm}}}
+	in := engine.GasketInput{
+		Use: "mean", Outlier: mm / 10,
+		Grades: []engine.Grade{{Name: "one", Low: 0, High: 500_000}, {Name: "two", Low: 500_001, High: mm}},
+	}
 	in.Pistons = []engine.PistonHeight{{ID: "1", A: 500_000, B: 500_001}, {ID: "2", A: 500_000, B: 500_000}}
 	out, err := engine.Gasket(in)
 	require.NoError(t, err)

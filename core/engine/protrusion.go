@@ -41,7 +41,8 @@ func Protrusion(in ProtrusionInput) (ProtrusionOutput, error) {
 	var out ProtrusionOutput
 	for i, p := range in.Pistons {
 		if len(p.Front) != len(p.Back) {
-			return out, field.Errorf(fmt.Sprintf("pistons[%d].back", i), "as many readings at the back as at the front")
+			return out, field.Errorf(fmt.Sprintf("pistons[%d].back", i),
+				"as many readings at the back as at the front")
 		}
 		out.Each = append(out.Each, length.Mean(slices.Concat(p.Front, p.Back)))
 	}

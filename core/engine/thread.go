@@ -28,7 +28,10 @@ type ThreadOutput struct {
 }
 
 // coarse are the pitches of coarse metric threads by diameter, both in millimetres: the standard series.
-var coarse = map[string]string{"5": "0.8", "6": "1", "7": "1", "8": "1.25", "10": "1.5", "12": "1.75", "14": "2", "16": "2", "18": "2.5"}
+var coarse = map[string]string{
+	"5": "0.8", "6": "1", "7": "1", "8": "1.25", "10": "1.5", "12": "1.75", "14": "2", "16": "2",
+	"18": "2.5",
+}
 
 var (
 	metric = regexp.MustCompile(`^[Mm]([0-9]+(?:[.,][0-9]+)?)(?:\s*[xX*×]\s*([0-9]+(?:[.,][0-9]+)?))?$`)
@@ -45,7 +48,9 @@ func Thread(in ThreadInput) (ThreadOutput, error) {
 	if err != nil {
 		return ThreadOutput{}, err
 	}
-	tap, insert := drill(new(big.Rat).Sub(major, pitch)), drill(new(big.Rat).Add(major, new(big.Rat).Quo(pitch, big.NewRat(4, 1))))
+	tap, insert := drill(new(big.Rat).Sub(major, pitch)), drill(
+		new(big.Rat).Add(major, new(big.Rat).Quo(pitch, big.NewRat(4, 1))),
+	)
 	deep := quantity.Float(new(big.Rat).Sub(major, new(big.Rat).SetInt64(int64(tap))))
 	return ThreadOutput{
 		Major: length.Round(major), Pitch: length.Round(pitch), TapDrill: tap, InsertDrill: insert,
@@ -58,7 +63,8 @@ func thread(name string) (major, pitch *big.Rat, err error) {
 	if m := metric.FindStringSubmatch(name); m != nil {
 		if m[2] == "" {
 			if m[2] = coarse[m[1]]; m[2] == "" {
-				return nil, nil, field.Errorf("thread", "write its pitch too: M%sx1, there is no coarse thread that everybody means", m[1])
+				return nil, nil, field.Errorf("thread",
+					"write its pitch too: M%sx1, there is no coarse thread that everybody means", m[1])
 			}
 		}
 		return sensible(millimetres(m[1]), millimetres(m[2]))

@@ -63,7 +63,8 @@ func Torque(in TorqueInput) (TorqueOutput, error) {
 				return TorqueOutput{}, field.Under(at+".torque", err)
 			}
 			if n.Sign() <= 0 || last != nil && n.Cmp(last) <= 0 {
-				return TorqueOutput{}, field.Errorf(at+".torque", "a torque is above the one before it, unless the bolts are slackened between")
+				return TorqueOutput{}, field.Errorf(at+".torque",
+					"a torque is above the one before it, unless the bolts are slackened between")
 			}
 			last = n
 			step.NewtonMetres, step.PoundFeet = told(n, in.Unit)

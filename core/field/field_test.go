@@ -19,7 +19,8 @@ func TestPathsJoin(t *testing.T) {
 	assert.Equal(t, "top", field.Join("", "top"))
 	err := field.Under("guides[2]", field.Under("stem", field.Errorf("top[0]", "%d is no length", 3)))
 	assert.EqualError(t, err, "guides[2].stem.top[0]: 3 is no length")
-	assert.EqualError(t, field.Under("file", errors.New("torn")), "file: torn", "an error that names no field gets the path")
+	assert.EqualError(t, field.Under("file", errors.New("torn")), "file: torn",
+		"an error that names no field gets the path")
 	assert.EqualError(t, field.Errorf("", "nothing at all"), "nothing at all")
 	wrapped := fmt.Errorf("plan 3: %w", field.Errorf("cut", "too deep"))
 	assert.EqualError(t, field.Under("face", wrapped), "face.cut: too deep")
@@ -44,7 +45,9 @@ func TestErrorsAsJSON(t *testing.T) {
 	for _, c := range []struct {
 		err            error
 		field, message string
-	}{{field.Errorf("stem.top[1]", "\"8,0,1\" is no length"), "stem.top[1]", "\"8,0,1\" is no length"}, {errors.New("disk full"), "", "disk full"}} {
+	}{{
+		field.Errorf("stem.top[1]", "\"8,0,1\" is no length"), "stem.top[1]", "\"8,0,1\" is no length",
+	}, {errors.New("disk full"), "", "disk full"}} {
 		out := field.JSON(c.err)
 		assert.Equal(t, byte('\n'), out[len(out)-1])
 		var back struct {

@@ -113,7 +113,8 @@ func (g *walk) operations() {
 		if k == nil {
 			continue
 		}
-		l := Line{Key: "operation:" + o.Code, What: k.Name, OK: o.State == head.Done || o.State == head.Skipped, Why: o.State}
+		l := Line{Key: "operation:" + o.Code, What: k.Name, OK: o.State == head.Done ||
+			o.State == head.Skipped, Why: o.State}
 		if o.State == head.Skipped {
 			l = g.leftOut(o, k)
 		}
@@ -129,7 +130,8 @@ func (g *walk) operations() {
 		for _, x := range g.h.Operations {
 			if x.Code == o.Code {
 				on = true
-				missing = slices.DeleteFunc(missing, func(id string) bool { return len(x.At) == 0 || slices.Contains(x.At, id) })
+				missing = slices.DeleteFunc(missing,
+					func(id string) bool { return len(x.At) == 0 || slices.Contains(x.At, id) })
 			}
 		}
 		if on && len(missing) == 0 {
@@ -147,7 +149,10 @@ func (g *walk) operations() {
 // leftOut is an operation that was left out: it says why, and where it would have proven something the
 // deviation is signed.
 func (g *walk) leftOut(o head.Operation, k *trade.Operation) Line {
-	l := Line{Key: "operation:" + o.Code, What: k.Name, Why: "left out: " + o.Why, OK: strings.TrimSpace(o.Why) != ""}
+	l := Line{
+		Key: "operation:" + o.Code, What: k.Name, Why: "left out: " + o.Why,
+		OK: strings.TrimSpace(o.Why) != "",
+	}
 	if !l.OK {
 		l.Why = "left out, and nobody says why"
 	}
@@ -228,7 +233,8 @@ func (g *walk) matters(c *trade.Characteristic, at string) bool {
 	}
 	for i := range trade.Characteristics {
 		d := &trade.Characteristics[i]
-		if (d.Of != nil && d.Of.Code == c.Code || slices.ContainsFunc(d.From, func(f *trade.Characteristic) bool { return f.Code == c.Code })) &&
+		if (d.Of != nil && d.Of.Code == c.Code ||
+			slices.ContainsFunc(d.From, func(f *trade.Characteristic) bool { return f.Code == c.Code })) &&
 			g.h.Limit(d.Code, role) != nil {
 			return true
 		}
@@ -253,8 +259,12 @@ func (g *walk) records() {
 			}
 		}
 		for _, id := range at {
-			l := Line{Key: strings.TrimSuffix(Record+o.Code+"@"+id, "@"), What: strings.TrimSpace(id + " " + words.Lower(k.Name) + ", record")}
-			if l.OK, l.Why = g.recorded(k, id); !l.OK && g.h.Recorded(k.Code, id) != nil { // somebody may sign what it says
+			l := Line{
+				Key:  strings.TrimSuffix(Record+o.Code+"@"+id, "@"),
+				What: strings.TrimSpace(id + " " + words.Lower(k.Name) + ", record"),
+			}
+			// somebody may sign what it says
+			if l.OK, l.Why = g.recorded(k, id); !l.OK && g.h.Recorded(k.Code, id) != nil {
 				l.Feature = l.Key
 				if l.Signed = g.h.Signed(l.Feature, ""); l.Signed != nil {
 					l.OK, l.Why = true, l.Why+"; signed by "+l.Signed.By+": "+l.Signed.Reason
@@ -339,9 +349,11 @@ func (g *walk) features() {
 		case f.Verdict >= gauge.Doubt && !g.proven(f):
 			continue // it is asked for by its reading
 		case f.Verdict == gauge.Doubt:
-			l.Why = fmt.Sprintf("in doubt: %s %s %d of 100 such readings are outside.", f.Why(g.h.Unit), f.Says(g.h.Unit), 100-int(f.PInside*100))
+			l.Why = fmt.Sprintf("in doubt: %s %s %d of 100 such readings are outside.", f.Why(g.h.Unit),
+				f.Says(g.h.Unit), 100-int(f.PInside*100))
 			if decided && d.Choice == trade.Leave {
-				l.OK, l.Why = true, fmt.Sprintf("in doubt, released: %s (%d of 100 such readings are outside)", d.Reason, 100-int(f.PInside*100))
+				l.OK, l.Why = true, fmt.Sprintf("in doubt, released: %s (%d of 100 such readings are outside)", d.Reason,
+					100-int(f.PInside*100))
 			}
 		case f.Verdict >= gauge.Out:
 			l.Why = f.Verdict.Label() + ": " + f.Why(g.h.Unit)
@@ -368,7 +380,8 @@ func (g *walk) features() {
 
 // untold tells whether a reading behind a feature was made with no tool named.
 func (g *walk) untold(f judge.Feature) bool {
-	return slices.ContainsFunc(g.h.Readings, func(r head.Reading) bool { return r.Untold && slices.Contains(f.From, r.ID) })
+	return slices.ContainsFunc(g.h.Readings,
+		func(r head.Reading) bool { return r.Untold && slices.Contains(f.From, r.ID) })
 }
 
 // proven tells whether a feature's readings are all newer than the work that changed them.
@@ -410,7 +423,9 @@ func (g *walk) unread(f judge.Feature) {
 	for _, from := range c.Proves() {
 		for _, at := range from.Positions(g.h.Model.Layout) {
 			if g.belongs(f, c, at) && len(g.h.Reads(from.Code, at)) == 0 {
-				g.want(Line{Key: "read:" + from.Code + "@" + at, What: at + " " + words.Lower(from.Label), Why: "not read"})
+				g.want(
+					Line{Key: "read:" + from.Code + "@" + at, What: at + " " + words.Lower(from.Label), Why: "not read"},
+				)
 			}
 		}
 	}
@@ -432,7 +447,8 @@ func (g *walk) offTarget(f judge.Feature) string {
 	if !worked {
 		return ""
 	}
-	return "inside its limit, but outside the shop's target " + h.Limit.Text(g.h.Unit) + ": " + f.Figure(g.h.Unit)
+	return "inside its limit, but outside the shop's target " + h.Limit.Text(g.h.Unit) + ": " +
+		f.Figure(g.h.Unit)
 }
 
 // parts wants every part in its place, and every new valve measured before it is trusted: as a
@@ -472,7 +488,8 @@ func (g *walk) parts() {
 func (g *walk) rest() {
 	count := map[string]int{}
 	for _, r := range g.h.Readings {
-		if r.Suspect && slices.ContainsFunc(g.h.Reads(r.Of, r.Spot.Position), func(x head.Reading) bool { return x.ID == r.ID }) {
+		if r.Suspect && slices.ContainsFunc(g.h.Reads(r.Of, r.Spot.Position),
+			func(x head.Reading) bool { return x.ID == r.ID }) {
 			count[r.Tool]++
 		}
 	}
@@ -484,7 +501,8 @@ func (g *walk) rest() {
 			}
 			g.want(Line{
 				Key: "suspect:" + r.Tool, What: r.Tool, Tool: r.Tool,
-				Why: fmt.Sprintf("%d %s made before it failed its zero check: read again, or the lead releases them", n, readings),
+				Why: fmt.Sprintf("%d %s made before it failed its zero check: read again, or the lead releases them", n,
+					readings),
 			})
 		}
 	}
@@ -498,7 +516,8 @@ func (g *walk) rest() {
 		for _, o := range g.h.Operations {
 			if o.Code == l.Code {
 				on = true
-				missing = slices.DeleteFunc(missing, func(id string) bool { return len(o.At) == 0 || slices.Contains(o.At, id) })
+				missing = slices.DeleteFunc(missing,
+					func(id string) bool { return len(o.At) == 0 || slices.Contains(o.At, id) })
 			}
 		}
 		if !on || len(missing) > 0 {
@@ -522,6 +541,8 @@ func (g *walk) rest() {
 
 // released tells whether a release names the person and, beside the name, the licence.
 func released(text string) bool {
-	return len(strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || unicode.IsSpace(r) })) > 1 &&
+	return len(
+		strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || unicode.IsSpace(r) }),
+	) > 1 &&
 		strings.ContainsFunc(text, unicode.IsDigit)
 }

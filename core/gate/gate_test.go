@@ -27,7 +27,8 @@ func open(h *headtest.Head) string {
 
 // seats is a head with one seat too wide, decided to be cut.
 func seats(t *testing.T) *headtest.Head {
-	return headtest.New(t, 1, "IE").Both("seat.width", "1.0", "2.0").Read("seat.width", "1I1 1.5", "1E1 2.6").Decide("seat.width@1E1", "seat_cut")
+	return headtest.New(t, 1, "IE").Both("seat.width", "1.0", "2.0").Read("seat.width", "1I1 1.5", "1E1 2.6").
+		Decide("seat.width@1E1", "seat_cut")
 }
 
 func TestAnEmptyHeadProvesNothing(t *testing.T) {
@@ -52,7 +53,9 @@ func TestASignatureHoldsForItsFigures(t *testing.T) {
 	h := seats(t).Did("seat_cut", "1E1").Again(head.AfterRepair, "seat.width", "1E1 2.3")
 	assert.Contains(t, open(h), "sign:seat.width@1E1")
 	f, _ := judge.Head(h.Head).Feature("seat.width@1E1")
-	h.Signoffs = append(h.Signoffs, head.Signoff{Finding: f.Key(), By: "lead", Reason: "customer's wish", Figure: gate.Figure(f, length.MM)})
+	h.Signoffs = append(h.Signoffs, head.Signoff{
+		Finding: f.Key(), By: "lead", Reason: "customer's wish", Figure: gate.Figure(f, length.MM),
+	})
 	assert.NotContains(t, open(h), "sign:seat.width@1E1")
 	h.Again(head.Final, "seat.width", "1E1 2.5")
 	assert.Contains(t, open(h), "sign:seat.width@1E1")
@@ -72,7 +75,9 @@ func TestAFirstTestThatFailedIsMadeGoodByTheSecond(t *testing.T) {
 		{"it leaked", test("2"), nil, true},
 		{"it leaked and is tight now", test("2"), test("0"), false},
 		{"it leaks still", test("2"), test("1"), true},
-		{"a test at no pressure is made good by none", trade.Values{"pressure": "0bar", "water": "60C", "minutes": "20", "leaks": "0"}, test("0"), true},
+		{"a test at no pressure is made good by none", trade.Values{
+			"pressure": "0bar", "water": "60C", "minutes": "20", "leaks": "0",
+		}, test("0"), true},
 	} {
 		h := headtest.New(t, 1, "IE").Did("pressure_test")
 		h.Records = append(h.Records, head.Record{Operation: "pressure_test", Values: c.first, After: -1})
@@ -155,7 +160,8 @@ func TestAPartThatIsMissingIsNamed(t *testing.T) {
 // TestAReleaseNamesThePersonAndTheLicence: one word, or a name alone, is no release.
 func TestAReleaseNamesThePersonAndTheLicence(t *testing.T) {
 	for text, released := range map[string]bool{
-		"": false, "17": false, "L17": false, "A. Person": false, "A. Person, L17": true, "Person 17": true, "Person;17": true,
+		"": false, "17": false, "L17": false, "A. Person": false, "A. Person, L17": true, "Person 17": true,
+		"Person;17": true,
 	} {
 		h := seats(t)
 		h.Regulated, h.Released = "aircraft", text

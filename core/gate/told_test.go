@@ -15,7 +15,9 @@ import (
 
 // on puts an operation on the route.
 func on(h *headtest.Head, code, state, why string, at ...string) *headtest.Head {
-	h.Operations = append(h.Operations, head.Operation{Code: code, State: state, Why: why, At: at, Turn: uint(100 + len(h.Operations))})
+	h.Operations = append(
+		h.Operations, head.Operation{Code: code, State: state, Why: why, At: at, Turn: uint(100 + len(h.Operations))},
+	)
 	return h
 }
 
@@ -65,18 +67,23 @@ func TestWhatTheGateSays(t *testing.T) {
 		begins []string
 		want   map[string]string
 	}{
-		{"what is ordered is done", on(seats(t), "seat_cut", head.Waiting, "", "1E1"), []string{"operation:seat_cut"}, map[string]string{
+		{"what is ordered is done", on(seats(t), "seat_cut", head.Waiting, "",
+			"1E1"), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "open: waiting",
 		}},
-		{"what runs is not done", on(seats(t), "seat_cut", head.Running, "", "1E1"), []string{"operation:seat_cut"}, map[string]string{
+		{"what runs is not done", on(seats(t), "seat_cut", head.Running, "",
+			"1E1"), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "open: running",
 		}},
 		{"what was decided is not on the route", seats(t), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "open: not on the route yet",
 		}},
-		{"it is, elsewhere", on(seats(t), "seat_cut", head.Done, "", "1I1"), []string{"operation:seat_cut"}, map[string]string{
-			"operation:seat_cut": "ok: done", "operation:seat_cut@1E1": "open: not on the route for 1E1",
-		}},
+		{
+			"it is, elsewhere", on(seats(t), "seat_cut", head.Done, "", "1I1"), []string{"operation:seat_cut"},
+			map[string]string{
+				"operation:seat_cut": "ok: done", "operation:seat_cut@1E1": "open: not on the route for 1E1",
+			},
+		},
 		{
 			"it is, everywhere", on(seats(t), "seat_cut", head.Done, ""),
 			[]string{"operation:seat_cut"}, map[string]string{"operation:seat_cut": "ok: done"},
@@ -93,10 +100,12 @@ func TestWhatTheGateSays(t *testing.T) {
 				"operation:seat_cut": "ok: left out: the customer's wish",
 			},
 		},
-		{"left out without one", on(seats(t), "seat_cut", head.Skipped, " ", "1E1"), []string{"operation:seat_cut"}, map[string]string{
+		{"left out without one", on(seats(t), "seat_cut", head.Skipped, " ",
+			"1E1"), []string{"operation:seat_cut"}, map[string]string{
 			"operation:seat_cut": "open: left out, and nobody says why",
 		}},
-		{"a proof left out", on(bare(), "seal_test", head.Skipped, "no pump"), []string{head.LeftOut + "seal_test"}, map[string]string{
+		{"a proof left out", on(bare(), "seal_test", head.Skipped,
+			"no pump"), []string{head.LeftOut + "seal_test"}, map[string]string{
 			head.LeftOut + "seal_test": "open: left out: no pump: what it would have proven is not proven; somebody signs that, with a reason",
 		}},
 		{
@@ -114,7 +123,10 @@ func TestWhatTheGateSays(t *testing.T) {
 				"read:seat.width@1E1": "ok: read again since cut seats",
 			},
 		},
-		{"nobody asks for what has no limit and was not read", bare().Did("seat_cut", "1E1"), []string{"read:seat.width"}, map[string]string{}},
+		{
+			"nobody asks for what has no limit and was not read", bare().Did("seat_cut", "1E1"),
+			[]string{"read:seat.width"}, map[string]string{},
+		},
 		{
 			"what was read is asked for without a limit", bare().Read("seat.width", "1E1 1.5").Did("seat_cut", "1E1"),
 			[]string{"read:seat.width"}, map[string]string{
@@ -122,12 +134,15 @@ func TestWhatTheGateSays(t *testing.T) {
 			},
 		},
 		{
-			"what something with a limit is made of too", bare().Both("guide.clearance", "0.03", "0.09").Did("guide_ream", "1E1"),
+			"what something with a limit is made of too",
+			bare().Both("guide.clearance", "0.03", "0.09").Did("guide_ream", "1E1"),
 			[]string{"read:guide.bore"}, map[string]string{
-				"read:guide.bore@1E1": "open: worked on (ream guides oversize), not read again everywhere since", "read:guide.bore@1I1": "open: not read",
+				"read:guide.bore@1E1": "open: worked on (ream guides oversize), not read again everywhere since",
+				"read:guide.bore@1I1": "open: not read",
 			},
 		},
-		{"work that waits moved nothing", on(seats(t), "seat_cut", head.Waiting, "", "1E1"), []string{"read:"}, map[string]string{}},
+		{"work that waits moved nothing", on(seats(t), "seat_cut", head.Waiting, "",
+			"1E1"), []string{"read:"}, map[string]string{}},
 		{
 			"what was looked at is looked at again", bare().See("seat.condition", "1E1", "gaps").Did("seat_cut", "1E1"),
 			[]string{"read:seat.condition"}, map[string]string{
@@ -147,7 +162,9 @@ func TestWhatTheGateSays(t *testing.T) {
 		}},
 		{
 			"out, seen", bare().See("seat.condition", "1E1", "gaps"),
-			[]string{"sign:"}, map[string]string{"sign:seat.condition@1E1": "open: out: Seat: gaps in the ring: blue shows through in places"},
+			[]string{"sign:"}, map[string]string{
+				"sign:seat.condition@1E1": "open: out: Seat: gaps in the ring: blue shows through in places",
+			},
 		},
 		{"no tool named", untold(), []string{"sign:"}, map[string]string{
 			"sign:seat.width@1E1": "open: in doubt: read with no tool named, so that its doubt is not known: name the tool, or read it again",
@@ -172,7 +189,8 @@ func TestSuspectReadingsAreCounted(t *testing.T) {
 		h.Readings[i].Tool, h.Readings[i].Suspect = "caliper 3", true
 	}
 	const says = " made before it failed its zero check: read again, or the lead releases them"
-	assert.Equal(t, map[string]string{"suspect:caliper 3": "open: 2 readings" + says}, told(h, "suspect:"), "the first of 1E1 was corrected")
+	assert.Equal(t, map[string]string{"suspect:caliper 3": "open: 2 readings" + says}, told(h, "suspect:"),
+		"the first of 1E1 was corrected")
 	h.Readings[0].Suspect = false
 	assert.Equal(t, map[string]string{"suspect:caliper 3": "open: 1 reading" + says}, told(h, "suspect:"))
 	h.Readings[2].Suspect = false
@@ -186,11 +204,14 @@ func TestWhatIsApprovedIsDone(t *testing.T) {
 		h.Approved = []head.Line{{Code: "seat_cut", At: []string{"1I1", "1E1"}}}
 		return h
 	}
-	assert.Equal(t, map[string]string{"approve:seat_cut": "open: approved, but not on the route 1I1, 1E1"}, told(h(), "approve:"))
-	assert.Equal(t, map[string]string{"approve:seat_cut": "open: approved, but not on the route 1E1"}, told(on(h(), "seat_cut", head.Done, "", "1I1"), "approve:"))
+	assert.Equal(t, map[string]string{"approve:seat_cut": "open: approved, but not on the route 1I1, 1E1"},
+		told(h(), "approve:"))
+	assert.Equal(t, map[string]string{"approve:seat_cut": "open: approved, but not on the route 1E1"},
+		told(on(h(), "seat_cut", head.Done, "", "1I1"), "approve:"))
 	assert.Empty(t, told(on(h(), "seat_cut", head.Done, ""), "approve:"))
 	left := h()
 	left.Signoffs = []head.Signoff{{Finding: head.LeftOut + "seat_cut", By: "Odo", Reason: "sound after all"}}
-	assert.Equal(t, map[string]string{"approve:seat_cut": "ok: approved and not done, signed by Odo: sound after all"}, told(left, "approve:"))
+	assert.Equal(t, map[string]string{"approve:seat_cut": "ok: approved and not done, signed by Odo: sound after all"},
+		told(left, "approve:"))
 	assert.Equal(t, trade.CutSeat.Code, "seat_cut")
 }

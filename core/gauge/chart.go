@@ -57,7 +57,8 @@ func Charted(values []quantity.Amount) (c Chart, ok bool) {
 		}
 		return 0
 	})
-	c.sign(words.Of("%d in a row on one side", onOneSide), onOneSide, func(i int) int { return side(values[i] - c.Mean) })
+	c.sign(words.Of("%d in a row on one side", onOneSide), onOneSide,
+		func(i int) int { return side(values[i] - c.Mean) })
 	if s, now := c.now(); now && len(s.At) >= onOneSide {
 		c.Step = slope(values)
 	}

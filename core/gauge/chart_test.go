@@ -37,8 +37,12 @@ func TestWhatAChartSaysIsNoChance(t *testing.T) {
 			map[string][]int{"8 in a row on one side": {0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15}},
 		},
 		{"five steps up", row(0, 9, 0, 1, 2, 3, 4, 5, 0, 9, 0), nil},
-		{"six steps up", row(0, 9, 0, 1, 2, 3, 4, 5, 6, 0, 9), map[string][]int{"6 in a row, each further than the one before": {3, 4, 5, 6, 7, 8}}},
-		{"six steps down", row(9, 0, 9, 8, 7, 6, 5, 4, 3, 9, 0), map[string][]int{"6 in a row, each further than the one before": {3, 4, 5, 6, 7, 8}}},
+		{"six steps up", row(0, 9, 0, 1, 2, 3, 4, 5, 6, 0, 9), map[string][]int{
+			"6 in a row, each further than the one before": {3, 4, 5, 6, 7, 8},
+		}},
+		{"six steps down", row(9, 0, 9, 8, 7, 6, 5, 4, 3, 9, 0), map[string][]int{
+			"6 in a row, each further than the one before": {3, 4, 5, 6, 7, 8},
+		}},
 		{"a pause ends it", row(0, 9, 0, 1, 2, 3, 3, 4, 5, 6, 0, 9), nil},
 	} {
 		c, ok := gauge.Charted(x.values)

@@ -29,8 +29,9 @@ type StudyOutput struct {
 	GRR             quantity.Amount  `json:"grr_nm"`             // both, root of squares
 	Part            quantity.Amount  `json:"part_nm"`            // between the parts
 	Total           quantity.Amount  `json:"total_nm"`           // GRR and part, root of squares
-	Categories      *int             `json:"categories"`         // whole part of sqrt 2 part / GRR; nil when GRR is 0
-	share           float64
+	// whole part of sqrt 2 part / GRR; nil when GRR is 0
+	Categories *int `json:"categories"`
+	share      float64
 }
 
 // U is the expanded uncertainty (k = 2) a tool has by the study: twice GRR, in the unit that
@@ -109,7 +110,8 @@ func Study(in StudyInput) (StudyOutput, error) {
 func tail(ms, err, df, dfErr float64) float64 {
 	switch {
 	case err > 0:
-		return mathext.RegIncBeta(dfErr/2, df/2, dfErr/(dfErr+df*ms/err)) // the upper tail itself: 1 - CDF would lose it
+		// the upper tail itself: 1 - CDF would lose it
+		return mathext.RegIncBeta(dfErr/2, df/2, dfErr/(dfErr+df*ms/err))
 	case ms > 0:
 		return 0
 	}
@@ -124,7 +126,10 @@ type squares struct {
 }
 
 func (in StudyInput) squares() squares {
-	s := squares{people: float64(len(in.Readings)), parts: float64(len(in.Readings[0])), trials: float64(len(in.Readings[0][0]))}
+	s := squares{
+		people: float64(len(in.Readings)), parts: float64(len(in.Readings[0])),
+		trials: float64(len(in.Readings[0][0])),
+	}
 	s.dfCell, s.dfErrors = (s.people-1)*(s.parts-1), s.people*s.parts*(s.trials-1)
 	base := in.Readings[0][0][0] // squares of small numbers lose less
 	var all float64
@@ -163,5 +168,7 @@ func (in StudyInput) squares() squares {
 // can show, resolution / sqrt 12, doubled. It is never zero for a tool that shows numbers.
 func ToolU(certificate, study, resolution quantity.Amount) quantity.Amount {
 	shows := float64(resolution) / math.Sqrt(12) * 2
-	return quantity.Amount(math.Round(math.Sqrt(float64(certificate)*float64(certificate) + float64(study)*float64(study) + shows*shows)))
+	return quantity.Amount(math.Round(
+		math.Sqrt(float64(certificate)*float64(certificate) + float64(study)*float64(study) + shows*shows),
+	))
 }

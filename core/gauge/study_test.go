@@ -107,9 +107,10 @@ func TestAStudyWorkedByHand(t *testing.T) {
 		out, err := gauge.Study(in)
 		require.NoError(t, err)
 		assert.Equal(t, x.pooled, out.Pooled)
-		assert.Equal(t, []quantity.Amount{x.repeat, x.interaction, x.reproducibility, x.whole, x.part, x.all}, []quantity.Amount{
-			out.Repeatability, out.Interaction, out.Reproducibility, out.GRR, out.Part, out.Total,
-		})
+		assert.Equal(t, []quantity.Amount{x.repeat, x.interaction, x.reproducibility, x.whole, x.part, x.all},
+			[]quantity.Amount{
+				out.Repeatability, out.Interaction, out.Reproducibility, out.GRR, out.Part, out.Total,
+			})
 		assert.EqualValues(t, x.kinds, *out.Categories)
 	}
 }

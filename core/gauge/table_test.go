@@ -53,7 +53,8 @@ func TestJudgeAtItsBoundaries(t *testing.T) {
 		{bracket(201, 210), 0, both, gauge.Out, -10, "high"},
 	} {
 		is := gauge.Judge(x.value, x.u, x.limit)
-		assert.Equal(t, gauge.Result{Verdict: x.verdict, Distance: x.distance, Side: x.side}, is, "%+v, doubt %d", x.value, x.u)
+		assert.Equal(t, gauge.Result{Verdict: x.verdict, Distance: x.distance, Side: x.side}, is, "%+v, doubt %d", x.value,
+			x.u)
 	}
 }
 
@@ -67,13 +68,16 @@ func TestPInsideAtItsBoundaries(t *testing.T) {
 		limit gauge.Limit
 		want  float64
 	}{
-		{gauge.Exact(100), 0, both, 1}, {gauge.Exact(99), 0, both, 0}, {gauge.Exact(200), 0, both, 1}, {gauge.Exact(201), 0, both, 0},
+		{gauge.Exact(100), 0, both, 1}, {gauge.Exact(99), 0, both, 0}, {gauge.Exact(200), 0, both, 1},
+		{gauge.Exact(201), 0, both, 0},
 		{gauge.Exact(100), 4, both, 0.5}, {gauge.Exact(200), 4, both, 0.5}, {gauge.Exact(102), 4, both, 0.841345},
 		{gauge.Exact(198), 4, both, 0.841345}, {gauge.Exact(98), 4, both, 0.158655}, {gauge.Exact(202), 4, both, 0.158655},
 		{gauge.Exact(0), 4, gauge.Limit{High: end(200)}, 1}, {gauge.Exact(900), 4, gauge.Limit{Low: end(100)}, 1},
 		{gauge.Exact(5), 10, gauge.Limit{Low: end(0), High: end(10)}, 0.682689}, // both ends one standard deviation away
-		{gauge.Value{Bracket: true, Go: 95, NoGo: 105}, 0, both, 0.5}, {gauge.Value{Bracket: true, Go: 192, NoGo: 202}, 0, both, 0.8},
-		{gauge.Value{Bracket: true, Go: 80, NoGo: 90}, 0, both, 0}, {gauge.Value{Bracket: true, Go: 210, NoGo: 220}, 0, both, 0},
+		{gauge.Value{Bracket: true, Go: 95, NoGo: 105}, 0, both, 0.5},
+		{gauge.Value{Bracket: true, Go: 192, NoGo: 202}, 0, both, 0.8},
+		{gauge.Value{Bracket: true, Go: 80, NoGo: 90}, 0, both, 0},
+		{gauge.Value{Bracket: true, Go: 210, NoGo: 220}, 0, both, 0},
 		{gauge.Value{Bracket: true, Go: 120, NoGo: 130}, 0, both, 1},
 	} {
 		assert.InDelta(t, x.want, gauge.PInside(x.value, x.u, x.limit), 1e-6, "%+v, doubt %d", x.value, x.u)

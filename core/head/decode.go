@@ -83,8 +83,14 @@ func (d *decoding) quantity(path, text string, unit quantity.Unit) quantity.Amou
 func (f File) Decode() (*Head, error) {
 	d := &decoding{
 		h: &Head{
-			Theirs: f.Head.Theirs, Tag: f.Head.Tag, Story: f.Head.Story, Hours: f.Head.Hours, Bank: f.Head.Bank, Marks: f.Head.Marks, Regulated: f.Head.Regulated,
-			Released: strings.TrimSpace(f.Head.Released),
+			Theirs:    f.Head.Theirs,
+			Tag:       f.Head.Tag,
+			Story:     f.Head.Story,
+			Hours:     f.Head.Hours,
+			Bank:      f.Head.Bank,
+			Marks:     f.Head.Marks,
+			Regulated: f.Head.Regulated,
+			Released:  strings.TrimSpace(f.Head.Released),
 		},
 	}
 	if f.Format != Format {
@@ -106,7 +112,9 @@ func (f File) Decode() (*Head, error) {
 		}
 		d.h.Symptoms = append(d.h.Symptoms, code)
 	}
-	for _, step := range []func(*decoding){f.model, f.sheet, f.tools, f.readings, f.findings, f.parts, f.stock, f.settings, f.work, f.ask} {
+	for _, step := range []func(*decoding){
+		f.model, f.sheet, f.tools, f.readings, f.findings, f.parts, f.stock, f.settings, f.work, f.ask,
+	} {
 		if step(d); d.err != nil {
 			return nil, d.err
 		}
@@ -118,17 +126,26 @@ func (f File) Decode() (*Head, error) {
 func (f File) model(d *decoding) {
 	m := f.Model
 	d.h.Model = Model{Name: m.Name, About: m.About, Valves: map[layout.Role]trade.Valve{}, Kind: trade.Kind{
-		Material: d.oneOf("model.material", m.Material, "iron", trade.Materials), Cooling: d.oneOf("model.cooling", m.Cooling, "water", trade.Coolings),
-		Drive: d.oneOf("model.drive", m.Drive, trade.Rocker, trade.Drives), Lifter: d.oneOf("model.lifter", m.Lifter, "solid", trade.Lifters), Ignition: d.oneOf(
+		Material: d.oneOf("model.material", m.Material, "iron", trade.Materials),
+		Cooling:  d.oneOf("model.cooling", m.Cooling, "water", trade.Coolings),
+		Drive:    d.oneOf("model.drive", m.Drive, trade.Rocker, trade.Drives),
+		Lifter:   d.oneOf("model.lifter", m.Lifter, "solid", trade.Lifters), Ignition: d.oneOf(
 			"model.ignition", m.Ignition, "plug", trade.Ignitions,
 		),
 	}}
-	spec := layout.InlineSpec{Cylinders: m.Cylinders, Pitch: d.length(
-		"model.pitch", m.Pitch,
-	), Bore: d.length("model.bore", m.Bore), Width: d.length("model.width", m.Width),
-		Injector: d.h.Model.Kind.Injectors(), AirCooled: d.h.Model.Kind.AirCooled(), FirstAtRight: d.oneOf(
+	spec := layout.InlineSpec{
+		Cylinders: m.Cylinders,
+		Pitch: d.length(
+			"model.pitch", m.Pitch,
+		),
+		Bore:      d.length("model.bore", m.Bore),
+		Width:     d.length("model.width", m.Width),
+		Injector:  d.h.Model.Kind.Injectors(),
+		AirCooled: d.h.Model.Kind.AirCooled(),
+		FirstAtRight: d.oneOf(
 			"model.first_at", m.FirstAt, "left", []string{"left", "right"},
-		) == "right"}
+		) == "right",
+	}
 	spec.Camshafts = m.Camshafts
 	d.wrong("model.camshafts", d.h.Model.Kind.CheckCamshafts(m.Camshafts))
 	if len(m.Patterns) == 1 {
@@ -149,7 +166,8 @@ func (f File) model(d *decoding) {
 			spec.ExhaustHead = head
 		}
 		d.h.Model.Valves[layout.Role(role)] = trade.Valve{
-			Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated, Hollow: v.Hollow, Plain: v.Plain,
+			Material: d.oneOf(at+".material", v.Material, "steel", trade.ValveMaterials), Coated: v.Coated,
+			Hollow: v.Hollow, Plain: v.Plain,
 		}
 	}
 	if d.err != nil {
@@ -160,7 +178,9 @@ func (f File) model(d *decoding) {
 	d.h.Model.Layout = l
 	for i, p := range m.Moved {
 		at := fmt.Sprintf("model.moved[%d]", i)
-		err := d.h.Model.Layout.Move(p.What, layout.Spot{Name: p.Name, X: d.length(at+".x", p.X), Y: d.length(at+".y", p.Y), D: d.length(at+".d", p.D)})
+		err := d.h.Model.Layout.Move(p.What, layout.Spot{
+			Name: p.Name, X: d.length(at+".x", p.X), Y: d.length(at+".y", p.Y), D: d.length(at+".d", p.D),
+		})
 		d.wrong(at, err)
 	}
 }
@@ -176,7 +196,10 @@ func firstOf(err error) error {
 		names = append(names, name)
 	}
 	slices.Sort(names)
-	rename := map[string]string{"pattern": "patterns[0]", "intake_head": "valves.intake.head", "exhaust_head": "valves.exhaust.head"}
+	rename := map[string]string{
+		"pattern": "patterns[0]", "intake_head": "valves.intake.head",
+		"exhaust_head": "valves.exhaust.head",
+	}
 	name := names[0]
 	if to, ok := rename[name]; ok {
 		name = to
@@ -186,7 +209,9 @@ func firstOf(err error) error {
 
 func (f File) sheet(d *decoding) {
 	d.h.Sheet.Figures = map[string]quantity.Amount{}
-	for _, part := range []func(*decoding) bool{f.repairs, f.tightening, f.own, f.limits, f.figures, f.renewals} {
+	for _, part := range []func(*decoding) bool{
+		f.repairs, f.tightening, f.own, f.limits, f.figures, f.renewals,
+	} {
 		if !part(d) {
 			return
 		}
@@ -266,8 +291,14 @@ func (f File) own(d *decoding) bool {
 			d.fail(at+".code", "a code of its own")
 		}
 		c := trade.Characteristic{
-			Code: o.Code, Label: o.Label, Section: trade.Own, Where: d.oneOf(at+".where", o.Where, "", trade.Wheres), Low: -quantity.Max,
-			High: quantity.Max, Unit: unit, OnSheet: true,
+			Code:    o.Code,
+			Label:   o.Label,
+			Section: trade.Own,
+			Where:   d.oneOf(at+".where", o.Where, "", trade.Wheres),
+			Low:     -quantity.Max,
+			High:    quantity.Max,
+			Unit:    unit,
+			OnSheet: true,
 		}
 		if o.Tool != "" {
 			c.Tools = []string{o.Tool}
@@ -292,8 +323,10 @@ func (f File) limits(d *decoding) bool {
 			return false
 		}
 		out := Limit{
-			Characteristic: l.Of, Role: d.oneOf(at+".role", l.Role, "", []string{"intake", "exhaust", "long", "cross", "diagonal"}),
-			Set: d.oneOf(at+".set", l.Set, Service, []string{Service, Target, New, Class}), Source: l.Source, Unit: c.Unit,
+			Characteristic: l.Of, Role: d.oneOf(at+".role", l.Role, "",
+				[]string{"intake", "exhaust", "long", "cross", "diagonal"}),
+			Set: d.oneOf(at+".set", l.Set, Service, []string{Service, Target, New, Class}), Source: l.Source,
+			Unit: c.Unit,
 		}
 		for _, end := range []struct {
 			name, text string
@@ -409,8 +442,13 @@ func (f File) readings(d *decoding) {
 			}
 		}
 		out := Reading{
-			ID: uint(i + 1), Of: r.Of, Spot: trade.SpotOf(r.At), Tool: r.Tool, Stage: d.oneOf(at+".stage", r.Stage, AsReceived, Stages),
-			Typed: r.Typed, Suspect: r.Suspect,
+			ID:      uint(i + 1),
+			Of:      r.Of,
+			Spot:    trade.SpotOf(r.At),
+			Tool:    r.Tool,
+			Stage:   d.oneOf(at+".stage", r.Stage, AsReceived, Stages),
+			Typed:   r.Typed,
+			Suspect: r.Suspect,
 		}
 		if !spots[r.Of][out.Spot] {
 			d.fail(at+".at", "%s has no such place on this head", c.Label)
@@ -446,7 +484,8 @@ func (d *decoding) value(at string, c trade.Characteristic, r FileReading) gauge
 	inside := func(path string, v quantity.Amount) {
 		if v < c.Low || v > c.High {
 			d.fail(
-				path, "%s is no size for this: it lies between %s and %s", c.UnitFor(d.h.Unit).Text(v), c.UnitFor(d.h.Unit).Text(c.Low),
+				path, "%s is no size for this: it lies between %s and %s", c.UnitFor(d.h.Unit).Text(v),
+				c.UnitFor(d.h.Unit).Text(c.Low),
 				c.UnitFor(d.h.Unit).Text(c.High),
 			)
 		}
@@ -505,7 +544,12 @@ func (f File) findings(d *decoding) {
 			d.fail(at+".grade", "there is no such grade")
 		}
 		out := Finding{
-			ID: uint(i + 1), Part: x.Part, Grade: x.Grade, Position: x.At, Note: x.Note, Stage: d.oneOf(at+".stage", x.Stage, AsReceived, Stages),
+			ID:       uint(i + 1),
+			Part:     x.Part,
+			Grade:    x.Grade,
+			Position: x.At,
+			Note:     x.Note,
+			Stage:    d.oneOf(at+".stage", x.Stage, AsReceived, Stages),
 			Replaces: uint(max(0, x.Replaces)),
 		}
 		switch p.Where {
@@ -546,7 +590,8 @@ func (f File) parts(d *decoding) {
 		}
 		out := Part{Part: p.Part, Position: p.At, New: p.New, Missing: p.Missing, Is: map[string]quantity.Amount{}}
 		if p.Material != "" || p.Coated || p.Hollow {
-			out.Valve = &trade.Valve{Material: d.oneOf(at+".material", p.Material, "steel", trade.ValveMaterials), Coated: p.Coated, Hollow: p.Hollow}
+			out.Valve = &trade.Valve{Material: d.oneOf(at+".material", p.Material, "steel",
+				trade.ValveMaterials), Coated: p.Coated, Hollow: p.Hollow}
 		}
 		for code, text := range p.Is {
 			c, ok := trade.ByCode(code)
@@ -572,12 +617,14 @@ func (f File) stock(d *decoding) {
 		if s.Count < 0 || s.Count > maxCount || s.Days < 0 || s.Days > 1000 {
 			d.fail(at+".count", "a number of ordinary size")
 		}
-		out := Stock{ID: uint(i + 1), Kind: s.Kind, Name: s.Name, Role: d.oneOf(at+".role", s.Role, "", []string{"intake", "exhaust"}), Count: s.Count, Lead: s.Days}
+		out := Stock{ID: uint(i + 1), Kind: s.Kind, Name: s.Name, Role: d.oneOf(at+".role", s.Role, "",
+			[]string{"intake", "exhaust"}), Count: s.Count, Lead: s.Days}
 		if s.Size != "" {
 			out.Size = d.length(at+".size", s.Size)
 		}
 		if s.UpTo != "" {
-			if out.UpTo = d.length(at+".up_to", s.UpTo); s.Kind != trade.GasketPart.Code || out.UpTo <= 0 || out.Size <= 0 {
+			if out.UpTo = d.length(at+".up_to", s.UpTo); s.Kind != trade.GasketPart.Code || out.UpTo <= 0 ||
+				out.Size <= 0 {
 				d.fail(at+".up_to", "more than nothing, of a gasket with its size")
 			}
 		}
@@ -604,23 +651,50 @@ func (f File) settings(d *decoding) {
 }
 
 func (f File) work(d *decoding) {
+	f.decisions(d)
+	if f.operations(d) {
+		f.records(d)
+	}
+	for i, s := range f.Signoffs {
+		left, out := strings.CutPrefix(s.Finding, LeftOut)
+		code, _, _ := strings.Cut(strings.ReplaceAll(s.Finding, "/", "@"), "@")
+		if out && trade.OperationNamed(left) == nil || !out && !d.judged(code) {
+			d.fail(fmt.Sprintf("signoffs[%d].finding", i), "nothing is judged or left out by that name")
+		}
+		d.h.Signoffs = append(d.h.Signoffs, Signoff(s))
+	}
+	for i, l := range f.Approved {
+		if trade.OperationNamed(l.Code) == nil {
+			d.fail(fmt.Sprintf("approved[%d].code", i), "there is no such operation")
+		}
+		d.h.Approved = append(d.h.Approved, Line(l))
+	}
+}
+
+// decisions reads what was decided.
+func (f File) decisions(d *decoding) {
 	for i, x := range f.Decisions {
 		at := fmt.Sprintf("decisions[%d]", i)
 		if code, _, _ := strings.Cut(strings.ReplaceAll(x.Finding, "/", "@"), "@"); !d.judged(code) {
 			d.fail(at+".finding", "nothing is judged by that name")
 		}
-		known := trade.RepairNamed(x.Choice) != nil || trade.OperationNamed(x.Choice) != nil // a plan names its work
+		// a plan names its work
+		known := trade.RepairNamed(x.Choice) != nil || trade.OperationNamed(x.Choice) != nil
 		if !known && x.Choice != trade.Leave && x.Choice != trade.Planned {
 			d.fail(at+".choice", "there is no such repair")
 		}
 		d.h.Decisions = append(d.h.Decisions, Decision(x))
 	}
+}
+
+// operations reads the route; false means that the records of its work need not be read.
+func (f File) operations(d *decoding) bool {
 	for i, o := range f.Operations {
 		at := fmt.Sprintf("operations[%d]", i)
 		k := trade.OperationNamed(o.Code)
 		if k == nil {
 			d.fail(at+".code", "there is no such operation")
-			return
+			return false
 		}
 		for n, id := range o.At {
 			d.position(fmt.Sprintf("%s.at[%d]", at, n), id)
@@ -628,7 +702,8 @@ func (f File) work(d *decoding) {
 		d.time(at+".started", o.Started)
 		d.time(at+".finished", o.Finished)
 		out := Operation{
-			Code: o.Code, At: o.At, State: d.oneOf(at+".state", o.State, Waiting, []string{Waiting, Running, Held, Done, Skipped}), Begun: -1,
+			Code: o.Code, At: o.At, State: d.oneOf(at+".state", o.State, Waiting,
+				[]string{Waiting, Running, Held, Done, Skipped}), Begun: -1,
 			Why: o.Why,
 		}
 		if o.Readings != nil {
@@ -636,6 +711,11 @@ func (f File) work(d *decoding) {
 		}
 		d.h.Operations = append(d.h.Operations, out)
 	}
+	return true
+}
+
+// records reads what was written down at the work.
+func (f File) records(d *decoding) {
 	for i, r := range f.Records {
 		at := fmt.Sprintf("records[%d]", i)
 		k := trade.OperationNamed(r.Operation)
@@ -658,24 +738,11 @@ func (f File) work(d *decoding) {
 		}
 		d.h.Records = append(d.h.Records, out)
 	}
-	for i, s := range f.Signoffs {
-		left, out := strings.CutPrefix(s.Finding, LeftOut)
-		code, _, _ := strings.Cut(strings.ReplaceAll(s.Finding, "/", "@"), "@")
-		if out && trade.OperationNamed(left) == nil || !out && !d.judged(code) {
-			d.fail(fmt.Sprintf("signoffs[%d].finding", i), "nothing is judged or left out by that name")
-		}
-		d.h.Signoffs = append(d.h.Signoffs, Signoff(s))
-	}
-	for i, l := range f.Approved {
-		if trade.OperationNamed(l.Code) == nil {
-			d.fail(fmt.Sprintf("approved[%d].code", i), "there is no such operation")
-		}
-		d.h.Approved = append(d.h.Approved, Line(l))
-	}
 }
 
 func (f File) ask(d *decoding) {
-	d.h.Ask = Ask{Alternative: d.oneOf("ask.alternative", f.Ask.Alternative, "balanced", []string{"keep", "balanced", "renew", "robust"}), Hold: f.Ask.Hold}
+	d.h.Ask = Ask{Alternative: d.oneOf("ask.alternative", f.Ask.Alternative, "balanced",
+		[]string{"keep", "balanced", "renew", "robust"}), Hold: f.Ask.Hold}
 	if f.Ask.Tilt != "" {
 		d.h.Ask.Tilt = d.oneOf("ask.tilt", f.Ask.Tilt, "", []string{Level, Tilted})
 	}

@@ -21,11 +21,21 @@ func Encode(h *Head) File {
 	f := File{
 		Format: Format,
 		Head: FileHead{
-			Theirs: h.Theirs, Tag: h.Tag, Kind: h.Kind, Unit: h.Unit.Name, Story: h.Story, Symptoms: h.Symptoms, Hours: h.Hours, Bank: h.Bank, Marks: h.Marks,
+			Theirs:    h.Theirs,
+			Tag:       h.Tag,
+			Kind:      h.Kind,
+			Unit:      h.Unit.Name,
+			Story:     h.Story,
+			Symptoms:  h.Symptoms,
+			Hours:     h.Hours,
+			Bank:      h.Bank,
+			Marks:     h.Marks,
 			Regulated: h.Regulated,
 		},
-		Model: encodeModel(h.Model), Sheet: encodeSheet(h.Sheet), Settings: h.Settings,
-		Ask: FileAsk{Alternative: h.Ask.Alternative, Tilt: h.Ask.Tilt, Hold: h.Ask.Hold},
+		Model:    encodeModel(h.Model),
+		Sheet:    encodeSheet(h.Sheet),
+		Settings: h.Settings,
+		Ask:      FileAsk{Alternative: h.Ask.Alternative, Tilt: h.Ask.Tilt, Hold: h.Ask.Hold},
 	}
 	if h.Released != "" {
 		f.Head.Released = h.Released
@@ -43,10 +53,14 @@ func Encode(h *Head) File {
 		f.Decisions = append(f.Decisions, FileDecision(d))
 	}
 	for _, o := range h.Operations {
-		f.Operations = append(f.Operations, FileOperation{Code: o.Code, At: o.At, State: o.State, Readings: h.readingsTo(o.Begun), Why: o.Why})
+		f.Operations = append(f.Operations, FileOperation{
+			Code: o.Code, At: o.At, State: o.State, Readings: h.readingsTo(o.Begun), Why: o.Why,
+		})
 	}
 	for _, r := range h.Records {
-		f.Records = append(f.Records, FileRecord{Operation: r.Operation, At: r.Position, Values: r.Values, Readings: h.readingsTo(r.After)})
+		f.Records = append(f.Records, FileRecord{
+			Operation: r.Operation, At: r.Position, Values: r.Values, Readings: h.readingsTo(r.After),
+		})
 	}
 	for _, s := range h.Signoffs {
 		s.Finding = MarkKey(s.Finding, ids)
@@ -198,8 +212,17 @@ func written(a quantity.Amount, unit quantity.Unit) string {
 func encodeModel(m Model) FileModel {
 	l := m.Layout
 	out := FileModel{
-		Name: m.Name, About: m.About, Material: m.Kind.Material, Cooling: m.Kind.Cooling, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter,
-		Ignition: m.Kind.Ignition, Camshafts: l.Camshafts, Cylinders: len(l.Chambers), Width: l.Width.String(), Valves: map[string]FileValve{},
+		Name:      m.Name,
+		About:     m.About,
+		Material:  m.Kind.Material,
+		Cooling:   m.Kind.Cooling,
+		Drive:     m.Kind.Drive,
+		Lifter:    m.Kind.Lifter,
+		Ignition:  m.Kind.Ignition,
+		Camshafts: l.Camshafts,
+		Cylinders: len(l.Chambers),
+		Width:     l.Width.String(),
+		Valves:    map[string]FileValve{},
 	}
 	if len(l.Chambers) == 0 {
 		return out
@@ -210,16 +233,22 @@ func encodeModel(m Model) FileModel {
 	if spec.FirstAtRight {
 		out.FirstAt = "right"
 	}
-	for role, head := range map[layout.Role]length.Length{layout.Intake: spec.IntakeHead, layout.Exhaust: spec.ExhaustHead} {
+	for role, head := range map[layout.Role]length.Length{
+		layout.Intake: spec.IntakeHead, layout.Exhaust: spec.ExhaustHead,
+	} {
 		v := m.Valves[role]
-		out.Valves[string(role)] = FileValve{Head: head.String(), Material: v.Material, Coated: v.Coated, Hollow: v.Hollow, Plain: v.Plain}
+		out.Valves[string(role)] = FileValve{
+			Head: head.String(), Material: v.Material, Coated: v.Coated, Hollow: v.Hollow, Plain: v.Plain,
+		}
 	}
 	regular, err := layout.Inline(spec)
 	if err != nil {
 		return out
 	}
 	for _, p := range l.Differs(regular) {
-		out.Moved = append(out.Moved, FilePlace{What: p.What, Name: p.Name, X: p.X.String(), Y: p.Y.String(), D: p.D.String()})
+		out.Moved = append(out.Moved, FilePlace{
+			What: p.What, Name: p.Name, X: p.X.String(), Y: p.Y.String(), D: p.D.String(),
+		})
 	}
 	return out
 }
@@ -258,7 +287,10 @@ func encodeSheet(s Sheet) FileSheet {
 		if c.Of != nil || len(c.From) > 0 {
 			continue // made of another of them
 		}
-		own := FileOwn{Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind(), Answers: c.Answers}
+		own := FileOwn{
+			Code: c.Code, Label: c.Label, Where: c.Where, Unit: c.Unit.Name, Tool: c.ToolKind(),
+			Answers: c.Answers,
+		}
 		out.Own = append(out.Own, own)
 	}
 	for _, r := range s.Repairs {
@@ -275,7 +307,8 @@ func encodeSheet(s Sheet) FileSheet {
 // fileRepair writes a repair of the shop's own.
 func fileRepair(o trade.OwnRepair) FileOwnRepair {
 	x := FileOwnRepair{
-		Name: o.Name, Works: string(o.Works), Station: o.Station, Minutes: fmt.Sprintf("%d+%d", o.Setup, o.Each), Part: o.Part, Code: o.Code(),
+		Name: o.Name, Works: string(o.Works), Station: o.Station, Minutes: fmt.Sprintf("%d+%d", o.Setup, o.Each),
+		Part: o.Part, Code: o.Code(),
 	}
 	if o.Most > 0 {
 		x.Least, x.Most = o.Least.String(), o.Most.String()

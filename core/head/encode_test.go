@@ -39,7 +39,8 @@ func TestAFileComesBackAsItWent(t *testing.T) {
 		require.Len(t, is.Readings, len(was.Readings), name)
 		for i := range was.Readings {
 			w, b := was.Readings[i], is.Readings[i]
-			assert.Equal(t, []any{w.Of, w.Spot, w.Value, w.U, w.Stage}, []any{b.Of, b.Spot, b.Value, b.U, b.Stage}, "%s %d", name, i)
+			assert.Equal(t, []any{w.Of, w.Spot, w.Value, w.U, w.Stage}, []any{b.Of, b.Spot, b.Value, b.U, b.Stage}, "%s %d",
+				name, i)
 		}
 	}
 }
@@ -167,7 +168,8 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 	h := headtest.New(t, 1, "IE")
 	for _, o := range []trade.OwnRepair{
 		{
-			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 100_000, Most: 800_000,
+			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 100_000,
+			Most:  800_000,
 			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}},
 		},
 		{Name: "Etch a number", Works: trade.OtherMetal, Station: trade.Press, Each: 2, Part: "brass tag"},
@@ -178,7 +180,8 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 	assert.Equal(t, []string{"0.1 mm", "0.8 mm"}, []string{f.Sheet.Repairs[0].Least, f.Sheet.Repairs[0].Most})
 	assert.Equal(t, map[string]string{"lash": "down", "stem.height": "up"}, f.Sheet.Repairs[0].Moves)
 	plain := head.FileOwnRepair{
-		Name: "Etch a number", Works: "something else", Station: trade.Press, Minutes: "0+2", Part: "brass tag", Code: f.Sheet.Repairs[1].Code,
+		Name: "Etch a number", Works: "something else", Station: trade.Press, Minutes: "0+2", Part: "brass tag",
+		Code: f.Sheet.Repairs[1].Code,
 	}
 	assert.Equal(t, plain, f.Sheet.Repairs[1])
 	text, err := f.JSON()
@@ -187,9 +190,12 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, h.Sheet.Repairs, back.Sheet.Repairs)
 	for field, change := range map[string]func(*head.FileOwnRepair){
-		"sheet.repairs[0].name": func(r *head.FileOwnRepair) { r.Name = "" }, "sheet.repairs[0].works": func(r *head.FileOwnRepair) { r.Works = "guide" },
-		"sheet.repairs[0].minutes": func(r *head.FileOwnRepair) { r.Minutes = "soon" }, "sheet.repairs[0].most": func(r *head.FileOwnRepair) { r.Most = "thick" },
-		"sheet.repairs[0].least": func(r *head.FileOwnRepair) { r.Least = "thin" }, "sheet.repairs[0].code": func(r *head.FileOwnRepair) { r.Code = "shop.x" },
+		"sheet.repairs[0].name":       func(r *head.FileOwnRepair) { r.Name = "" },
+		"sheet.repairs[0].works":      func(r *head.FileOwnRepair) { r.Works = "guide" },
+		"sheet.repairs[0].minutes":    func(r *head.FileOwnRepair) { r.Minutes = "soon" },
+		"sheet.repairs[0].most":       func(r *head.FileOwnRepair) { r.Most = "thick" },
+		"sheet.repairs[0].least":      func(r *head.FileOwnRepair) { r.Least = "thin" },
+		"sheet.repairs[0].code":       func(r *head.FileOwnRepair) { r.Code = "shop.x" },
 		"sheet.repairs[0].moves.lash": func(r *head.FileOwnRepair) { r.Moves["lash"] = "sideways" },
 		"sheet.repairs[0].part":       func(r *head.FileOwnRepair) { r.Part = "a, b" },
 	} {

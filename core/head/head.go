@@ -104,7 +104,9 @@ const (
 // Sets are the limit sets beside the service limits everything is judged by: work done here
 // is held against the target too, a rules check against the class rule, and a part bought in
 // against the maker's figures for a new one.
-var Sets = []struct{ Code, Label string }{{Service, "Service limits"}, {Target, "Shop targets"}, {New, "New parts"}, {Class, "Class rule"}}
+var Sets = []struct{ Code, Label string }{
+	{Service, "Service limits"}, {Target, "Shop targets"}, {New, "New parts"}, {Class, "Class rule"},
+}
 
 // Gauge is the limit as a verdict takes it.
 func (l Limit) Gauge() gauge.Limit { return gauge.Limit{Low: l.Low, High: l.High, Near: l.Near} }
@@ -397,7 +399,8 @@ type Hold struct {
 func (h *Head) Holds() []Hold {
 	var out []Hold
 	for _, r := range h.Sheet.AllRepairs() {
-		if r.Choice == "" || r.Does == trade.Lap || r.Does.Each == 0 || !r.Does.Exists(h.Model.Kind) { // a seat that is kept may be lapped
+		// a seat that is kept may be lapped
+		if r.Choice == "" || r.Does == trade.Lap || r.Does.Each == 0 || !r.Does.Exists(h.Model.Kind) {
 			continue
 		}
 		i := slices.IndexFunc(out, func(x Hold) bool { return x.Of == r.Works })

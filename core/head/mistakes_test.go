@@ -43,7 +43,8 @@ func leaves(path string, v any, set func(any)) []leaf {
 
 // free are the texts of a head file that may be anything: names, what was told, notes.
 var free = []string{
-	"head.tag", "head.story", "head.hours", "head.bank", "head.marks", "head.regulated", "model.name", "model.about", "source", "name", "note", "reason", "by",
+	"head.tag", "head.story", "head.hours", "head.bank", "head.marks", "head.regulated", "model.name", "model.about",
+	"source", "name", "note", "reason", "by",
 	"why", "values", "settings", "label", "typed", "figure",
 }
 
@@ -52,7 +53,8 @@ func isFree(path string) bool {
 		return true // one that is known by its own u
 	}
 	for _, f := range free {
-		if path == f || strings.HasSuffix(path, "."+f) || strings.Contains(path, "."+f+".") || strings.HasPrefix(path, f+".") {
+		if path == f || strings.HasSuffix(path, "."+f) || strings.Contains(path, "."+f+".") ||
+			strings.HasPrefix(path, f+".") {
 			return true
 		}
 	}
@@ -77,7 +79,9 @@ func TestEveryTextOfAFileThatMeansSomethingIsRead(t *testing.T) {
 		var file map[string]any
 		require.NoError(t, json.Unmarshal(s.Head, &file))
 		for _, l := range leaves("", file, nil) {
-			kind := strings.Join(strings.FieldsFunc(l.path, func(r rune) bool { return strings.ContainsRune("[]0123456789", r) }), "")
+			kind := strings.Join(
+				strings.FieldsFunc(l.path, func(r rune) bool { return strings.ContainsRune("[]0123456789", r) }), "",
+			)
 			if tried[kind] || isFree(l.path) {
 				continue
 			}
@@ -126,28 +130,33 @@ func TestAFileThatCannotBeMeantIsRefused(t *testing.T) {
 	}
 	first := func(f map[string]any, path ...string) map[string]any { return list(f, path...)[0].(map[string]any) }
 	for named, change := range map[string]func(f map[string]any){
-		"format":              func(f map[string]any) { f["format"] = "yatai-head/9" },
-		"heed":                func(f map[string]any) { f["heed"] = f["head"] },
-		"model.cylinders":     func(f map[string]any) { f["model"].(map[string]any)["cylinders"] = 40 },
-		"model.pitch":         func(f map[string]any) { f["model"].(map[string]any)["pitch"] = "1mm" },
-		"sheet.limits[0].low": func(f map[string]any) { l := first(f, "sheet", "limits"); l["low"], l["high"] = "9mm", "8mm" },
-		"sheet.limits[0].of":  func(f map[string]any) { first(f, "sheet", "limits")["of"] = "stem.soul" },
-		"tools[0].kind":       func(f map[string]any) { x := first(f, "tools"); x["kind"] = "divining rod"; delete(x, "u") },
-		"tools[10].name":      func(f map[string]any) { f["tools"] = append(list(f, "tools"), first(f, "tools")) },
-		"tools[0].u":          func(f map[string]any) { first(f, "tools")["u"] = "120%" },
-		"readings[0].tool":    func(f map[string]any) { first(f, "readings")["tool"] = "nobody's" },
-		"readings[0].at":      func(f map[string]any) { first(f, "readings")["at"] = "9E9.top" },
-		"readings[0].is":      func(f map[string]any) { first(f, "readings")["is"] = "95 m" },
-		"readings[1].is":      func(f map[string]any) { list(f, "readings")[1].(map[string]any)["go"] = "0.10mm" },
-		"readings[2].is":      func(f map[string]any) { list(f, "readings")[2].(map[string]any)["nogo"] = "0.10mm" },
+		"format":          func(f map[string]any) { f["format"] = "yatai-head/9" },
+		"heed":            func(f map[string]any) { f["heed"] = f["head"] },
+		"model.cylinders": func(f map[string]any) { f["model"].(map[string]any)["cylinders"] = 40 },
+		"model.pitch":     func(f map[string]any) { f["model"].(map[string]any)["pitch"] = "1mm" },
+		"sheet.limits[0].low": func(f map[string]any) {
+			l := first(f, "sheet", "limits")
+			l["low"], l["high"] = "9mm", "8mm"
+		},
+		"sheet.limits[0].of": func(f map[string]any) { first(f, "sheet", "limits")["of"] = "stem.soul" },
+		"tools[0].kind":      func(f map[string]any) { x := first(f, "tools"); x["kind"] = "divining rod"; delete(x, "u") },
+		"tools[10].name":     func(f map[string]any) { f["tools"] = append(list(f, "tools"), first(f, "tools")) },
+		"tools[0].u":         func(f map[string]any) { first(f, "tools")["u"] = "120%" },
+		"readings[0].tool":   func(f map[string]any) { first(f, "readings")["tool"] = "nobody's" },
+		"readings[0].at":     func(f map[string]any) { first(f, "readings")["at"] = "9E9.top" },
+		"readings[0].is":     func(f map[string]any) { first(f, "readings")["is"] = "95 m" },
+		"readings[1].is":     func(f map[string]any) { list(f, "readings")[1].(map[string]any)["go"] = "0.10mm" },
+		"readings[2].is":     func(f map[string]any) { list(f, "readings")[2].(map[string]any)["nogo"] = "0.10mm" },
 		"decisions[0].choice": func(f map[string]any) {
 			f["decisions"] = []any{map[string]any{"finding": "lash@1I1", "choice": "pray"}}
 		},
 		"decisions[0].finding": func(f map[string]any) {
 			f["decisions"] = []any{map[string]any{"finding": "luck@1I1", "choice": "leave"}}
 		},
-		"operations[0].code":  func(f map[string]any) { f["operations"] = []any{map[string]any{"code": "pray"}} },
-		"operations[0].at[0]": func(f map[string]any) { f["operations"] = []any{map[string]any{"code": "wash", "at": []any{"9E9"}}} },
+		"operations[0].code": func(f map[string]any) { f["operations"] = []any{map[string]any{"code": "pray"}} },
+		"operations[0].at[0]": func(f map[string]any) {
+			f["operations"] = []any{map[string]any{"code": "wash", "at": []any{"9E9"}}}
+		},
 		"findings[0].grade": func(f map[string]any) {
 			f["findings"] = []any{map[string]any{"part": "valve.face", "at": "1I1", "grade": "toy"}}
 		},
@@ -169,7 +178,8 @@ func TestAFileThatCannotBeMeantIsRefused(t *testing.T) {
 		_, err = head.Decode(broken)
 		var e *field.Error
 		if assert.ErrorAs(t, err, &e, named) {
-			assert.True(t, strings.HasPrefix(e.Field, named) || strings.HasPrefix(named, e.Field) && e.Field != "", "%s: %v", named, err)
+			assert.True(t, strings.HasPrefix(e.Field, named) || strings.HasPrefix(named, e.Field) && e.Field != "", "%s: %v",
+				named, err)
 		}
 	}
 }

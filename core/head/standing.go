@@ -19,8 +19,10 @@ type reads struct {
 func (h *Head) Until(stages ...string) *Head {
 	out := *h
 	out.reads = nil
-	out.Readings = slices.DeleteFunc(slices.Clone(h.Readings), func(r Reading) bool { return !slices.Contains(stages, r.Stage) })
-	out.Findings = slices.DeleteFunc(slices.Clone(h.Findings), func(f Finding) bool { return !slices.Contains(stages, f.Stage) })
+	out.Readings = slices.DeleteFunc(slices.Clone(h.Readings),
+		func(r Reading) bool { return !slices.Contains(stages, r.Stage) })
+	out.Findings = slices.DeleteFunc(slices.Clone(h.Findings),
+		func(f Finding) bool { return !slices.Contains(stages, f.Stage) })
 	return &out
 }
 
@@ -193,7 +195,8 @@ func (h *Head) LookedAgain(part, position string) bool {
 	for i := range h.Operations {
 		o := &h.Operations[i]
 		k := trade.OperationNamed(o.Code)
-		if k == nil || !o.Started() || !h.does(*o, position) || !slices.ContainsFunc(k.Looks, func(p *trade.Part) bool { return p.Code == part }) {
+		if k == nil || !o.Started() || !h.does(*o, position) ||
+			!slices.ContainsFunc(k.Looks, func(p *trade.Part) bool { return p.Code == part }) {
 			continue
 		}
 		if !slices.ContainsFunc(h.Findings, func(f Finding) bool {
@@ -223,7 +226,8 @@ func (h *Head) Undone(proof *trade.Operation, position string) *Operation {
 	for i := range h.Operations {
 		o := &h.Operations[i]
 		k := trade.OperationNamed(o.Code)
-		if k == nil || !o.Started() || !slices.Contains(k.Undoes, proof) || position != "" && !h.does(*o, position) {
+		if k == nil || !o.Started() || !slices.Contains(k.Undoes, proof) ||
+			position != "" && !h.does(*o, position) {
 			continue
 		}
 		later := i > made

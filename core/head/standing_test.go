@@ -13,7 +13,8 @@ import (
 // TestAReadingReplacesOnlyItsOwnSpot: one spot read after repair does not hide what was read
 // at the others.
 func TestAReadingReplacesOnlyItsOwnSpot(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Read("guide.bore", "1E1.top.A 8.00", "1E1.bottom.A 8.06").Again(head.AfterRepair, "guide.bore", "1E1.top.A 8.01")
+	h := headtest.New(t, 2, "IE").Read("guide.bore", "1E1.top.A 8.00", "1E1.bottom.A 8.06").Again(head.AfterRepair,
+		"guide.bore", "1E1.top.A 8.01")
 	rows := h.Reads("guide.bore", "1E1")
 	assert.Len(t, rows, 2)
 	assert.Equal(t, "8.01", rows[0].Typed)
@@ -50,7 +51,9 @@ func TestTheLatestFindingStandsAndMarksStay(t *testing.T) {
 	}
 	assert.Equal(t, []string{"clean", "crack", "leak"}, got)
 	assert.Equal(t, "clean", h.Grade("seat.condition", "1E1"))
-	h.Findings = append(h.Findings, head.Finding{ID: 5, Part: trade.MarkCode, Grade: "leak", Replaces: 3, Stage: head.AfterRepair})
+	h.Findings = append(
+		h.Findings, head.Finding{ID: 5, Part: trade.MarkCode, Grade: "leak", Replaces: 3, Stage: head.AfterRepair},
+	)
 	assert.Len(t, h.Seen(), 3, "a mark is replaced only by name")
 }
 
@@ -62,7 +65,9 @@ func TestLookedAtAfterTheWork(t *testing.T) {
 	look := func(turn uint) *headtest.Head {
 		c := *h.Head
 		c.Findings = append([]head.Finding{}, h.Findings...)
-		c.Findings = append(c.Findings, head.Finding{ID: 2, Part: "seat.condition", Position: "1E1", Grade: "clean", Stage: head.AfterRepair, Turn: turn})
+		c.Findings = append(c.Findings, head.Finding{
+			ID: 2, Part: "seat.condition", Position: "1E1", Grade: "clean", Stage: head.AfterRepair, Turn: turn,
+		})
 		return &headtest.Head{Head: &c}
 	}
 	assert.False(t, h.LookedAgain("seat.condition", "1E1"))
@@ -97,7 +102,9 @@ func TestAProofIsTakenAwayByWhatComesLater(t *testing.T) {
 	} {
 		h := headtest.New(t, 1, "IE")
 		seal := head.Operation{Code: trade.SealTest.Code, At: []string{"1I1"}, State: "done", Begun: x.sealAt}
-		cut := head.Operation{Code: trade.CutSeat.Code, At: []string{"1I1"}, State: "done", Begun: x.cutBegun, Turn: x.cutTurn}
+		cut := head.Operation{
+			Code: trade.CutSeat.Code, At: []string{"1I1"}, State: "done", Begun: x.cutBegun, Turn: x.cutTurn,
+		}
 		if x.skipped {
 			cut.State = "skipped"
 		}
@@ -146,7 +153,8 @@ func TestTurnedReadingsOfOldWorkFallAway(t *testing.T) {
 func TestANewPartIsOfItsKindAndPlace(t *testing.T) {
 	h := headtest.New(t, 1, "IE")
 	h.Parts = []head.Part{
-		{Part: "valve", Position: "1I1", New: true, Missing: true}, {Part: "valve", Position: "1I1", New: true}, {Part: "valve", Position: "1I1"},
+		{Part: "valve", Position: "1I1", New: true, Missing: true}, {Part: "valve", Position: "1I1", New: true},
+		{Part: "valve", Position: "1I1"},
 		{Part: "spring", Position: "1I1", New: true, Missing: true}, {Part: "valve", Position: "1E1"},
 	}
 	p, ok := h.NewPart("valve", "1I1")
@@ -175,7 +183,9 @@ func TestANewStemIsSupposedByTheThickestThatWasRead(t *testing.T) {
 // or of one spot only, it does not.
 func TestOneFigureForTheWholeOfAGuideProvesEverySpot(t *testing.T) {
 	whole := head.Reading{Of: trade.GuideBore.Code, Spot: trade.Spot{Position: "1E1"}, Stage: head.AfterRepair}
-	one := head.Reading{Of: trade.GuideBore.Code, Spot: trade.Spot{Position: "1E1", Place: "top", Dir: "A"}, Stage: head.AfterRepair}
+	one := head.Reading{
+		Of: trade.GuideBore.Code, Spot: trade.Spot{Position: "1E1", Place: "top", Dir: "A"}, Stage: head.AfterRepair,
+	}
 	for _, x := range []struct {
 		name   string
 		r      head.Reading

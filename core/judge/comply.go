@@ -85,7 +85,8 @@ func (c Compliance) Says() string {
 	case c.Limits == 0:
 		return "The sheet has no limits of " + c.Rule + ": nothing can be said."
 	}
-	return "Nobody can say yet whether it complies with " + c.Rule + ": " + names(c.Open) + " not read, or too close to tell."
+	return "Nobody can say yet whether it complies with " + c.Rule + ": " + names(c.Open) +
+		" not read, or too close to tell."
 }
 
 // Complies answers yes or no, nil while that cannot be said or nobody asked.

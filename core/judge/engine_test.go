@@ -24,11 +24,14 @@ func twoCams(t *testing.T) *headtest.Head {
 // TestEachCamshaftHasItsJournals: journals are read by their shaft, end float and runout once for each, and what
 // is worn of one shaft is answered by a camshaft.
 func TestEachCamshaftHasItsJournals(t *testing.T) {
-	h := twoCams(t).Limit("cam.journal/", "24.95", "24.98").Limit("cam.float/", "0.05", "0.20").Limit("cam.lobe/exhaust", "44.80", "").
-		Read("cam.journal", "A1 24.96", "B1 24.90").Read("cam.float", "A 0.10", "B 0.30").Read("cam.lobe", "1E1 44.90", "2E1 44.50")
+	h := twoCams(t).Limit("cam.journal/", "24.95", "24.98").Limit("cam.float/", "0.05", "0.20").
+		Limit("cam.lobe/exhaust", "44.80", "").
+		Read("cam.journal", "A1 24.96", "B1 24.90").Read("cam.float", "A 0.10", "B 0.30").
+		Read("cam.lobe", "1E1 44.90", "2E1 44.50")
 	assert.Equal(t, []string{"A1", "A2", "A3", "B1", "B2", "B3"}, h.Model.Layout.Journals())
 	for at, want := range map[[2]string]gauge.Verdict{
-		{"cam.journal", "A1"}: gauge.Sound, {"cam.journal", "B1"}: gauge.Out, {"cam.float", "A"}: gauge.Sound, {"cam.float", "B"}: gauge.Out,
+		{"cam.journal", "A1"}: gauge.Sound, {"cam.journal", "B1"}: gauge.Out, {"cam.float", "A"}: gauge.Sound,
+		{"cam.float", "B"}:  gauge.Out,
 		{"cam.lobe", "1E1"}: gauge.Sound, {"cam.lobe", "2E1"}: gauge.Out,
 	} {
 		f := feature(t, h, at[0]+"@"+at[1])
@@ -45,7 +48,8 @@ func TestEachCamshaftHasItsJournals(t *testing.T) {
 // TestABoreIsJudgedByItsTaperAndRoundness holds both against what was read, by hand.
 func TestABoreIsJudgedByItsTaperAndRoundness(t *testing.T) {
 	h := headtest.New(t, 1, "IE").Limit("bore.taper/", "", "0.03").Limit("bore.round/", "", "0.04").
-		Read("engine.bore", "C1.top.A 86.05", "C1.top.B 86.01", "C1.middle.A 86.02", "C1.middle.B 86.02", "C1.bottom.A 85.99", "C1.bottom.B 85.99")
+		Read("engine.bore", "C1.top.A 86.05", "C1.top.B 86.01", "C1.middle.A 86.02", "C1.middle.B 86.02", "C1.bottom.A 85.99",
+			"C1.bottom.B 85.99")
 	taper, round := feature(t, h, "bore.taper@C1"), feature(t, h, "bore.round@C1")
 	assert.EqualValues(t, 40_000, taper.High, "86.030 at the top less 85.990 at the bottom")
 	assert.Equal(t, gauge.Out, taper.Verdict)
@@ -55,7 +59,8 @@ func TestABoreIsJudgedByItsTaperAndRoundness(t *testing.T) {
 
 // TestASpringsLoadFollowsFromItsRate: 240 N at 40 mm and 480 N at 30 mm are 24 N a mm; at 39 mm it bears 264 N.
 func TestASpringsLoadFollowsFromItsRate(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("spring.load_seat", "270", "").Figure("book_seat/intake", "40").Figure("book_open/intake", "30").
+	h := headtest.New(t, 1, "IE").Both("spring.load_seat", "270", "").Figure("book_seat/intake", "40").
+		Figure("book_open/intake", "30").
 		Read("spring.book_seat", "1I1 240").Read("spring.book_open", "1I1 480").Read("spring.height", "1I1 39")
 	f := feature(t, h, "spring.load_reckoned@1I1")
 	assert.Equal(t, trade.Newton.Of(264), f.High)
@@ -76,7 +81,8 @@ func TestSeatAndFaceAnglesAreHeldAgainstEachOther(t *testing.T) {
 
 // TestAHeadThatRocksAlongTheSweepSaysSo: the larger of both ways is turned into the clearance.
 func TestAHeadThatRocksAlongTheSweepSaysSo(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").Figure("guide_length", "50").Figure("rock_overhang", "25")
+	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").Figure("guide_length", "50").
+		Figure("rock_overhang", "25")
 	h.Read("guide.rock_ways", "1I1.A 0.40", "1I1.B 0.20", "1E1.A 0.20", "1E1.B 0.20")
 	along, even := feature(t, h, "guide.play@1I1"), feature(t, h, "guide.play@1E1")
 	assert.Contains(t, along.Note, "rocks 0.2 mm more along the sweep")
@@ -86,7 +92,8 @@ func TestAHeadThatRocksAlongTheSweepSaysSo(t *testing.T) {
 
 // TestHotAndColdLashAreHeldApart: what is read hot says nothing of the cold lash.
 func TestHotAndColdLashAreHeldApart(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("lash", "0.15", "0.20").Both("lash.hot", "0.25", "0.30").Read("lash.hot", "1I1 0.26 0.28")
+	h := headtest.New(t, 1, "IE").Both("lash", "0.15", "0.20").Both("lash.hot", "0.25", "0.30").
+		Read("lash.hot", "1I1 0.26 0.28")
 	assert.Equal(t, gauge.Sound, feature(t, h, "lash.hot@1I1").Verdict)
 	assert.Equal(t, gauge.Unread, feature(t, h, "lash@1I1").Verdict)
 }
@@ -118,7 +125,8 @@ func TestTheDaysBestVacuumAges(t *testing.T) {
 
 // TestSealsThroatsAndBackCutsAreFiguresOfTheirOwn works each out by hand.
 func TestSealsThroatsAndBackCutsAreFiguresOfTheirOwn(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("seal.squeeze", "0.10", "0.60").Both("seal.lip_squeeze", "0.05", "0.40").Both("throat.share", "85", "90").
+	h := headtest.New(t, 1, "IE").Both("seal.squeeze", "0.10", "0.60").Both("seal.lip_squeeze", "0.05", "0.40").
+		Both("throat.share", "85", "90").
 		Both("valve.back_ring", "1.2", "2.0").
 		Read("guide.outer", "1I1 13.90").Read("seal.guide", "1I1 13.55").Read("seal.stem", "1I1 5.42").
 		Read("stem.dia", "1I1.top 5.44", "1I1.middle 5.45", "1I1.bottom 5.45").

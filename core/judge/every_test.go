@@ -47,7 +47,9 @@ func outOf(t *testing.T, k trade.Kind, c trade.Characteristic, by quantity.Amoun
 		is = gauge.Between(is.At-1, is.At+1)
 	}
 	for i, spot := range c.Spots(h.Model.Layout) {
-		h.Readings = append(h.Readings, head.Reading{ID: uint(i + 1), Of: c.Code, Spot: spot, Value: is, U: 1, Tool: "tool", Stage: head.AsReceived})
+		h.Readings = append(h.Readings, head.Reading{
+			ID: uint(i + 1), Of: c.Code, Spot: spot, Value: is, U: 1, Tool: "tool", Stage: head.AsReceived,
+		})
 	}
 	*h.Head = *h.Until(head.Stages...)
 	return h
@@ -67,7 +69,8 @@ func derivedOut(t *testing.T, k trade.Kind, c trade.Characteristic, by quantity.
 			}
 			for _, spot := range from.Spots(h.Model.Layout) {
 				h.Readings = append(h.Readings, head.Reading{
-					ID: uint(len(h.Readings) + 1), Of: from.Code, Spot: spot, Value: gauge.Exact(is), U: 1, Tool: "tool", Stage: head.AsReceived,
+					ID: uint(len(h.Readings) + 1), Of: from.Code, Spot: spot, Value: gauge.Exact(is), U: 1, Tool: "tool",
+					Stage: head.AsReceived,
 				})
 			}
 		}
@@ -145,7 +148,9 @@ func TestEveryRepairIsTheAnswerToSomething(t *testing.T) {
 	marks, _ := trade.PartNamed(trade.MarkCode)
 	for _, g := range marks.Grades {
 		h := headtest.New(t, 2, "IE")
-		h.Findings = append(h.Findings, head.Finding{ID: 1, Part: trade.MarkCode, Grade: g.Code, Stage: head.AsReceived, X: 1_000_000, Y: 1_000_000})
+		h.Findings = append(h.Findings, head.Finding{
+			ID: 1, Part: trade.MarkCode, Grade: g.Code, Stage: head.AsReceived, X: 1_000_000, Y: 1_000_000,
+		})
 		look(h)
 	}
 	worn := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.08").Figure("oversize_stem/intake", "8.20").

@@ -18,7 +18,8 @@ type Group struct {
 	Findings []Feature
 	Allowed  []Offer // cheapest first
 	Refused  []Offer // with the reason, and where it differs the position
-	Advised  string  // what the plan of the whole head makes of it: a repair, planned or leave; "" where there is none
+	// what the plan of the whole head makes of it: a repair, planned or leave; "" where there is none
+	Advised string
 }
 
 // Positions names where the group's findings are, "head" for one that has no position.

@@ -107,7 +107,8 @@ func (p Position) Speaks(code string) []Feature {
 	var out []Feature
 	for _, f := range p.Features {
 		c, _ := trade.ByCode(f.Code)
-		if f.Code == code || slices.ContainsFunc(c.From, func(from *trade.Characteristic) bool { return from.Code == code }) {
+		if f.Code == code || slices.ContainsFunc(c.From,
+			func(from *trade.Characteristic) bool { return from.Code == code }) {
 			out = append(out, f)
 		}
 	}
@@ -247,8 +248,14 @@ func (s *judging) seen(x head.Finding, role layout.Role) Feature {
 	p, _ := trade.PartNamed(x.Part)
 	g, _ := p.Grade(x.Grade)
 	f := Feature{
-		Code: x.Part, Label: p.Label + ": " + g.Label, Position: x.Position, Role: string(role), Verdict: g.Verdict, Note: g.Line, Finding: x.ID,
-		Grade: x.Grade,
+		Code:     x.Part,
+		Label:    p.Label + ": " + g.Label,
+		Position: x.Position,
+		Role:     string(role),
+		Verdict:  g.Verdict,
+		Note:     g.Line,
+		Finding:  x.ID,
+		Grade:    x.Grade,
 	}
 	if x.Note != "" {
 		f.Note = x.Note + " (" + g.Line + ")"
@@ -293,7 +300,10 @@ func (s *judging) blank(c *trade.Characteristic, position, role string) Feature 
 	if c.LimitOf != nil {
 		code = c.LimitOf.Code
 	}
-	f := Feature{Code: c.Code, Label: c.Label, Position: position, Role: role, Unit: c.Unit, Words: c.Words, Limit: s.limit(code, role)}
+	f := Feature{
+		Code: c.Code, Label: c.Label, Position: position, Role: role, Unit: c.Unit, Words: c.Words,
+		Limit: s.limit(code, role),
+	}
 	if f.Limit != nil && c.Unit.Size != 0 {
 		l := *f.Limit
 		l.Unit, f.Limit = c.Unit, &l
@@ -374,8 +384,14 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 	if f.Limit == nil && d.Instead != nil {
 		f.Fallback = true
 		f.Limit = &head.Limit{
-			Characteristic: c.Code, Role: f.Role, Set: head.Service, Low: d.Instead.Low, High: d.Instead.High, Near: d.Instead.Near,
-			Source: d.Instead.Source, Unit: c.Unit,
+			Characteristic: c.Code,
+			Role:           f.Role,
+			Set:            head.Service,
+			Low:            d.Instead.Low,
+			High:           d.Instead.High,
+			Near:           d.Instead.Near,
+			Source:         d.Instead.Source,
+			Unit:           c.Unit,
 		}
 	}
 	if f.Limit == nil {
@@ -386,7 +402,9 @@ func (s *judging) derive(c *trade.Characteristic, f *Feature) {
 	ends := []struct {
 		value gauge.Value
 		limit gauge.Limit
-	}{{gauge.Exact(d.Low), gauge.Limit{Low: f.Limit.Low, Near: f.Limit.Near}}, {gauge.Exact(d.High), gauge.Limit{High: f.Limit.High, Near: f.Limit.Near}}}
+	}{{
+		gauge.Exact(d.Low), gauge.Limit{Low: f.Limit.Low, Near: f.Limit.Near},
+	}, {gauge.Exact(d.High), gauge.Limit{High: f.Limit.High, Near: f.Limit.Near}}}
 	if d.Bracket {
 		ends = ends[:1]
 		ends[0].value, ends[0].limit = gauge.Between(d.Low, d.High), f.Limit.Gauge()
@@ -425,7 +443,8 @@ func (s *judging) hold(f *Feature) {
 		if f.Bracket {
 			h.Verdict = gauge.Judge(gauge.Between(f.Low, f.High), 0, l.Gauge()).Verdict
 		} else {
-			h.Verdict = max(gauge.Judge(gauge.Exact(f.Low), f.U, l.Gauge()).Verdict, gauge.Judge(gauge.Exact(f.High), f.U, l.Gauge()).Verdict)
+			h.Verdict = max(gauge.Judge(gauge.Exact(f.Low), f.U, l.Gauge()).Verdict,
+				gauge.Judge(gauge.Exact(f.High), f.U, l.Gauge()).Verdict)
 		}
 		f.Held = append(f.Held, h)
 	}
@@ -436,7 +455,10 @@ func (s *judging) judge(f *Feature, rs []head.Reading) {
 	if f.Words != nil && f.Limit == nil && len(rs) > 0 { // whoever made the test knows whether it passed
 		passes := quantity.One
 		f.Fallback = true
-		f.Limit = &head.Limit{Characteristic: f.Code, Role: f.Role, Set: head.Service, Low: &passes, Source: "trade practice", Unit: trade.PassFail}
+		f.Limit = &head.Limit{
+			Characteristic: f.Code, Role: f.Role, Set: head.Service, Low: &passes, Source: "trade practice",
+			Unit: trade.PassFail,
+		}
 	}
 	f.PInside = 1
 	for i, r := range rs {
@@ -499,7 +521,10 @@ func (s *judging) toolsFor(c *trade.Characteristic) (usual, other []head.Tool) {
 
 // settle notes how far past a limit a value is and which of the shop's tools would end a doubt: c is
 // what would be read again, rest the doubt of what else goes into the figure.
-func (s *judging) settle(f *Feature, c *trade.Characteristic, rest quantity.Amount, v gauge.Value, r gauge.Result, l gauge.Limit) {
+func (s *judging) settle(
+	f *Feature, c *trade.Characteristic, rest quantity.Amount, v gauge.Value, r gauge.Result,
+	l gauge.Limit,
+) {
 	f.By, f.Side, f.Settle = max(0, -r.Distance), r.Side, ""
 	if r.Verdict != gauge.Doubt || v.Bracket {
 		return

@@ -41,7 +41,8 @@ func TestDoubtNamesATool(t *testing.T) {
 	at := func(bore string, u quantity.Amount) judge.Feature {
 		h := guide(t, bore, "8.000")
 		h.Tools = []head.Tool{
-			{Name: "fine", Kind: "bore gauge", U: 2 * um}, {Name: "coarse", Kind: "bore gauge", U: 9 * um}, {Name: "caliper", Kind: "caliper", U: 1},
+			{Name: "fine", Kind: "bore gauge", U: 2 * um}, {Name: "coarse", Kind: "bore gauge", U: 9 * um},
+			{Name: "caliper", Kind: "caliper", U: 1},
 		}
 		for i := range h.Readings {
 			if h.Readings[i].Of == "guide.bore" {
@@ -90,7 +91,8 @@ func TestTheCheapestAllowedIsUsual(t *testing.T) {
 func TestAWornStemDoesNotBuyAGuide(t *testing.T) {
 	h := guide(t, "8.022", "7.935")
 	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{
-		Characteristic: "stem.dia", Role: "intake", Set: head.New, Low: ptr(7_980 * um), High: ptr(7_990 * um), Source: "parts list",
+		Characteristic: "stem.dia", Role: "intake", Set: head.New, Low: ptr(7_980 * um), High: ptr(7_990 * um),
+		Source: "parts list",
 	})
 	h.Sheet = h.Sheet.Indexed()
 	j := judge.Head(h.Head)
@@ -117,7 +119,8 @@ func TestTitaniumIsNeverGround(t *testing.T) {
 
 func TestGroupsAreDecidedTogether(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Both("seat.width", "1.0", "2.0").Both("seat.runout", "", "0.05").
-		Read("seat.width", "1I1 2.6", "1E1 2.7", "2I1 1.5", "2E1 0.6").Read("seat.runout", "1I1 0.02", "1E1 0.02", "2I1 0.02", "2E1 0.02")
+		Read("seat.width", "1I1 2.6", "1E1 2.7", "2I1 1.5", "2E1 0.6").Read("seat.runout", "1I1 0.02", "1E1 0.02", "2I1 0.02",
+		"2E1 0.02")
 	j := judge.Head(h.Head)
 	groups, n := j.Groups(nil), 0
 	for _, g := range groups {
@@ -141,7 +144,8 @@ func TestGroupsAreDecidedTogether(t *testing.T) {
 }
 
 func TestWorstLineDecidesItsDirection(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Limit("face.line/long", "", "0.08").Read("face.line", "L1 0.03 0.04", "L2 0.10 0.12", "L3 0.05 0.06", "X1 0.20 0.25")
+	h := headtest.New(t, 2, "IE").Limit("face.line/long", "", "0.08").Read("face.line", "L1 0.03 0.04", "L2 0.10 0.12",
+		"L3 0.05 0.06", "X1 0.20 0.25")
 	f := feature(t, h, "face.line/long")
 	assert.Equal(t, gauge.Out, f.Verdict)
 	assert.Equal(t, "L2", f.At)
@@ -207,7 +211,8 @@ func TestSpreadsFitsAndFlatness(t *testing.T) {
 
 func TestOtherSetsAreHeldBeside(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("seat.runout", "1I1 0.04")
-	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "seat.runout", Role: "intake", Set: head.Target, High: ptr(30 * um), Source: "test"})
+	h.Sheet.Limits = append(h.Sheet.Limits,
+		head.Limit{Characteristic: "seat.runout", Role: "intake", Set: head.Target, High: ptr(30 * um), Source: "test"})
 	h.Sheet = h.Sheet.Indexed()
 	f := feature(t, h, "seat.runout@1I1")
 	assert.Equal(t, gauge.Sound, f.Verdict, "inside the service limit")
@@ -282,7 +287,8 @@ func BenchmarkHead(b *testing.B) {
 		c, _ := trade.ByCode(code)
 		for i, sp := range c.Spots(h.Model.Layout) {
 			h.Readings = append(h.Readings, head.Reading{
-				ID: uint(len(h.Readings) + 1), Of: code, Spot: sp, Value: gauge.Exact(8*quantity.One + quantity.Amount(i%7*5000)), U: 2000,
+				ID: uint(len(h.Readings) + 1), Of: code, Spot: sp, Value: gauge.Exact(8*quantity.One + quantity.Amount(i%7*5000)),
+				U:     2000,
 				Stage: head.AsReceived,
 			})
 		}
@@ -299,7 +305,8 @@ func TestAnInspectionIsAnswered(t *testing.T) {
 	h.Kind = head.Rules
 	rule := func() judge.Compliance { return judge.Head(h.Head).Compliance() }
 	assert.Contains(t, rule().Says(), "no limits of the class rule")
-	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: "port.depth", Set: head.Class, Low: ptr(28 * quantity.One), Source: "rule 7.6"})
+	h.Sheet.Limits = append(h.Sheet.Limits,
+		head.Limit{Characteristic: "port.depth", Set: head.Class, Low: ptr(28 * quantity.One), Source: "rule 7.6"})
 	h.Sheet = h.Sheet.Indexed()
 	h.Read("port.depth", "1I1 28.5", "1E1 27.0")
 	assert.Equal(t, "It does not comply with the class rule: 1E1 port depth from the face.", rule().Says())
@@ -314,9 +321,11 @@ func TestAnInspectionIsAnswered(t *testing.T) {
 // TestWhatIsLeftStandsWithTheFirstOfItsLike: of findings that are alike but for what the plan makes of
 // them, the one that is left stands in the first group, every time.
 func TestWhatIsLeftStandsWithTheFirstOfItsLike(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("seat.runout", "1I1 0.12", "1E1 0.12", "2I1 0.12", "2E1 0.12")
+	h := headtest.New(t, 2, "IE").Both("seat.runout", "", "0.05").Read("seat.runout", "1I1 0.12", "1E1 0.12", "2I1 0.12",
+		"2E1 0.12")
 	advised := map[string]string{
-		"seat.runout@1I1": "leave", "seat.runout@1E1": "seat_insert", "seat.runout@2I1": "seat_cut", "seat.runout@2E1": "seat_cut",
+		"seat.runout@1I1": "leave", "seat.runout@1E1": "seat_insert", "seat.runout@2I1": "seat_cut",
+		"seat.runout@2E1": "seat_cut",
 	}
 	j := judge.Head(h.Head)
 	for range 50 {
@@ -348,7 +357,9 @@ func TestWhatAShopSaysAnswersItsOwnIsOffered(t *testing.T) {
 // TestADeeperMainCutMovesTopAndBottomWithIt; one that is deep enough stays.
 func TestADeeperMainCutMovesTopAndBottomWithIt(t *testing.T) {
 	const um = length.Micrometre
-	ring := judge.SeatRing{Out: &seating.SeatOutput{MainDepth: 100 * um, TopDepth: 140 * um, BottomDepth: 60 * um, Sink: 100 * um}}
+	ring := judge.SeatRing{
+		Out: &seating.SeatOutput{MainDepth: 100 * um, TopDepth: 140 * um, BottomDepth: 60 * um, Sink: 100 * um},
+	}
 	ring.In.Top = quantity.Amount(30 * quantity.One).Degrees()
 	for _, main := range []length.Length{0, 99 * um, 100 * um} {
 		assert.Equal(t, ring, ring.To(main), main)
@@ -364,7 +375,8 @@ func TestADeeperMainCutMovesTopAndBottomWithIt(t *testing.T) {
 
 // TestWhatEyesSawIsNamedByItsGrade, a figure by what it is.
 func TestWhatEyesSawIsNamedByItsGrade(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("seat.width", "1", "2").Read("seat.width", "1E1 2.5").See("seat.condition", "1E1", "gaps")
+	h := headtest.New(t, 1, "IE").Both("seat.width", "1", "2").Read("seat.width", "1E1 2.5").
+		See("seat.condition", "1E1", "gaps")
 	h.Findings[0].ID = 1
 	j := judge.Head(h.Head)
 	seen, _ := j.Feature("seat.condition@1E1")
@@ -386,7 +398,8 @@ func TestADropAndItsVacuumConclude(t *testing.T) {
 		{holds, "0", "test.drop", trade.ThudSays}, {holds, "1", "test.drop", ""}, {holds, "1", "seal.vacuum", ""},
 		{leaks, "1", "seal.vacuum", trade.BounceSays}, {leaks, "1", "test.drop", ""},
 		{leaks, "0", "seal.vacuum", trade.SuspectSays[seating.SuspectSeat]}, {leaks, "0", "test.drop", ""},
-		{leaks, "", "seal.vacuum", trade.SuspectSays[seating.SuspectSeat]}, {turns, "1", "seal.vacuum", trade.SuspectSays[seating.SuspectValve]},
+		{leaks, "", "seal.vacuum", trade.SuspectSays[seating.SuspectSeat]},
+		{turns, "1", "seal.vacuum", trade.SuspectSays[seating.SuspectValve]},
 		{nil, "0", "test.drop", ""},
 	} {
 		h := headtest.New(t, 1, "IE").Read("test.baseline", "H 84")
@@ -398,7 +411,8 @@ func TestADropAndItsVacuumConclude(t *testing.T) {
 		}
 		f, _ := judge.Head(h.Head).Feature(x.code + "@1E1")
 		if x.code == "test.drop" {
-			assert.Equal(t, map[string]gauge.Verdict{"0": gauge.Out, "1": gauge.Sound}[x.drop], f.Verdict, "judged wherever it is read")
+			assert.Equal(t, map[string]gauge.Verdict{"0": gauge.Out, "1": gauge.Sound}[x.drop], f.Verdict,
+				"judged wherever it is read")
 			assert.Equal(t, "passed", f.Limit.Text(length.MM))
 		}
 		assert.Equal(t, x.toSays, f.Note, "%v %q %s", x.vacuum, x.drop, x.code)

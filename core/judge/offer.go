@@ -135,7 +135,8 @@ func (c findingCase) NewStem() (at, u quantity.Amount, ok bool) {
 }
 
 func (c findingCase) Read(x *trade.Characteristic) (lo, hi, u quantity.Amount, ok bool) {
-	if f, there := c.j.byKey[Feature{Code: x.Code, Position: c.f.Position}.Key()]; there && len(f.From) > 0 && f.Finding == 0 {
+	if f, there := c.j.byKey[Feature{Code: x.Code, Position: c.f.Position}.Key()]; there && len(f.From) > 0 &&
+		f.Finding == 0 {
 		return f.Low, f.High, f.U, true
 	}
 	if f, there := c.j.byKey[x.Code]; there && len(f.From) > 0 { // of the head as a whole
@@ -236,7 +237,10 @@ const worthTilting = length.Hundredth
 func (j Judgement) FaceNeed() FaceNeed {
 	h := j.head
 	var need FaceNeed
-	for _, key := range []string{"face.line/long", "face.line/cross", "face.line/diagonal", "face.flatness", "face.finish", "head.taper"} {
+	for _, key := range []string{
+		"face.line/long", "face.line/cross", "face.line/diagonal", "face.flatness", "face.finish",
+		"head.taper",
+	} {
 		f, ok := j.byKey[key]
 		if !ok || f.Verdict < gauge.Out || j.left(key) {
 			continue
@@ -262,14 +266,17 @@ func (j Judgement) FaceNeed() FaceNeed {
 	need.Says = fmt.Sprintf("largest gap %s and %s for the cut", h.Unit.Text(worst), h.Unit.Text(allow))
 	if in, _, _ := Grid(h); len(in.Points) > 0 {
 		if out, err := surface.Flatness(in); err == nil {
-			need.Grid, need.Says = true, fmt.Sprintf("%s on the plate and %s for the cut", h.Unit.Text(out.Range), h.Unit.Text(allow))
+			need.Grid, need.Says = true, fmt.Sprintf("%s on the plate and %s for the cut", h.Unit.Text(out.Range),
+				h.Unit.Text(allow))
 			if worst > 0 && (worst-out.Range).Abs() > max(2*length.Hundredth, worst/2) {
-				need.Odd = fmt.Sprintf("the feelers say %s, the plate %s: the plate reckons, read both again", h.Unit.Text(worst), h.Unit.Text(out.Range))
+				need.Odd = fmt.Sprintf("the feelers say %s, the plate %s: the plate reckons, read both again",
+					h.Unit.Text(worst), h.Unit.Text(out.Range))
 			}
 			if need.Cut == 0 { // not for a taper: tilting would keep it
 				need.Tilted = &Tilt{
 					Cut: max(out.Zone+allow, clean), Along: out.TiltX, Across: out.TiltY,
-					Says: fmt.Sprintf("%s tilted to the plane of the plate's heights and %s for the cut", h.Unit.Text(out.Zone), h.Unit.Text(allow)),
+					Says: fmt.Sprintf("%s tilted to the plane of the plate's heights and %s for the cut",
+						h.Unit.Text(out.Zone), h.Unit.Text(allow)),
 				}
 			}
 			worst = out.Range

@@ -13,7 +13,9 @@ import (
 )
 
 // lineWords name the directions of straightedge lines.
-var lineWords = []struct{ kind, word string }{{"long", "lengthwise"}, {"cross", "crosswise"}, {"diagonal", "diagonal"}}
+var lineWords = []struct{ kind, word string }{
+	{"long", "lengthwise"}, {"cross", "crosswise"}, {"diagonal", "diagonal"},
+}
 
 // own judges what belongs to the head itself: face lines by direction, thickness, what is
 // read per cylinder, journal, pair or once, and the spreads.
@@ -152,5 +154,6 @@ func (s *judging) flatness(f *Feature) {
 	}
 	s.judge(f, []head.Reading{{Value: gauge.Exact(quantity.OfLength(out.Zone)), U: length.RSS(u, u)}})
 	f.From, f.At = from, ""
-	f.Note = fmt.Sprintf("level on its datum it needs %s, tilted to the best plane %s", s.h.Unit.Text(out.CutLevel), s.h.Unit.Text(out.CutBest))
+	f.Note = fmt.Sprintf("level on its datum it needs %s, tilted to the best plane %s",
+		s.h.Unit.Text(out.CutLevel), s.h.Unit.Text(out.CutBest))
 }

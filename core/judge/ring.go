@@ -55,7 +55,8 @@ func Ring(h *head.Head, v layout.Valve, width, inset *length.Length) SeatRing {
 		place, row.Read = m, true
 	}
 	in := seating.SeatInput{
-		Angle: degrees(trade.SeatAngle), Top: degrees(trade.TopAngle), Bottom: degrees(trade.BottomAngle), ValveHead: edge, Outer: edge - 2*place,
+		Angle: degrees(trade.SeatAngle), Top: degrees(trade.TopAngle), Bottom: degrees(trade.BottomAngle),
+		ValveHead: edge, Outer: edge - 2*place,
 	}
 	in.Inner = in.Outer - 2*seating.Slope(in.Angle, now)
 	in.TargetWidth = middle(h.Limit(trade.SeatWidth.Code, string(v.Role)), now)

@@ -32,7 +32,8 @@ func TestAChanceIsSaidWhereSomebodyWouldAsk(t *testing.T) {
 
 // TestAReadingSpeaksForWhatIsMadeOfIt: a bore for itself and for the clearance, and for nothing else.
 func TestAReadingSpeaksForWhatIsMadeOfIt(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.10").Both("stem.dia", "7.9", "").Both("seat.width", "1.0", "2.0")
+	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.10").Both("stem.dia", "7.9", "").
+		Both("seat.width", "1.0", "2.0")
 	all(bored("8.02", "7.96"), read("seat.width", "1E1 1.5"))(h)
 	p, ok := judge.Head(h.Head).Position("1E1")
 	require.True(t, ok)

@@ -57,7 +57,8 @@ var (
 	heavy  = seen("valve.face", "heavy_pits")
 	gaps   = seen("seat.condition", "gaps")
 	margin = func(is, least string) change {
-		return all(limit("valve.margin/exhaust", least, ""), read("valve.margin", "1E1 "+is), figure("valve_grind/exhaust", "0.10"))
+		return all(limit("valve.margin/exhaust", least, ""), read("valve.margin", "1E1 "+is),
+			figure("valve_grind/exhaust", "0.10"))
 	}
 	width = func(is string) change {
 		return all(limit("seat.width/exhaust", "1.2", "2.2"), read("seat.width", "1E1 "+is))
@@ -78,18 +79,27 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 		why                   string
 	}{
 		{"steel is lapped", "valve.face@1E1", "lap", pits, true, ""},
-		{"titanium is not", "valve.face@1E1", "lap", all(pits, made(trade.Valve{Material: "titanium"})), false, "titanium valves are never lapped"},
-		{"nor is a coat", "valve.face@1E1", "lap", all(pits, made(trade.Valve{Material: "steel", Coated: true})), false, "coated"},
-		{"nor a hollow stem", "valve.face@1E1", "lap", all(pits, made(trade.Valve{Material: "steel", Hollow: true})), false, "hollow"},
+		{"titanium is not", "valve.face@1E1", "lap", all(pits,
+			made(trade.Valve{Material: "titanium"})), false, "titanium valves are never lapped"},
+		{"nor is a coat", "valve.face@1E1", "lap", all(pits,
+			made(trade.Valve{Material: "steel", Coated: true})), false, "coated"},
+		{"nor a hollow stem", "valve.face@1E1", "lap", all(pits,
+			made(trade.Valve{Material: "steel", Hollow: true})), false, "hollow"},
 		{"austenitic is", "valve.face@1E1", "lap", all(pits, made(trade.Valve{Material: "austenitic"})), true, ""},
 		{"pits a nail catches are not", "valve.face@1E1", "lap", heavy, false, "ground, not lapped"},
 		{"a dished face is not", "valve.face@1E1", "lap", seen("valve.face", "dished"), false, "ground, not lapped"},
 		{"a burnt one is not", "valve.face@1E1", "lap", seen("valve.face", "burnt"), false, "renewed"},
 		{"a bent valve is not", "valve.face@1E1", "lap", all(pits, seen("stem.condition", "bent")), false, "bent"},
-		{"one that runs out is not", "valve.face@1E1", "lap", all(pits, read("valve.runout", "1E1 0.060")), false, "the valve runs out"},
+		{
+			"one that runs out is not", "valve.face@1E1", "lap", all(pits, read("valve.runout", "1E1 0.060")), false,
+			"the valve runs out",
+		},
 		{"one that runs out little is", "valve.face@1E1", "lap", all(pits, read("valve.runout", "1E1 0.052")), true, ""},
 		{"gaps in a ring are lapped", "seat.condition@1E1", "lap", gaps, true, ""},
-		{"pits that break it are not", "seat.condition@1E1", "lap", seen("seat.condition", "heavy_pits"), false, "cut, not lapped"},
+		{
+			"pits that break it are not", "seat.condition@1E1", "lap", seen("seat.condition", "heavy_pits"), false,
+			"cut, not lapped",
+		},
 		{"a sunk seat is not", "seat.condition@1E1", "lap", seen("seat.condition", "sunk"), false, "not lapped"},
 		{
 			"a seat that runs out is not", "seat.condition@1E1", "lap",
@@ -108,12 +118,16 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			all(gaps, read("lap.ring", "1E1 -"), read("lap.log", "1E1.coarse 4")),
 			false, "not full after 4 passes",
 		},
-		{"one that filled may be", "seat.condition@1E1", "lap", all(gaps, read("lap.ring", "1E1 +"), read("lap.log", "1E1.coarse 4")), true, ""},
+		{"one that filled may be", "seat.condition@1E1", "lap", all(gaps, read("lap.ring", "1E1 +"),
+			read("lap.log", "1E1.coarse 4")), true, ""},
 
 		{"steel is ground", "valve.face@1E1", "valve_grind", heavy, true, ""},
-		{"its margin is read first", "valve.face@1E1", "valve_grind", all(heavy, limit("valve.margin/exhaust", "1.1", "")), true, "the margin was not read"},
-		{"titanium is not", "valve.face@1E1", "valve_grind", all(heavy, made(trade.Valve{Material: "titanium"})), false, "titanium"},
-		{"a coat is not", "valve.face@1E1", "valve_grind", all(heavy, made(trade.Valve{Material: "steel", Coated: true})), false, "coated"},
+		{"its margin is read first", "valve.face@1E1", "valve_grind", all(heavy,
+			limit("valve.margin/exhaust", "1.1", "")), true, "the margin was not read"},
+		{"titanium is not", "valve.face@1E1", "valve_grind", all(heavy,
+			made(trade.Valve{Material: "titanium"})), false, "titanium"},
+		{"a coat is not", "valve.face@1E1", "valve_grind", all(heavy,
+			made(trade.Valve{Material: "steel", Coated: true})), false, "coated"},
 		{
 			"a hollow valve is not", "valve.face@1E1", "valve_grind",
 			all(heavy, made(trade.Valve{Material: "steel", Hollow: true})),
@@ -121,11 +135,20 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 		},
 		{"a cracked one is not", "valve.face@1E1", "valve_grind", seen("valve.face", "cracked"), false, "renewed"},
 		{"a bent one is not", "valve.face@1E1", "valve_grind", all(heavy, seen("stem.condition", "bent")), false, "renewed"},
-		{"one with transfer is not", "valve.face@1E1", "valve_grind", all(heavy, seen("stem.condition", "transfer")), false, "renewed"},
+		{
+			"one with transfer is not", "valve.face@1E1", "valve_grind", all(heavy, seen("stem.condition", "transfer")),
+			false, "renewed",
+		},
 		{"its margin stays with its doubt", "valve.face@1E1", "valve_grind", all(heavy, margin("1.202", "1.1")), true, ""},
 		{"or it is not", "valve.face@1E1", "valve_grind", all(heavy, margin("1.2019", "1.1")), false, "1.1 mm is the least"},
-		{"what refacing takes out of a runout", "valve.face@1E1", "valve_grind", all(heavy, read("valve.runout", "1E1 0.05")), true, ""},
-		{"and what it does not", "valve.face@1E1", "valve_grind", all(heavy, read("valve.runout", "1E1 0.051")), false, "the valve is bent"},
+		{
+			"what refacing takes out of a runout", "valve.face@1E1", "valve_grind",
+			all(heavy, read("valve.runout", "1E1 0.05")), true, "",
+		},
+		{
+			"and what it does not", "valve.face@1E1", "valve_grind", all(heavy, read("valve.runout", "1E1 0.051")),
+			false, "the valve is bent",
+		},
 
 		{"a loose insert is not cut", "seat.condition@1E1", "seat_cut", seen("seat.condition", "loose"), false, "renewed"},
 		{"a burnt one is", "seat.condition@1E1", "seat_cut", seen("seat.condition", "burnt"), true, ""},
@@ -134,20 +157,29 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			all(gaps, limit("seat.room/exhaust", "0.5", ""), read("seat.room", "1E1 0.499")),
 			false, "is the least",
 		},
-		{"room, a cut", "seat.condition@1E1", "seat_cut", all(gaps, limit("seat.room/exhaust", "0.5", ""), read("seat.room", "1E1 0.5")), true, ""},
+		{"room, a cut", "seat.condition@1E1", "seat_cut", all(gaps, limit("seat.room/exhaust", "0.5", ""),
+			read("seat.room", "1E1 0.5")), true, ""},
 		{
 			"not past its depth", "seat.condition@1E1", "seat_cut",
-			all(gaps, limit("valve.recession/exhaust", "0.5", "1.0"), figure("seat_clean/exhaust", "0.06"), read("valve.recession", "1E1 0.941")),
+			all(gaps, limit("valve.recession/exhaust", "0.5", "1.0"), figure("seat_clean/exhaust", "0.06"),
+				read("valve.recession", "1E1 0.941")),
 			false, "would sink the valve",
 		},
 		{
 			"just to its depth", "seat.condition@1E1", "seat_cut",
-			all(gaps, limit("valve.recession/exhaust", "0.5", "1.0"), figure("seat_clean/exhaust", "0.06"), read("valve.recession", "1E1 0.94")),
+			all(gaps, limit("valve.recession/exhaust", "0.5", "1.0"), figure("seat_clean/exhaust", "0.06"),
+				read("valve.recession", "1E1 0.94")),
 			true, "",
 		},
 
-		{"a tip within its hardening", "stem.height@1E1", "tip_grind", all(high("46.9"), figure("tip_most", "0.30")), true, ""},
-		{"and past it", "stem.height@1E1", "tip_grind", all(high("46.901"), figure("tip_most", "0.30")), false, "its hardening allows"},
+		{
+			"a tip within its hardening", "stem.height@1E1", "tip_grind", all(high("46.9"), figure("tip_most", "0.30")),
+			true, "",
+		},
+		{
+			"and past it", "stem.height@1E1", "tip_grind", all(high("46.901"), figure("tip_most", "0.30")), false,
+			"its hardening allows",
+		},
 		{"nobody says how hard", "stem.height@1E1", "tip_grind", high("46.7"), false, "does not say"},
 		{
 			"a mushroomed one", "tip.condition@1E1", "tip_grind",
@@ -175,7 +207,10 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			all(play, bored("8.08", "7.98"), figure("new_stem/exhaust", "7.98")),
 			false, "over its limit with a new stem too",
 		},
-		{"no oversize stem, no reaming", "guide.clearance@1E1", "guide_ream", all(play, bored("8.08", "7.98")), false, "is known to be had"},
+		{
+			"no oversize stem, no reaming", "guide.clearance@1E1", "guide_ream", all(play, bored("8.08", "7.98")), false,
+			"is known to be had",
+		},
 		{
 			"an oversize stem that fills it", "guide.clearance@1E1", "guide_ream",
 			all(play, bored("8.08", "7.98"), figure("oversize_stem/exhaust", "8.20"), figure("new_stem/exhaust", "7.98")),
@@ -193,7 +228,10 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			false, "where the guide is widest",
 		},
 		{"a cracked one is not", "guide.condition@1E1", "guide_hone", seen("guide.condition", "cracked"), false, "renewed"},
-		{"a loose one carries no liner", "guide.condition@1E1", "guide_liner", seen("guide.condition", "loose"), false, "no liner"},
+		{
+			"a loose one carries no liner", "guide.condition@1E1", "guide_liner", seen("guide.condition", "loose"),
+			false, "no liner",
+		},
 
 		{
 			"a journal under its size is a camshaft's", "cam.journal@J1", "cam_new",
@@ -203,19 +241,22 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 		{
 			"a clearance in a good bore is too", "cam.clearance@J1", "line_bore",
 			all(drive("bucket"), limit("cam.clearance/", "", "0.08"),
-				limit("cam.bore/", "24.00", "24.05"), read("cam.bore", "J1.A 24.04", "J1.B 24.04"), read("cam.journal", "J1 23.94")),
+				limit("cam.bore/", "24.00", "24.05"), read("cam.bore", "J1.A 24.04", "J1.B 24.04"),
+				read("cam.journal", "J1 23.94")),
 			false, "the bore is inside its limit",
 		},
 		{
 			"in a wide bore it is bored", "cam.clearance@J1", "line_bore",
 			all(drive("bucket"), limit("cam.clearance/", "", "0.08"),
-				limit("cam.bore/", "24.00", "24.03"), read("cam.bore", "J1.A 24.06", "J1.B 24.06"), read("cam.journal", "J1 23.97")),
+				limit("cam.bore/", "24.00", "24.03"), read("cam.bore", "J1.A 24.06", "J1.B 24.06"),
+				read("cam.journal", "J1 23.97")),
 			true, "",
 		},
 		{
 			"with a good journal no camshaft", "cam.clearance@J1", "cam_new",
 			all(drive("bucket"), limit("cam.clearance/", "", "0.08"),
-				limit("cam.journal/", "23.96", "24.00"), read("cam.bore", "J1.A 24.06", "J1.B 24.06"), read("cam.journal", "J1 23.97")),
+				limit("cam.journal/", "23.96", "24.00"), read("cam.bore", "J1.A 24.06", "J1.B 24.06"),
+				read("cam.journal", "J1 23.97")),
 			false, "the bore is worn",
 		},
 
@@ -226,8 +267,14 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 			true, "",
 		},
 		{"a worn rocker is mended", "rocker.condition@1E1", "rocker_mend", seen("rocker.condition", "pad_worn"), true, ""},
-		{"one worn through is not", "rocker.condition@1E1", "rocker_mend", seen("rocker.condition", "pad_through"), false, "renewed, never mended"},
-		{"nor a cracked one", "rocker.condition@1E1", "rocker_mend", seen("rocker.condition", "cracked"), false, "renewed, never mended"},
+		{
+			"one worn through is not", "rocker.condition@1E1", "rocker_mend", seen("rocker.condition", "pad_through"),
+			false, "renewed, never mended",
+		},
+		{
+			"nor a cracked one", "rocker.condition@1E1", "rocker_mend", seen("rocker.condition", "cracked"), false,
+			"renewed, never mended",
+		},
 
 		{
 			"a deep register is not lapped", "register.depth@C1", "register_lap",
@@ -241,19 +288,26 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 		},
 		{
 			"not beyond its discard", "register.depth@C1", "register_shim",
-			all(airCooled, limit("register.depth/", "2.0", "2.4"), figure("register_discard", "2.6"), read("register.depth", "C1.front 2.61")),
+			all(airCooled, limit("register.depth/", "2.0", "2.4"), figure("register_discard", "2.6"),
+				read("register.depth", "C1.front 2.61")),
 			false, "beyond its discard",
 		},
 		{
 			"a new margin brings a sunk valve up", "valve.recession@1E1", "valve_new",
-			all(limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.3"), figure("new_margin/exhaust", "1.5"),
-				limit("valve.margin/exhaust", "1.1", ""), read("valve.margin", "1E1 1.2")),
+			all(
+				limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.3"),
+				figure("new_margin/exhaust", "1.5"), limit("valve.margin/exhaust", "1.1", ""),
+				read("valve.margin", "1E1 1.2"),
+			),
 			true, "",
 		},
 		{
 			"as far as it is thicker", "valve.recession@1E1", "valve_new",
-			all(limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.301"), figure("new_margin/exhaust", "1.5"),
-				limit("valve.margin/exhaust", "1.1", ""), read("valve.margin", "1E1 1.2")),
+			all(
+				limit("valve.recession/exhaust", "0.5", "1.0"), read("valve.recession", "1E1 1.301"),
+				figure("new_margin/exhaust", "1.5"), limit("valve.margin/exhaust", "1.1", ""),
+				read("valve.margin", "1E1 1.2"),
+			),
 			false, "the seat is sunk",
 		},
 	} {

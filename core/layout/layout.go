@@ -67,10 +67,11 @@ type Layout struct {
 	Bolts     []Spot        `json:"bolts"`
 	Plugs     []Spot        `json:"plugs,omitempty"`
 	Injectors []Spot        `json:"injectors,omitempty"`
-	Camshafts int           `json:"camshafts,omitempty"` // 2: one for the intakes, one for the exhausts; else one
-	Water     []Spot        `json:"water,omitempty"`
-	Lines     []Line        `json:"lines"`
-	Corners   []Spot        `json:"corners"` // places where the thickness is read
+	// 2: one for the intakes, one for the exhausts; else one
+	Camshafts int    `json:"camshafts,omitempty"`
+	Water     []Spot `json:"water,omitempty"`
+	Lines     []Line `json:"lines"`
+	Corners   []Spot `json:"corners"` // places where the thickness is read
 }
 
 // Valve returns the valve at a position.
@@ -190,7 +191,9 @@ func (l Layout) Near(x, y length.Length) words.Text {
 	}
 	var all []near
 	add := func(name words.Text, px, py, d length.Length) {
-		all = append(all, near{name, math.Max(0, math.Hypot((px-x).Millimetres(), (py-y).Millimetres())-d.Millimetres()/2)})
+		all = append(all, near{
+			name, math.Max(0, math.Hypot((px-x).Millimetres(), (py-y).Millimetres())-d.Millimetres()/2),
+		})
 	}
 	for _, v := range l.Valves {
 		add(words.Of(v.ID), v.X, v.Y, v.Head)
@@ -242,7 +245,10 @@ func (l *Layout) Move(what string, to Spot) error {
 		l.Valves[i].X, l.Valves[i].Y, l.Valves[i].Head = to.X, to.Y, to.D
 		return nil
 	}
-	lists := map[string]*[]Spot{"chamber": &l.Chambers, "bolt": &l.Bolts, "plug": &l.Plugs, "injector": &l.Injectors, "water": &l.Water}
+	lists := map[string]*[]Spot{
+		"chamber": &l.Chambers, "bolt": &l.Bolts, "plug": &l.Plugs, "injector": &l.Injectors,
+		"water": &l.Water,
+	}
 	list := lists[what]
 	if list == nil {
 		return field.Errorf("what", "chamber, valve, bolt, plug, injector or water")
@@ -399,7 +405,8 @@ func Inline(s InlineSpec) (Layout, error) {
 	}
 	x1, x2 := 6*mm, l.Length-6*mm
 	long := []Line{
-		{"L1", "long", x1, edge * 2, x2, edge * 2}, {"L2", "long", x1, midY, x2, midY}, {"L3", "long", x1, s.Width - edge*2, x2, s.Width - edge*2},
+		{"L1", "long", x1, edge * 2, x2, edge * 2}, {"L2", "long", x1, midY, x2, midY},
+		{"L3", "long", x1, s.Width - edge*2, x2, s.Width - edge*2},
 	}
 	l.Lines = slices.Concat(long, l.Lines, []Line{
 		{"D1", "diagonal", x1, 6 * mm, x2, s.Width - 6*mm}, {"D2", "diagonal", x1, s.Width - 6*mm, x2, 6 * mm},

@@ -16,7 +16,8 @@ const mm = length.Millimetre
 func head(t *testing.T, cylinders int, pattern string) layout.Layout {
 	t.Helper()
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: cylinders, Pattern: pattern, Pitch: 112 * mm, Bore: 98 * mm, Width: 164 * mm, IntakeHead: 38 * mm, ExhaustHead: 34 * mm,
+		Cylinders: cylinders, Pattern: pattern, Pitch: 112 * mm, Bore: 98 * mm, Width: 164 * mm, IntakeHead: 38 * mm,
+		ExhaustHead: 34 * mm,
 	})
 	require.NoError(t, err)
 	return l
@@ -30,7 +31,8 @@ func TestEveryLayoutFitsItsFace(t *testing.T) {
 			for _, v := range l.Valves {
 				assert.False(t, seen[v.ID], v.ID)
 				seen[v.ID] = true
-				assert.True(t, v.X-v.Head/2 > 0 && v.X+v.Head/2 < l.Length && v.Y-v.Head/2 > 0 && v.Y+v.Head/2 < l.Width, "%s of %d %s", v.ID, n, pattern)
+				assert.True(t, v.X-v.Head/2 > 0 && v.X+v.Head/2 < l.Length && v.Y-v.Head/2 > 0 && v.Y+v.Head/2 < l.Width,
+					"%s of %d %s", v.ID, n, pattern)
 			}
 			assert.Len(t, l.Valves, n*len(pattern))
 			assert.Len(t, l.Journals(), n+1)

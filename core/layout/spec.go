@@ -11,8 +11,12 @@ import (
 func SpecOf(l Layout) InlineSpec {
 	n := len(l.Chambers)
 	s := InlineSpec{
-		Cylinders: n, Pitch: (l.Length - 20*length.Millimetre) / length.Length(max(1, n)), Width: l.Width, Injector: len(l.Injectors) > 0,
-		AirCooled: len(l.Water) == 0, Camshafts: l.Camshafts,
+		Cylinders: n,
+		Pitch:     (l.Length - 20*length.Millimetre) / length.Length(max(1, n)),
+		Width:     l.Width,
+		Injector:  len(l.Injectors) > 0,
+		AirCooled: len(l.Water) == 0,
+		Camshafts: l.Camshafts,
 	}
 	if n == 0 {
 		return s

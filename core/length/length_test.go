@@ -13,8 +13,10 @@ import (
 
 func TestParse(t *testing.T) {
 	for text, want := range map[string]length.Length{
-		".2795 in": 7_099_300, "7,012mm": 7_012_000, "3t": 76_200, "3 thou": 76_200, "5h": 50_000, "12um": 12_000, "12 µm": 12_000,
-		"1 1/2 thou": 38_100, "3/8in": 9_525_000, "-1 1/4 in": -31_750_000, "−0.05mm": -50_000, "+7 mm": 7_000_000, "10m": 10 * length.Metre,
+		".2795 in": 7_099_300, "7,012mm": 7_012_000, "3t": 76_200, "3 thou": 76_200, "5h": 50_000, "12um": 12_000,
+		"12 µm":      12_000,
+		"1 1/2 thou": 38_100, "3/8in": 9_525_000, "-1 1/4 in": -31_750_000, "−0.05mm": -50_000, "+7 mm": 7_000_000,
+		"10m":   10 * length.Metre,
 		"0.5nm": 1, "-0.5 nm": -1, "0.4nm": 0, "7.mm": 7_000_000, `1"`: 25_400_000, "6.99 MM": 6_990_000, "250nm": 250,
 	} {
 		got, err := length.Parse(text, length.None)
@@ -28,7 +30,8 @@ func TestParse(t *testing.T) {
 
 func TestParseRefuses(t *testing.T) {
 	for _, text := range []string{
-		"", " ", "1.2.3 mm", "1,234.5 mm", "1.234,5 mm", "abc", "mm", "-", "--1mm", "1e3 mm", "0x10 mm", "1_000 mm", "11 m", "-11m", "7", "7 cubits",
+		"", " ", "1.2.3 mm", "1,234.5 mm", "1.234,5 mm", "abc", "mm", "-", "--1mm", "1e3 mm", "0x10 mm", "1_000 mm", "11 m",
+		"-11m", "7", "7 cubits",
 		"1/0 in", "1/2/3 in", "1 3/2 in", "1.5 1/2 in", "1/2.5 in", "NaN mm", "Inf mm", "１ mm", "7 mm 8", ".mm", "1 2 mm",
 		"99999999999999999999999999999999999999999999mm",
 	} {
@@ -59,7 +62,9 @@ func TestRounding(t *testing.T) {
 	assert.Equal(t, "0", length.Length(0).MM())
 	assert.Equal(t, length.Length(5), length.RSS[length.Length](3, 4))
 	for range 1000 {
-		a := []length.Length{length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9))}
+		a := []length.Length{
+			length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9)), length.Length(rand.Int64N(1e9)),
+		}
 		want := math.Round(float64(a[0]+a[1]+a[2]) / 3)
 		assert.InDelta(t, want, float64(length.Mean(a)), 0.5)
 	}

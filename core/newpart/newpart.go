@@ -153,13 +153,15 @@ func size(h *head.Head, p head.Part, c *trade.Characteristic, id string) Size {
 		v := gauge.Judge(gauge.Exact(at), 0, s.Limit.Gauge()).Verdict
 		if s.Verdict = max(s.Verdict, v); v == gauge.Out && s.Says.Sentence == "" {
 			s.New = at
-			s.Says = words.Of("not what was ordered: its %s is %s, %s allowed (%s)", words.Mid(c.Label), s.text(at), s.Limit.Said(h.Unit), s.Limit.Source)
+			s.Says = words.Of("not what was ordered: its %s is %s, %s allowed (%s)", words.Mid(c.Label), s.text(at),
+				s.Limit.Said(h.Unit), s.Limit.Source)
 		}
 	}
 	switch {
 	case s.Says.Sentence != "":
 	case c.Kinds && s.HadOld && s.New != s.Old:
-		s.Says = words.Of("wrong part: of kind %s, the old one is of kind %s", c.Show(s.New, h.Unit), c.Show(s.Old, h.Unit))
+		s.Says = words.Of("wrong part: of kind %s, the old one is of kind %s", c.Show(s.New, h.Unit),
+			c.Show(s.Old, h.Unit))
 	case c == trade.ValveHead:
 		s.Says = otherRole(h, s, id)
 	case c == trade.SealStem:
@@ -192,7 +194,8 @@ func loose(h *head.Head, s Size, on *trade.Characteristic, id string) words.Text
 		return words.Text{}
 	}
 	if least := rs[0].Value.At; s.New >= least {
-		return words.Of("wrong part: its bore of %s does not grip the %s of %s", s.text(s.New), words.Mid(on.Label), s.text(least))
+		return words.Of("wrong part: its bore of %s does not grip the %s of %s", s.text(s.New), words.Mid(on.Label),
+			s.text(least))
 	}
 	return words.Text{}
 }
@@ -260,7 +263,8 @@ func boxes(h *head.Head, parts []Part) {
 		middle := all[len(all)/2]
 		for _, s := range sizes {
 			if by := s.New - middle; s.Says.Sentence == "" && by.Abs() > rowDoubts*s.U {
-				s.Says = words.Of("differs from the others of its box: its %s is %s, theirs %s", words.Mid(at.of.Label), s.text(s.New), s.text(middle))
+				s.Says = words.Of("differs from the others of its box: its %s is %s, theirs %s", words.Mid(at.of.Label),
+					s.text(s.New), s.text(middle))
 			}
 		}
 	}

@@ -45,7 +45,8 @@ func TestABoxOfOneKindWhereTwoAreDue(t *testing.T) {
 		wrong[p.Position] = p.Wrong().String()
 	}
 	assert.Equal(t, map[string]string{
-		"1I1": "", "2I1": "", "1E1": "wrong part: of kind 1, the old one is of kind 2", "2E1": "wrong part: of kind 1, the old one is of kind 2",
+		"1I1": "", "2I1": "", "1E1": "wrong part: of kind 1, the old one is of kind 2",
+		"2E1": "wrong part: of kind 1, the old one is of kind 2",
 	}, wrong)
 }
 
@@ -54,7 +55,8 @@ func TestABoxOfOneKindWhereTwoAreDue(t *testing.T) {
 func TestANewValveBesideTheOld(t *testing.T) {
 	h := headtest.New(t, 4, "IE").Read("valve.length", "1E1 121.20", "2E1 121.22").Read("valve.margin", "1E1 1.10")
 	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{
-		Characteristic: "valve.margin", Role: "exhaust", Set: head.New, Low: ptr(1_500 * um), High: ptr(1_900 * um), Source: "parts list",
+		Characteristic: "valve.margin", Role: "exhaust", Set: head.New, Low: ptr(1_500 * um), High: ptr(1_900 * um),
+		Source: "parts list",
 	})
 	h.Sheet = h.Sheet.Indexed()
 	for _, at := range []string{"1E1", "2E1", "3E1", "4E1"} {
@@ -77,17 +79,21 @@ func TestANewValveBesideTheOld(t *testing.T) {
 	assert.True(t, ok)
 	assert.Equal(t, 100*um, by)
 	assert.Equal(t, "+0.100", first.Sizes[i].Changed(h.Unit))
-	assert.Contains(t, parts[2].Wrong().String(), "differs from the others of its box: its valve length is 121.9 mm, theirs 121.3 mm")
-	assert.Contains(t, parts[3].Wrong().String(), "not what was ordered: its margin is 1.3 mm, 1.5 to 1.9 mm allowed (parts list)")
+	assert.Contains(t, parts[2].Wrong().String(),
+		"differs from the others of its box: its valve length is 121.9 mm, theirs 121.3 mm")
+	assert.Contains(t, parts[3].Wrong().String(),
+		"not what was ordered: its margin is 1.3 mm, 1.5 to 1.9 mm allowed (parts list)")
 }
 
 // TestWrongPartsAreNamed: a valve of the other role, a seal that does not grip.
 func TestWrongPartsAreNamed(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Read("stem.dia", "1I1.top 7.98", "1E1.top 7.97")
 	fresh(t, h, trade.ValvePart, "1E1", "valve.head 39.9", "stem.dia 7.98", "valve.margin 1.5")
-	assert.Equal(t, "wrong part: its head of 39.9 mm is an intake valve's", newpart.Of(h.Head, trade.ValvePart, "1E1").Wrong().String())
+	assert.Equal(t, "wrong part: its head of 39.9 mm is an intake valve's",
+		newpart.Of(h.Head, trade.ValvePart, "1E1").Wrong().String())
 	fresh(t, h, trade.SealPart, "1I1", "seal.stem 8.05")
-	assert.Equal(t, "wrong part: its bore of 8.05 mm does not grip the stem of 7.98 mm", newpart.Of(h.Head, trade.SealPart, "1I1").Wrong().String())
+	assert.Equal(t, "wrong part: its bore of 8.05 mm does not grip the stem of 7.98 mm",
+		newpart.Of(h.Head, trade.SealPart, "1I1").Wrong().String())
 	fresh(t, h, trade.SealPart, "1E1", "seal.stem 7.60")
 	assert.Empty(t, newpart.Of(h.Head, trade.SealPart, "1E1").Wrong().String())
 	assert.Empty(t, newpart.Of(h.Head, trade.SpringPart, "1E1").Sizes, "there is no such new part")

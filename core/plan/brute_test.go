@@ -25,22 +25,28 @@ import (
 // shop's own.
 func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 	one := func(of ...string) string { return of[r.IntN(len(of))] }
-	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.5", "1.0").Both("stem.height", "45.9", "46.6").Both("lash", "0.15", "0.40").
-		Both("spring.height", "37.6", "38.8").Both("spring.load_seat", "240", "").Both("guide.clearance", "0.03", "0.09").Both("valve.margin", "1.0", "").
-		Figure("tip_most", "0.20").Figure("insert_up", "0.3").Figure("insert_down", "0.10").Figure("adjuster", "0.3").Figure("face_most", "0.06")
+	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.5", "1.0").Both("stem.height", "45.9", "46.6").
+		Both("lash", "0.15", "0.40").
+		Both("spring.height", "37.6", "38.8").Both("spring.load_seat", "240", "").Both("guide.clearance", "0.03", "0.09").
+		Both("valve.margin", "1.0", "").
+		Figure("tip_most", "0.20").Figure("insert_up", "0.3").Figure("insert_down", "0.10").Figure("adjuster", "0.3").
+		Figure("face_most", "0.06")
 	h.Limit("face.line/long", "", "0.05").Limit("head.thickness/", "98.0", "").All("head.thickness", "98.6")
 	h.Limit("valve.piston/", "0.9", "")
 	for _, role := range []string{"intake", "exhaust"} {
-		h.Figure("new_margin/"+role, "1.6").Figure("lift/"+role, "10").Figure("spring_solid/"+role, "25.5").Figure("seat_most/"+role, "0.15").
+		h.Figure("new_margin/"+role, "1.6").Figure("lift/"+role, "10").Figure("spring_solid/"+role, "25.5").
+			Figure("seat_most/"+role, "0.15").
 			Figure("seat_clean/"+role, "0.05").Figure("valve_grind/"+role, "0.10").Limit("stem.dia/"+role+"/new", "7.95", "7.97")
 	}
 	for _, v := range h.Model.Layout.Valves {
 		id := v.ID
 		h.Read("valve.recession", id+" "+one("0.55", "0.70", "0.70", "0.93", "1.04", "1.08"))
 		h.Read("stem.height", id+" "+one("45.85", "46.2", "46.2", "46.52", "46.64"))
-		h.Read("spring.height", id+" "+one("38.2", "38.2", "38.75", "39.1")).Read("spring.load_seat", id+" "+one("235", "260", "260", "300"))
+		h.Read("spring.height", id+" "+one("38.2", "38.2", "38.75", "39.1")).Read("spring.load_seat",
+			id+" "+one("235", "260", "260", "300"))
 		h.Read("spring.load_open", id+" 540")
-		h.Read("valve.margin", id+" "+one("0.95", "1.15", "1.5", "1.5")).Read("lash", id+" "+one("0.25 0.26", "0.25 0.26", "0.05 0.06", "0.50 0.51"))
+		h.Read("valve.margin", id+" "+one("0.95", "1.15", "1.5", "1.5")).Read("lash",
+			id+" "+one("0.25 0.26", "0.25 0.26", "0.05 0.06", "0.50 0.51"))
 		if n%2 == 1 {
 			h.Read("valve.piston", id+" "+[]string{"0.70", "0.95", "1.2", "1.6"}[(n/2+int(id[1]))%4])
 		}
@@ -72,9 +78,11 @@ func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 	h.Stock = []head.Stock{
 		{ID: 1, Kind: "valve", Count: 9, Price: cents(2400)}, {ID: 2, Kind: "insert", Count: 9, Price: cents(1900)},
 		{ID: 3, Kind: "guide", Count: 9, Price: cents(1400)}, {ID: 4, Kind: "seal", Count: 9, Price: cents(100)},
-		{ID: 5, Kind: "spring", Count: 9, Price: cents(int64(400 + r.IntN(3)*400))}, {ID: 6, Kind: "rocker", Count: 9, Price: cents(4100)},
+		{ID: 5, Kind: "spring", Count: 9, Price: cents(int64(400 + r.IntN(3)*400))},
+		{ID: 6, Kind: "rocker", Count: 9, Price: cents(4100)},
 		{ID: 7, Kind: "keepers", Count: 9, Price: cents(180)}, {ID: 8, Kind: "liner", Count: 9, Price: cents(600)},
-		{ID: 9, Kind: "spring shim", Size: 500_000, Count: 9, Price: cents(60)}, {ID: 10, Kind: "spring shim", Size: 800_000, Count: 9, Price: cents(60)},
+		{ID: 9, Kind: "spring shim", Size: 500_000, Count: 9, Price: cents(60)},
+		{ID: 10, Kind: "spring shim", Size: 800_000, Count: 9, Price: cents(60)},
 	}
 	if n%3 == 0 {
 		h.Model.Kind.Drive = trade.Bucket
@@ -87,7 +95,8 @@ func mixed(t *testing.T, r *rand.Rand, n int) *headtest.Head {
 	}
 	if n%2 == 0 {
 		own := trade.OwnRepair{
-			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 50_000, Most: 120_000,
+			Name: "Cap the tips", Works: trade.TipMetal, Station: trade.Assembly, Setup: 5, Each: 4, Least: 50_000,
+			Most:  120_000,
 			Moves: []trade.OwnMove{{Of: "lash", Times: -1}, {Of: "stem.height", Times: 1}}, Part: "hard cap",
 		}
 		h.Stock = append(h.Stock, head.Stock{ID: 30, Kind: "own: hard cap", Count: 9, Price: cents(int64(100 + n%4*900))})
@@ -235,7 +244,9 @@ func (b *forced) bought(w labour) map[string]length.Length {
 // had tells whether the shims that are bought can be had.
 func (b *forced) had(w labour) bool {
 	for _, size := range b.bought(w) {
-		if !slices.ContainsFunc(b.p.h.Stock, func(s head.Stock) bool { return s.Kind == trade.LashShimPart.Code && s.Size == size }) {
+		if !slices.ContainsFunc(
+			b.p.h.Stock, func(s head.Stock) bool { return s.Kind == trade.LashShimPart.Code && s.Size == size },
+		) {
 			return false
 		}
 	}
@@ -370,7 +381,9 @@ func (b *forced) answers(v *valve, set []*trade.Repair) bool {
 
 // fits tells whether some sizes of a set bring every figure of a valve inside, with the face cut by so much
 // and the lash set in a way, and adds the depths its seat then comes to.
-func (b *forced) fits(v *valve, set []*trade.Repair, i int, is after.Valve, cut length.Length, l lash, depths *[]length.Length) bool {
+func (b *forced) fits(
+	v *valve, set []*trade.Repair, i int, is after.Valve, cut length.Length, l lash, depths *[]length.Length,
+) bool {
 	if i < len(set) {
 		any := false
 		for _, size := range b.sizes(v, set[i]) {

@@ -48,9 +48,11 @@ func carriedOut(t testing.TB, r *rand.Rand, h *headtest.Head, p plan.Plan) bool 
 	}
 	for _, v := range p.Valves {
 		in := valvetrain.StackInput{
-			Drive: "rocker", Ratio: big.NewRat(3, 2), Recession: truth("valve.recession", v.ID), StemHeight: truth("stem.height", v.ID),
-			SpringHeight: truth("spring.height", v.ID), Margin: truth("valve.margin", v.ID), FaceCut: cut, SeatCut: v.SeatCut, FaceGrind: v.Grind,
-			TipGrind: v.TipGrind, SpringShim: v.SpringShim, PadCut: v.PadCut,
+			Drive: "rocker", Ratio: big.NewRat(3, 2), Recession: truth("valve.recession", v.ID),
+			StemHeight:   truth("stem.height", v.ID),
+			SpringHeight: truth("spring.height", v.ID), Margin: truth("valve.margin", v.ID), FaceCut: cut, SeatCut: v.SeatCut,
+			FaceGrind: v.Grind,
+			TipGrind:  v.TipGrind, SpringShim: v.SpringShim, PadCut: v.PadCut,
 		}
 		if v.Seat == "cut" || v.Seat == "insert" {
 			in.SeatCut += off(seatScatter)
@@ -88,7 +90,8 @@ func TestPlansEndInsideAsOftenAsTheySay(t *testing.T) {
 	bands := make([]band, 5)
 	for n := range sample.Times(5, 2000) {
 		h := worn(t, r, 2, "IE")
-		h.Sheet.Limits = slices.DeleteFunc(h.Sheet.Limits, func(l head.Limit) bool { return l.Characteristic == "lash" || l.Characteristic == "head.thickness" })
+		h.Sheet.Limits = slices.DeleteFunc(h.Sheet.Limits,
+			func(l head.Limit) bool { return l.Characteristic == "lash" || l.Characteristic == "head.thickness" })
 		h.Sheet = h.Sheet.Indexed()
 		for i := range h.Readings { // coarse tools, so that chance has a say
 			h.Readings[i].U *= 10
@@ -108,8 +111,9 @@ func TestPlansEndInsideAsOftenAsTheySay(t *testing.T) {
 		require.Equal(t, cents, p.Cents)
 		for _, v := range p.Valves {
 			for code, does := range map[string]bool{
-				"seat_cut": v.Seat == "cut" || v.Seat == "insert", "seat_insert": v.Seat == "insert", "valve_grind": v.Valve == "grind",
-				"valve_new": v.Valve == "new", "tip_grind": v.TipGrind > 0,
+				"seat_cut": v.Seat == "cut" || v.Seat == "insert", "seat_insert": v.Seat == "insert",
+				"valve_grind": v.Valve == "grind",
+				"valve_new":   v.Valve == "new", "tip_grind": v.TipGrind > 0,
 			} {
 				require.Equal(t, does, slices.Contains(at[code], v.ID), "%s: %s, the route has it at %v", v.Says, code, at[code])
 			}

@@ -18,12 +18,15 @@ import (
 
 // troubled is a small head of a drive with troubles by chance, and a price for every part.
 func troubled(t *testing.T, r *rand.Rand, drive string) *headtest.Head {
-	h := headtest.New(t, 2, "IE").Both("valve.recession", "0.5", "1.0").Both("stem.height", "45.9", "46.6").Both("lash", "0.15", "0.40").
-		Both("guide.clearance", "0.04", "0.095").Figure("new_margin/intake", "1.6").Figure("new_margin/exhaust", "1.6").Figure("tip_most", "0.3").
+	h := headtest.New(t, 2, "IE").Both("valve.recession", "0.5", "1.0").Both("stem.height", "45.9", "46.6").
+		Both("lash", "0.15", "0.40").
+		Both("guide.clearance", "0.04", "0.095").Figure("new_margin/intake", "1.6").Figure("new_margin/exhaust", "1.6").
+		Figure("tip_most", "0.3").
 		Figure("adjuster", "0.5")
 	h.Model.Kind.Drive = drive
 	for _, id := range h.Positions() {
-		h.Read("valve.recession", id+" "+[]string{"0.70", "0.95", "1.2"}[r.IntN(3)]).Read("stem.height", id+" "+[]string{"46.2", "46.7"}[r.IntN(2)])
+		h.Read("valve.recession", id+" "+[]string{"0.70", "0.95", "1.2"}[r.IntN(3)]).Read("stem.height",
+			id+" "+[]string{"46.2", "46.7"}[r.IntN(2)])
 		h.Read("lash", id+" "+[]string{"0.20 0.21", "0.05 0.06", "0.50 0.51"}[r.IntN(3)]).Read("valve.margin", id+" 1.5")
 		if r.IntN(3) == 0 {
 			h.See("seat.condition", id, []string{"gaps", "heavy_pits"}[r.IntN(2)])
@@ -41,7 +44,9 @@ func troubled(t *testing.T, r *rand.Rand, drive string) *headtest.Head {
 		{ID: 3, Kind: "guide", Count: 9, Price: price(1400)}, {ID: 4, Kind: "seal", Count: 9, Price: price(100)},
 	}
 	for i := range 12 {
-		h.Stock = append(h.Stock, head.Stock{ID: uint(10 + i), Kind: "lash shim", Size: 50_000*46 + 50_000*length.Length(i), Count: 2, Price: price(320)})
+		h.Stock = append(h.Stock, head.Stock{
+			ID: uint(10 + i), Kind: "lash shim", Size: 50_000*46 + 50_000*length.Length(i), Count: 2, Price: price(320),
+		})
 	}
 	return h
 }
@@ -74,7 +79,8 @@ func TestWhatIsWeighedIsWhatIsPaid(t *testing.T) {
 // and how sure that end is counts.
 func TestBothEndsOfAClearanceBind(t *testing.T) {
 	made := func(narrow string) *headtest.Head {
-		h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.04", "0.095").Figure("new_stem/exhaust", "7.97").Figure("new_margin/exhaust", "1.6").
+		h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.04", "0.095").Figure("new_stem/exhaust", "7.97").
+			Figure("new_margin/exhaust", "1.6").
 			Read("valve.margin", "1E1 1.5").See("valve.face", "1E1", "burnt")
 		for _, p := range []string{"top", "middle", "bottom"} {
 			h.Read("guide.bore", "1E1."+p+".A 8.06").Read("stem.dia", "1E1."+p+" 7.95")
@@ -102,13 +108,15 @@ func TestWhatWorkMakesIsNotUnread(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, p.Feasible)
 	assert.Equal(t, []string{"seat.width@1I1"}, p.Unread)
-	assert.True(t, slices.ContainsFunc(judge.Head(h.Head).Findings(), func(f judge.Feature) bool { return f.Verdict >= gauge.Out }))
+	assert.True(t, slices.ContainsFunc(judge.Head(h.Head).Findings(),
+		func(f judge.Feature) bool { return f.Verdict >= gauge.Out }))
 }
 
 // TestEachHoleHasItsOwnWasher: facing pushes one injector out of its range; that hole gets a washer by its
 // thickness, the other none, and both end inside.
 func TestEachHoleHasItsOwnWasher(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Limit("injector.protrusion/", "1.0", "1.6").Limit("face.line/long", "", "0.08").Figure("injector_washer", "1.0").
+	h := headtest.New(t, 2, "IE").Limit("injector.protrusion/", "1.0", "1.6").Limit("face.line/long", "", "0.08").
+		Figure("injector_washer", "1.0").
 		Figure("face_most", "0.5")
 	h.Model.Kind.Ignition = "injector"
 	h.Read("injector.protrusion", "C1 1.55", "C2 1.20").Read("face.line", "L1 0.19 0.20", "L2 0.02 0.03", "L3 0.02 0.03")
@@ -132,7 +140,8 @@ func TestTwoHolesAreTwoInserts(t *testing.T) {
 	h := headtest.New(t, 1, "IE")
 	for i := range 2 {
 		h.Findings = append(h.Findings, head.Finding{
-			ID: uint(i + 1), Part: "mark", Grade: "thread", Stage: head.AsReceived, X: length.Length(i+1) * length.Millimetre, Y: length.Millimetre,
+			ID: uint(i + 1), Part: "mark", Grade: "thread", Stage: head.AsReceived, X: length.Length(i+1) * length.Millimetre,
+			Y: length.Millimetre,
 		})
 	}
 	for _, f := range judge.Head(h.Head).Findings() {

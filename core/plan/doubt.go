@@ -61,7 +61,8 @@ func (out *Plan) figure(f judge.Feature) (*Figure, int) {
 			if x := v.Figure(f.Code); x != nil {
 				return x, i
 			}
-			if c, _ := trade.ByCode(f.Code); slices.ContainsFunc(v.unknown, func(of *trade.Characteristic) bool { return of.Code == c.Code }) {
+			if c, _ := trade.ByCode(f.Code); slices.ContainsFunc(v.unknown,
+				func(of *trade.Characteristic) bool { return of.Code == c.Code }) {
 				return &Figure{Code: f.Code, Position: f.Position}, i
 			}
 		}
@@ -78,7 +79,8 @@ func (out *Plan) figure(f judge.Feature) (*Figure, int) {
 // that only moves it does not: what was never read is as unknown after it.
 func (p *problem) made(out *Plan, f judge.Feature) bool {
 	c, ok := p.h.Sheet.Characteristic(f.Code)
-	if !ok || slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind), func(m *trade.Characteristic) bool { return m.Code == f.Code }) {
+	if !ok || slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind),
+		func(m *trade.Characteristic) bool { return m.Code == f.Code }) {
 		return false
 	}
 	return slices.ContainsFunc(out.Operations, func(o price.Priced) bool {
@@ -95,7 +97,10 @@ func (p *problem) standsOut(f *Figure) bool {
 
 // random takes a figure's doubt apart.
 func (f *Figure) random(valve int) random {
-	r := random{at: float64(f.After), own: f.own, flat: f.flat, shared: f.shared, valve: valve, low: math.Inf(-1), high: math.Inf(1)}
+	r := random{
+		at: float64(f.After), own: f.own, flat: f.flat, shared: f.shared, valve: valve, low: math.Inf(-1),
+		high: math.Inf(1),
+	}
 	if low := f.low(); low != nil {
 		r.low = float64(*low) + f.apart
 	}

@@ -19,7 +19,9 @@ const (
 )
 
 // posedOf is a head as it is planned.
-func posedOf(h *headtest.Head) *problem { return pose(h.Head, judge.Head(h.Head), head.Ask{Alternative: Balanced}) }
+func posedOf(h *headtest.Head) *problem {
+	return pose(h.Head, judge.Head(h.Head), head.Ask{Alternative: Balanced})
+}
 
 // TestACutMayLeaveTheLeastThickness and no less.
 func TestACutMayLeaveTheLeastThickness(t *testing.T) {
@@ -37,7 +39,8 @@ func TestACutMayLeaveTheLeastThickness(t *testing.T) {
 func TestOffMiddle(t *testing.T) {
 	low, high := 10*um, 20*um
 	for _, x := range []struct{ at, both, low, high length.Length }{
-		{15 * um, 0, 0, 0}, {12 * um, 3 * um, 0, 0}, {19 * um, 4 * um, 0, 0}, {8 * um, 7 * um, 2 * um, 0}, {10 * um, 5 * um, 0, 0},
+		{15 * um, 0, 0, 0}, {12 * um, 3 * um, 0, 0}, {19 * um, 4 * um, 0, 0}, {8 * um, 7 * um, 2 * um, 0},
+		{10 * um, 5 * um, 0, 0},
 		{23 * um, 8 * um, 0, 3 * um}, {20 * um, 5 * um, 0, 0},
 	} {
 		assert.Equal(t, x.both, offMiddle(x.at, &low, &high), "%v", x.at)
@@ -72,7 +75,8 @@ func TestAPushrodThatIsNotThereIsOrdered(t *testing.T) {
 	h := headtest.New(t, 1, "IE")
 	h.Model.Kind.Drive = trade.Rocker
 	h.Stock = []head.Stock{
-		{ID: 1, Kind: trade.PushrodPart.Code, Size: 200 * mm, Count: 0, Price: &cents}, {ID: 2, Kind: trade.PushrodPart.Code, Size: 201 * mm, Count: 1},
+		{ID: 1, Kind: trade.PushrodPart.Code, Size: 200 * mm, Count: 0, Price: &cents},
+		{ID: 2, Kind: trade.PushrodPart.Code, Size: 201 * mm, Count: 1},
 		{ID: 3, Kind: trade.PushrodPart.Code, Count: 4}, {ID: 4, Kind: trade.ShimPart.Code, Size: 1 * mm, Count: 1},
 	}
 	assert.Equal(t, []rod{{200 * mm, cents, false}, {201 * mm, trade.PushrodPart.Usual, true}}, posedOf(h).rods)
@@ -82,7 +86,9 @@ func TestAPushrodThatIsNotThereIsOrdered(t *testing.T) {
 // cuts that may bring it up are tried for all; otherwise none.
 func TestASoundSetIsFacedOnlyWhereThatBringsAValveRight(t *testing.T) {
 	of := func(recession, line string) *problem {
-		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Limit("face.line/", "", "0.10").Read("valve.recession", "1I1 "+recession, "1E1 0.70")
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Limit("face.line/", "", "0.10").Read(
+			"valve.recession", "1I1 "+recession, "1E1 0.70",
+		)
 		if line != "" {
 			h.All("face.line", line)
 		}

@@ -153,8 +153,18 @@ func (p *problem) headFigures(c common) []Figure {
 	add := func(f judge.Feature, label string, moved bool, by, sd, face float64, fixes *trade.Operation) {
 		ends := float64(f.Low) + by
 		x := Figure{
-			Code: f.Code, Label: label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(ends)), Known: true, Read: true,
-			Changed: moved, SD: sd, Limit: f.Limit, Fits: true, own: float64(f.U) / 2,
+			Code:     f.Code,
+			Label:    label,
+			Position: f.Position,
+			Now:      f.Low,
+			After:    quantity.Amount(math.Round(ends)),
+			Known:    true,
+			Read:     true,
+			Changed:  moved,
+			SD:       sd,
+			Limit:    f.Limit,
+			Fits:     true,
+			own:      float64(f.U) / 2,
 		}
 		x.shared[after.Face] = face
 		if moved && f.Limit != nil {
@@ -195,8 +205,19 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 	for i, ch := range trade.MovedFigures(p.h.Model.Kind) {
 		w, now := &f.way.Figures[i], &v.now.Figures[i]
 		x := Figure{
-			Code: ch.Code, Label: ch.Label, Position: v.ID, Now: quantity.Amount(math.Round(now.At)), Read: now.Read, Known: w.Known, Made: w.Made,
-			Limit: v.windows[i].limit, Fits: true, Changed: w.Changed, own: w.Own, flat: w.Flat, shared: w.Shared,
+			Code:     ch.Code,
+			Label:    ch.Label,
+			Position: v.ID,
+			Now:      quantity.Amount(math.Round(now.At)),
+			Read:     now.Read,
+			Known:    w.Known,
+			Made:     w.Made,
+			Limit:    v.windows[i].limit,
+			Fits:     true,
+			Changed:  w.Changed,
+			own:      w.Own,
+			flat:     w.Flat,
+			shared:   w.Shared,
 		}
 		m, win := move{at: w.At, changed: w.Changed}, v.windows[i]
 		p.common(&m, &win, v, f.way, &c, &f.setting, i)
@@ -214,7 +235,8 @@ func (p *problem) figuresOf(v *valve, f fitted, c common) []Figure {
 				x.shared[after.Face] -= p.ratio * p.scatter[after.Face]
 			}
 			x.Changed = m.changed || f.setting.ops != 0
-			if w := v.windows[i]; f.setting.travel > 0 && w.low != nil && w.high != nil { // the adjuster brings it to the middle, as far as it goes
+			// the adjuster brings it to the middle, as far as it goes
+			if w := v.windows[i]; f.setting.travel > 0 && w.low != nil && w.high != nil {
 				mid := float64(*w.low+*w.high) / 2
 				m.at = min(max(mid, m.at-f.setting.travel), m.at+f.setting.travel)
 				x.travel = f.setting.travel

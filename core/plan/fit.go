@@ -13,13 +13,13 @@ import (
 // ends outside, and metal is worth more.
 const sure = 4.0
 
-// enough is how many standard deviations from a limit are enough where more would have a part ordered: 98 of a
-// hundred end inside.
+// enough is how many standard deviations from a limit are enough where more would have a part
+// ordered: 98 of a hundred end inside.
 const enough = 2.0
 
-// score orders ways to treat valves: cents first, then the smallest distance to a limit in standard deviations,
-// as far as it is short of enough, then the parts that are there before those that are ordered, then the rest of
-// the distance, then metal, then how far a lash that is set lies off its middle.
+// score orders ways to treat valves: cents first, then the smallest distance to a limit in standard
+// deviations, as far as it is short of enough, then the parts that are there before those that are
+// ordered, then the rest of the distance, then metal, then how far a lash that is set lies off its middle.
 type score struct {
 	cents  int64
 	z      float64
@@ -34,8 +34,11 @@ func (s score) less(o score) bool { return s.compare(o) < 0 }
 
 // compare is negative where s is better than o.
 func (s score) compare(o score) int {
-	return cmp.Or(cmp.Compare(s.cents, o.cents), further(min(s.z, enough), min(o.z, enough)), cmp.Compare(s.orders, o.orders),
-		further(s.z, o.z), cmp.Compare(s.metal, o.metal), cmp.Compare(s.off, o.off))
+	return cmp.Or(
+		cmp.Compare(s.cents, o.cents), further(min(s.z, enough), min(o.z, enough)),
+		cmp.Compare(s.orders, o.orders), further(s.z, o.z), cmp.Compare(s.metal, o.metal),
+		cmp.Compare(s.off, o.off),
+	)
 }
 
 // further is negative where a distance is larger than another, by more than what reckoning leaves.
@@ -141,7 +144,10 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 	if !ok {
 		return fitted{}, false
 	}
-	out := fitted{way: w, setting: *set, score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, orders: set.orders(), off: off}}
+	out := fitted{
+		way: w, setting: *set,
+		score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, orders: set.orders(), off: off},
+	}
 	if !p.place(w, figures, len(w.open)-1, &out) {
 		return fitted{}, false
 	}
@@ -150,7 +156,9 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 
 // bound lists the figures that a way moves and where they must end, in the first scratch. Fixed is how near
 // those that stay come to their limits, in standard deviations; ok is false when one of these is out.
-func (p *problem) bound(v *valve, w *way, c *common, set *setting) (figures []move, fixed float64, off length.Length, ok bool) {
+func (p *problem) bound(
+	v *valve, w *way, c *common, set *setting,
+) (figures []move, fixed float64, off length.Length, ok bool) {
 	all := &p.scratch[0]
 	fixed = sure
 	n := 0
@@ -282,7 +290,9 @@ func (w *way) within(i int, win window, by, beside float64) bool {
 
 // common adds to a figure what the head's choices and the lash's setting do to it, and returns how
 // far a lash that is set lies off its middle.
-func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set *setting, i int) (off length.Length) {
+func (p *problem) common(
+	m *move, win *window, v *valve, w *way, c *common, set *setting, i int,
+) (off length.Length) {
 	switch i {
 	case after.Recession:
 		local := float64(v.local(c.cut))
@@ -290,7 +300,8 @@ func (p *problem) common(m *move, win *window, v *valve, w *way, c *common, set 
 		if local > 0 {
 			m.changed, m.sd = true, math.Hypot(m.sd, p.scatter[after.Face])
 		}
-		if d, any := distance(m.at, c.rows[v.row]); any && d < 0 { // a way with other depths is needed, or this one's cut
+		// a way with other depths is needed, or this one's cut
+		if d, any := distance(m.at, c.rows[v.row]); any && d < 0 {
 			m.changed = true
 		}
 	case after.Piston:
@@ -391,7 +402,8 @@ func (p *problem) search(w *way, figures []move, k int, out *fitted) bool {
 		}
 	}
 	sweep := func(first, last, step length.Length) {
-		for s := first; s <= last && !(found && s > at && best.score.z >= sure); s += step { // more is only more metal
+		// more is only more metal
+		for s := first; s <= last && !(found && s > at && best.score.z >= sure); s += step {
 			try(s)
 		}
 	}
@@ -407,8 +419,9 @@ func (p *problem) search(w *way, figures []move, k int, out *fitted) bool {
 	return found
 }
 
-// roomy is between which values from from to to of one of two open sizes the other has any room left; ok is false
-// where there are none. By how much it has none is convex, so that its least, and where it ends, are found by halving.
+// roomy is between which values from from to to of one of two open sizes the other has any room
+// left; ok is false where there are none. By how much it has none is convex, so that its least, and
+// where it ends, are found by halving.
 func roomy(w *way, figures []move, of int, from, to length.Length) (first, last length.Length, ok bool) {
 	first, last = from, to
 	for {
@@ -427,13 +440,15 @@ func roomy(w *way, figures []move, of int, from, to length.Length) (first, last 
 			from = mid + grid
 		}
 	}
-	below := sort.Search(int((from-first)/grid), func(n int) bool { return short(w, figures, of, from-length.Length(n+1)*grid) > 0 })
-	above := sort.Search(int((last-to)/grid), func(n int) bool { return short(w, figures, of, to+length.Length(n+1)*grid) > 0 })
+	below := sort.Search(int((from-first)/grid),
+		func(n int) bool { return short(w, figures, of, from-length.Length(n+1)*grid) > 0 })
+	above := sort.Search(int((last-to)/grid),
+		func(n int) bool { return short(w, figures, of, to+length.Length(n+1)*grid) > 0 })
 	return from - length.Length(below)*grid, to + length.Length(above)*grid, true
 }
 
-// short is by how much the figures leave one of two open sizes no room, in nanometres, with some value of the other;
-// nothing or less where they leave some.
+// short is by how much the figures leave one of two open sizes no room, in nanometres, with some
+// value of the other; nothing or less where they leave some.
 func short(w *way, figures []move, of int, value length.Length) float64 {
 	other := 1 - of
 	lo, hi, by := float64(w.open[other].least), float64(w.open[other].most), 0.0

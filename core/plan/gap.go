@@ -60,8 +60,17 @@ func (p *problem) gaps(out *Plan) {
 			continue
 		}
 		x := Figure{
-			Code: f.Code, Label: f.Label, Position: f.Position, Now: f.Low, After: quantity.Amount(math.Round(after)), Known: true, Read: true,
-			Changed: true, SD: sd, Limit: f.Limit, Fits: true,
+			Code:     f.Code,
+			Label:    f.Label,
+			Position: f.Position,
+			Now:      f.Low,
+			After:    quantity.Amount(math.Round(after)),
+			Known:    true,
+			Read:     true,
+			Changed:  true,
+			SD:       sd,
+			Limit:    f.Limit,
+			Fits:     true,
 		}
 		x.inside()
 		if x.Limit.Low != nil && x.After < *x.Limit.Low {

@@ -18,7 +18,8 @@ import (
 // heads 30 beyond, a clearance swings by 2.2 times itself.
 func swinging(t testing.TB, gap, least string) *headtest.Head {
 	h := headtest.New(t, 1, "IE").Both("guide.clearance", "0.02", "0.105").Figure("guide_length", "50").
-		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("guide.bore", "8.10").All("stem.dia", "8.00").
+		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("guide.bore", "8.10").
+		All("stem.dia", "8.00").
 		Read("valve.gap", "1I1-1E1 "+gap)
 	if least != "" {
 		h.Limit("valve.gap_open/", least, "")
@@ -60,7 +61,8 @@ func TestOpenValvesMustNotTouch(t *testing.T) {
 // TestAGapIsOfItsOwnPair: of two cylinders the one whose guides are renewed is told, by the play of its own.
 func TestAGapIsOfItsOwnPair(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Both("guide.clearance", "0.02", "0.105").Figure("guide_length", "50").
-		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("stem.dia", "8.00").Limit("valve.gap_open/", "0.35", "").
+		Figure("open_reach/intake", "30").Figure("open_reach/exhaust", "30").All("stem.dia", "8.00").
+		Limit("valve.gap_open/", "0.35", "").
 		Read("valve.gap", "1I1-1E1 0.80 0.85", "2I1-2E1 0.50 0.55")
 	for _, id := range h.Positions() {
 		for _, place := range []string{"top", "middle", "bottom"} {

@@ -33,7 +33,9 @@ func (p *problem) settings(v *valve) []setting {
 	}
 	setLash := p.costs.eachLash
 	if k.Adjusters() && p.travel > 0 {
-		out = append(out, setting{travel: float64(p.travel), ops: p.setLash, cents: setLash, size: v.present, from: Adjusted})
+		out = append(out, setting{
+			travel: float64(p.travel), ops: p.setLash, cents: setLash, size: v.present, from: Adjusted,
+		})
 	}
 	if !v.presentKnown {
 		return out
@@ -43,8 +45,9 @@ func (p *problem) settings(v *valve) []setting {
 			continue
 		}
 		s := setting{
-			add: p.ratio * float64(v.present-r.size), ops: p.bits(trade.NewPushrod), cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts,
-			size: r.size, from: Order,
+			add: p.ratio * float64(v.present-r.size), ops: p.bits(trade.NewPushrod),
+			cents: price.Each(p.h, trade.NewPushrod) + r.cents*p.costs.parts,
+			size:  r.size, from: Order,
 		}
 		if p.setLash != 0 {
 			s.cents += setLash
@@ -213,15 +216,17 @@ func (p *problem) shimSettings(v *valve, b *box) []setting {
 	return out
 }
 
-// weight puts a score into one number for the assignment, in its order: cents, then how far it is short of enough,
-// then whether a shim is ordered, then how far from sure, then metal, then how far off the middle of the lash.
+// weight puts a score into one number for the assignment, in its order: cents, then how far it is
+// short of enough, then whether a shim is ordered, then how far from sure, then metal, then how far
+// off the middle of the lash.
 func weight(s score) int64 {
 	if s == never {
 		return forbidden
 	}
 	short, rest := enough-min(s.z, enough), sure-max(s.z, enough)
 	metal, off := min(15, s.metal/(50*length.Micrometre)), min(3, s.off/(16*length.Micrometre))
-	return s.cents*aCent + int64(short*1000)<<13 + int64(s.orders)*anOrder + int64(rest*31)<<6 + int64(metal)<<2 + int64(off)
+	return s.cents*aCent + int64(short*1000)<<13 + int64(s.orders)*anOrder + int64(rest*31)<<6 +
+		int64(metal)<<2 + int64(off)
 }
 
 // What a cent and an ordered shim weigh: more than all that comes after them.
@@ -264,7 +269,8 @@ func (p *problem) assign(c common, set mask, q *question) (s shares, ok bool) {
 	return s, p.share(q.box, &s, math.Inf(-1))
 }
 
-// surer shares the shims out anew, for the same cents, so that the smallest distance to a limit is the largest.
+// surer shares the shims out anew, for the same cents, so that the smallest distance to a limit is
+// the largest.
 func (p *problem) surer(x *candidate, q *question, s *shares, best solution) solution {
 	var levels []float64
 	most := sure
@@ -278,7 +284,8 @@ func (p *problem) surer(x *candidate, q *question, s *shares, best solution) sol
 		most = min(most, least)
 	}
 	slices.Sort(levels)
-	levels = slices.DeleteFunc(slices.Compact(levels), func(z float64) bool { return z <= best.score.z || z > most })
+	levels = slices.DeleteFunc(slices.Compact(levels),
+		func(z float64) bool { return z <= best.score.z || z > most })
 	for low, high := 0, len(levels)-1; low <= high; {
 		n := (low + high + 1) / 2
 		if is := best; p.share(q.box, s, levels[n]) {
@@ -292,8 +299,8 @@ func (p *problem) surer(x *candidate, q *question, s *shares, best solution) sol
 	return best
 }
 
-// bestShims are the best of a bucket's ways with each of the box's sizes and the operations of set alone; what
-// a shim costs is the assignment's.
+// bestShims are the best of a bucket's ways with each of the box's sizes and the operations of set
+// alone; what a shim costs is the assignment's.
 func (p *problem) bestShims(v *valve, pairs []pairing, near []int32, c *common, set mask, b *box) []fitted {
 	best := make([]fitted, len(b.sizes))
 	for k := range best {
@@ -337,9 +344,9 @@ func (p *problem) columns(b *box, buckets []int) (cols []column) {
 	return cols
 }
 
-// share gives every bucket a shim so that together they cost least and none comes nearer to a limit than so many
-// standard deviations: its own, another's, one of the box, or one that is ordered. False when some bucket can
-// have none.
+// share gives every bucket a shim so that together they cost least and none comes nearer to a limit
+// than so many standard deviations: its own, another's, one of the box, or one that is ordered.
+// False when some bucket can have none.
 func (p *problem) share(b *box, s *shares, z float64) bool {
 	cols, cost := s.cols, make([][]int64, len(s.buckets))
 	bought := make([]int, len(s.buckets)) // the size to order where one is ordered
@@ -449,7 +456,8 @@ func (p *problem) fittedNow(v *valve) {
 	}
 	at, read := p.h.Mean(c.Code, v.ID)
 	v.present, v.presentKnown = at.Length(), read
-	if v.now.Figures[after.Lash].Read && !v.ok[after.Lash] && !read && (p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
+	if v.now.Figures[after.Lash].Read && !v.ok[after.Lash] && !read &&
+		(p.h.Model.Kind.Buckets() || len(p.rods) > 0) {
 		note(&p.missing, v.ID+" "+words.Lower(c.Label)+": not read, so that nothing can be chosen for its lash")
 	}
 }

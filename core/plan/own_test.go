@@ -22,9 +22,12 @@ var capTips = trade.OwnRepair{
 
 // short is a head with a stem that stands too low, and no room to sink its valve.
 func short(t *testing.T) *headtest.Head {
-	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("stem.height", "45.80", "46.60").Both("lash", "0.10", "0.45").
-		Figure("adjuster", "0.60").Figure("tip_most", "0.30").Figure("seat_most/intake", "0.40").Figure("seat_most/exhaust", "0.40")
-	return h.Read("valve.recession", "1I1 0.98", "1E1 0.60").Read("stem.height", "1I1 45.60", "1E1 46.20").Read("lash", "1I1 0.30 0.32", "1E1 0.30 0.32")
+	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("stem.height", "45.80", "46.60").
+		Both("lash", "0.10", "0.45").
+		Figure("adjuster", "0.60").Figure("tip_most", "0.30").Figure("seat_most/intake", "0.40").
+		Figure("seat_most/exhaust", "0.40")
+	return h.Read("valve.recession", "1I1 0.98", "1E1 0.60").Read("stem.height", "1I1 45.60", "1E1 46.20").
+		Read("lash", "1I1 0.30 0.32", "1E1 0.30 0.32")
 }
 
 // TestARepairOfTheShopsOwnIsAChoice: what nothing of the trade answers is planned with a repair that the

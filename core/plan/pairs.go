@@ -83,7 +83,8 @@ func (p *problem) nearby(q *question, c *common) [][]int32 {
 		limits, cut := v.windows[after.Recession], v.local(c.cut)
 		for k := range q.pairs[i] {
 			x := &q.pairs[i][k]
-			if p.reaches(v, x.way, c, &x.setting) && (!x.way.Figures[after.Recession].Changed && cut == 0 || x.in(limits, cut)) {
+			if p.reaches(v, x.way, c, &x.setting) &&
+				(!x.way.Figures[after.Recession].Changed && cut == 0 || x.in(limits, cut)) {
 				near[i] = append(near[i], int32(k))
 			}
 		}
@@ -92,8 +93,8 @@ func (p *problem) nearby(q *question, c *common) [][]int32 {
 	return near
 }
 
-// anyLash is, by valve, what the cheapest of its ways that fits with a head's choices costs, whatever is done about
-// its lash; the largest number there is where none does.
+// anyLash is, by valve, what the cheapest of its ways that fits with a head's choices costs,
+// whatever is done about its lash; the largest number there is where none does.
 func (p *problem) anyLash(q *question, c *common) []int64 {
 	at := asking{place{c.cut, c.gasket.change}, c.minZ, c.targets}
 	if known, ok := q.any[at]; ok {
@@ -217,7 +218,9 @@ func (p *problem) choices(q *question, v *valve, some []int32, c common) []choic
 		}
 	}
 	return slices.DeleteFunc(slices.Clone(out), func(x choice) bool {
-		return slices.ContainsFunc(out, func(o choice) bool { return o.ops != x.ops && o.ops&^x.ops == 0 && o.score.less(x.score) })
+		return slices.ContainsFunc(
+			out, func(o choice) bool { return o.ops != x.ops && o.ops&^x.ops == 0 && o.score.less(x.score) },
+		)
 	})
 }
 

@@ -222,7 +222,8 @@ func (p *problem) straight(ctx context.Context, best solution) (string, error) {
 	if err != nil || !ok {
 		return "the face is straight: nothing else brings its valves' depths right", err
 	}
-	return "the face is straight: cutting it brings its valves' depths right for " + money.Text(s.score.cents-best.score.cents) + " less than leaving it", nil
+	return "the face is straight: cutting it brings its valves' depths right for " +
+		money.Text(s.score.cents-best.score.cents) + " less than leaving it", nil
 }
 
 // conclude writes a solution into a plan, with all that is done, what it costs and how sure it is;
@@ -316,7 +317,8 @@ func (p *problem) find(ctx context.Context) (best solution, ok bool, err error) 
 		}
 	}
 	if surest < enough {
-		note(&p.missing, fmt.Sprintf("no plan is as sure as %s %% that everything ends inside: this is the surest", p.h.Setting("robust")))
+		note(&p.missing, fmt.Sprintf("no plan is as sure as %s %% that everything ends inside: this is the surest",
+			p.h.Setting("robust")))
 	}
 	return best, true, nil
 }
@@ -334,65 +336,88 @@ func (p *problem) describe(out *Plan, s solution) {
 	out.Own = p.headFigures(s.common)
 	out.Valves = nil
 	for i, v := range p.valves {
-		f := s.valves[i]
-		x := Valve{
-			ID: v.ID, Role: v.Role, Seat: f.way.choice(trade.SeatMetal), Valve: f.way.choice(trade.ValveMetal), Guide: f.way.choice(trade.GuideMetal),
-			SpringShim: f.way.shim, PadCut: v.pad, Grind: f.way.grind, Bore: f.way.Bore, Stem: f.way.Stem, From: f.setting.from,
-			Figures: p.figuresOf(v, f, s.common),
-		}
-		if x.Seat == doLap {
-			x.Seat, x.Lap = doKeep, true
-		}
-		x.sizes = map[string]length.Length{}
-		for _, r := range f.way.repairs {
-			x.Repairs = append(x.Repairs, r.Code)
-			if r.Works == trade.GuideMetal && x.Bore != nil {
-				x.sizes[r.Code] = *x.Bore
-			}
-			if r.Own() && r.Does.Size != nil { // where it is chosen, that comes below
-				x.sizes[r.Code] = r.Does.Size.Least(nil).Length()
-			}
-		}
-		for code, size := range map[string]length.Length{trade.GrindFace.Code: x.Grind, trade.ShimSpring.Code: x.SpringShim, trade.LevelPads.Code: x.PadCut} {
-			if size > 0 {
-				x.sizes[code] = size
-			}
-		}
-		for k, o := range f.way.open {
-			size := f.sizes[k]
-			x.sizes[o.repair.Does.Code] = size
-			switch o.repair.Does {
-			case trade.CutSeat, trade.FitInsert:
-				x.SeatCut = size
-			case trade.GrindTip:
-				x.TipGrind = size
-			}
-		}
-		for i, c := range trade.MovedFigures(p.h.Model.Kind) {
-			if w := &f.way.Figures[i]; w.Changed && !w.Known && !w.Made {
-				x.unknown = append(x.unknown, c)
-			}
-		}
-		if v.presentKnown {
-			size := f.setting.size
-			x.Size = &size
-			if x.From == Moved || x.From == InStock || x.From == Order {
-				x.sizes[trade.SetLash.Code] = size
-			}
-		}
-		if f.setting.travel > 0 && f.setting.from != Adjusted && p.h.Model.Kind.Pushrods() && size(x.Size) == v.present {
-			x.From = Adjusted
-		}
-		for _, n := range v.needs {
-			x.Because = append(x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
-		}
-		x.Says = p.sentence(x)
-		out.Valves = append(out.Valves, x)
+		out.Valves = append(out.Valves, p.described(v, s.valves[i], s.common))
 	}
 	if s.gasket.name != "" && p.graded == nil {
 		out.Restore = s.gasket.name
 	}
 	p.compression(out)
+}
+
+// described is a valve of a solution written down.
+func (p *problem) described(v *valve, f fitted, c common) Valve {
+	x := Valve{
+		ID:         v.ID,
+		Role:       v.Role,
+		Seat:       f.way.choice(trade.SeatMetal),
+		Valve:      f.way.choice(trade.ValveMetal),
+		Guide:      f.way.choice(trade.GuideMetal),
+		SpringShim: f.way.shim,
+		PadCut:     v.pad,
+		Grind:      f.way.grind,
+		Bore:       f.way.Bore,
+		Stem:       f.way.Stem,
+		From:       f.setting.from,
+		Figures:    p.figuresOf(v, f, c),
+	}
+	if x.Seat == doLap {
+		x.Seat, x.Lap = doKeep, true
+	}
+	x.sized(f)
+	for i, c := range trade.MovedFigures(p.h.Model.Kind) {
+		if w := &f.way.Figures[i]; w.Changed && !w.Known && !w.Made {
+			x.unknown = append(x.unknown, c)
+		}
+	}
+	if v.presentKnown {
+		size := f.setting.size
+		x.Size = &size
+		if x.From == Moved || x.From == InStock || x.From == Order {
+			x.sizes[trade.SetLash.Code] = size
+		}
+	}
+	if f.setting.travel > 0 && f.setting.from != Adjusted && p.h.Model.Kind.Pushrods() &&
+		size(x.Size) == v.present {
+		x.From = Adjusted
+	}
+	for _, n := range v.needs {
+		x.Because = append(
+			x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."),
+		)
+	}
+	x.Says = p.sentence(x)
+	return x
+}
+
+// sized writes down what each repair of a valve makes, takes off or puts in.
+func (x *Valve) sized(f fitted) {
+	x.sizes = map[string]length.Length{}
+	for _, r := range f.way.repairs {
+		x.Repairs = append(x.Repairs, r.Code)
+		if r.Works == trade.GuideMetal && x.Bore != nil {
+			x.sizes[r.Code] = *x.Bore
+		}
+		if r.Own() && r.Does.Size != nil { // where it is chosen, that comes below
+			x.sizes[r.Code] = r.Does.Size.Least(nil).Length()
+		}
+	}
+	for code, size := range map[string]length.Length{
+		trade.GrindFace.Code: x.Grind, trade.ShimSpring.Code: x.SpringShim, trade.LevelPads.Code: x.PadCut,
+	} {
+		if size > 0 {
+			x.sizes[code] = size
+		}
+	}
+	for k, o := range f.way.open {
+		size := f.sizes[k]
+		x.sizes[o.repair.Does.Code] = size
+		switch o.repair.Does {
+		case trade.CutSeat, trade.FitInsert:
+			x.SeatCut = size
+		case trade.GrindTip:
+			x.TipGrind = size
+		}
+	}
 }
 
 func size(l *length.Length) length.Length {
@@ -437,7 +462,8 @@ func (p *problem) sentence(v Valve) string {
 	if p.h.Model.Kind.Pushrods() {
 		what = "pushrod"
 	}
-	say(v.Size != nil && (v.From == Moved || v.From == InStock || v.From == Order), "%s %s (%s)", what, text(u, v.Size), v.From)
+	say(v.Size != nil && (v.From == Moved || v.From == InStock || v.From == Order), "%s %s (%s)", what,
+		text(u, v.Size), v.From)
 	say(v.From == Adjusted, "lash by the adjuster")
 	if len(did) == 0 {
 		return v.ID + ": kept as it is"
@@ -453,7 +479,8 @@ func (p *problem) sentence(v Valve) string {
 	}
 	if near != nil {
 		d, _ := near.distance()
-		line += fmt.Sprintf("; %s %s to its limit, %d of 100", words.Lower(near.Label), u.In(length.FromFloat(d), u.Places())+" "+u.Name, int(near.P*100))
+		line += fmt.Sprintf("; %s %s to its limit, %d of 100", words.Lower(near.Label),
+			u.In(length.FromFloat(d), u.Places())+" "+u.Name, int(near.P*100))
 	}
 	return line
 }
@@ -471,7 +498,9 @@ func (p *problem) unsolved(out *Plan) {
 	for _, v := range p.valves {
 		x := Valve{ID: v.ID, Role: v.Role, Seat: doKeep, Valve: doKeep, Guide: doKeep, PadCut: v.pad}
 		for _, n := range v.needs {
-			x.Because = append(x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."))
+			x.Because = append(
+				x.Because, words.Lower(n.feature.Label)+": "+strings.TrimSuffix(n.feature.Says(p.h.Unit), "."),
+			)
 			if len(n.answers) > 0 && n.figure < 0 {
 				x.propose(trade.RepairNamed(n.answers[0]))
 			}
@@ -483,7 +512,8 @@ func (p *problem) unsolved(out *Plan) {
 			if f := &v.now.Figures[i]; f.Read {
 				at := quantity.Amount(math.Round(f.At))
 				x.Figures = append(x.Figures, Figure{
-					Code: c.Code, Label: c.Label, Position: v.ID, Now: at, After: at, Read: true, Known: true, SD: f.SD(), Limit: v.windows[i].limit,
+					Code: c.Code, Label: c.Label, Position: v.ID, Now: at, After: at, Read: true, Known: true, SD: f.SD(),
+					Limit: v.windows[i].limit,
 				})
 			}
 		}
@@ -494,7 +524,9 @@ func (p *problem) unsolved(out *Plan) {
 
 // propose adds a repair to what a finding alone asks for, unless its metal is worked already.
 func (v *Valve) propose(r *trade.Repair) {
-	if slices.ContainsFunc(v.Repairs, func(code string) bool { return trade.RepairNamed(code).Works == r.Works }) {
+	if slices.ContainsFunc(
+		v.Repairs, func(code string) bool { return trade.RepairNamed(code).Works == r.Works },
+	) {
 		return
 	}
 	v.Repairs = append(v.Repairs, r.Code)
@@ -516,8 +548,14 @@ func (p *problem) compression(out *Plan) {
 	at := func(f *trade.Figure) length.Length { l, _, _ := p.h.Size(f, ""); return l }
 	figure := func(f *trade.Figure) quantity.Amount { a, _, _ := p.h.Figure(f, ""); return a }
 	in := engine.CompressionInput{
-		Bore: at(trade.CylinderBore), Stroke: at(trade.Stroke), Chamber: figure(trade.ChamberGiven).CC(), GasketBore: at(trade.GasketBore),
-		Gasket: at(trade.GasketFitted), Deck: at(trade.Deck), Piston: figure(trade.PistonCrown).CC(), FaceCut: out.FaceCut,
+		Bore:        at(trade.CylinderBore),
+		Stroke:      at(trade.Stroke),
+		Chamber:     figure(trade.ChamberGiven).CC(),
+		GasketBore:  at(trade.GasketBore),
+		Gasket:      at(trade.GasketFitted),
+		Deck:        at(trade.Deck),
+		Piston:      figure(trade.PistonCrown).CC(),
+		FaceCut:     out.FaceCut,
 		ChamberArea: figure(trade.ChamberArea).Rat(),
 	}
 	var read []quantity.Amount
@@ -542,7 +580,9 @@ func (p *problem) compression(out *Plan) {
 		if f := v.Figure(trade.Recession.Code); f != nil && f.Known && f.Read {
 			lv, _ := p.h.Model.Layout.Valve(v.ID)
 			if lv.Cylinder == p.valves[0].Cylinder {
-				in.Valves = append(in.Valves, engine.ValveChange{Head: lv.Head, RecessionChange: (f.After - f.Now).Length() + out.FaceCut})
+				in.Valves = append(in.Valves, engine.ValveChange{
+					Head: lv.Head, RecessionChange: (f.After - f.Now).Length() + out.FaceCut,
+				})
 			}
 		}
 	}
@@ -574,7 +614,8 @@ func (p *problem) restoring(want length.Length) string {
 		if s.Kind != trade.GasketPart.Code || s.Size == 0 {
 			continue
 		}
-		better := s.Size >= want && (best.Size < want || s.Size < best.Size) || best.Size < want && s.Size > best.Size
+		better := s.Size >= want && (best.Size < want || s.Size < best.Size) ||
+			best.Size < want && s.Size > best.Size
 		if best.Size == 0 || better {
 			best = s
 		}
@@ -616,7 +657,8 @@ func (p *problem) decide(out *Plan) {
 		if v.PadCut > 0 {
 			add(trade.LevelPads.Code, v.ID)
 		}
-		if changed := v.From == Moved || v.From == InStock || v.From == Order; changed && p.h.Model.Kind.Pushrods() {
+		if changed := v.From == Moved || v.From == InStock || v.From == Order; changed &&
+			p.h.Model.Kind.Pushrods() {
 			add(trade.NewPushrod.Code, v.ID)
 		} else if changed || v.From == Adjusted {
 			add(trade.SetLash.Code, v.ID)
@@ -647,7 +689,8 @@ func (p *problem) decide(out *Plan) {
 func (p *problem) answer(out *Plan, f judge.Feature) {
 	both := p.h.Model.Layout.ValvesAt(f.Position)
 	for _, r := range p.j.Offers(f) { // what is allowed of it first
-		if out.does(r.Code, "") || len(both) > 0 && !slices.ContainsFunc(both, func(id string) bool { return !out.does(r.Code, id) }) {
+		if out.does(r.Code, "") || len(both) > 0 &&
+			!slices.ContainsFunc(both, func(id string) bool { return !out.does(r.Code, id) }) {
 			if out.Choices[f.Key()] = r.Code; !r.OK {
 				out.Choices[f.Key()] = trade.Planned
 			}
@@ -662,11 +705,13 @@ func (p *problem) answer(out *Plan, f judge.Feature) {
 // covers tells whether the plan answers a finding by what it does elsewhere: it is one of a valve's
 // figures, or some operation of it makes what it is made of anew.
 func (p *problem) covers(out *Plan, f judge.Feature) bool {
-	if slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind), func(c *trade.Characteristic) bool { return c.Code == f.Code }) || f.Code == trade.GuidePlay.Code {
+	if slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind),
+		func(c *trade.Characteristic) bool { return c.Code == f.Code }) || f.Code == trade.GuidePlay.Code {
 		return true
 	}
 	c, ok := trade.ByCode(f.Code)
-	return ok && (c.Of != nil || c.Where == trade.AtLine || c.Where == trade.AtGrid || c.Code == trade.FaceFinish.Code) &&
+	return ok && (c.Of != nil || c.Where == trade.AtLine || c.Where == trade.AtGrid ||
+		c.Code == trade.FaceFinish.Code) &&
 		slices.ContainsFunc(out.Decisions, func(d route.Decision) bool {
 			o := trade.OperationNamed(d.Code)
 			return slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return o.Voided(of.Code) })
@@ -694,7 +739,8 @@ func (p *problem) aside(out *Plan, add func(code, position string)) {
 			d, decided := p.h.Decided(f.Key())
 			decided = decided && !p.ask.Free
 			for _, o := range p.j.Offers(f) {
-				if o.OK && !p.worked(out, o.Repair, at) && (!decided || d.Choice == o.Code || trade.RepairNamed(d.Choice) == nil) {
+				if o.OK && !p.worked(out, o.Repair, at) &&
+					(!decided || d.Choice == o.Code || trade.RepairNamed(d.Choice) == nil) {
 					can = append(can, o.Repair)
 				}
 			}
@@ -836,7 +882,8 @@ func (p *problem) priced(out *Plan) {
 			continue
 		}
 		if _, known := p.h.NewMargin(x.ID); !known {
-			note(&p.missing, "margin of a new "+string(x.Role)+" valve: not on the sheet, so that what the valve comes to is not known: measure it")
+			note(&p.missing, "margin of a new "+string(x.Role)+
+				" valve: not on the sheet, so that what the valve comes to is not known: measure it")
 		}
 		if _, known := p.h.NewStem(x.ID); !known {
 			note(&p.missing, "stem of a new "+string(x.Role)+" valve: not on the sheet: measure it")

@@ -26,7 +26,8 @@ import (
 func worn(t testing.TB, r *rand.Rand, cylinders int, pattern string) *headtest.Head {
 	h := headtest.New(t, cylinders, pattern).Both(
 		"valve.recession", "0.40", "1.00",
-	).Both("stem.height", "45.80", "46.60").Both("spring.height", "37.40", "38.80").Both("valve.margin", "1.0", "").Both("lash", "0.10", "0.45").
+	).Both("stem.height", "45.80", "46.60").Both("spring.height", "37.40", "38.80").Both("valve.margin", "1.0", "").
+		Both("lash", "0.10", "0.45").
 		Figure("rocker_ratio", "1.5").Figure("adjuster", "0.60").Figure("tip_most", "0.30").Figure("face_most", "0.30").
 		Figure("insert_up", "0.8").Figure("insert_down", "0.4")
 	cents := int64(4000)
@@ -34,14 +35,16 @@ func worn(t testing.TB, r *rand.Rand, cylinders int, pattern string) *headtest.H
 		h.Stock = append(h.Stock, head.Stock{ID: uint(50 + i), Kind: kind, Name: kind, Count: 99, Price: &cents})
 	}
 	for _, role := range []string{"intake", "exhaust"} {
-		h.Figure("new_margin/"+role, "1.60").Figure("seat_most/"+role, "0.40").Figure("seat_clean/"+role, "0.05").Figure("valve_grind/"+role, "0.10")
+		h.Figure("new_margin/"+role, "1.60").Figure("seat_most/"+role, "0.40").Figure("seat_clean/"+role, "0.05").
+			Figure("valve_grind/"+role, "0.10")
 	}
 	h.Limit("head.thickness/", "98.00", "").Limit("face.line/long", "", "0.05")
 	some := func(lo, hi float64) string { return fmt.Sprintf("%.2f", lo+(hi-lo)*r.Float64()) }
 	for _, v := range h.Model.Layout.Valves {
 		h.Read(
 			"valve.recession", v.ID+" "+some(0.5, 1.2),
-		).Read("stem.height", v.ID+" "+some(46.0, 46.7)).Read("spring.height", v.ID+" "+some(37.8, 38.9)).Read("valve.margin", v.ID+" "+some(0.9, 1.6)).
+		).Read("stem.height", v.ID+" "+some(46.0, 46.7)).Read("spring.height", v.ID+" "+some(37.8, 38.9)).
+			Read("valve.margin", v.ID+" "+some(0.9, 1.6)).
 			Read("lash", v.ID+" "+[]string{"0.02 0.04", "0.20 0.22", "0.30 0.32"}[r.IntN(3)])
 		if r.IntN(3) == 0 {
 			h.See("seat.condition", v.ID, []string{"light_pits", "heavy_pits"}[r.IntN(2)])
@@ -87,7 +90,8 @@ func TestEveryPlanIsAsTheStackUpSays(t *testing.T) {
 			}
 			in := valvetrain.StackInput{
 				Drive: "rocker", Ratio: big.NewRat(3, 2), Recession: at("valve.recession"), StemHeight: at("stem.height"),
-				SpringHeight: at("spring.height"), Lash: at("lash"), Margin: at("valve.margin"), FaceCut: p.FaceCut, SeatCut: v.SeatCut,
+				SpringHeight: at("spring.height"), Lash: at("lash"), Margin: at("valve.margin"), FaceCut: p.FaceCut,
+				SeatCut:   v.SeatCut,
 				FaceGrind: v.Grind, TipGrind: v.TipGrind, SpringShim: v.SpringShim, PadCut: v.PadCut,
 			}
 			if v.Valve == "new" {
@@ -96,14 +100,16 @@ func TestEveryPlanIsAsTheStackUpSays(t *testing.T) {
 			want, err := valvetrain.Stack(in)
 			require.NoError(t, err)
 			for code, w := range map[string]length.Length{
-				"valve.recession": want.Recession, "valve.margin": want.Margin, "stem.height": want.StemHeight, "spring.height": want.SpringHeight,
+				"valve.recession": want.Recession, "valve.margin": want.Margin, "stem.height": want.StemHeight,
+				"spring.height": want.SpringHeight,
 			} {
 				f := v.Figure(code)
 				require.NotNil(t, f, code)
 				require.True(t, f.Known, code)
 				assert.Equal(t, w, f.After.Length(), "%s at %s: %s", code, v.ID, v.Says)
 				l := h.Judging(code, v.ID)
-				assert.NotEqual(t, gauge.Out, gauge.Judge(gauge.Exact(f.After), 0, l).Verdict, "%s at %s ends outside: %s", code, v.ID, v.Says)
+				assert.NotEqual(t, gauge.Out, gauge.Judge(gauge.Exact(f.After), 0, l).Verdict, "%s at %s ends outside: %s", code,
+					v.ID, v.Says)
 			}
 			if v.From != plan.Adjusted {
 				assert.Equal(t, want.Lash, v.Figure("lash").After.Length(), "lash at %s", v.ID)
@@ -135,7 +141,8 @@ func TestNoOtherChoiceIsCheaper(t *testing.T) {
 					h.Positions()[0]: {"seat": seats[n%3], "valve": valves[n/3%3]},
 					h.Positions()[1]: {"seat": seats[n/9%3], "valve": valves[n/27%3]},
 				}
-				p, err := plan.Judged(context.Background(), h.Head, j, head.Ask{Alternative: plan.Balanced, FaceCut: &c, Hold: hold})
+				p, err := plan.Judged(context.Background(), h.Head, j,
+					head.Ask{Alternative: plan.Balanced, FaceCut: &c, Hold: hold})
 				require.NoError(t, err)
 				if tried++; !p.Feasible {
 					continue
@@ -158,7 +165,8 @@ func TestNoOtherChoiceIsCheaper(t *testing.T) {
 func TestWhatHasNoLimitBindsNothing(t *testing.T) {
 	h := headtest.New(t, 2, "IE").Both("valve.recession", "0.40", "1.00")
 	for _, v := range h.Model.Layout.Valves {
-		h.Read("valve.recession", v.ID+" 0.60").Read("spring.height", v.ID+" 12.00").Read("stem.height", v.ID+" 90.00").Read("injector.protrusion")
+		h.Read("valve.recession", v.ID+" 0.60").Read("spring.height", v.ID+" 12.00").Read("stem.height", v.ID+" 90.00").
+			Read("injector.protrusion")
 	}
 	p := solve(t, h, head.Ask{})
 	assert.True(t, p.Feasible, "%v", p.Blocked)
@@ -170,7 +178,8 @@ func TestWhatHasNoLimitBindsNothing(t *testing.T) {
 
 // TestAHeldChoiceIsKept and what it would break is said.
 func TestAHeldChoiceIsKept(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Read("valve.recession", "1I1 0.60", "1E1 1.60").Figure("insert_up", "0.8")
+	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Read("valve.recession", "1I1 0.60", "1E1 1.60").
+		Figure("insert_up", "0.8")
 	p := solve(t, h, head.Ask{Hold: map[string]map[string]string{"1E1": {"seat": "keep", "valve": "keep"}}})
 	require.False(t, p.Feasible)
 	require.NotEmpty(t, p.Blocked)
@@ -203,12 +212,15 @@ func TestPInsideIsAboutWhatIsPromised(t *testing.T) {
 // as in a set of two.
 func TestAGasketSetsTheLash(t *testing.T) {
 	tight := func() *headtest.Head {
-		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").All("valve.recession", "0.70").Both("lash", "0.20", "0.30").
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").All("valve.recession", "0.70").
+			Both("lash", "0.20", "0.30").
 			All("lash", "0.05 0.06").Figure("rocker_ratio", "1.5").Figure("adjuster", "0").Figure("gasket", "1.30").
 			Limit("face.line/long", "", "0.05").All("face.line", "0.06 0.08").Figure("face_most", "0.12")
 		cents := int64(5500)
 		for i, size := range []length.Length{1_200_000, 1_530_000} {
-			h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: size.MM(), Size: size, Count: 2, Price: &cents})
+			h.Stock = append(h.Stock, head.Stock{
+				ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: size.MM(), Size: size, Count: 2, Price: &cents,
+			})
 		}
 		return h
 	}
@@ -234,7 +246,9 @@ func BenchmarkSolve(b *testing.B) {
 			cents := int64(6000)
 			for i, size := range []string{"1.20", "1.30", "1.40", "1.50", "1.60"} {
 				l, _ := length.Parse(size, length.MM)
-				h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: "gasket " + size, Size: l, Count: 1, Price: &cents})
+				h.Stock = append(h.Stock, head.Stock{
+					ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: "gasket " + size, Size: l, Count: 1, Price: &cents,
+				})
 			}
 			h.Figure("gasket", "1.40")
 
@@ -264,10 +278,13 @@ func TestAValveChangesByWhatIsDoneToIt(t *testing.T) {
 // ratio with it; where none is thick enough that is said.
 func TestPistonsChooseTheGasket(t *testing.T) {
 	engine := func(protrusion string) *headtest.Head {
-		h := headtest.New(t, 2, "IE").Limit("piston.protrusion/", "0.30", "0.90").Figure("bore", "86").Figure("stroke", "90").Figure("chamber", "45").
+		h := headtest.New(t, 2, "IE").Limit("piston.protrusion/", "0.30", "0.90").Figure("bore", "86").Figure("stroke", "90").
+			Figure("chamber", "45").
 			Figure("gasket_bore", "87").Figure("gasket", "1.20").
 			Read("piston.protrusion", "C1.front 0.50", "C1.back 0.54", "C2.front "+protrusion, "C2.back "+protrusion)
-		for i, g := range []struct{ size, upTo length.Length }{{1_400_000, 0}, {1_200_000, 550_000}, {1_300_000, 650_000}, {1_500_000, 700_000}} {
+		for i, g := range []struct{ size, upTo length.Length }{
+			{1_400_000, 0}, {1_200_000, 550_000}, {1_300_000, 650_000}, {1_500_000, 700_000},
+		} {
 			h.Stock = append(h.Stock, head.Stock{
 				ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: "gasket " + g.size.MM(), Size: g.size, UpTo: g.upTo, Count: 1,
 			})
@@ -286,7 +303,10 @@ func TestPistonsChooseTheGasket(t *testing.T) {
 	assert.NotEqual(t, p.Ratio.Before, thin.Ratio.Before, "by the gasket and how far the pistons stand out")
 	none := solve(t, engine("0.80"), head.Ask{})
 	assert.Empty(t, none.Gasket)
-	assert.Contains(t, none.Missing, "a gasket for pistons that stand out by 0.8 mm: the stock list has none for more than 0.7 mm")
+	assert.Contains(
+		t, none.Missing,
+		"a gasket for pistons that stand out by 0.8 mm: the stock list has none for more than 0.7 mm",
+	)
 }
 
 // TestAGasketBringsThePistonsNearerOrFurther, the face uncut: one that is thinner than the fitted one is not taken
@@ -295,10 +315,13 @@ func TestAGasketBringsThePistonsNearerOrFurther(t *testing.T) {
 	engine := func(protrusion, fitted, plug, valve string) plan.Plan {
 		h := headtest.New(t, 1, "IE").Limit("piston.protrusion/", "0.30", "0.90").Figure("gasket", fitted).
 			Limit("plug.piston/", "1.00", "").All("plug.piston", plug).
-			Both("valve.piston", "1.00", "").All("valve.piston", valve).Both("valve.recession", "0.79", "0.81").All("valve.recession", "0.80").
+			Both("valve.piston", "1.00", "").All("valve.piston", valve).Both("valve.recession", "0.79", "0.81").
+			All("valve.recession", "0.80").
 			Read("piston.protrusion", "C1.front "+protrusion, "C1.back "+protrusion)
 		for i, g := range []struct{ size, upTo length.Length }{{1_200_000, 550_000}, {1_500_000, 700_000}} {
-			h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: g.size.MM(), Size: g.size, UpTo: g.upTo, Count: 1})
+			h.Stock = append(h.Stock, head.Stock{
+				ID: uint(i + 1), Kind: trade.GasketPart.Code, Name: g.size.MM(), Size: g.size, UpTo: g.upTo, Count: 1,
+			})
 		}
 		return solve(t, h, head.Ask{})
 	}
@@ -322,7 +345,8 @@ func TestAGasketBringsThePistonsNearerOrFurther(t *testing.T) {
 
 // TestPrechambersAreResetAfterFacing: the face comes nearer to them, and one operation puts all right.
 func TestPrechambersAreResetAfterFacing(t *testing.T) {
-	h := headtest.New(t, 2, "IE").Limit("prechamber.projection/", "0.00", "0.05").Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").
+	h := headtest.New(t, 2, "IE").Limit("prechamber.projection/", "0.00", "0.05").Limit("face.line/long", "", "0.05").
+		Figure("face_most", "0.30").
 		All("prechamber.projection", "0.03").All("face.line", "0.10 0.12")
 	h.Model.Kind.Ignition = "injector"
 	p := solve(t, h, head.Ask{})
@@ -333,20 +357,23 @@ func TestPrechambersAreResetAfterFacing(t *testing.T) {
 
 // TestAWornEngineStopsNoPlanOfItsHead: what is out of the bores is told, and left by the lead.
 func TestAWornEngineStopsNoPlanOfItsHead(t *testing.T) {
-	h := headtest.New(t, 1, "IE").Limit("bore.taper/", "", "0.03").Read("engine.bore", "C1.top.A 86.10", "C1.bottom.A 86.00")
+	h := headtest.New(t, 1, "IE").Limit("bore.taper/", "", "0.03").Read("engine.bore", "C1.top.A 86.10",
+		"C1.bottom.A 86.00")
 	p := solve(t, h, head.Ask{})
 	assert.True(t, p.Feasible, "%v", p.Blocked)
 	assert.Equal(t, trade.Leave, p.Advised("bore.taper@C1"))
 	close := headtest.New(t, 1, "IE").Both("valve.piston", "1.20", "").Read("valve.piston", "1I1 0.90").
 		Both("valve.recession", "0.40", "1.00").All("valve.recession", "0.80")
-	assert.False(t, solve(t, close, head.Ask{}).Feasible, "a valve that comes too near its piston does, where its seat cannot be as deep")
+	assert.False(t, solve(t, close, head.Ask{}).Feasible,
+		"a valve that comes too near its piston does, where its seat cannot be as deep")
 }
 
 // TestNoPlanBringsAValveTooNearItsPiston: it is as far as the valve sits deeper and the gasket is thicker, less what
 // is cut off the face.
 func TestNoPlanBringsAValveTooNearItsPiston(t *testing.T) {
 	faced := func(piston string) plan.Plan {
-		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.20").Both("valve.piston", "1.00", "").Both("stem.height", "45.0", "48.0").
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.20").Both("valve.piston", "1.00", "").
+			Both("stem.height", "45.0", "48.0").
 			Both("spring.height", "37.0", "40.0").Figure("seat_most/intake", "0.50").Figure("seat_most/exhaust", "0.50").
 			Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").All("face.line", "0.10 0.12").
 			All("valve.recession", "0.80").All("stem.height", "46.2").All("spring.height", "38.2").All("valve.piston", piston)
@@ -373,7 +400,8 @@ func TestNoPlanBringsAValveTooNearItsPiston(t *testing.T) {
 // TestAPlugKeepsItsDistanceToThePiston while the face is cut.
 func TestAPlugKeepsItsDistanceToThePiston(t *testing.T) {
 	for plug, feasible := range map[string]bool{"2.00": true, "1.05": false} {
-		h := headtest.New(t, 1, "IE").Limit("plug.piston/", "1.00", "").Limit("face.line/long", "", "0.05").Figure("face_most", "0.30").
+		h := headtest.New(t, 1, "IE").Limit("plug.piston/", "1.00", "").Limit("face.line/long", "", "0.05").
+			Figure("face_most", "0.30").
 			All("face.line", "0.10 0.12").All("plug.piston", plug)
 		p := solve(t, h, head.Ask{})
 		assert.Equal(t, feasible, p.Feasible && p.FaceCut > 0, "%s: %v", plug, p.Blocked)

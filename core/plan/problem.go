@@ -43,8 +43,9 @@ type valve struct {
 	must    map[trade.Metal][]string
 	options []option // the repairs that may be done here, by metal
 
-	pad          length.Length // cut that levels its pad
-	closed       length.Length // least height of the spring before its coils close at full lift; 0 when not known
+	pad length.Length // cut that levels its pad
+	// least height of the spring before its coils close at full lift; 0 when not known
+	closed       length.Length
 	present      length.Length // shim or pushrod fitted
 	presentKnown bool
 	hollowHere   length.Length // how far the face lies below its highest point here
@@ -189,14 +190,18 @@ func windowIn(l *head.Limit) window {
 
 // valve collects what is known of one valve.
 func (p *problem) valve(lv layout.Valve) *valve {
-	v := &valve{Valve: lv, held: p.ask.Hold[lv.ID], must: map[trade.Metal][]string{}, now: after.At(p.h, p.j, lv, p.scatter)}
+	v := &valve{
+		Valve: lv, held: p.ask.Hold[lv.ID], must: map[trade.Metal][]string{},
+		now: after.At(p.h, p.j, lv, p.scatter),
+	}
 	figures := trade.MovedFigures(p.h.Model.Kind)
 	for i, c := range figures {
 		v.windows[i], v.targets[i], v.ok[i] = p.windowOf(c, lv.Role), p.target(c, lv.Role), true
 		if f, ok := p.j.Feature(judge.Feature{Code: c.Code, Position: lv.ID}.Key()); ok && f.Limit != nil {
 			v.ok[i] = f.Verdict < gauge.Out || p.left(f)
 		}
-		elsewhere := i == after.Clearance || i == after.Load || i == after.Piston // said elsewhere, or the engine did not come along
+		// said elsewhere, or the engine did not come along
+		elsewhere := i == after.Clearance || i == after.Load || i == after.Piston
 		if w := v.windows[i]; !elsewhere && w.limit != nil && !v.now.Figures[i].Read {
 			note(&p.missing, lv.ID+" "+words.Lower(c.Label)+": not read")
 		}
@@ -210,7 +215,8 @@ func (p *problem) valve(lv layout.Valve) *valve {
 		if f.Verdict < gauge.Out || p.left(f) {
 			continue
 		}
-		n := need{feature: f, figure: slices.IndexFunc(figures, func(c *trade.Characteristic) bool { return c.Code == f.Code })}
+		n := need{feature: f, figure: slices.IndexFunc(figures,
+			func(c *trade.Characteristic) bool { return c.Code == f.Code })}
 		if f.Code == trade.GuidePlay.Code {
 			n.figure = after.Clearance
 		}
@@ -249,11 +255,13 @@ func (p *problem) mainRepairs() []*trade.Repair {
 	var metals []trade.Metal
 	for _, r := range p.h.Sheet.AllRepairs() {
 		o := r.Does
-		if o.Each == 0 || !o.Exists(k) || o == trade.SetLash || o == trade.NewPushrod || o.Size != nil && o.Size.Most == nil && (o.Uses == nil || !o.Uses.Sized) {
+		if o.Each == 0 || !o.Exists(k) || o == trade.SetLash || o == trade.NewPushrod ||
+			o.Size != nil && o.Size.Most == nil && (o.Uses == nil || !o.Uses.Sized) {
 			continue
 		}
 		moves := slices.ContainsFunc(o.Moves, func(m trade.Move) bool { return slices.Contains(figures, m.Of) })
-		answers := slices.ContainsFunc(r.Answers, func(a trade.Answer) bool { return a.Of != nil && slices.Contains(figures, a.Of) && a.Of != trade.Lash })
+		answers := slices.ContainsFunc(r.Answers,
+			func(a trade.Answer) bool { return a.Of != nil && slices.Contains(figures, a.Of) && a.Of != trade.Lash })
 		if (moves || answers) && !slices.Contains(metals, r.Works) {
 			metals = append(metals, r.Works)
 		}
@@ -267,9 +275,10 @@ func (p *problem) mainRepairs() []*trade.Repair {
 // something asks for it, or it moves a figure.
 func (p *problem) option(v *valve, r *trade.Repair) {
 	held := v.held[string(r.Works)]
-	asked := held == r.Choice && held != "" || slices.Contains(v.must[r.Works], r.Code) || slices.ContainsFunc(v.needs, func(n need) bool {
-		return slices.Contains(n.answers, r.Code)
-	})
+	asked := held == r.Choice && held != "" || slices.Contains(v.must[r.Works], r.Code) ||
+		slices.ContainsFunc(v.needs, func(n need) bool {
+			return slices.Contains(n.answers, r.Code)
+		})
 	moves := len(r.Does.Moves) > 0
 	if !asked && !moves {
 		return
@@ -427,7 +436,8 @@ func (p *problem) faceCuts() {
 		if c := *p.ask.FaceCut; c < p.face.Cut {
 			p.blocked = append(p.blocked, Blocked{
 				Limit: p.face.For,
-				Why:   "a cut of " + p.text(c) + " does not clean the face up: it needs " + p.text(p.face.Cut) + " (" + p.face.Says + ")",
+				Why: "a cut of " + p.text(c) + " does not clean the face up: it needs " + p.text(p.face.Cut) + " (" +
+					p.face.Says + ")",
 			})
 		} else if why := p.thin(c); why != "" {
 			p.blocked = append(p.blocked, Blocked{Limit: trade.Thickness.Code, Why: why})
@@ -490,7 +500,8 @@ func (p *problem) thin(c length.Length) string {
 	if thinnest, thickest := p.corners(f); p.tilt != nil {
 		f.Low = quantity.OfLength(thinnest)
 		if l := p.h.Limit(trade.Taper.Code, ""); l != nil && l.High != nil && thickest-thinnest > l.High.Length() {
-			return "tilted to the best plane its thickness differs by " + p.text(thickest-thinnest) + ", and " + p.text(l.High.Length()) + " is the most"
+			return "tilted to the best plane its thickness differs by " + p.text(thickest-thinnest) + ", and " +
+				p.text(l.High.Length()) + " is the most"
 		}
 	}
 	if f.Limit == nil || f.Limit.Low == nil {
@@ -554,9 +565,9 @@ func (p *problem) gasketChoices() []gasket {
 	return out
 }
 
-// gradedGasket is the gasket that the pistons choose: the thinnest of the stock list under which the highest of
-// them may stand out so far; nil where none was read, or no gasket is chosen so. Where all are for less, that is
-// noted.
+// gradedGasket is the gasket that the pistons choose: the thinnest of the stock list under which
+// the highest of them may stand out so far; nil where none was read, or no gasket is chosen so.
+// Where all are for less, that is noted.
 func (p *problem) gradedGasket() *head.Stock {
 	all := p.protrusions()
 	if all == nil {
@@ -574,7 +585,8 @@ func (p *problem) gradedGasket() *head.Stock {
 		}
 	}
 	if thinnest == nil && most > 0 {
-		note(&p.missing, "a gasket for pistons that stand out by "+p.text(highest.Length())+": the stock list has none for more than "+p.text(most))
+		note(&p.missing, "a gasket for pistons that stand out by "+p.text(highest.Length())+
+			": the stock list has none for more than "+p.text(most))
 	}
 	return thinnest
 }
@@ -604,7 +616,9 @@ func (p *problem) faceHeights() []surface.Point {
 	}
 	out := slices.Clone(in.Points)
 	for i, q := range out {
-		out[i].Z -= length.FromFloat((float64(p.tilt.Along)*float64(q.X) + float64(p.tilt.Across)*float64(q.Y)) / 1e6)
+		out[i].Z -= length.FromFloat(
+			(float64(p.tilt.Along)*float64(q.X) + float64(p.tilt.Across)*float64(q.Y)) / 1e6,
+		)
 	}
 	return out
 }
@@ -661,7 +675,10 @@ type work struct {
 }
 
 func costsOf(h *head.Head, alternative string) costs {
-	c := costs{h: h, parts: 1, eachLash: price.Each(h, trade.SetLash), known: map[work]int64{}, once: map[*trade.Operation]int64{}}
+	c := costs{
+		h: h, parts: 1, eachLash: price.Each(h, trade.SetLash), known: map[work]int64{},
+		once: map[*trade.Operation]int64{},
+	}
 	if alternative == Keep {
 		c.parts = 4
 	}

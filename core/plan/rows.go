@@ -73,8 +73,8 @@ func (p *problem) likely(spots []spot, pairs int, most int64) (out []window) {
 	return out
 }
 
-// narrowed leaves of the windows of each row those that are tried, for at most so many cents; false where a row
-// has none. Rows that nothing keeps together stay as they are.
+// narrowed leaves of the windows of each row those that are tried, for at most so many cents; false
+// where a row has none. Rows that nothing keeps together stay as they are.
 func (p *problem) narrowed(windows map[string][]window, q *question, c *common, most int64) bool {
 	near, spots, least := p.nearby(q, c), map[string][]spot{}, map[string]int64{}
 	var total int64
@@ -106,7 +106,9 @@ func (p *problem) narrowed(windows map[string][]window, q *question, c *common, 
 
 // tables are the valves' choices by row, window and valve, and what they cost at least together,
 // setting-up apart; nil when some row cannot be put right for at most so many cents.
-func (p *problem) tables(c common, windows map[string][]window, q *question, most int64) (map[string][][][]choice, int64) {
+func (p *problem) tables(
+	c common, windows map[string][]window, q *question, most int64,
+) (map[string][][][]choice, int64) {
 	if !p.narrowed(windows, q, &c, most) {
 		return nil, 0
 	}
@@ -179,8 +181,9 @@ func thinned(all []window, most int) []window {
 	return out
 }
 
-// rowWindows are the windows in which a row's final depths may lie, by row, the lowest first: one that does not
-// bind where nothing says how far they may lie apart, else one from every depth that may be the least of them.
+// rowWindows are the windows in which a row's final depths may lie, by row, the lowest first: one
+// that does not bind where nothing says how far they may lie apart, else one from every depth that
+// may be the least of them.
 func (p *problem) rowWindows(c *common, q *question) map[string][]window {
 	at := place{c.cut, c.gasket.change}
 	if known, ok := q.rows[at]; ok {
@@ -209,8 +212,8 @@ func (p *problem) rowWindows(c *common, q *question) map[string][]window {
 	return out
 }
 
-// lowest are the depths of a row's valves that may be the least of all, so that no other lies more than spread
-// above it, in order.
+// lowest are the depths of a row's valves that may be the least of all, so that no other lies more
+// than spread above it, in order.
 func (p *problem) lowest(row string, spread length.Length, q *question, c *common) (out []length.Length) {
 	near := p.nearby(q, c)
 	low, high := math.Inf(-1), math.Inf(1)
@@ -263,7 +266,9 @@ func (r run) phase() length.Length { return ((r.from % grid) + grid) % grid }
 // joined are the same depths in as few runs, which share none.
 func joined(runs []run) (out []run) {
 	runs = slices.DeleteFunc(runs, func(r run) bool { return r.to < r.from })
-	slices.SortFunc(runs, func(a, b run) int { return cmp.Or(cmp.Compare(a.phase(), b.phase()), cmp.Compare(a.from, b.from)) })
+	slices.SortFunc(runs, func(a, b run) int {
+		return cmp.Or(cmp.Compare(a.phase(), b.phase()), cmp.Compare(a.from, b.from))
+	})
 	for _, r := range runs {
 		if n := len(out) - 1; n >= 0 && out[n].phase() == r.phase() && r.from <= out[n].to+grid {
 			out[n].to = max(out[n].to, r.to)

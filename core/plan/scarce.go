@@ -4,10 +4,10 @@ import (
 	"yatai/core/match"
 )
 
-// scarce is what the shims of a box are reckoned dearer in bounds, because more valves want them than there are.
-// Whatever the prices: what every valve costs at least with them, added up, less what all the shims there are
-// come to, is no more than any way to share the shims out costs. Prices of one way that was worked out bring the
-// bounds of those that are like it close to what these cost.
+// scarce is what the shims of a box are reckoned dearer in bounds, because more valves want them
+// than there are. Whatever the prices: what every valve costs at least with them, added up, less
+// what all the shims there are come to, is no more than any way to share the shims out costs.
+// Prices of one way that was worked out bring the bounds of those that are like it close to what these cost.
 type scarce struct {
 	more []int64 // by size of the box: what a shim costs more at least, in cents
 	all  int64   // what the shims there are come to, in cents
@@ -26,7 +26,8 @@ func (p *problem) cents(q *question, c *common, v *valve, x *pairing) int64 {
 // unfit is what a shim costs where it cannot be had or does not suit, when cents alone are shared out.
 const unfit = int64(1) << 46
 
-// scarcity prices the shims by how each bucket comes out with every size: by what one more of a kind would save.
+// scarcity prices the shims by how each bucket comes out with every size: by what one more of a
+// kind would save.
 func (p *problem) scarcity(b *box, s *shares) scarce {
 	cols, cost := s.cols, make([][]int64, len(s.buckets))
 	for k, i := range s.buckets {

@@ -53,7 +53,8 @@ func TestWeightsOrderAsScoresDo(t *testing.T) {
 			assert.Less(t, weight(a), weight(b), "%+v against %+v", a, b)
 		}
 	}
-	assert.Less(t, weight(score{z: 3, metal: 100 * length.Micrometre, off: length.Millimetre}), weight(score{z: 3, metal: 200 * length.Micrometre}))
+	assert.Less(t, weight(score{z: 3, metal: 100 * length.Micrometre, off: length.Millimetre}),
+		weight(score{z: 3, metal: 200 * length.Micrometre}))
 	assert.Less(t, weight(score{z: 3}), weight(score{z: 3, off: 40 * length.Micrometre}))
 	assert.Less(t, weight(score{z: 3.5, off: length.Millimetre}), weight(score{z: 3}))
 	assert.Less(t, weight(score{cents: needless + 1<<28}), forbidden)

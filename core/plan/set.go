@@ -97,7 +97,8 @@ func Set(ctx context.Context, heads []*head.Head, ask head.Ask) (Together, error
 	if !ok {
 		out.Why = "nothing puts all right with one face cut: plan them one by one to see what stands in the way"
 		if alike {
-			out.Why = "nothing puts all right with one face cut and depths within " + set[0].text(within) + " of each other: " +
+			out.Why = "nothing puts all right with one face cut and depths within " + set[0].text(within) +
+				" of each other: " +
 				"plan them one by one to see what stands in the way"
 		}
 		return out, nil
@@ -113,7 +114,9 @@ func Set(ctx context.Context, heads []*head.Head, ask head.Ask) (Together, error
 
 // bestCut finds the cut with which all heads together cost least. What each would cost at
 // least with a cut is known fast and says in which order they are tried, and when to stop.
-func bestCut(ctx context.Context, set []*problem, cuts []length.Length) (best []solution, ok bool, err error) {
+func bestCut(
+	ctx context.Context, set []*problem, cuts []length.Length,
+) (best []solution, ok bool, err error) {
 	type try struct {
 		cut   length.Length
 		least int64
@@ -201,7 +204,9 @@ func overdrawn(p *problem, all []solution) bool {
 
 // asOne plans the heads as if they were one. alike keeps the depths of a role together over all
 // heads; otherwise each head has rows of its own.
-func asOne(ctx context.Context, set []*problem, cuts []length.Length, alike bool) (best []solution, ok bool, err error) {
+func asOne(
+	ctx context.Context, set []*problem, cuts []length.Length, alike bool,
+) (best []solution, ok bool, err error) {
 	one := *set[0]
 	one.known = nil
 	one.cuts, one.valves, one.moving, one.beside, one.spread = cuts, nil, nil, nil, map[string]*length.Length{}
@@ -267,7 +272,8 @@ func commonCuts(set []*problem) []length.Length {
 			first = max(first, clean)
 		}
 	}
-	for c := ceil(first, grid); c <= most && every(func(p *problem) bool { return p.thin(c) == "" }) && len(out) < maxCuts; c += grid {
+	for c := ceil(first, grid); c <= most && every(func(p *problem) bool { return p.thin(c) == "" }) &&
+		len(out) < maxCuts; c += grid {
 		out = append(out, c)
 	}
 	return out

@@ -41,7 +41,8 @@ func TestAPairIsFacedAlikeAtTheLeastCost(t *testing.T) {
 			for _, v := range p.Heads[i].Valves {
 				for _, f := range v.Figures {
 					if f.Known && f.Limit != nil && f.Changed {
-						assert.NotEqual(t, gauge.Out, gauge.Judge(gauge.Exact(f.After), 0, f.Limit.Gauge()).Verdict, "%s %s", h.Tag, v.Says)
+						assert.NotEqual(t, gauge.Out, gauge.Judge(gauge.Exact(f.After), 0, f.Limit.Gauge()).Verdict, "%s %s", h.Tag,
+							v.Says)
 					}
 				}
 			}
@@ -118,7 +119,8 @@ func oneRow(t testing.TB, r *rand.Rand, tag string) *headtest.Head {
 	h.Tag, h.Settings = tag, map[string]string{}
 	h.Sheet.Limits = slices.DeleteFunc(h.Sheet.Limits, func(l head.Limit) bool { return l.Role == string(layout.Exhaust) })
 	h.Sheet = h.Sheet.Indexed()
-	h.Readings = slices.DeleteFunc(h.Readings, func(r head.Reading) bool { return strings.HasSuffix(r.Spot.Position, "E1") })
+	h.Readings = slices.DeleteFunc(h.Readings,
+		func(r head.Reading) bool { return strings.HasSuffix(r.Spot.Position, "E1") })
 	h.Findings = slices.DeleteFunc(h.Findings, func(f head.Finding) bool { return strings.HasSuffix(f.Position, "E1") })
 	h.Head = h.Until(head.Stages...)
 	for _, o := range trade.Operations() {
@@ -146,7 +148,8 @@ func TestASetIsSeatedAlikeAtTheLeastCost(t *testing.T) {
 					within := *h.Head
 					within.Sheet.Limits = slices.Clone(h.Sheet.Limits)
 					within.Sheet = within.Sheet.Indexed()
-					lim := &within.Sheet.Limits[slices.IndexFunc(within.Sheet.Limits, func(l head.Limit) bool { return l.Characteristic == trade.Recession.Code })]
+					lim := &within.Sheet.Limits[slices.IndexFunc(within.Sheet.Limits,
+						func(l head.Limit) bool { return l.Characteristic == trade.Recession.Code })]
 					at, to := low, low+50*length.Micrometre
 					lim.Low, lim.High = quantity.MaybeLength(&at), quantity.MaybeLength(&to)
 					one, err := plan.Solve(context.Background(), &within, head.Ask{FaceCut: &cut})
@@ -177,7 +180,8 @@ func TestASetIsSeatedAlikeAtTheLeastCost(t *testing.T) {
 func TestHeadsOfASetKeepTheirOwnSpread(t *testing.T) {
 	var set []*head.Head
 	for _, depth := range []string{"0.50", "0.62", "0.90"} {
-		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("recession.spread", "", "0.05").All("valve.recession", depth)
+		h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("recession.spread", "", "0.05").
+			All("valve.recession", depth)
 		h.Tag = depth
 		set = append(set, h.Head)
 	}

@@ -36,15 +36,17 @@ const (
 // for the lash shims, which are an assignment. Least cents first, then the largest smallest
 // distance to a limit, then the least face cut and metal. ok is false when nothing fits.
 //
-// What a candidate costs if every valve had the box of shims to itself, scarce ones reckoned dearer, bounds it
-// from below, and says nothing of whether the shims can be shared out: only what was assigned stands in the way
-// of others.
+// What a candidate costs if every valve had the box of shims to itself, scarce ones reckoned
+// dearer, bounds it from below, and says nothing of whether the shims can be shared out: only what
+// was assigned stands in the way of others.
 func (p *problem) solve(ctx context.Context, minZ float64, targets bool) (best solution, ok bool, err error) {
 	return p.cheaper(ctx, minZ, targets, math.MaxInt64)
 }
 
 // cheaper finds the optimum where it costs less than so many cents.
-func (p *problem) cheaper(ctx context.Context, minZ float64, targets bool, than int64) (best solution, ok bool, err error) {
+func (p *problem) cheaper(
+	ctx context.Context, minZ float64, targets bool, than int64,
+) (best solution, ok bool, err error) {
 	q := p.asked()
 	w := &solver{problem: p, q: q, left: p.assignments(q), short: map[place]bool{}}
 	w.ties = w.spare()
@@ -121,7 +123,8 @@ type solver struct {
 }
 
 // open brings the candidates of a choice of the head's own into the queue. The best of them is worked out at
-// once: what it costs keeps dearer choices away, and what its shims are worth brings the bounds of the others up.
+// once: what it costs keeps dearer choices away, and what its shims are worth brings the bounds of
+// the others up.
 func (w *solver) open(at start) {
 	if at.cents > w.best.score.cents {
 		return
@@ -157,7 +160,8 @@ func (w *solver) open(at start) {
 // maxRounds is how often the candidates of one choice of the head's own are bounded anew.
 const maxRounds = 3
 
-// spare is how often more may be tried for the same cents: where no shims are shared out as often as there is.
+// spare is how often more may be tried for the same cents: where no shims are shared out as often
+// as there is.
 func (w *solver) spare() int {
 	if w.q.box == nil {
 		return math.MaxInt
@@ -165,8 +169,8 @@ func (w *solver) spare() int {
 	return w.left / ties
 }
 
-// besides opens what lies beside a candidate that costs more than it was bound to: what is dearer where every valve
-// has the box to itself may be cheaper then, the next windows or other work.
+// besides opens what lies beside a candidate that costs more than it was bound to: what is dearer
+// where every valve has the box to itself may be cheaper then, the next windows or other work.
 func (w *solver) besides(x *candidate) {
 	if w.q.box == nil {
 		return
@@ -180,8 +184,8 @@ func (w *solver) besides(x *candidate) {
 	}
 }
 
-// took works out a candidate and keeps it where it is better than the best so far; true where it costs what it is
-// bound to at least.
+// took works out a candidate and keeps it where it is better than the best so far; true where it
+// costs what it is bound to at least.
 func (w *solver) took(x *candidate) bool {
 	w.left--
 	s, fits := w.exact(x, w.q, w.best.score.cents)
@@ -285,7 +289,9 @@ func unions(tables map[string][][][]choice, with mask) []mask {
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b mask) int { return bits.OnesCount32(uint32(a)) - bits.OnesCount32(uint32(b)) })
+	slices.SortStableFunc(
+		out, func(a, b mask) int { return bits.OnesCount32(uint32(a)) - bits.OnesCount32(uint32(b)) },
+	)
 	return out
 }
 
@@ -350,8 +356,8 @@ func (p *problem) setups(set mask) (cents int64) {
 	return cents
 }
 
-// exact works out a candidate: each valve's best, the shims of a bucket head assigned; where it costs no more than
-// most, so that it is as sure as it can be.
+// exact works out a candidate: each valve's best, the shims of a bucket head assigned; where it
+// costs no more than most, so that it is as sure as it can be.
 func (p *problem) exact(x *candidate, q *question, most int64) (best solution, ok bool) {
 	if q.box != nil {
 		s, fits := p.assign(x.common, x.ops, q)

@@ -66,7 +66,8 @@ func TestNothingIsSurerAtItsPrice(t *testing.T) {
 			}
 			held++
 			require.Equal(t, best.score.cents, other.score.cents, "head %d: drawing limits in makes nothing cheaper", n)
-			assert.LessOrEqual(t, min(other.score.z, enough), min(best.score.z, enough)+1e-9, "head %d, limits drawn in by %v", n, z)
+			assert.LessOrEqual(t, min(other.score.z, enough), min(best.score.z, enough)+1e-9, "head %d, limits drawn in by %v",
+				n, z)
 			if other.score.z >= enough {
 				assert.LessOrEqual(t, best.score.orders, other.score.orders, "head %d orders what it need not", n)
 			}
@@ -99,7 +100,8 @@ func TestDepthsOfARowEndTogether(t *testing.T) {
 			ends[v.row] = append(ends[v.row], at)
 		}
 		for row, spread := range p.spread {
-			assert.LessOrEqual(t, slices.Max(ends[row])-slices.Min(ends[row]), float64(*spread)+2, "head %d, %s: %v", n, row, ends[row])
+			assert.LessOrEqual(t, slices.Max(ends[row])-slices.Min(ends[row]), float64(*spread)+2, "head %d, %s: %v", n, row,
+				ends[row])
 		}
 	}
 	assert.Greater(t, cut, 20)
@@ -156,7 +158,10 @@ func TestScarcityIsWhatOneMoreWouldSave(t *testing.T) {
 	for range 300 {
 		p := pose(h.Head, judge.Head(h.Head), head.Ask{Alternative: Balanced})
 		p.costs.parts = 1
-		b := &box{stock: map[length.Length]int{}, cents: map[length.Length]int64{}, order: map[length.Length]bool{}, index: map[length.Length]int{}}
+		b := &box{
+			stock: map[length.Length]int{}, cents: map[length.Length]int64{}, order: map[length.Length]bool{},
+			index: map[length.Length]int{},
+		}
 		for k := range 3 {
 			size := length.Length(k)
 			b.sizes, b.index[size] = append(b.sizes, size), k

@@ -18,7 +18,8 @@ import (
 // in its middle, and valves at some depth.
 func sloped(t testing.TB, along float64, depth string) *headtest.Head {
 	h := headtest.New(t, 4, "IE").Limit("face.line/long", "", "0.05").Limit("face.flatness/", "", "0.05").
-		Both("valve.recession", "0.40", "0.90").Figure("face_most", "0.60").All("valve.recession", depth).All("face.line", "0.00 0.02")
+		Both("valve.recession", "0.40", "0.90").Figure("face_most", "0.60").All("valve.recession", depth).
+		All("face.line", "0.00 0.02")
 	for i, g := range h.Model.Layout.Grid() {
 		z := along * g.X.Millimetres() / 1e6
 		if i%3 == 1 {
@@ -46,7 +47,8 @@ func TestAHeadIsTiltedWhereThatKeepsItsDepths(t *testing.T) {
 		assert.Greater(t, level.FaceCut, p.FaceCut)
 	}
 	held := 100 * length.Micrometre
-	assert.False(t, solve(t, h, head.Ask{FaceCut: &held}).Feasible, "a held cut that does not clean the face up when level is none")
+	assert.False(t, solve(t, h, head.Ask{FaceCut: &held}).Feasible,
+		"a held cut that does not clean the face up when level is none")
 	assert.True(t, solve(t, h, head.Ask{FaceCut: &held, Tilt: head.Tilted}).Feasible, "unless the lead has it tilted")
 	flat := solve(t, sloped(t, 0, "0.60"), head.Ask{})
 	require.True(t, flat.Feasible)
@@ -77,7 +79,8 @@ func TestWhatASlopeAddsTiltingTakesAway(t *testing.T) {
 // over its plane, and no taper beyond its limit.
 func TestTiltingLeavesTheHeadThickEnough(t *testing.T) {
 	for least, feasible := range map[string]bool{"99.50": true, "99.99": false} {
-		p := solve(t, sloped(t, 450, "0.60").All("head.thickness", "100.00").Limit("head.thickness/", least, ""), head.Ask{Tilt: head.Tilted})
+		p := solve(t, sloped(t, 450, "0.60").All("head.thickness", "100.00").Limit("head.thickness/", least, ""),
+			head.Ask{Tilt: head.Tilted})
 		require.Equal(t, feasible, p.Feasible, "%s: %v", least, p.Blocked)
 		if feasible {
 			thin := p.Own[0]

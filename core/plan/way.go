@@ -114,9 +114,10 @@ func (v *valve) answered(w *way, needs []need) bool {
 			continue
 		}
 		if !slices.ContainsFunc(w.repairs, func(r *trade.Repair) bool {
-			return slices.Contains(n.answers, r.Code) || slices.ContainsFunc(r.Does.Implies, func(o *trade.Operation) bool {
-				return slices.Contains(n.answers, o.Code)
-			})
+			return slices.Contains(n.answers, r.Code) ||
+				slices.ContainsFunc(r.Does.Implies, func(o *trade.Operation) bool {
+					return slices.Contains(n.answers, o.Code)
+				})
 		}) {
 			return false
 		}
@@ -124,8 +125,8 @@ func (v *valve) answered(w *way, needs []need) bool {
 	return true
 }
 
-// hides tells whether a new valve of unknown size leaves a figure unknown that was read and has a limit, though
-// nothing that was found asks for one: what is not known makes nothing easier.
+// hides tells whether a new valve of unknown size leaves a figure unknown that was read and has a
+// limit, though nothing that was found asks for one: what is not known makes nothing easier.
 func (v *valve) hides(w *way) bool {
 	fresh := slices.IndexFunc(w.repairs, func(r *trade.Repair) bool { return r.Does.Uses == trade.ValvePart })
 	if fresh < 0 || v.forced(w) || slices.ContainsFunc(v.needs, func(n need) bool {
@@ -149,9 +150,10 @@ func (v *valve) forced(w *way) bool {
 		if r.Does.Uses != trade.ValvePart {
 			return false
 		}
-		return v.held[string(trade.ValveMetal)] == r.Choice || len(v.must[r.Works]) > 0 || slices.ContainsFunc(v.needs, func(n need) bool {
-			return n.figure < 0 && len(n.answers) == 1 && n.answers[0] == r.Code
-		})
+		return v.held[string(trade.ValveMetal)] == r.Choice || len(v.must[r.Works]) > 0 ||
+			slices.ContainsFunc(v.needs, func(n need) bool {
+				return n.figure < 0 && len(n.answers) == 1 && n.answers[0] == r.Code
+			})
 	})
 }
 
@@ -177,7 +179,8 @@ func (v *valve) allowed(m trade.Metal) []*option {
 // ways lists what can be done with a valve, before any limit is looked at: of each metal nothing or
 // one repair.
 func (p *problem) ways(v *valve) []way {
-	out := slices.DeleteFunc(p.treatments(v), func(w way) bool { return !v.answered(&w, v.needs) || v.hides(&w) })
+	out := slices.DeleteFunc(p.treatments(v),
+		func(w way) bool { return !v.answered(&w, v.needs) || v.hides(&w) })
 	for i := range out {
 		w := &out[i]
 		for k := range w.Figures {
@@ -253,7 +256,8 @@ func (p *problem) with(v *valve, w way, o *option, size length.Length) way {
 		w.shim = size
 	case o.free():
 		w.open = append(slices.Clip(w.open), sized{
-			r, ceil(length.Length(math.Ceil(o.least)), grid), floor(length.Length(math.Floor(o.most)), grid), w.Slopes(r.Does),
+			r, ceil(length.Length(math.Ceil(o.least)), grid), floor(length.Length(math.Floor(o.most)), grid),
+			w.Slopes(r.Does),
 		})
 	case r.Works == trade.ValveMetal:
 		w.grind = size

@@ -40,9 +40,14 @@ func (p *problem) why(ctx context.Context) []Blocked {
 			continue
 		}
 		if slices.ContainsFunc(p.valves, func(v *valve) bool { return p.spread[v.row] != nil }) {
-			return []Blocked{{"", trade.RecessionRow.Code, "every valve fits alone; only their depths cannot be brought as near each other as they must be"}}
+			return []Blocked{{
+				"", trade.RecessionRow.Code,
+				"every valve fits alone; only their depths cannot be brought as near each other as they must be",
+			}}
 		}
-		return []Blocked{{"", trade.ShimSize.Code, "each valve has a shim that fits, but there are not enough of them to go round"}}
+		return []Blocked{
+			{"", trade.ShimSize.Code, "each valve has a shim that fits, but there are not enough of them to go round"},
+		}
 	}
 	return []Blocked{{"", "face_cut", "every valve fits alone, but no one cut of the face suits them all"}}
 }
@@ -75,7 +80,8 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		all := p.treatments(v)
 		for i, n := range v.needs {
 			if !slices.ContainsFunc(all, func(w way) bool { return v.answered(&w, v.needs[i:i+1]) }) {
-				said := "nothing that is allowed and not ruled out by what is held answers it: " + words.Lower(n.feature.Label) + p.refusals(n.feature)
+				said := "nothing that is allowed and not ruled out by what is held answers it: " +
+					words.Lower(n.feature.Label) + p.refusals(n.feature)
 				return Blocked{v.ID, n.feature.Code, said}
 			}
 		}
@@ -103,14 +109,17 @@ func (p *problem) inTheWay(v *valve, b *box) Blocked {
 		}
 		return Blocked{v.ID, c.Code, p.outOf(c, now, kept)}
 	}
-	return Blocked{v.ID, "several", "more than one limit is in the way: no allowed set of actions meets them together"}
+	return Blocked{
+		v.ID, "several", "more than one limit is in the way: no allowed set of actions meets them together",
+	}
 }
 
 // outOf says that a figure cannot be brought to its limit.
 func (p *problem) outOf(c *trade.Characteristic, now *after.Figure, w window) string {
 	is := c.UnitFor(p.h.Unit).Text(quantity.Amount(now.At))
 	return fmt.Sprintf(
-		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", words.Lower(c.Label), is, w.limit.Text(p.h.Unit),
+		"no allowed set of actions brings its %s, now %s, to %s with the other limits kept", words.Lower(c.Label),
+		is, w.limit.Text(p.h.Unit),
 	)
 }
 
@@ -125,7 +134,8 @@ func (p *problem) banned(v *valve) (Blocked, bool) {
 		}
 		if size := r.Does.Size; size != nil && size.Most != nil {
 			if least, most := p.bounds(v, size); least > most {
-				why := size.Label + " of " + p.text(length.FromFloat(least)) + " is needed, and " + p.text(length.FromFloat(most)) + " is the most there is room for"
+				why := size.Label + " of " + p.text(length.FromFloat(least)) + " is needed, and " +
+					p.text(length.FromFloat(most)) + " is the most there is room for"
 				return Blocked{v.ID, r.Code, words.Lower(r.Name) + " is held and may not be done: a " + why}, true
 			}
 		}
@@ -148,16 +158,21 @@ func (p *problem) refusals(f judge.Feature) string {
 func (p *problem) lashWhy(v *valve, b *box) string {
 	limit := v.windows[after.Lash].limit.Text(p.h.Unit)
 	is := p.text(length.FromFloat(v.now.Figures[after.Lash].At))
-	said := fmt.Sprintf("whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", is, limit)
+	said := fmt.Sprintf(
+		"whatever is done inside the limits, its lash cannot be set: it is %s and must end at %s", is,
+		limit,
+	)
 	switch {
 	case b != nil && len(b.sizes) > 0:
-		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", p.text(b.sizes[0]), p.text(b.sizes[len(b.sizes)-1]), p.text(v.present))
+		said += fmt.Sprintf("; shims can be had from %s to %s, and %s is fitted", p.text(b.sizes[0]),
+			p.text(b.sizes[len(b.sizes)-1]), p.text(v.present))
 	case len(p.rods) > 0 && v.presentKnown:
 		least, most := p.rods[0].size, p.rods[0].size
 		for _, r := range p.rods {
 			least, most = min(least, r.size), max(most, r.size)
 		}
-		said += fmt.Sprintf("; pushrods can be had from %s to %s, and %s is fitted", p.text(least), p.text(most), p.text(v.present))
+		said += fmt.Sprintf("; pushrods can be had from %s to %s, and %s is fitted", p.text(least), p.text(most),
+			p.text(v.present))
 	case p.travel > 0:
 		said += fmt.Sprintf("; the adjuster gives %s", p.text(p.travel))
 	}

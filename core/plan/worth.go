@@ -65,8 +65,9 @@ func Worths(ctx context.Context, h *head.Head, j judge.Judgement, base Plan) ([]
 	return out, nil
 }
 
-// worth weighs one doubt; known is false where some of its values leave no plan. Between two values that come to the same plan every value does: a reading
-// that grows asks for more and more, or for less and less.
+// worth weighs one doubt; known is false where some of its values leave no plan. Between two values
+// that come to the same plan every value does: a reading that grows asks for more and more, or for
+// less and less.
 func worth(ctx context.Context, h *head.Head, f judge.Feature, base Plan) (w Worth, known bool, err error) {
 	w = Worth{Feature: f, Minutes: quantity.Minutes(len(again(h, f))+aMinute-1) / aMinute}
 	var plans [values]Plan

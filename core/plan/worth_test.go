@@ -23,7 +23,8 @@ func TestAReadingIsWorthWhatItSaves(t *testing.T) {
 	h := headtest.New(t, 1, "IE").Both(
 		"guide.clearance", "0.02", "0.08",
 	).All("guide.bore", "8.030").All("stem.dia", "7.970").Read("guide.bore", "1E1.top.A 8.0523").Head
-	h.Tools = append(h.Tools, head.Tool{Name: "fine", Kind: "bore gauge", U: 100}, head.Tool{Name: "fine too", Kind: "micrometer", U: 100})
+	h.Tools = append(h.Tools, head.Tool{Name: "fine", Kind: "bore gauge", U: 100},
+		head.Tool{Name: "fine too", Kind: "micrometer", U: 100})
 	j := judge.Head(h)
 	x, ok := j.Feature("guide.clearance@1E1")
 	require.True(t, ok)

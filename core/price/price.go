@@ -198,8 +198,9 @@ func (p *Priced) use(h *head.Head, kind *trade.PartKind, position string, count 
 		u.Role = string(role)
 	}
 	i := slices.IndexFunc(p.Parts, func(x Use) bool {
-		return x.Kind == u.Kind && x.Size == u.Size && (x.Item != nil) == (u.Item != nil) && (u.Item == nil && x.Role == u.Role ||
-			u.Item != nil && x.Item != nil && x.Item.ID == u.Item.ID)
+		return x.Kind == u.Kind && x.Size == u.Size && (x.Item != nil) == (u.Item != nil) &&
+			(u.Item == nil && x.Role == u.Role ||
+				u.Item != nil && x.Item != nil && x.Item.ID == u.Item.ID)
 	})
 	if i >= 0 {
 		p.Parts[i].Count += count
@@ -325,7 +326,10 @@ type Totals struct {
 
 // Plus adds other totals.
 func (t Totals) Plus(o Totals) Totals {
-	return Totals{t.Net + o.Net, t.Discount + o.Discount, t.Minimum + o.Minimum, t.Tax + o.Tax, t.Gross + o.Gross, t.Minutes + o.Minutes}
+	return Totals{
+		t.Net + o.Net, t.Discount + o.Discount, t.Minimum + o.Minimum, t.Tax + o.Tax, t.Gross + o.Gross,
+		t.Minutes + o.Minutes,
+	}
 }
 
 // Terms are the shop's terms of money: shares in millionths, the least charge in cents.

@@ -21,7 +21,9 @@ const mm = length.Millimetre
 
 // guides is a new guide at positions, as long as the table says.
 func guides(h *headtest.Head, at ...string) []route.Operation {
-	return []route.Operation{{Operation: trade.FitGuide, Positions: at, Minutes: h.Labour(trade.FitGuide).Minutes(len(at))}}
+	return []route.Operation{
+		{Operation: trade.FitGuide, Positions: at, Minutes: h.Labour(trade.FitGuide).Minutes(len(at))},
+	}
 }
 
 func cents(c int64) *int64 { return &c }
@@ -49,7 +51,8 @@ func TestLabourIsMinutesAtTheShopsRate(t *testing.T) {
 		assert.Equal(t, c.want, p[0].Labour, "%v %v", c.settings, c.at)
 		if _, fixed := c.settings["price.guide_new"]; !fixed {
 			each := price.Each(h.Head, trade.FitGuide)
-			assert.InDelta(t, p[0].Labour, price.Once(h.Head, trade.FitGuide)+int64(len(c.at))*each, float64(len(c.at)), "once, and each")
+			assert.InDelta(t, p[0].Labour, price.Once(h.Head, trade.FitGuide)+int64(len(c.at))*each, float64(len(c.at)),
+				"once, and each")
 		}
 	}
 }
@@ -139,13 +142,16 @@ func TestShimsAreTakenBySize(t *testing.T) {
 	sizes := func(kind *trade.PartKind, position string) (length.Length, bool) {
 		return map[string]length.Length{"1I1": 2_600_000, "1E1": 2_650_000}[position], kind == trade.LashShimPart
 	}
-	p := price.Operations(h.Head, []route.Operation{{Operation: trade.SetLash, Positions: []string{"1I1", "1E1"}, Minutes: 10}}, sizes)[0]
+	p := price.Operations(
+		h.Head, []route.Operation{{Operation: trade.SetLash, Positions: []string{"1I1", "1E1"}, Minutes: 10}}, sizes,
+	)[0]
 	require.Len(t, p.Parts, 2)
 	assert.Equal(t, "stock", p.Parts[0].From())
 	assert.Equal(t, int64(3_50), p.PartsCents())
 	assert.Equal(t, length.Length(2_650_000), p.Parts[1].Size)
 	assert.Equal(t, "order", p.Parts[1].From())
-	assert.Empty(t, price.Operations(h.Head, []route.Operation{{Operation: trade.SetLash, Positions: []string{"1I1"}}}, nil)[0].Parts, "the plan gives none")
+	assert.Empty(t, price.Operations(h.Head, []route.Operation{{Operation: trade.SetLash, Positions: []string{"1I1"}}},
+		nil)[0].Parts, "the plan gives none")
 }
 
 // TestSumNamesWhatHasNoPrice: an unknown price stays unknown.

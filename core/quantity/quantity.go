@@ -46,15 +46,19 @@ func kind(name, base string, triples ...string) Kind {
 // The kinds. Scales are the exact definitions of the units; an inch of mercury is
 // the conventional one at 0 degrees C.
 var (
-	Force    = kind("force", "N", "N", "1", "0", "kN", "1000", "0", "lbf", "4.4482216152605", "0", "kgf", "9.80665", "0")
+	Force = kind("force", "N", "N", "1", "0", "kN", "1000", "0", "lbf", "4.4482216152605", "0", "kgf",
+		"9.80665", "0")
 	Volume   = kind("volume", "cc", "cc", "1", "0", "ml", "1", "0", "cm3", "1", "0", "in3", "16.387064", "0")
 	Pressure = kind(
-		"pressure", "kPa", "kPa", "1", "0", "bar", "100", "0", "psi", "6.894757293168361", "0", "inHg", "3.386388640341", "0", "mbar", "0.1", "0",
+		"pressure", "kPa", "kPa", "1", "0", "bar", "100", "0", "psi", "6.894757293168361", "0", "inHg",
+		"3.386388640341", "0", "mbar", "0.1", "0",
 		"MPa", "1000", "0",
 	)
-	Temperature = kind("temperature", "C", "C", "1", "0", "°C", "1", "0", "F", "5/9", "-160/9", "°F", "5/9", "-160/9", "K", "1", "-273.15")
-	Torque      = kind("torque", "Nm", "Nm", "1", "0", "lbft", "1.3558179483314004", "0", "lbin", "0.1129848290276167", "0", "kgm", "9.80665", "0")
-	Angle       = kind("angle", "deg", "deg", "1", "0", "°", "1", "0")
+	Temperature = kind("temperature", "C", "C", "1", "0", "°C", "1", "0", "F", "5/9", "-160/9", "°F", "5/9",
+		"-160/9", "K", "1", "-273.15")
+	Torque = kind("torque", "Nm", "Nm", "1", "0", "lbft", "1.3558179483314004", "0", "lbin",
+		"0.1129848290276167", "0", "kgm", "9.80665", "0")
+	Angle = kind("angle", "deg", "deg", "1", "0", "°", "1", "0")
 )
 
 // Parse reads text as a quantity of kind k and returns it in k.Base, exactly. A

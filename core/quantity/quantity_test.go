@@ -18,12 +18,14 @@ func TestParse(t *testing.T) {
 		kind quantity.Kind
 		want float64
 	}{
-		{"310N", quantity.Force, 310}, {"70 lbf", quantity.Force, 311.375513}, {"32kgf", quantity.Force, 313.8128}, {"48,2cc", quantity.Volume, 48.2}, {
+		{"310N", quantity.Force, 310}, {"70 lbf", quantity.Force, 311.375513}, {"32kgf", quantity.Force, 313.8128},
+		{"48,2cc", quantity.Volume, 48.2}, {
 			"2.9in3", quantity.Volume, 47.5224856,
 		},
 		{"4bar", quantity.Pressure, 400}, {
 			"60psi", quantity.Pressure, 413.685438,
-		}, {"25inHg", quantity.Pressure, 84.659716}, {"68F", quantity.Temperature, 20}, {"-40F", quantity.Temperature, -40}, {"293.15K", quantity.Temperature, 20},
+		}, {"25inHg", quantity.Pressure, 84.659716}, {"68F", quantity.Temperature, 20}, {"-40F", quantity.Temperature, -40},
+		{"293.15K", quantity.Temperature, 20},
 		{"90deg", quantity.Angle, 90}, {"30 Nm", quantity.Torque, 30},
 	} {
 		r, err := quantity.Parse(c.text, c.kind)

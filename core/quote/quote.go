@@ -126,7 +126,8 @@ func Extra(h *head.Head, j judge.Judgement, rich plan.Plan, have []route.Operati
 		if f.Verdict != gauge.Near {
 			continue
 		}
-		if r := j.Usual(f); r != nil && !has(have, r.Code, f.Position) && r.Works != trade.Whole && !worked(have, r, f.Position) {
+		if r := j.Usual(f); r != nil && !has(have, r.Code, f.Position) && r.Works != trade.Whole &&
+			!worked(have, r, f.Position) {
 			near = append(near, route.Decision{Code: r.Code, Position: f.Position})
 		}
 	}
@@ -138,7 +139,8 @@ func Extra(h *head.Head, j judge.Judgement, rich plan.Plan, have []route.Operati
 	var more []route.Decision
 	for _, v := range rich.Valves {
 		for _, o := range []*trade.Operation{trade.FitInsert, trade.FitValve, trade.FitGuide} {
-			if slices.Contains(v.Repairs, o.Code) && !has(have, o.Code, v.ID) && !worked(have, trade.RepairNamed(o.Code), v.ID) {
+			if slices.Contains(v.Repairs, o.Code) && !has(have, o.Code, v.ID) &&
+				!worked(have, trade.RepairNamed(o.Code), v.ID) {
 				more = append(more, route.Decision{Code: o.Code, Position: v.ID})
 			}
 		}
@@ -168,7 +170,8 @@ func Less(h *head.Head, ops, have []route.Operation) []route.Operation {
 	var out []route.Operation
 	for _, o := range ops {
 		if slices.ContainsFunc(have, func(x route.Operation) bool { return x.Code == o.Code }) {
-			o.Positions = slices.DeleteFunc(slices.Clone(o.Positions), func(id string) bool { return has(have, o.Code, id) })
+			o.Positions = slices.DeleteFunc(slices.Clone(o.Positions),
+				func(id string) bool { return has(have, o.Code, id) })
 			if len(o.Positions) == 0 {
 				continue
 			}
@@ -181,7 +184,10 @@ func Less(h *head.Head, ops, have []route.Operation) []route.Operation {
 
 // Of prices a route as lines of a group, each with its reason from findings at least that bad.
 // sizes may be nil.
-func Of(h *head.Head, j judge.Judgement, group string, ops []route.Operation, least gauge.Verdict, sizes price.Sizes) []Line {
+func Of(
+	h *head.Head, j judge.Judgement, group string, ops []route.Operation, least gauge.Verdict,
+	sizes price.Sizes,
+) []Line {
 	var out []Line
 	for _, p := range price.Operations(h, ops, sizes) {
 		out = append(out, Line{Priced: p, Group: group, Reason: Reason(h, j, p.Operation, least)})
@@ -191,7 +197,10 @@ func Of(h *head.Head, j judge.Judgement, group string, ops []route.Operation, le
 
 // beside prices decisions beside a route: only what the route does not do already. What comes
 // along with them says so.
-func beside(h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation, least gauge.Verdict, reason words.Text) []Line {
+func beside(
+	h *head.Head, j judge.Judgement, group string, ds []route.Decision, have []route.Operation,
+	least gauge.Verdict, reason words.Text,
+) []Line {
 	out := Of(h, j, group, Less(h, route.Only(h, ds), have), least, nil)
 	for i := range out {
 		l := &out[i]
@@ -214,7 +223,8 @@ func Reason(h *head.Head, j judge.Judgement, o route.Operation, least gauge.Verd
 			continue
 		}
 		at := f.Position == "" && len(o.Positions) == 0 || slices.Contains(o.Positions, f.Position)
-		if !at || !slices.ContainsFunc(judge.Answers(h, f), func(r *trade.Repair) bool { return r.Code == o.Code }) {
+		if !at || !slices.ContainsFunc(judge.Answers(h, f),
+			func(r *trade.Repair) bool { return r.Code == o.Code }) {
 			continue
 		}
 		said := f.Named()

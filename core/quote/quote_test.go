@@ -42,7 +42,9 @@ func scenarios(t *testing.T) map[string]*head.Head {
 // TestEveryQuoteAddsUpAndSaysWhy quotes every scenario's head by several terms.
 func TestEveryQuoteAddsUpAndSaysWhy(t *testing.T) {
 	for name, h := range scenarios(t) {
-		for _, settings := range []map[string]string{nil, {"rate": "61.37", "discount": "7.5", "tax": "19", "minimum": "150.00"}, {"price.guide_new": "33.10+9.95"}} {
+		for _, settings := range []map[string]string{nil, {
+			"rate": "61.37", "discount": "7.5", "tax": "19", "minimum": "150.00",
+		}, {"price.guide_new": "33.10+9.95"}} {
 			own := map[string]string{}
 			for k, v := range h.Settings {
 				own[k] = v

@@ -26,7 +26,8 @@ func TestDeriveKeepsPrecedence(t *testing.T) {
 	ops := route.Derive(h.Head, []route.Decision{at("face", ""), at("seat_insert", "1E1"), at("guide_new", "1I1")})
 	got := codes(ops)
 	assert.Subset(t, got, []string{
-		"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble", "seal_test",
+		"wash", "pressure_test", "guide_new", "seat_insert", "pressure_retest", "seat_cut", "face", "wash_final", "assemble",
+		"seal_test",
 		"final_check",
 	})
 	assert.Equal(t, "final_check", got[len(got)-1])
@@ -44,8 +45,12 @@ func TestNoRouteBreaksTheOrderOfTheTrade(t *testing.T) {
 	for range 500 {
 		h := headtest.New(t, 2, "IE")
 		k := &h.Model.Kind
-		k.Drive, k.Cooling, k.Lifter, k.Ignition = trade.Drives[rnd.IntN(4)], trade.Coolings[rnd.IntN(2)], trade.Lifters[rnd.IntN(2)], trade.Ignitions[rnd.IntN(2)]
-		h.Settings = map[string]string{"school.order": []string{"face last", "face first"}[rnd.IntN(2)], "school.lapping": []string{"yes", "no"}[rnd.IntN(2)]}
+		k.Drive, k.Cooling = trade.Drives[rnd.IntN(4)], trade.Coolings[rnd.IntN(2)]
+		k.Lifter, k.Ignition = trade.Lifters[rnd.IntN(2)], trade.Ignitions[rnd.IntN(2)]
+		h.Settings = map[string]string{
+			"school.order":   []string{"face last", "face first"}[rnd.IntN(2)],
+			"school.lapping": []string{"yes", "no"}[rnd.IntN(2)],
+		}
 		var ds []route.Decision
 		for range rnd.IntN(9) {
 			if o := all[rnd.IntN(len(all))]; o != trade.Scrap {
@@ -64,7 +69,9 @@ func TestNoRouteBreaksTheOrderOfTheTrade(t *testing.T) {
 }
 
 func TestScrapIsTheWholeRoute(t *testing.T) {
-	assert.Equal(t, []string{"scrap"}, codes(route.Derive(headtest.New(t, 1, "IE").Head, []route.Decision{at("face", ""), at("scrap", "")})))
+	assert.Equal(t, []string{"scrap"}, codes(
+		route.Derive(headtest.New(t, 1, "IE").Head, []route.Decision{at("face", ""), at("scrap", "")}),
+	))
 }
 
 // TestRouteOnlyHoldsWhatTheHeadHas: no pressure test without a water jacket, and one that is

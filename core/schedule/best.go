@@ -17,11 +17,11 @@ type Order struct {
 	Plan   Result
 }
 
-// Best looks for the order of the jobs that is least late in all, each job's lateness counted as often as it weighs, and among those the one whose
-// jobs are done soonest. It begins with the order given, so that it is never worse; up to a
-// dozen jobs every order is looked at or ruled out, as far as budget reaches; beyond that jobs
-// are moved as long as it helps. budget bounds the work, in placings of a task: a hundred
-// thousand take some tenths of a second. Errors are those of Plan.
+// Best looks for the order of the jobs that is least late in all, each job's lateness counted as
+// often as it weighs, and among those the one whose jobs are done soonest. It begins with the order
+// given, so that it is never worse; up to a dozen jobs every order is looked at or ruled out, as
+// far as budget reaches; beyond that jobs are moved as long as it helps. budget bounds the work, in
+// placings of a task: a hundred thousand take some tenths of a second. Errors are those of Plan.
 func Best(p Problem, budget int) (Order, error) {
 	s, err := newSearch(p, budget)
 	if err != nil {
@@ -239,7 +239,8 @@ func (s *search) branch() bool {
 		for _, l := range least {
 			rest += l
 		}
-		if sum.late+rest >= s.best.late { // it could only be as late, and no sooner done by more than the moves found
+		// it could only be as late, and no sooner done by more than the moves found
+		if sum.late+rest >= s.best.late {
 			return true
 		}
 		slices.SortStableFunc(next, func(a, b int) int { return due(s.p.Jobs[a]).Compare(due(s.p.Jobs[b])) })

@@ -35,7 +35,8 @@ func (l *line) put(s slot) {
 }
 
 func (l *line) insert(s slot) {
-	at, _ := slices.BinarySearchFunc(l.busy, s.Start, func(s slot, t time.Time) int { return s.Start.Compare(t) })
+	at, _ := slices.BinarySearchFunc(l.busy, s.Start,
+		func(s slot, t time.Time) int { return s.Start.Compare(t) })
 	l.busy = slices.Insert(l.busy, at, s)
 }
 
@@ -99,7 +100,10 @@ type board struct {
 func newBoard(p Problem) (*board, error) {
 	b := &board{now: p.Now, closed: p.Closed, stands: map[string]*stand{}, crews: map[string][]crew{}}
 	for _, s := range p.Stations {
-		st := &stand{Station: s, longest: quantity.Minutes(s.Hours.longest()), calendar: newCalendar(p.Now, attendance{s.Hours, p.Closed})}
+		st := &stand{
+			Station: s, longest: quantity.Minutes(s.Hours.longest()),
+			calendar: newCalendar(p.Now, attendance{s.Hours, p.Closed}),
+		}
 		if s.Capacity < 1 || st.longest == 0 {
 			return nil, field.Errorf("stations", "%s needs a place and working hours", s.Name)
 		}
@@ -141,7 +145,8 @@ func (b *board) crewsFor(st *stand, t Task) []crew {
 	}
 	var able []*hand
 	for _, h := range b.hands {
-		if t.Running && len(t.By) > 0 && slices.Contains(t.By, h.Name) || (!t.Running || len(t.By) == 0) && h.able(t.Skill) {
+		if t.Running && len(t.By) > 0 && slices.Contains(t.By, h.Name) ||
+			(!t.Running || len(t.By) == 0) && h.able(t.Skill) {
 			able = append(able, h)
 		}
 	}
@@ -185,7 +190,10 @@ func (b *board) place(job string, t Task, after time.Time) (Bar, error) {
 		from = t.Ready
 	}
 	if t.Hold.After(from) {
-		bar.Waits = append(bar.Waits, Wait{Task: t.ID, For: "hand", Why: "held back until " + t.Hold.Format("Mon 2 Jan 15:04"), Span: Span{from, t.Hold}})
+		bar.Waits = append(bar.Waits, Wait{
+			Task: t.ID, For: "hand", Why: "held back until " + t.Hold.Format("Mon 2 Jan 15:04"),
+			Span: Span{from, t.Hold},
+		})
 		from = t.Hold
 	}
 	crews := b.crewsFor(st, t)

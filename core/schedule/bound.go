@@ -41,7 +41,8 @@ type resource struct {
 func (s *search) resources() []resource {
 	var out []resource
 	for _, st := range s.p.Stations {
-		out = append(out, resource{st.Capacity, newClock(s.p.Now, []attendance{{st.Hours, s.p.Closed}}), func(t Task) quantity.Minutes {
+		out = append(out, resource{st.Capacity, newClock(s.p.Now,
+			[]attendance{{st.Hours, s.p.Closed}}), func(t Task) quantity.Minutes {
 			if t.Station == st.Name {
 				return t.Minutes
 			}

@@ -179,7 +179,8 @@ type attendance struct {
 }
 
 func newCalendar(from time.Time, of ...attendance) *calendar {
-	return &calendar{of: of, day: time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0, from.Location()), left: horizon}
+	return &calendar{of: of, day: time.Date(from.Year(), from.Month(), from.Day(), 0, 0, 0, 0,
+		from.Location()), left: horizon}
 }
 
 // more lays out the next day; false at the horizon.

@@ -74,7 +74,9 @@ func TestAHandIsTakenAway(t *testing.T) {
 	p := schedule.Problem{
 		Now:      monday,
 		Stations: []schedule.Station{{Name: "bench", Capacity: 1, Hours: hours(t, "Mon-Fri 8:00-16:00")}},
-		Jobs:     []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Hold: monday.Add(74 * time.Hour)}}}},
+		Jobs: []schedule.Job{
+			{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Hold: monday.Add(74 * time.Hour)}}},
+		},
 	}
 	plan, err := schedule.Plan(p)
 	require.NoError(t, err)

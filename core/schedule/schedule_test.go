@@ -41,7 +41,8 @@ func TestHoursAreReadAsTheyStandOnTheDoor(t *testing.T) {
 	night := []schedule.Shift{{From: 0, To: 10}, {From: 545, To: 1440}}
 	assert.Equal(t, night, hours(t, "Mon 0:00-00:10 09:05-24:00")[time.Monday], "a night shift begins at 0:00")
 	for _, text := range []string{
-		"Mon 24:01-24:02", "Mon 8:0-9:00", "Mon 008:00-9:00", "", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00", "Mon 8:00-12:00 11:00-13:00",
+		"Mon 24:01-24:02", "Mon 8:0-9:00", "Mon 008:00-9:00", "", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00",
+		"Mon 8:00-12:00 11:00-13:00",
 		"Mon 8:00-25:00", "Mon 8:70-9:00", "Day 8:00-9:00",
 		"Mon-Day 8:00-9:00", "Mon 8:00x-9:00", "Mon -1:00-9:00",
 	} {
@@ -66,7 +67,8 @@ func TestATaskIsLaidIntoWorkingTime(t *testing.T) {
 	}
 	r, err := schedule.Plan(p)
 	require.NoError(t, err)
-	assert.Equal(t, []schedule.Span{{Start: at(3, 11, 0), End: at(3, 12, 0)}, {Start: at(3, 12, 30), End: at(3, 13, 30)}}, r.Bars[0].Pieces, "over the break")
+	assert.Equal(t, []schedule.Span{{Start: at(3, 11, 0), End: at(3, 12, 0)}, {Start: at(3, 12, 30), End: at(3, 13, 30)}},
+		r.Bars[0].Pieces, "over the break")
 	p.Jobs[0].Tasks[0].Whole = true
 	r, err = schedule.Plan(p)
 	require.NoError(t, err)
@@ -101,7 +103,9 @@ func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
 	require.Len(t, o.Waits, 2)
 	assert.Equal(t, "part", o.Waits[0].For)
 	assert.Equal(t, 48*time.Hour, o.Waits[0].Long(), "from when the surfacer let it go, Tuesday at nine")
-	assert.Equal(t, schedule.Wait{Task: "T2/1", For: "station", Behind: []string{"T1/1"}, Span: schedule.Span{Start: monday, End: at(4, 8, 0)}}, o.Waits[1])
+	assert.Equal(t, schedule.Wait{
+		Task: "T2/1", For: "station", Behind: []string{"T1/1"}, Span: schedule.Span{Start: monday, End: at(4, 8, 0)},
+	}, o.Waits[1])
 	assert.Empty(t, schedule.Improve(p, r, 3, 1_000_000), "no order brings the valves sooner")
 	p.Jobs[1].Tasks[1].Ready = time.Time{}
 	r, err = schedule.Plan(p)
@@ -126,7 +130,10 @@ func TestALateJobSaysWhatItWaitsFor(t *testing.T) {
 
 func TestWhatCannotBePlannedIsRefused(t *testing.T) {
 	ask := func(change func(*schedule.Problem)) error {
-		p := schedule.Problem{Now: monday, Stations: shop(t), Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 10}}}}}
+		p := schedule.Problem{
+			Now: monday, Stations: shop(t),
+			Jobs: []schedule.Job{{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 10}}}},
+		}
 		change(&p)
 		_, err := schedule.Plan(p)
 		return err
@@ -141,10 +148,17 @@ func TestWhatCannotBePlannedIsRefused(t *testing.T) {
 
 // random makes a shop with some heads in it.
 func random(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
-	p := schedule.Problem{Now: monday.Add(time.Duration(r.IntN(5000)) * time.Minute), Closed: map[string]bool{"2031-03-05": r.IntN(2) == 0}}
+	p := schedule.Problem{
+		Now:    monday.Add(time.Duration(r.IntN(5000)) * time.Minute),
+		Closed: map[string]bool{"2031-03-05": r.IntN(2) == 0},
+	}
 	for i := range 4 {
-		h := []string{"Mon-Fri 8:00-16:00", "Mon-Thu 7:00-12:00 12:30-16:30; Fri 7:00-13:00", "Tue 9:00-12:00; Thu 9:00-12:00"}[r.IntN(3)]
-		p.Stations = append(p.Stations, schedule.Station{Name: fmt.Sprint("S", i), Capacity: 1 + r.IntN(2), Hours: hours(t, h)})
+		h := []string{
+			"Mon-Fri 8:00-16:00", "Mon-Thu 7:00-12:00 12:30-16:30; Fri 7:00-13:00", "Tue 9:00-12:00; Thu 9:00-12:00",
+		}[r.IntN(3)]
+		p.Stations = append(
+			p.Stations, schedule.Station{Name: fmt.Sprint("S", i), Capacity: 1 + r.IntN(2), Hours: hours(t, h)},
+		)
 	}
 	for j := range jobs {
 		job := schedule.Job{Name: fmt.Sprint("T", j)}
@@ -153,7 +167,8 @@ func random(t testing.TB, r *rand.Rand, jobs int) schedule.Problem {
 		}
 		for k := range r.IntN(6) {
 			task := schedule.Task{
-				ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: quantity.Minutes(r.IntN(400)), Whole: r.IntN(3) == 0,
+				ID: fmt.Sprintf("T%d/%d", j, k), Station: fmt.Sprint("S", r.IntN(4)), Minutes: quantity.Minutes(r.IntN(400)),
+				Whole:   r.IntN(3) == 0,
 				Running: k == 0 && r.IntN(4) == 0,
 			}
 			if !task.Running && r.IntN(5) == 0 {
@@ -234,7 +249,8 @@ func TestEveryPlanCanBeWorked(t *testing.T) {
 				day := time.Date(piece.Start.Year(), piece.Start.Month(), piece.Start.Day(), 0, 0, 0, 0, time.UTC)
 				from, to := int(piece.Start.Sub(day).Minutes()), int(piece.End.Sub(day).Minutes())
 				require.True(
-					t, slices.ContainsFunc(s.Hours[piece.Start.Weekday()], func(x schedule.Shift) bool { return x.From <= from && to <= x.To }),
+					t, slices.ContainsFunc(s.Hours[piece.Start.Weekday()],
+						func(x schedule.Shift) bool { return x.From <= from && to <= x.To }),
 					"%s outside hours", b.ID,
 				)
 				require.False(t, p.Closed[piece.Start.Format(time.DateOnly)], "%s on a closed day", b.ID)
@@ -244,7 +260,8 @@ func TestEveryPlanCanBeWorked(t *testing.T) {
 			require.False(t, b.Start.Before(b.Ready) || b.Start.Before(p.Now), "%s before it is ready", b.ID)
 			place := fmt.Sprint(b.Station, b.Unit)
 			for _, other := range busy[place] {
-				require.False(t, b.Minutes > 0 && b.Start.Before(other.End) && other.Start.Before(b.End), "%s and %s share a place", b.ID, other.ID)
+				require.False(t, b.Minutes > 0 && b.Start.Before(other.End) && other.Start.Before(b.End), "%s and %s share a place",
+					b.ID, other.ID)
 			}
 			if b.Minutes > 0 {
 				busy[place] = append(busy[place], b)
@@ -294,12 +311,14 @@ func atWork(t *testing.T, p schedule.Problem, b schedule.Bar, busy map[string][]
 				minute := at.Hour()*60 + at.Minute()
 				require.False(t, h.Away[at.Format(time.DateOnly)], "%s is away", name)
 				require.True(
-					t, slices.ContainsFunc(h.Hours[at.Weekday()], func(x schedule.Shift) bool { return x.From <= minute && minute < x.To }),
+					t, slices.ContainsFunc(h.Hours[at.Weekday()],
+						func(x schedule.Shift) bool { return x.From <= minute && minute < x.To }),
 					"%s is not there at %s for %s", name, at, b.ID,
 				)
 			}
 			for _, other := range busy[name] {
-				require.False(t, !b.Running && sp.Start.Before(other.End) && other.Start.Before(sp.End), "%s is at two things", name)
+				require.False(t, !b.Running && sp.Start.Before(other.End) && other.Start.Before(sp.End), "%s is at two things",
+					name)
 			}
 			busy[name] = append(busy[name], sp)
 		}
@@ -464,9 +483,13 @@ func BenchmarkImprove(b *testing.B) {
 func TestWhatIfLeavesTheQuestionAlone(t *testing.T) {
 	day := func(d int) map[string]bool { return map[string]bool{fmt.Sprintf("2031-03-%02d", d): true} }
 	p := schedule.Problem{
-		Now: monday, Stations: shop(t), People: []schedule.Person{{Name: "Ilka", Hours: hours(t, "Mon-Fri 8:00-16:00"), Away: day(20)}},
+		Now: monday, Stations: shop(t),
+		People: []schedule.Person{{Name: "Ilka", Hours: hours(t, "Mon-Fri 8:00-16:00"), Away: day(20)}},
 		Jobs: []schedule.Job{
-			{Name: "T1", Due: at(5, 24, 0), Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Ready: at(4, 8, 0), For: "part", Why: "valves"}}},
+			{
+				Name: "T1", Due: at(5, 24, 0),
+				Tasks: []schedule.Task{{ID: "T1/1", Station: "bench", Minutes: 60, Ready: at(4, 8, 0), For: "part", Why: "valves"}},
+			},
 		},
 	}
 	done := func(p schedule.Problem) time.Time {
@@ -487,7 +510,8 @@ func TestWhatIfLeavesTheQuestionAlone(t *testing.T) {
 	assert.Equal(t, at(7, 9, 0), done(ill))
 	_, ok = p.Away("Nobody", at(3, 0, 0), 1)
 	assert.False(t, ok)
-	rush := p.With(schedule.Job{Name: "R", Tasks: []schedule.Task{{ID: "R/1", Station: "bench", Minutes: 480 + 120}}}, true)
+	rush := p.With(schedule.Job{Name: "R", Tasks: []schedule.Task{{ID: "R/1", Station: "bench", Minutes: 480 + 120}}},
+		true)
 	assert.Equal(t, at(4, 11, 0), done(rush), "Ilka is at the rush job until ten")
 	assert.Equal(t, at(4, 9, 0), done(p), "the question itself is left alone")
 	assert.Equal(t, day(20), p.People[0].Away)
@@ -528,20 +552,26 @@ func full(t testing.TB) schedule.Problem {
 	r := rand.New(rand.NewPCG(1, 1))
 	p := schedule.Problem{Now: monday}
 	for i := range 12 {
-		p.Stations = append(p.Stations, schedule.Station{Name: fmt.Sprint("S", i), Capacity: 1 + i%2, Hours: hours(t, "Mon-Fri 7:30-12:00 12:30-16:30")})
+		p.Stations = append(p.Stations, schedule.Station{
+			Name: fmt.Sprint("S", i), Capacity: 1 + i%2, Hours: hours(t, "Mon-Fri 7:30-12:00 12:30-16:30"),
+		})
 	}
 	for i := range 6 {
 		can := map[string]bool{}
 		for k := range 12 {
 			can[fmt.Sprint("S", k)] = (i+k)%3 != 0
 		}
-		p.People = append(p.People, schedule.Person{Name: fmt.Sprint("P", i), Hours: hours(t, "Mon-Fri 7:30-16:30"), Can: can})
+		p.People = append(
+			p.People, schedule.Person{Name: fmt.Sprint("P", i), Hours: hours(t, "Mon-Fri 7:30-16:30"), Can: can},
+		)
 	}
 	for j := range 40 {
 		job := schedule.Job{Name: fmt.Sprint("T", j), Due: monday.AddDate(0, 0, 3+r.IntN(20))}
 		for k := range 10 {
 			s := fmt.Sprint("S", r.IntN(12))
-			job.Tasks = append(job.Tasks, schedule.Task{ID: fmt.Sprintf("T%d/%d", j, k), Station: s, Skill: s, Minutes: quantity.Minutes(10 + r.IntN(120))})
+			job.Tasks = append(job.Tasks, schedule.Task{
+				ID: fmt.Sprintf("T%d/%d", j, k), Station: s, Skill: s, Minutes: quantity.Minutes(10 + r.IntN(120)),
+			})
 		}
 		p.Jobs = append(p.Jobs, job)
 	}

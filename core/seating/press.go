@@ -103,7 +103,9 @@ func Angle(in AngleInput) (AngleOutput, error) {
 	diff := new(big.Rat).Sub(in.Seat.Rat(), in.Face.Rat())
 	off := new(big.Rat).Sub(diff, in.Wanted.Rat())
 	thousandths := length.Round(new(big.Rat).Mul(diff, big.NewRat(1000, 1)))
-	out := AngleOutput{Interference: int64(thousandths), Contact: "full", OK: off.Abs(off).Cmp(in.Within.Rat()) <= 0}
+	out := AngleOutput{
+		Interference: int64(thousandths), Contact: "full", OK: off.Abs(off).Cmp(in.Within.Rat()) <= 0,
+	}
 	switch diff.Sign() {
 	case 1:
 		out.Contact = "outer"

@@ -63,9 +63,11 @@ func Seat(in SeatInput) (SeatOutput, error) {
 	case a < 5 || a > 80:
 		return SeatOutput{}, field.Errorf("angle", "a seat angle lies between 5 and 80 degrees")
 	case b <= 0 || b >= a:
-		return SeatOutput{}, field.Errorf("top", "the top cut must be flatter than the seat, and more than 0 degrees")
+		return SeatOutput{}, field.Errorf("top",
+			"the top cut must be flatter than the seat, and more than 0 degrees")
 	case g <= a || g >= 90:
-		return SeatOutput{}, field.Errorf("bottom", "the bottom cut must be steeper than the seat and below 90 degrees")
+		return SeatOutput{}, field.Errorf("bottom",
+			"the bottom cut must be steeper than the seat and below 90 degrees")
 	case in.Inner >= in.Outer:
 		return SeatOutput{}, field.Errorf("inner", "the inner edge must be smaller than the outer")
 	}
@@ -125,9 +127,10 @@ type FitInput struct {
 
 // FitOutput is the interference cold and the gap at the temperatures used.
 type FitOutput struct {
-	Interference length.Length     `json:"interference_nm"` // part - hole at 20 C
-	Gap          length.Length     `json:"gap_nm"`          // hole - part at temperature; negative: it will not drop in
-	HoleTemp     *quantity.Decimal `json:"hole_temp_for_gap_c,omitempty"`
+	Interference length.Length `json:"interference_nm"` // part - hole at 20 C
+	// hole - part at temperature; negative: it will not drop in
+	Gap      length.Length     `json:"gap_nm"`
+	HoleTemp *quantity.Decimal `json:"hole_temp_for_gap_c,omitempty"`
 }
 
 // coldest is absolute zero and hottest a temperature at which any head has melted, C.
@@ -251,7 +254,8 @@ func Vacuum(in VacuumInput) (VacuumOutput, error) {
 	for i, r := range in.Readings {
 		switch {
 		case r.Cmp(most) > 0:
-			return VacuumOutput{}, field.Errorf(fmt.Sprintf("readings[%d]", i), "higher than the baseline: blank the cup again today")
+			return VacuumOutput{}, field.Errorf(fmt.Sprintf("readings[%d]", i),
+				"higher than the baseline: blank the cup again today")
 		case r.Cmp(limit.Add(in.U)) >= 0:
 			held++
 		case r.Cmp(limit.Sub(in.U)) < 0:

@@ -26,7 +26,10 @@ func TestSeatCutsLandOnTheRing(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 1))
 	tan := func(d float64) float64 { return math.Tan(d * math.Pi / 180) }
 	for range 2000 {
-		in := seating.SeatInput{Angle: deg(45), Top: deg(int64(15 + r.IntN(25))), Bottom: deg(int64(55 + r.IntN(20))), Inner: 33 * mm, ValveHead: 38 * mm}
+		in := seating.SeatInput{
+			Angle: deg(45), Top: deg(int64(15 + r.IntN(25))), Bottom: deg(int64(55 + r.IntN(20))), Inner: 33 * mm,
+			ValveHead: 38 * mm,
+		}
 		in.Outer = in.Inner + length.Length(r.IntN(int(3*mm))) + mm/10
 		in.TargetOuter = 35*mm + length.Length(r.IntN(int(2*mm)))
 		in.TargetWidth = mm + length.Length(r.IntN(int(mm)))
@@ -39,7 +42,8 @@ func TestSeatCutsLandOnTheRing(t *testing.T) {
 		assert.InDelta(t, float64(in.TargetOuter), outer, 20)
 		width := (outer - inner) / (2 * math.Cos(math.Pi/4))
 		assert.InDelta(t, float64(in.TargetWidth), width, 20, "the ring always comes out full")
-		assert.True(t, out.MainDepth == 0 || out.TopDepth == 0 || out.BottomDepth == 0, "no deeper than one of the edges needs")
+		assert.True(t, out.MainDepth == 0 || out.TopDepth == 0 || out.BottomDepth == 0,
+			"no deeper than one of the edges needs")
 		assert.Equal(t, out.MainDepth, out.Sink)
 		assert.InDelta(t, float64(out.TopDepth)/tan(top), float64(out.RoomUsed), 5)
 	}

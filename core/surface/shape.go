@@ -38,7 +38,9 @@ func FormOf(points []Point) (f Form, ok bool) {
 			falling = append(falling, p.Z)
 		}
 	}
-	for _, ls := range [][]length.Length{along[0], along[1], along[2], across[0], across[1], across[2], rising, falling} {
+	for _, ls := range [][]length.Length{
+		along[0], along[1], along[2], across[0], across[1], across[2], rising, falling,
+	} {
 		if len(ls) == 0 {
 			return f, false
 		}
@@ -46,7 +48,9 @@ func FormOf(points []Point) (f Form, ok bool) {
 	ends := func(t [3][]length.Length) length.Length {
 		return length.Mean(t[1]) - length.Mean(append(append([]length.Length{}, t[0]...), t[2]...))
 	}
-	return Form{Hollow: ends(along), Across: ends(across), Twist: length.Mean(rising) - length.Mean(falling)}, true
+	return Form{
+		Hollow: ends(along), Across: ends(across), Twist: length.Mean(rising) - length.Mean(falling),
+	}, true
 }
 
 // Says names a form in a unit: what of it is more than e.

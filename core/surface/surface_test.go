@@ -19,7 +19,9 @@ func grid(r *rand.Rand, nx, ny int, h length.Length) []surface.Point {
 	var ps []surface.Point
 	for i := range nx {
 		for j := range ny {
-			ps = append(ps, surface.Point{X: 20 * mm * length.Length(i), Y: 15 * mm * length.Length(j), Z: length.Length(r.Int64N(int64(h)))})
+			ps = append(ps, surface.Point{
+				X: 20 * mm * length.Length(i), Y: 15 * mm * length.Length(j), Z: length.Length(r.Int64N(int64(h))),
+			})
 		}
 	}
 	return ps
@@ -63,7 +65,9 @@ func TestZoneEqualsEveryReference(t *testing.T) {
 	for range 60 {
 		var ps []surface.Point
 		for range 5 + r.IntN(4) {
-			ps = append(ps, surface.Point{X: length.Length(r.IntN(90)) * mm, Y: length.Length(r.IntN(90)) * mm, Z: length.Length(r.IntN(100)) * 1000})
+			ps = append(ps, surface.Point{
+				X: length.Length(r.IntN(90)) * mm, Y: length.Length(r.IntN(90)) * mm, Z: length.Length(r.IntN(100)) * 1000,
+			})
 		}
 		got, err := surface.Flatness(surface.FlatnessInput{Points: ps})
 		if err != nil {

@@ -60,7 +60,8 @@ func Warp(in WarpInput) (WarpOutput, error) {
 	for i, l := range in.Lines {
 		at := fmt.Sprintf("lines[%d]", i)
 		if l.NoGo <= l.Go {
-			return WarpOutput{}, field.Errorf(at+".nogo", "the leaf that does not go must be thicker than the one that goes")
+			return WarpOutput{}, field.Errorf(at+".nogo",
+				"the leaf that does not go must be thicker than the one that goes")
 		}
 		if in.Limits.Of(l.Kind) == nil {
 			return WarpOutput{}, field.Errorf("limits."+l.Kind, "no limit for the %s lines", l.Kind)
@@ -71,7 +72,8 @@ func Warp(in WarpInput) (WarpOutput, error) {
 		out.Cut = max(out.Cut, l.NoGo+in.Allowance)
 	}
 	for kind, l := range worst {
-		r := gauge.Judge(gauge.Between(quantity.OfLength(l.Go), quantity.OfLength(l.NoGo)), 0, gauge.Limit{High: quantity.MaybeLength(in.Limits.Of(kind))})
+		r := gauge.Judge(gauge.Between(quantity.OfLength(l.Go), quantity.OfLength(l.NoGo)), 0,
+			gauge.Limit{High: quantity.MaybeLength(in.Limits.Of(kind))})
 		out.Kinds[kind] = KindVerdict{l.Name, r.Verdict}
 	}
 	return out, nil

@@ -56,7 +56,8 @@ const (
 )
 
 var sectionNames = [...]string{
-	"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers", "Camshafts",
+	"Guides and stems", "Seats", "Valves", "Springs", "Valve drive", "Face and thickness", "Chambers",
+	"Camshafts",
 	"Pistons and bores", "Tests", "The shop's own",
 }
 
@@ -136,7 +137,9 @@ var (
 )
 
 // Units are the units by name, for a shop's own characteristics; a length has none.
-var Units = map[string]quantity.Unit{"length": {}, "N": Newton, "cc": CC, "deg": Degree, "kPa": KPa, "min": Minute}
+var Units = map[string]quantity.Unit{
+	"length": {}, "N": Newton, "cc": CC, "deg": Degree, "kPa": KPa, "min": Minute,
+}
 
 // UnitFor is the unit c is read and shown in, u being the one for lengths.
 func (c Characteristic) UnitFor(u length.Unit) quantity.Unit { return c.Unit.Or(u) }
@@ -158,7 +161,9 @@ var Characteristics []Characteristic
 var numbered = map[string]int{}
 
 func init() {
-	slices.SortStableFunc(characteristics, func(a, b *Characteristic) int { return cmp.Compare(a.Section, b.Section) })
+	slices.SortStableFunc(
+		characteristics, func(a, b *Characteristic) int { return cmp.Compare(a.Section, b.Section) },
+	)
 	for i, c := range characteristics {
 		Characteristics = append(Characteristics, *c)
 		numbered[c.Code] = i

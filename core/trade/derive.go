@@ -136,7 +136,13 @@ func clearance(p Place) (Derivation, bool) {
 		return d, true
 	}
 	ug, us := MaxU(guide).Length(), MaxU(stem).Length()
-	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(stem), FormLimit: FormLimit, UGuide: &ug, UStem: &us})
+	c, err := valvetrain.Clear(valvetrain.ClearanceInput{
+		Guide:     byPlace(guide),
+		Stem:      byPlace(stem),
+		FormLimit: FormLimit,
+		UGuide:    &ug,
+		UStem:     &us,
+	})
 	if err != nil {
 		return d, false
 	}
@@ -197,7 +203,13 @@ func form(p Place) (Derivation, bool) {
 		return Derivation{}, false
 	}
 	u := MaxU(guide).Length()
-	c, err := valvetrain.Clear(valvetrain.ClearanceInput{Guide: byPlace(guide), Stem: byPlace(guide), FormLimit: FormLimit, UGuide: &u, UStem: &u})
+	c, err := valvetrain.Clear(valvetrain.ClearanceInput{
+		Guide:     byPlace(guide),
+		Stem:      byPlace(guide),
+		FormLimit: FormLimit,
+		UGuide:    &u,
+		UStem:     &u,
+	})
 	if err != nil {
 		return Derivation{}, false
 	}
@@ -208,7 +220,13 @@ func form(p Place) (Derivation, bool) {
 		}
 	}
 	at := quantity.OfLength(worst)
-	return Derivation{Low: at, High: at, U: quantity.OfLength(length.RSS(u, u)), Note: shape(c), From: ids(guide)}, true
+	return Derivation{
+		Low:  at,
+		High: at,
+		U:    quantity.OfLength(length.RSS(u, u)),
+		Note: shape(c),
+		From: ids(guide),
+	}, true
 }
 
 // play converts the rock of a valve's head to a clearance; the sheet must give the guide's
@@ -243,7 +261,8 @@ func play(p Place) (Derivation, bool) {
 	return d, true
 }
 
-// worn says which way a valve's head rocks further, where both ways were read and differ by more than their doubt.
+// worn says which way a valve's head rocks further, where both ways were read and differ by more
+// than their doubt.
 func worn(both []Read, p Place) string {
 	by := grouped(both, func(s Spot) string { return s.Dir })
 	if by["A"] == nil || by["B"] == nil {
@@ -253,7 +272,8 @@ func worn(both []Read, p Place) string {
 	_, across, _ := Ends(by["B"])
 	switch u := length.RSS(MaxU(by["A"]), MaxU(by["B"])); {
 	case along-across > u:
-		return fmt.Sprintf("it rocks %s more along the sweep than across it: worn by the push", p.Text(along-across))
+		return fmt.Sprintf("it rocks %s more along the sweep than across it: worn by the push",
+			p.Text(along-across))
 	case across-along > u:
 		return fmt.Sprintf("it rocks %s more across the sweep than along it", p.Text(across-along))
 	}
@@ -269,7 +289,13 @@ func less(first, second *Characteristic) Work {
 		}
 		aLo, aHi, aBracket := Ends(a)
 		bLo, bHi, bBracket := Ends(b)
-		d := Derivation{Low: aLo - bHi, High: aHi - bLo, Bracket: (aBracket || bBracket) && aHi-bLo > aLo-bHi, From: ids(a, b)}
+		d := Derivation{
+			Low:  aLo - bHi,
+			High: aHi - bLo,
+			Bracket: (aBracket || bBracket) &&
+				aHi-bLo > aLo-bHi,
+			From: ids(a, b),
+		}
 		if !d.Bracket {
 			d.U, d.Rest = length.RSS(MaxU(a), MaxU(b)), MaxU(b)
 		}
@@ -309,11 +335,16 @@ func lost(p Place) (Derivation, bool) {
 	blanked := baseline(turns, base)
 	lo, hi, _ := Ends(turns)
 	d := Derivation{
-		Low: blanked.Value.At - hi, High: blanked.Value.At - lo, U: max(MaxU(turns), MaxU(base)), From: ids(turns, base),
+		Low:     blanked.Value.At - hi,
+		High:    blanked.Value.At - lo,
+		U:       max(MaxU(turns), MaxU(base)),
+		From:    ids(turns, base),
 		Instead: &Fallback{High: &GeneralDrop, Source: "general table"},
 	}
 	if hours, _ := strconv.Atoi(p.Setting(BlankedHours)); aged(blanked, turns, time.Duration(hours)*time.Hour) {
-		d.Unknown = fmt.Sprintf("the cup was blanked more than %d h before: today's best is read again, then the port", hours)
+		d.Unknown = fmt.Sprintf(
+			"the cup was blanked more than %d h before: today's best is read again, then the port", hours,
+		)
 	}
 	return d, true
 }
@@ -345,7 +376,10 @@ func SuspectOf(turns, base []Read, drop quantity.Amount) string {
 	if len(turns) == 0 || len(base) == 0 {
 		return ""
 	}
-	in := seating.VacuumInput{Baseline: baseline(turns, base).Value.At.KPa(), Drop: drop.KPa(), U: max(MaxU(turns), MaxU(base)).KPa()}
+	in := seating.VacuumInput{
+		Baseline: baseline(turns, base).Value.At.KPa(), Drop: drop.KPa(),
+		U: max(MaxU(turns), MaxU(base)).KPa(),
+	}
 	for _, r := range turns {
 		in.Readings = append(in.Readings, r.Value.At.KPa())
 	}
@@ -377,8 +411,8 @@ type Wear struct {
 	Says          string
 }
 
-// WearOf compares, with lengths told in u, a guide's readings along the rocker's or cam's sweep with those across
-// it; ok is false without readings of both. Wear follows the push: more along than across
+// WearOf compares, with lengths told in u, a guide's readings along the rocker's or cam's sweep
+// with those across it; ok is false without readings of both. Wear follows the push: more along than across
 // says that the sweep wore it, by bad rocker geometry when the ends differ too.
 func WearOf(guide []Read, u length.Unit) (w Wear, ok bool) {
 	by := map[string][]length.Length{}

@@ -46,7 +46,8 @@ func figureOf(f *Figure, times quantity.Amount) func(Case) quantity.Amount {
 // rises are what goes with a valve that sits deeper by the size: it and what hangs on it.
 func rises(gain Gain, times int) []Move {
 	return []Move{
-		{Recession, times, gain}, {StemHeight, times, gain}, {SpringHeight, times, gain}, {Lash, -times, gain}, {LashDry, -times, gain},
+		{Recession, times, gain}, {StemHeight, times, gain}, {SpringHeight, times, gain}, {Lash, -times, gain},
+		{LashDry, -times, gain},
 		{ValvePiston, times, gain},
 	}
 }
@@ -106,21 +107,26 @@ func MovedFigures(k Kind) []*Characteristic {
 	if k.Hydraulic() {
 		lash = LashDry
 	}
-	return []*Characteristic{Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, lash, LoadSeat, ValvePiston}
+	return []*Characteristic{
+		Recession, StemHeight, SpringHeight, ValveMargin, GuideClearance, lash, LoadSeat, ValvePiston,
+	}
 }
 
 // Makes tells whether the operation makes a characteristic anew, to its limits: a repair that does it answers
 // it, or the part that it uses is bought to it. What it only changes is no better known after it than before.
 func (o *Operation) Makes(c *Characteristic) bool {
-	if !o.Voided(c.Code) || o.Little || slices.ContainsFunc(o.Moves, func(m Move) bool { return m.Of.Code == c.Code }) {
+	if !o.Voided(c.Code) || o.Little || slices.ContainsFunc(o.Moves,
+		func(m Move) bool { return m.Of.Code == c.Code }) {
 		return false
 	}
-	if o.Uses != nil && slices.ContainsFunc(o.Uses.Dims, func(d *Characteristic) bool { return d.Code == c.Code }) {
+	if o.Uses != nil && slices.ContainsFunc(o.Uses.Dims,
+		func(d *Characteristic) bool { return d.Code == c.Code }) {
 		return true
 	}
 	return slices.ContainsFunc(repairs, func(r *Repair) bool {
 		return r.Does == o && slices.ContainsFunc(r.Answers, func(a Answer) bool {
-			return a.Of != nil && slices.ContainsFunc(a.Of.Proves(), func(of *Characteristic) bool { return of.Code == c.Code })
+			return a.Of != nil && slices.ContainsFunc(a.Of.Proves(),
+				func(of *Characteristic) bool { return of.Code == c.Code })
 		})
 	})
 }

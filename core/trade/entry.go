@@ -20,7 +20,8 @@ type Entry struct {
 	Set      quantity.Amount
 	Division quantity.Amount
 	Warm     *quantity.Celsius // how warm the part is, degrees C; nil: it is at 20, or nobody says
-	Made     string            // what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
+	// what the part is of, as seating.Temperature knows it; empty: its length does not hang on it
+	Made string
 }
 
 // Mode is a way to enter a number.
@@ -32,16 +33,20 @@ type Mode struct {
 
 // Modes are the ways to enter one number; feelers have their bracket beside them.
 var Modes = []Mode{
-	{"direct", "as it reads", "", "the size itself", func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
-		return c.exact(text, unit)
-	}},
+	{
+		"direct", "as it reads", "", "the size itself",
+		func(c Characteristic, _ Entry, text string, unit length.Unit) (gauge.Value, error) {
+			return c.exact(text, unit)
+		},
+	},
 	{"deviation", "from a set size", "set on", "what the dial shows, in its divisions: +2, -0.5", func(
 		_ Characteristic, e Entry, text string, _ length.Unit,
 	) (gauge.Value, error) {
 		d, err := quantity.ParseIn(text, quantity.Unit{Name: "div", Size: e.Division})
 		if bare, _ := length.Parse(text, length.None); err == nil && bare == 0 && d != 0 && d.Abs() < e.Division/4 {
 			return gauge.Value{}, field.Errorf(
-				"", "that is a small part of one division: write the unit, like %smm, if it is none of the dial's", strings.TrimSpace(text),
+				"", "that is a small part of one division: write the unit, like %smm, if it is none of the dial's",
+				strings.TrimSpace(text),
 			)
 		}
 		return gauge.Exact(e.Set + d), err
@@ -127,7 +132,11 @@ func (c Characteristic) ReadAs(e Entry, text string, unit length.Unit) (gauge.Va
 		return v, err
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: v.At.Length(), Material: seating.Material(e.Made), PartTemp: *e.Warm, ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
+		Length:       v.At.Length(),
+		Material:     seating.Material(e.Made),
+		PartTemp:     *e.Warm,
+		ToolMaterial: "steel",
+		ToolTemp:     quantity.CelsiusOf(20, 1),
 	})
 	return gauge.Exact(quantity.OfLength(out.At20)), err
 }
@@ -184,7 +193,8 @@ func (e Entry) Worked(text string, at quantity.Amount, unit quantity.Unit) strin
 func (e Entry) worked(text string, at quantity.Amount, unit quantity.Unit) string {
 	switch e.Mode {
 	case "deviation":
-		return unit.Text(e.Set) + " " + signed(text) + " divisions of " + unit.Text(e.Division) + " = " + unit.Text(at)
+		return unit.Text(e.Set) + " " + signed(text) + " divisions of " + unit.Text(e.Division) + " = " +
+			unit.Text(at)
 	case "offset":
 		return text + " less " + unit.Text(e.Set) + " = " + unit.Text(at)
 	case "pilot":
@@ -201,7 +211,8 @@ func (e Entry) worked(text string, at quantity.Amount, unit quantity.Unit) strin
 
 func signed(text string) string {
 	text = strings.TrimSpace(text)
-	if _, err := strconv.ParseFloat(text, 64); err == nil && !strings.HasPrefix(text, "-") && !strings.HasPrefix(text, "+") {
+	if _, err := strconv.ParseFloat(text, 64); err == nil && !strings.HasPrefix(text, "-") &&
+		!strings.HasPrefix(text, "+") {
 		return "+" + text
 	}
 	return text

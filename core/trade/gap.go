@@ -10,14 +10,22 @@ import (
 
 // OpenReach is how far the head of an open valve is from its guide: with the guide's length it says
 // how far a worn guide lets it swing.
-var OpenReach = figure(Figure{Code: "open_reach", Label: "Guide's end to the head of the open valve", PerRole: true})
+var OpenReach = figure(
+	Figure{Code: "open_reach", Label: "Guide's end to the head of the open valve", PerRole: true},
+)
 
 // GapOpen is what is left between two neighbouring heads when both valves are open and swing towards
 // each other as far as their guides let them. The limit of the gap at rest says nothing of it: where
 // the sheet has none of its own the heads must not touch.
 var GapOpen = characteristic(Characteristic{
-	Code: "valve.gap_open", Label: "Gap between open valve heads", Line: "least gap less half of each head's swing in its guide",
-	Section: Valves, Where: AtPair, From: []*Characteristic{ValveGap, GuideBore, Stem}, Work: gapOpen, Always: true,
+	Code:    "valve.gap_open",
+	Label:   "Gap between open valve heads",
+	Line:    "least gap less half of each head's swing in its guide",
+	Section: Valves,
+	Where:   AtPair,
+	From:    []*Characteristic{ValveGap, GuideBore, Stem},
+	Work:    gapOpen,
+	Always:  true,
 })
 
 // gapOpen takes half of the swing of both heads off the gap at rest: gap - c (G + 2L) / 2G of each,
@@ -28,7 +36,9 @@ func gapOpen(p Place) (Derivation, bool) {
 	if len(gap) == 0 || !pair {
 		return Derivation{}, false
 	}
-	d := Derivation{From: ids(gap), Instead: &Fallback{Low: new(quantity.Amount), Source: "the heads must not touch"}}
+	d := Derivation{
+		From: ids(gap), Instead: &Fallback{Low: new(quantity.Amount), Source: "the heads must not touch"},
+	}
 	lo, hi, _ := Ends(gap)
 	us := []quantity.Amount{MaxU(gap)}
 	said := []string{p.Text(lo) + " at rest"}

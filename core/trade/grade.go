@@ -46,8 +46,10 @@ func (p Part) Exists(k Kind) bool { return p.On == nil || p.On(k) }
 
 // lookedAt is the order in which parts are looked at.
 var lookedAt = []string{
-	"valve.face", "stem.condition", "tip.condition", "groove.condition", "seat.condition", "guide.condition", "spring.condition",
-	"bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition", "cam.condition",
+	"valve.face", "stem.condition", "tip.condition", "groove.condition", "seat.condition", "guide.condition",
+	"spring.condition",
+	"bucket.condition", "rocker.condition", "keeper.condition", "rotator.condition", "port.condition",
+	"cam.condition",
 	"camshaft.condition", MarkCode,
 }
 
@@ -55,7 +57,9 @@ var lookedAt = []string{
 var Parts []Part
 
 func init() {
-	slices.SortStableFunc(parts, func(a, b *Part) int { return slices.Index(lookedAt, a.Code) - slices.Index(lookedAt, b.Code) })
+	slices.SortStableFunc(parts, func(a, b *Part) int {
+		return slices.Index(lookedAt, a.Code) - slices.Index(lookedAt, b.Code)
+	})
 	for _, p := range parts {
 		Parts = append(Parts, *p)
 	}

@@ -33,7 +33,9 @@ const (
 )
 
 // workKinds are the kinds of those settings.
-var workKinds = map[string]string{MinutesOf: "minutes", AloneOf: "minutes", HandsOf: "hands", PriceOf: "price"}
+var workKinds = map[string]string{
+	MinutesOf: "minutes", AloneOf: "minutes", HandsOf: "hands", PriceOf: "price",
+}
 
 // workSetting returns the setting of that name when it is a shop's own figure of an operation.
 func workSetting(name string) (Setting, bool) {

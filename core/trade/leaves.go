@@ -69,7 +69,8 @@ func (l Leaves) alone(at length.Length, unit length.Unit) (gauge.Value, error) {
 		for _, leaf := range l[max(0, i-1):min(len(l), i+1)] {
 			beside = append(beside, unit.Text(leaf))
 		}
-		return gauge.Value{}, field.Errorf("", "this set has no such leaf; beside it are: %s", strings.Join(beside, ", "))
+		return gauge.Value{}, field.Errorf("", "this set has no such leaf; beside it are: %s",
+			strings.Join(beside, ", "))
 	}
 	out, err := gauge.Leaf(gauge.LeafInput{Set: l, Goes: at})
 	if err != nil {

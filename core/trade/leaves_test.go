@@ -17,7 +17,8 @@ import (
 // TestASetOfLeavesIsReadInAnyOrderAndUnit, and refused with what is wrong.
 func TestASetOfLeavesIsReadInAnyOrderAndUnit(t *testing.T) {
 	for text, want := range map[string]string{
-		"": "", "0.10 0.05 0.15": "0.05 0.1 0.15 mm", "0.05mm 0.1": "0.05 0.1 mm", "2 3 4 thou": "0.0508 0.0762 0.1016 mm", "0,05; 0,1 mm": "0.05 0.1 mm",
+		"": "", "0.10 0.05 0.15": "0.05 0.1 0.15 mm", "0.05mm 0.1": "0.05 0.1 mm", "2 3 4 thou": "0.0508 0.0762 0.1016 mm",
+		"0,05; 0,1 mm": "0.05 0.1 mm",
 		".002 .003 in": "0.0508 0.0762 mm",
 	} {
 		l, err := trade.ParseLeaves(text, length.MM)
@@ -28,7 +29,8 @@ func TestASetOfLeavesIsReadInAnyOrderAndUnit(t *testing.T) {
 		assert.Equal(t, l, again, "it names its unit")
 	}
 	for text, why := range map[string]string{
-		"0.05": "two leaves", "0.05 0.05": "twice", "0.05 x": "apart by spaces", "0 0.05": "no leaf", "0.05 11": "no leaf", "0.05 -0.1 0.2": "no leaf",
+		"0.05": "two leaves", "0.05 0.05": "twice", "0.05 x": "apart by spaces", "0 0.05": "no leaf", "0.05 11": "no leaf",
+		"0.05 -0.1 0.2":            "no leaf",
 		strings.Repeat("0.05 ", 2): "twice", "0.05 0.1 furlong": "apart by spaces",
 	} {
 		_, err := trade.ParseLeaves(text, length.MM)
@@ -49,7 +51,8 @@ func TestOneLeafAloneIsReadUpToTheNextOfItsSet(t *testing.T) {
 	require.NoError(t, err)
 	um := func(goes, nogo quantity.Amount) gauge.Value { return gauge.Between(goes*1000, nogo*1000) }
 	for text, want := range map[string]gauge.Value{
-		"0.05": um(50, 100), "0.2": um(200, 300), "0": um(0, 50), "0.05 0.20": um(50, 200), "0.12 0.14": um(120, 140), "0.30 0.35": um(300, 350),
+		"0.05": um(50, 100), "0.2": um(200, 300), "0": um(0, 50), "0.05 0.20": um(50, 200), "0.12 0.14": um(120, 140),
+		"0.30 0.35": um(300, 350),
 	} {
 		v, err := trade.Lash.Read(text, length.MM, set...)
 		require.NoError(t, err, text)
@@ -57,7 +60,8 @@ func TestOneLeafAloneIsReadUpToTheNextOfItsSet(t *testing.T) {
 		assert.Equal(t, !strings.Contains(text, " "), trade.Lash.Alone(text), text)
 	}
 	for text, why := range map[string]string{
-		"0.04": "beside it are: 0.05 mm", "0.25": "beside it are: 0.2 mm, 0.3 mm", "0.30": "no larger leaf", "0.4": "beside it are: 0.3 mm",
+		"0.04": "beside it are: 0.05 mm", "0.25": "beside it are: 0.2 mm, 0.3 mm", "0.30": "no larger leaf",
+		"0.4": "beside it are: 0.3 mm",
 	} {
 		_, err := trade.Lash.Read(text, length.MM, set...)
 		assert.ErrorContains(t, err, why, text)

@@ -10,15 +10,20 @@ import (
 )
 
 // MarkSeen is what is placed on the map of the head.
-var MarkSeen = part(Part{Code: MarkCode, Label: "Mark on the map", Where: AtHead, Grades: []Grade{
-	{"stamp", "stamp or old work", "an earlier facing's stamp, a repair", gauge.Sound},
-	{"erosion", "erosion", "washed or etched away", gauge.Near},
-	{"crack", "crack", "a line that dye or powder shows", gauge.Out},
-	{"leak", "leak", "bubbles under pressure", gauge.Out},
-	{"thread", "thread damaged", "stripped or pulled", gauge.Out},
-	{"stud", "broken stud", "left in its hole", gauge.Out},
-	{"mended", "mended", "welded, stitched or plugged, and tested", gauge.Sound},
-}})
+var MarkSeen = part(Part{
+	Code:  MarkCode,
+	Label: "Mark on the map",
+	Where: AtHead,
+	Grades: []Grade{
+		{"stamp", "stamp or old work", "an earlier facing's stamp, a repair", gauge.Sound},
+		{"erosion", "erosion", "washed or etched away", gauge.Near},
+		{"crack", "crack", "a line that dye or powder shows", gauge.Out},
+		{"leak", "leak", "bubbles under pressure", gauge.Out},
+		{"thread", "thread damaged", "stripped or pulled", gauge.Out},
+		{"stud", "broken stud", "left in its hole", gauge.Out},
+		{"mended", "mended", "welded, stitched or plugged, and tested", gauge.Sound},
+	},
+})
 
 // Threaded tells whether a mark of the grade is at a threaded hole.
 func Threaded(grade string) bool { return slices.Contains([]string{"thread", "stud"}, grade) }
@@ -47,29 +52,67 @@ var (
 
 // The work on what is marked.
 var (
-	Weld = operation(Operation{Code: "weld", Name: "Weld or stitch", Station: Press, Stage: Heat, Setup: 180, Alone: 60, Last: 20, Needs: []*Operation{
-		Retest,
-	}, Whole: true, Marks: true,
+	Weld = operation(Operation{
+		Code:    "weld",
+		Name:    "Weld or stitch",
+		Station: Press,
+		Stage:   Heat,
+		Setup:   180,
+		Alone:   60,
+		Last:    20,
+		Needs: []*Operation{
+			Retest,
+		},
+		Whole:   true,
+		Marks:   true,
 		Caution: "Fumes, burns: a qualified welder, ventilation. Sodium-filled valves out of the head. Test again after.",
 		Record: given(
 			Field{Name: "how", Label: "How it was mended", Kind: "text", Hint: "stitched with 6 mm pins"},
 			Field{Name: "by", Label: "Who welded, qualified as", Kind: "text"},
-		)})
+		),
+	})
 	NewPlug = operation(Operation{
-		Code: "plug_new", Name: "New core plug", Station: Press, Stage: Heat, Setup: 20, Needs: []*Operation{Retest}, On: Kind.WaterCooled,
-		Marks: true, Uses: CorePlugPart, Caution: "Eye protection.",
+		Code:    "plug_new",
+		Name:    "New core plug",
+		Station: Press,
+		Stage:   Heat,
+		Setup:   20,
+		Needs:   []*Operation{Retest},
+		On:      Kind.WaterCooled,
+		Marks:   true,
+		Uses:    CorePlugPart,
+		Caution: "Eye protection.",
 	})
 	ChaseThread = operation(Operation{
-		Code: "thread_chase", Name: "Chase threads", Station: Press, Stage: Threading, Setup: 15, Marks: true, Caution: "Eye protection.",
+		Code:    "thread_chase",
+		Name:    "Chase threads",
+		Station: Press,
+		Stage:   Threading,
+		Setup:   15,
+		Marks:   true,
+		Caution: "Eye protection.",
 	})
 	PullStud = operation(Operation{
-		Code: "stud_out", Name: "Extract studs", Station: Press, Stage: Threading, Setup: 40, Marks: true,
+		Code:    "stud_out",
+		Name:    "Extract studs",
+		Station: Press,
+		Stage:   Threading,
+		Setup:   40,
+		Marks:   true,
 		Caution: "Eye protection; a heated stud burns.",
 	})
 	InsertThread = operation(Operation{
-		Code: "thread_insert", Name: "Thread inserts", Station: Press, Stage: Threading, Setup: 30, Marks: true, Uses: ThreadInsertPart,
-		Caution: "Eye protection.", Record: given(
-			Field{Name: "thread", Label: "Thread", Kind: "text", Hint: "M10 x 1.5"}, Field{Name: "insert", Label: "Insert", Kind: "text", Hint: "2 D long"},
+		Code:    "thread_insert",
+		Name:    "Thread inserts",
+		Station: Press,
+		Stage:   Threading,
+		Setup:   30,
+		Marks:   true,
+		Uses:    ThreadInsertPart,
+		Caution: "Eye protection.",
+		Record: given(
+			Field{Name: "thread", Label: "Thread", Kind: "text", Hint: "M10 x 1.5"},
+			Field{Name: "insert", Label: "Insert", Kind: "text", Hint: "2 D long"},
 			Field{Name: "drill", Label: "Drill", Kind: "text", Hint: "10.4 mm"},
 		),
 	})
@@ -78,23 +121,50 @@ var (
 // What can be done about marks.
 var (
 	_ = repair(Repair{
-		Code: "weld", Name: "Weld or stitch, and pressure test", Changes: "everything near it: before all machining", Works: MarkMetal,
-		Does: Weld, Order: 20, Answers: []Answer{{Part: MarkSeen, Mark: "crack"}, {Part: MarkSeen, Mark: "leak"}, {Of: Register, Side: High}},
+		Code:    "weld",
+		Name:    "Weld or stitch, and pressure test",
+		Changes: "everything near it: before all machining",
+		Works:   MarkMetal,
+		Does:    Weld,
+		Order:   20,
+		Answers: []Answer{
+			{Part: MarkSeen, Mark: "crack"}, {Part: MarkSeen, Mark: "leak"}, {Of: Register, Side: High},
+		},
 	})
 	_ = repair(Repair{
-		Code: "plug_new", Name: "New core plug", Changes: "nothing else", Works: MarkMetal, Does: NewPlug, Order: 10,
+		Code:    "plug_new",
+		Name:    "New core plug",
+		Changes: "nothing else",
+		Works:   MarkMetal,
+		Does:    NewPlug,
+		Order:   10,
 		Answers: []Answer{{Part: MarkSeen, Mark: "leak"}},
 	})
 	_ = repair(Repair{
-		Code: "thread_chase", Name: "Chase the thread", Changes: "nothing else", Works: MarkMetal, Does: ChaseThread, Order: 10,
+		Code:    "thread_chase",
+		Name:    "Chase the thread",
+		Changes: "nothing else",
+		Works:   MarkMetal,
+		Does:    ChaseThread,
+		Order:   10,
 		Answers: []Answer{{Part: MarkSeen, Mark: "thread"}},
 	})
 	_ = repair(Repair{
-		Code: "stud_out", Name: "Extract the stud", Changes: "nothing else", Works: MarkMetal, Does: PullStud, Order: 10,
+		Code:    "stud_out",
+		Name:    "Extract the stud",
+		Changes: "nothing else",
+		Works:   MarkMetal,
+		Does:    PullStud,
+		Order:   10,
 		Answers: []Answer{{Part: MarkSeen, Mark: "stud"}},
 	})
 	_ = repair(Repair{
-		Code: "thread_insert", Name: "Drill out, thread insert", Changes: "nothing else", Works: MarkMetal, Does: InsertThread, Order: 20,
+		Code:    "thread_insert",
+		Name:    "Drill out, thread insert",
+		Changes: "nothing else",
+		Works:   MarkMetal,
+		Does:    InsertThread,
+		Order:   20,
 		Answers: []Answer{{Part: MarkSeen, Mark: "thread"}, {Part: MarkSeen, Mark: "stud"}},
 	})
 )

@@ -24,7 +24,10 @@ const (
 )
 
 // Stations lists them in the order a head passes.
-var Stations = []string{Counter, Wash, TestTank, Inspection, Grinder, GuideBench, SeatBench, Surfacer, Press, Assembly, FinalBench, Dispatch}
+var Stations = []string{
+	Counter, Wash, TestTank, Inspection, Grinder, GuideBench, SeatBench, Surfacer, Press, Assembly,
+	FinalBench, Dispatch,
+}
 
 // Operation is a kind of work. Its Code is a key in files and never changes.
 type Operation struct {
@@ -152,8 +155,8 @@ func Precedes(a, b *Operation) (string, bool) {
 }
 
 // PartKind is a kind of part the shop keeps or buys. Dims are what a new one is measured for,
-// First what of them has to be read before it is trusted. Usual is a price in cents to weigh plans by where none is known: it is
-// never shown or charged.
+// First what of them has to be read before it is trusted. Usual is a price in cents to weigh plans
+// by where none is known: it is never shown or charged.
 type PartKind struct {
 	Code  string
 	Name  string

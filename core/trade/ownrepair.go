@@ -47,7 +47,9 @@ var ownStages = map[Metal]*Stage{
 }
 
 // ownLike are the operations whose hands do it.
-var ownLike = map[Metal]*Operation{SeatMetal: CutSeat, TipMetal: GrindTip, SpringMetal: NewSprings, OtherMetal: Assemble}
+var ownLike = map[Metal]*Operation{
+	SeatMetal: CutSeat, TipMetal: GrindTip, SpringMetal: NewSprings, OtherMetal: Assemble,
+}
 
 var ownScatters = map[Metal]string{TipMetal: "scatter.tip"}
 
@@ -202,7 +204,14 @@ func (r *Repair) Own() bool { return r.Does.Like != nil }
 // repair is the declaration as the trade's own are declared.
 func (o OwnRepair) repair(code string) *Repair {
 	op := &Operation{
-		Code: code, Name: o.Name, Station: o.Station, Stage: ownStages[o.Works], Setup: o.Setup, Each: o.Each, Undoes: proofs, Like: ownLike[o.Works],
+		Code:    code,
+		Name:    o.Name,
+		Station: o.Station,
+		Stage:   ownStages[o.Works],
+		Setup:   o.Setup,
+		Each:    o.Each,
+		Undoes:  proofs,
+		Like:    ownLike[o.Works],
 		Caution: "Declared by this shop: its maker's instructions and the shop's own rules hold.",
 	}
 	if o.Part != "" {
@@ -212,8 +221,11 @@ func (o OwnRepair) repair(code string) *Repair {
 	if o.Most > 0 {
 		least, most := quantity.OfLength(o.Least), quantity.OfLength(o.Most)
 		op.Size = &Size{
-			Label: o.Name, Metal: true, Scatter: cmp.Or(ownScatters[o.Works], "scatter.seat"),
-			Least: func(Case) quantity.Amount { return least }, Most: func(Case) quantity.Amount { return most },
+			Label:   o.Name,
+			Metal:   true,
+			Scatter: cmp.Or(ownScatters[o.Works], "scatter.seat"),
+			Least:   func(Case) quantity.Amount { return least },
+			Most:    func(Case) quantity.Amount { return most },
 		}
 	}
 	for _, m := range o.Moves {
@@ -249,7 +261,8 @@ var ownParts = struct {
 // is the same kind. It is nil where the name is none: without letters, with commas, spaces around it or more
 // than 40 letters.
 func OwnPart(name string) *PartKind {
-	if name == "" || name != strings.TrimSpace(name) || utf8.RuneCountInString(name) > mostOwnPart || !utf8.ValidString(name) ||
+	if name == "" || name != strings.TrimSpace(name) || utf8.RuneCountInString(name) > mostOwnPart ||
+		!utf8.ValidString(name) ||
 		strings.ContainsFunc(name, func(r rune) bool { return r == ',' || unicode.IsControl(r) }) {
 		return nil
 	}

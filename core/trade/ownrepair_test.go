@@ -35,7 +35,8 @@ func TestOwnRepairIsItsCode(t *testing.T) {
 		code, side string
 		answers    bool
 	}{
-		{"stem.height", Low, true}, {"stem.height", High, false}, {"lash", High, true}, {"lash", Low, false}, {"valve.recession", Low, false},
+		{"stem.height", Low, true}, {"stem.height", High, false}, {"lash", High, true}, {"lash", Low, false},
+		{"valve.recession", Low, false},
 	} {
 		found := false
 		for _, a := range RepairsFor(x.code, x.side, Kind{Drive: Rocker}, r) {
@@ -52,7 +53,10 @@ func TestOwnRepairIsItsCode(t *testing.T) {
 
 // TestAnOwnRepairThatSinksAValveTakesItFromItsPiston, and asks for no reading of an engine that is elsewhere.
 func TestAnOwnRepairThatSinksAValveTakesItFromItsPiston(t *testing.T) {
-	own := OwnRepair{Name: "Ring", Works: SeatMetal, Station: Assembly, Each: 4, Most: 800_000, Moves: []OwnMove{{"valve.recession", -1}}}
+	own := OwnRepair{
+		Name: "Ring", Works: SeatMetal, Station: Assembly, Each: 4, Most: 800_000,
+		Moves: []OwnMove{{"valve.recession", -1}},
+	}
 	r := RepairNamed(own.Code())
 	require.NotNil(t, r)
 	assert.Equal(t, []Move{{Recession, -1, BySize}, {ValvePiston, -1, BySize}}, r.Does.Moves)
@@ -93,7 +97,8 @@ func TestOwnRepairIsRefused(t *testing.T) {
 		assert.Contains(t, o.Check(), x.field, "%+v", o)
 	}
 	edge := capTips
-	edge.Name, edge.Least, edge.Most, edge.Setup, edge.Each = strings.Repeat("x", 60), mostOwnSize, mostOwnSize, mostMinutes, mostMinutes
+	edge.Name, edge.Least, edge.Most = strings.Repeat("x", 60), mostOwnSize, mostOwnSize
+	edge.Setup, edge.Each = mostMinutes, mostMinutes
 	assert.Empty(t, edge.Check())
 	edge.Name = strings.Repeat("ö", 60)
 	assert.Empty(t, edge.Check(), "letters, not bytes")
@@ -109,7 +114,8 @@ func TestOwnRepairIsRefused(t *testing.T) {
 func TestOwnRepairReadsOnlyWhatItWrites(t *testing.T) {
 	code := capTips.Code()
 	for _, text := range []string{
-		"", "shop.", "shop.;;;;;", strings.Replace(code, "shop.", "", 1), code + ";", strings.Replace(code, "0.1..", "0.10..", 1),
+		"", "shop.", "shop.;;;;;", strings.Replace(code, "shop.", "", 1), code + ";",
+		strings.Replace(code, "0.1..", "0.10..", 1),
 		strings.Replace(code, "lash-,stem.height+", "stem.height+,lash-", 1), strings.Replace(code, "lash-", "lash", 1),
 		strings.Replace(code, "5+4", "a+4", 1), strings.Replace(code, "tip;", "%zz;", 1), code + strings.Repeat(" ", 500),
 	} {
@@ -121,12 +127,16 @@ func TestOwnRepairReadsOnlyWhatItWrites(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		o := OwnRepair{
 			Name: rapid.StringN(1, 15, 60).Draw(t, "name"), Works: rapid.SampledFrom(OwnMetals).Draw(t, "works"),
-			Station: rapid.SampledFrom(Stations).Draw(t, "station"), Setup: quantity.Minutes(rapid.IntRange(0, 90).Draw(t, "once")),
-			Each: quantity.Minutes(rapid.IntRange(1, 90).Draw(t, "each")), Least: length.Length(rapid.IntRange(0, 10_000_000).Draw(t, "least")),
+			Station: rapid.SampledFrom(Stations).Draw(t, "station"), Setup: quantity.Minutes(rapid.IntRange(0, 90).
+					Draw(t, "once")),
+			Each:  quantity.Minutes(rapid.IntRange(1, 90).Draw(t, "each")),
+			Least: length.Length(rapid.IntRange(0, 10_000_000).Draw(t, "least")),
 		}
 		o.Part = rapid.StringN(0, 12, 40).Draw(t, "part")
 		o.Most = o.Least + length.Length(rapid.IntRange(1, 10_000_000).Draw(t, "more"))
-		o.Moves = []OwnMove{{rapid.SampledFrom(OwnMoved).Draw(t, "of").Code, rapid.SampledFrom([]int{1, -1}).Draw(t, "times")}}
+		o.Moves = []OwnMove{
+			{rapid.SampledFrom(OwnMoved).Draw(t, "of").Code, rapid.SampledFrom([]int{1, -1}).Draw(t, "times")},
+		}
 		if len(o.Check()) > 0 {
 			t.Skip("no such declaration")
 		}
@@ -143,9 +153,12 @@ func TestWhatWorkMakes(t *testing.T) {
 		of    *Characteristic
 		makes bool
 	}{
-		{CutSeat, SeatWidth, true}, {CutSeat, SeatRunout, true}, {CutSeat, SeatRoom, false}, {CutSeat, Recession, false}, {CutSeat, GuideBore, false},
-		{FitValve, Stem, true}, {FitValve, ValveHead, true}, {FitValve, ValveRunout, true}, {FitValve, SeatWidth, false}, {FitValve, ValveMargin, false},
-		{FitGuide, GuideBore, true}, {FitGuide, SeatWidth, false}, {Lap, SeatWidth, false}, {GrindTip, ValveTip, false}, {NewSprings, LoadSeat, true},
+		{CutSeat, SeatWidth, true}, {CutSeat, SeatRunout, true}, {CutSeat, SeatRoom, false}, {CutSeat, Recession, false},
+		{CutSeat, GuideBore, false},
+		{FitValve, Stem, true}, {FitValve, ValveHead, true}, {FitValve, ValveRunout, true}, {FitValve, SeatWidth, false},
+		{FitValve, ValveMargin, false},
+		{FitGuide, GuideBore, true}, {FitGuide, SeatWidth, false}, {Lap, SeatWidth, false}, {GrindTip, ValveTip, false},
+		{NewSprings, LoadSeat, true},
 		{FaceHead, FaceLine, true}, {FaceHead, Thickness, false},
 	} {
 		assert.Equal(t, x.makes, x.o.Makes(x.of), "%s %s", x.o.Code, x.of.Code)

@@ -21,7 +21,8 @@ const (
 func twin(t *testing.T) layout.Layout {
 	t.Helper()
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: 2, Pattern: "IE", Pitch: 110 * length.Millimetre, Bore: 95 * length.Millimetre, Width: 160 * length.Millimetre,
+		Cylinders: 2, Pattern: "IE", Pitch: 110 * length.Millimetre, Bore: 95 * length.Millimetre,
+		Width:      160 * length.Millimetre,
 		IntakeHead: 40 * length.Millimetre, ExhaustHead: 36 * length.Millimetre,
 	})
 	require.NoError(t, err)
@@ -31,10 +32,12 @@ func twin(t *testing.T) layout.Layout {
 func TestReadValues(t *testing.T) {
 	lines, _ := trade.ByCode("face.line")
 	for text, want := range map[string]gauge.Value{
-		"0.05 0.06": gauge.Between(50_000, 60_000), "0.05/0.06": gauge.Between(50_000, 60_000), "0.05 / 0.06": gauge.Between(50_000, 60_000),
+		"0.05 0.06": gauge.Between(50_000, 60_000), "0.05/0.06": gauge.Between(50_000, 60_000),
+		"0.05 / 0.06": gauge.Between(50_000, 60_000),
 		"2 3 thou": gauge.Between(
 			50_800, 76_200,
-		), "2 thou 3 thou": gauge.Between(50_800, 76_200), "0.03": gauge.Between(0, 30_000), "0.03 mm": gauge.Between(0, 30_000),
+		), "2 thou 3 thou": gauge.Between(50_800, 76_200), "0.03": gauge.Between(0, 30_000),
+		"0.03 mm":   gauge.Between(0, 30_000),
 		"0,05 0,06": gauge.Between(50_000, 60_000),
 	} {
 		got, err := lines.Read(text, length.MM)
@@ -73,7 +76,9 @@ func TestReadAs(t *testing.T) {
 	bore, _ := trade.ByCode("guide.bore")
 	depth, _ := trade.ByCode("valve.recession")
 	ring := trade.Entry{Mode: "deviation", Set: 9 * mm, Division: um}
-	for text, want := range map[string]quantity.Amount{"+36": 9_036_000, "-0.5": 8_999_500, "0": 9 * mm, "12": 9_012_000, "+2 thou": 9_050_800} {
+	for text, want := range map[string]quantity.Amount{
+		"+36": 9_036_000, "-0.5": 8_999_500, "0": 9 * mm, "12": 9_012_000, "+2 thou": 9_050_800,
+	} {
 		v, err := bore.ReadAs(ring, text, length.MM)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, v.At, text)
@@ -110,7 +115,9 @@ func TestADeviationOfALittleIsQuestioned(t *testing.T) {
 		_, err := bore.ReadAs(dial, text, length.MM)
 		assert.ErrorContains(t, err, "write the unit", text)
 	}
-	for text, want := range map[string]quantity.Amount{"0.5": 9_000_500, "0": 9 * mm, "0.05mm": 9_050_000, "+3": 9_003_000} {
+	for text, want := range map[string]quantity.Amount{
+		"0.5": 9_000_500, "0": 9 * mm, "0.05mm": 9_050_000, "+3": 9_003_000,
+	} {
 		v, err := bore.ReadAs(dial, text, length.MM)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, v.At, text)

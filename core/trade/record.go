@@ -43,7 +43,8 @@ type Record struct {
 // Ticked tells whether all that is written down is said yes to, one by one: what is not is still to be done,
 // and nothing has failed.
 func (r Record) Ticked() bool {
-	return !r.Each && !slices.ContainsFunc(r.Fields, func(f Field) bool { return f.Kind != "yes" || f.Reads != nil })
+	return !r.Each && !slices.ContainsFunc(r.Fields,
+		func(f Field) bool { return f.Kind != "yes" || f.Reads != nil })
 }
 
 // Values are a record's fields as typed.
@@ -144,19 +145,31 @@ func Pressures(text string) ([]quantity.KPa, error) {
 // The records of tests and of what is done at every head.
 var (
 	pressureRecord = &Record{Judge: judgePressure, Fields: []Field{
-		{Name: "pressure", Label: "Pressure", Kind: "pressure", Hint: "2bar"}, {Name: "water", Label: "Water", Kind: "temperature", Hint: "60C"},
-		{Name: "minutes", Label: "Minutes", Kind: "count"}, {Name: "leaks", Label: "Leaks seen", Kind: "count", Hint: "place each on the map"}}}
+		{Name: "pressure", Label: "Pressure", Kind: "pressure", Hint: "2bar"},
+		{Name: "water", Label: "Water", Kind: "temperature", Hint: "60C"},
+		{Name: "minutes", Label: "Minutes", Kind: "count"},
+		{Name: "leaks", Label: "Leaks seen", Kind: "count", Hint: "place each on the map"}}}
 	lapRecord = &Record{Each: true, Judge: judgeLap, Fields: []Field{
-		{Name: "paste", Label: "Paste", Kind: "text", Hint: "coarse, then fine"}, {Name: "passes", Label: "Passes", Kind: "count"},
+		{Name: "paste", Label: "Paste", Kind: "text", Hint: "coarse, then fine"},
+		{Name: "passes", Label: "Passes", Kind: "count"},
 		{Name: "ring", Label: "Ring full and matte all round", Kind: "yes", Reads: LapRing}}}
 	rotatorRecord = &Record{Each: true, Judge: judgeRotator, Fields: []Field{
-		{Name: "turns", Label: "Turns smoothly by hand", Kind: "yes"}, {Name: "mark", Label: "Its paint mark", Kind: "text", Hint: "towards the exhaust"}}}
+		{Name: "turns", Label: "Turns smoothly by hand", Kind: "yes"},
+		{Name: "mark", Label: "Its paint mark", Kind: "text", Hint: "towards the exhaust"}}}
 	sealRecord = &Record{Each: true, Judge: judgeSeal, Fields: []Field{
 		{Name: "baseline", Label: "Cup blanked, today", Kind: "pressure", Hint: "84kPa", Reads: VacuumBlanked}, {
-			Name: "vacuum", Label: "Vacuum, turned between", Kind: "pressures", Hint: "82 82 81 82 kPa", Reads: VacuumTurned,
+			Name:  "vacuum",
+			Label: "Vacuum, turned between",
+			Kind:  "pressures",
+			Hint:  "82 82 81 82 kPa",
+			Reads: VacuumTurned,
 		},
 		{Name: "liquid", Label: "Liquid held, minutes", Kind: "count", Reads: Liquid}, {
-			Name: "drop", Label: "Dropped valve bounces", Kind: "yes", Hint: "no: it thuds", Reads: Drop,
+			Name:  "drop",
+			Label: "Dropped valve bounces",
+			Kind:  "yes",
+			Hint:  "no: it thuds",
+			Reads: Drop,
 		}}}
 )
 
@@ -171,23 +184,28 @@ func judgePressure(v Values, c RecordCase) (Judged, error) {
 		return Judged{}, field.Under("pressure", err)
 	}
 	if p.Float() > MostPressure {
-		return Judged{}, field.Errorf("pressure", "more than %d kPa: stored energy kills; low pressure finds every leak", MostPressure)
+		return Judged{}, field.Errorf("pressure",
+			"more than %d kPa: stored energy kills; low pressure finds every leak", MostPressure)
 	}
 	if err := target.Parse(c.Setting("test_pressure." + c.Kind().Material)); err != nil {
-		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings", words.Of(c.Kind().Material))
+		return Judged{}, field.Errorf("pressure", "the shop has no target pressure for %s: see Settings",
+			words.Of(c.Kind().Material))
 	}
 	held, _ := minutes(v["minutes"])
 	least, _ := minutes(c.Setting("test_minutes"))
 	leaks, _ := strconv.Atoi(v["leaks"])
 	switch {
 	case p.Cmp(target) < 0:
-		return Judged{Says: words.Of("%s is less than the %s this shop tests at", v["pressure"], c.Setting("test_pressure."+c.Kind().Material))}, nil
+		return Judged{Says: words.Of("%s is less than the %s this shop tests at", v["pressure"],
+			c.Setting("test_pressure."+c.Kind().Material))}, nil
 	case held < least:
 		return Judged{Says: words.Of("%d minutes, and %d are wanted", int(held), int(least))}, nil
 	case leaks > 0:
 		return Judged{Says: words.Of("%d leaks: place them on the map", leaks)}, nil
 	}
-	return Judged{OK: true, Says: words.Of("tight at %s, water %s, %d min", v["pressure"], v["water"], int(held))}, nil
+	return Judged{
+		OK: true, Says: words.Of("tight at %s, water %s, %d min", v["pressure"], v["water"], int(held)),
+	}, nil
 }
 
 // given is a record of texts: it passes when all of them are there.
@@ -284,7 +302,9 @@ func judgeSeal(v Values, c RecordCase) (Judged, error) {
 	case "no":
 		did["drop"], out.OK, said = true, false, append(said, words.Of("thuds"))
 	}
-	wants := map[string][]string{"vacuum": {"vacuum"}, "liquid": {"liquid"}, "both": {"vacuum", "liquid"}, "drop": {"drop"}}[school]
+	wants := map[string][]string{
+		"vacuum": {"vacuum"}, "liquid": {"liquid"}, "both": {"vacuum", "liquid"}, "drop": {"drop"},
+	}[school]
 	for _, w := range wants {
 		if !did[w] {
 			return Judged{}, field.Errorf(w, "this shop tests by %s: %s is wanted", words.Of(school), words.Of(w))
@@ -301,7 +321,8 @@ const leastTurns = 2
 // sealVacuum judges the vacuum of a record.
 func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	if v["baseline"] == "" {
-		return false, words.Text{}, field.Errorf("baseline", "blank the cup and write down what the tester shows today")
+		return false, words.Text{}, field.Errorf("baseline",
+			"blank the cup and write down what the tester shows today")
 	}
 	var base, drop quantity.KPa
 	if err := base.Parse(v["baseline"]); err != nil {
@@ -320,7 +341,9 @@ func sealVacuum(v Values, c RecordCase) (ok bool, says words.Text, err error) {
 	if _, high := c.Limit(VacuumLost); high != nil {
 		drop = high.KPa()
 	}
-	res, err := seating.Vacuum(seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").KPa(), Readings: turns})
+	res, err := seating.Vacuum(
+		seating.VacuumInput{Baseline: base, Drop: drop, U: c.ToolU("vacuum tester").KPa(), Readings: turns},
+	)
 	if err != nil {
 		return false, words.Text{}, err
 	}

@@ -20,9 +20,14 @@ func TestASealIsJudgedByTheShopsSchool(t *testing.T) {
 		say, refused string
 	}{
 		{"holds", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "82 82 81 82 kPa"}, true, "82 82 81 82 kPa", ""},
-		{"the leak turns", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "82 70 66 81 kPa"}, false, "turns with the valve", ""},
+		{"the leak turns", "vacuum", trade.Values{
+			"baseline": "84kPa", "vacuum": "82 70 66 81 kPa",
+		}, false, "turns with the valve", ""},
 		{"the seat leaks", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "70 70 69 70 kPa"}, false, "seat", ""},
-		{"read once only", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "82 kPa"}, false, "", "turn the valve and read again"},
+		{
+			"read once only", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "82 kPa"}, false, "",
+			"turn the valve and read again",
+		},
 		{"no number", "vacuum", trade.Values{"baseline": "84kPa", "vacuum": "good good"}, false, "", "not a number"},
 		{"a cup of another unit", "vacuum", trade.Values{"baseline": "84mm", "vacuum": "82 82 kPa"}, false, "", "kPa"},
 		{"nothing at all", "vacuum", trade.Values{}, false, "", "vacuum"},
@@ -30,7 +35,9 @@ func TestASealIsJudgedByTheShopsSchool(t *testing.T) {
 		{"liquid sinks", "liquid", trade.Values{"liquid": "1"}, false, "1 min of 2", ""},
 		{"half of both", "both", trade.Values{"liquid": "3"}, false, "", "both"},
 		{"both", "both", trade.Values{"liquid": "3", "baseline": "84kPa", "vacuum": "83 83 kPa"}, true, "3 min of 2", ""},
-		{"both, one fails", "both", trade.Values{"liquid": "0", "baseline": "84kPa", "vacuum": "83 83 kPa"}, false, "0 min of 2", ""},
+		{"both, one fails", "both", trade.Values{
+			"liquid": "0", "baseline": "84kPa", "vacuum": "83 83 kPa",
+		}, false, "0 min of 2", ""},
 		{"it bounces", "drop", trade.Values{"drop": "yes"}, true, "bounces", ""},
 		{"it thuds", "drop", trade.Values{"drop": "no"}, false, "thud", ""},
 	} {
@@ -68,7 +75,8 @@ func TestALapIsJudgedByItsRing(t *testing.T) {
 		assert.Contains(t, said.Says.String(), c.say)
 	}
 	h.Model.Valves["exhaust"] = trade.Valve{Coated: true}
-	said, err := trade.Lap.Record.Judge(trade.Values{"paste": "fine", "passes": "1", "ring": "yes"}, judge.RecordCase{Head: h.Head, Position: "1E1"})
+	said, err := trade.Lap.Record.Judge(trade.Values{"paste": "fine", "passes": "1", "ring": "yes"},
+		judge.RecordCase{Head: h.Head, Position: "1E1"})
 	if err == nil {
 		assert.False(t, said.OK, "coated faces are never lapped")
 	} else {
@@ -83,7 +91,9 @@ func TestPressureIsForTheMaterial(t *testing.T) {
 	h.Settings = map[string]string{"test_pressure.iron": "2bar", "test_pressure.aluminium": "1bar", "test_minutes": "10"}
 	test := func(material, pressure, minutes, leaks string) (trade.Judged, error) {
 		h.Model.Kind.Material = material
-		return trade.PressureTest.Record.Judge(trade.Values{"pressure": pressure, "water": "60C", "minutes": minutes, "leaks": leaks}, judge.RecordCase{Head: h.Head})
+		return trade.PressureTest.Record.Judge(trade.Values{
+			"pressure": pressure, "water": "60C", "minutes": minutes, "leaks": leaks,
+		}, judge.RecordCase{Head: h.Head})
 	}
 	for _, c := range []struct {
 		material, pressure, minutes, leaks string

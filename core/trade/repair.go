@@ -65,18 +65,20 @@ type Case interface {
 	Finding() string               // code of what is out
 	Text(a quantity.Amount) string // a length in the unit of the head's sheet
 	Kind() Kind
-	Valve() Valve                                                // of the finding's position
-	Out() (side string, by quantity.Amount)                      // how the finding is out
-	Grade(p *Part) string                                        // what stands of a part here, "" when it was not looked at
+	Valve() Valve                           // of the finding's position
+	Out() (side string, by quantity.Amount) // how the finding is out
+	// what stands of a part here, "" when it was not looked at
+	Grade(p *Part) string
 	Read(c *Characteristic) (lo, hi, u quantity.Amount, ok bool) // what stands here, derived or read
 	Limit(c *Characteristic) (low, high *quantity.Amount)        // that judges it here
 	Figure(f *Figure) (quantity.Amount, bool)                    // of the sheet or as usual
 	NewStem() (stem, u quantity.Amount, ok bool)                 // of the new valve for here
-	Listed(k *PartKind) bool                                     // parts of the kind are on the shop's list, or it has no list
-	FaceCut() quantity.Amount                                    // what the face will need at least
-	Ring() quantity.Amount                                       // the main cut of a full ring, where width or place are out; else 0
-	Passed() (passes int, full, known bool)                      // lapping that was recorded here
-	Suspect() string                                             // what a failed vacuum test points to here: see seating
+	// parts of the kind are on the shop's list, or it has no list
+	Listed(k *PartKind) bool
+	FaceCut() quantity.Amount               // what the face will need at least
+	Ring() quantity.Amount                  // the main cut of a full ring, where width or place are out; else 0
+	Passed() (passes int, full, known bool) // lapping that was recorded here
+	Suspect() string                        // what a failed vacuum test points to here: see seating
 }
 
 // Excludes tells whether another repair works the same metal in another way: never both at one

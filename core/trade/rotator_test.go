@@ -11,7 +11,8 @@ import (
 	"yatai/core/trade"
 )
 
-// TestARotatorIsTakenApartWhileThatHelps: one that turns stiffly is; one that does not turn, or is worn inside, is renewed.
+// TestARotatorIsTakenApartWhileThatHelps: one that turns stiffly is; one that does not turn, or is
+// worn inside, is renewed.
 func TestARotatorIsTakenApartWhileThatHelps(t *testing.T) {
 	for grade, want := range map[string]string{"stiff": "rotator_apart", "sticks": "rotator_new", "worn": "rotator_new"} {
 		h := headtest.New(t, 1, "IE").See("rotator.condition", "1E1", grade)

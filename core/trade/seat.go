@@ -11,59 +11,145 @@ import (
 // What is read of seats, and of how deep valves lie in them.
 var (
 	SeatWidth = characteristic(Characteristic{
-		Code: "seat.width", Label: "Seat width", Line: "contact ring, measured along the slope", Section: Seats, Where: AtPosition, Low: mm / 10,
-		High: 20 * mm, Tools: []string{"caliper"},
-		Common: true,
+		Code:    "seat.width",
+		Label:   "Seat width",
+		Line:    "contact ring, measured along the slope",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     mm / 10,
+		High:    20 * mm,
+		Tools:   []string{"caliper"},
+		Common:  true,
 	})
 	SeatRunout = characteristic(Characteristic{
-		Code: "seat.runout", Label: "Seat runout", Line: "seat against its guide, dial on a pilot", Section: Seats, Where: AtPosition, Low: 0,
-		High: 2 * mm, Tools: []string{"dial on pilot"},
-		Common: true,
+		Code:    "seat.runout",
+		Label:   "Seat runout",
+		Line:    "seat against its guide, dial on a pilot",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     0,
+		High:    2 * mm,
+		Tools:   []string{"dial on pilot"},
+		Common:  true,
 	})
 	Recession = characteristic(Characteristic{
-		Code: "valve.recession", Label: "Valve recession", Line: "valve head below the face; above it, negative", Section: Seats,
-		Where: AtPosition, Low: -10 * mm, High: 20 * mm, Tools: []string{"dial on bridge", "depth micrometer", "caliper"},
-		Common: true,
+		Code:    "valve.recession",
+		Label:   "Valve recession",
+		Line:    "valve head below the face; above it, negative",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     -10 * mm,
+		High:    20 * mm,
+		Tools:   []string{"dial on bridge", "depth micrometer", "caliper"},
+		Common:  true,
 	})
 	RecessionRow = characteristic(Characteristic{
-		Code: "recession.spread", Label: "Recession, spread of the row", Line: "deepest less shallowest valve of a role", Section: Seats,
-		Where: AtPosition, Of: Recession,
+		Code:    "recession.spread",
+		Label:   "Recession, spread of the row",
+		Line:    "deepest less shallowest valve of a role",
+		Section: Seats,
+		Where:   AtPosition,
+		Of:      Recession,
 	})
 	SeatAngleAt = characteristic(Characteristic{
-		Code: "seat.angle", Label: "Seat angle", Line: "degrees from the face", Section: Seats, Where: AtPosition, Low: 10 * mm, High: 80 * mm,
-		Tools: []string{"protractor"}, OnSheet: true, Unit: Degree,
+		Code:    "seat.angle",
+		Label:   "Seat angle",
+		Line:    "degrees from the face",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     10 * mm,
+		High:    80 * mm,
+		Tools:   []string{"protractor"},
+		OnSheet: true,
+		Unit:    Degree,
 	})
 	SeatPosition = characteristic(Characteristic{
-		Code: "seat.position", Label: "Ring inside the valve's edge", Line: "outer edge of the contact ring to the valve's edge", Section: Seats,
-		Where: AtPosition, Low: -5 * mm, High: 10 * mm, Tools: []string{"caliper"}, OnSheet: true,
+		Code:    "seat.position",
+		Label:   "Ring inside the valve's edge",
+		Line:    "outer edge of the contact ring to the valve's edge",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     -5 * mm,
+		High:    10 * mm,
+		Tools:   []string{"caliper"},
+		OnSheet: true,
 	})
 	SeatRoom = characteristic(Characteristic{
-		Code: "seat.room", Label: "Room to the insert's edge", Line: "top cut's outer edge to the insert's outer edge", Section: Seats,
-		Where: AtPosition, Low: 0, High: 20 * mm, Tools: []string{"caliper"}, OnSheet: true,
+		Code:    "seat.room",
+		Label:   "Room to the insert's edge",
+		Line:    "top cut's outer edge to the insert's outer edge",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     0,
+		High:    20 * mm,
+		Tools:   []string{"caliper"},
+		OnSheet: true,
 	})
 	SeatHole = characteristic(Characteristic{
-		Code: "seat.hole", Label: "Hole for the insert", Line: "counterbore, insert out", Section: Seats, Where: AtPosition, Low: 8 * mm,
-		High: 250 * mm, Tools: []string{"bore gauge"}, OnSheet: true, NoLimit: true,
+		Code:    "seat.hole",
+		Label:   "Hole for the insert",
+		Line:    "counterbore, insert out",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     8 * mm,
+		High:    250 * mm,
+		Tools:   []string{"bore gauge"},
+		OnSheet: true,
+		NoLimit: true,
 	})
 	SeatOuter = characteristic(Characteristic{
-		Code: "seat.outer", Label: "Insert outside", Line: "of the insert that goes in", Section: Seats, Where: AtPosition, Low: 8 * mm,
-		High: 250 * mm, Tools: []string{"micrometer"}, OnSheet: true, NoLimit: true,
+		Code:    "seat.outer",
+		Label:   "Insert outside",
+		Line:    "of the insert that goes in",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     8 * mm,
+		High:    250 * mm,
+		Tools:   []string{"micrometer"},
+		OnSheet: true,
+		NoLimit: true,
 	})
 	SeatFit = characteristic(Characteristic{
-		Code: "seat.fit", Label: "Insert interference", Line: "insert outside less its hole", Section: Seats, Where: AtPosition,
-		From: []*Characteristic{SeatOuter, SeatHole}, Work: less(SeatOuter, SeatHole),
+		Code:    "seat.fit",
+		Label:   "Insert interference",
+		Line:    "insert outside less its hole",
+		Section: Seats,
+		Where:   AtPosition,
+		From:    []*Characteristic{SeatOuter, SeatHole},
+		Work:    less(SeatOuter, SeatHole),
 	})
 	Throat = characteristic(Characteristic{
-		Code: "seat.throat", Label: "Throat", Line: "its diameter below the seat's cuts", Section: Seats, Where: AtPosition, Low: 5 * mm,
-		High: 250 * mm, Tools: []string{"caliper", "bore gauge"}, OnSheet: true, NoLimit: true,
+		Code:    "seat.throat",
+		Label:   "Throat",
+		Line:    "its diameter below the seat's cuts",
+		Section: Seats,
+		Where:   AtPosition,
+		Low:     5 * mm,
+		High:    250 * mm,
+		Tools:   []string{"caliper", "bore gauge"},
+		OnSheet: true,
+		NoLimit: true,
 	})
 	ThroatShare = characteristic(Characteristic{
-		Code: "throat.share", Label: "Throat, share of the valve's head", Line: "throat over the head diameter of the valve; 85 to 90 % is usual",
-		Section: Seats, Where: AtPosition, From: []*Characteristic{Throat, ValveHead}, Work: share, Unit: Percent,
+		Code:    "throat.share",
+		Label:   "Throat, share of the valve's head",
+		Line:    "throat over the head diameter of the valve; 85 to 90 % is usual",
+		Section: Seats,
+		Where:   AtPosition,
+		From:    []*Characteristic{Throat, ValveHead},
+		Work:    share,
+		Unit:    Percent,
 	})
 	PortDepth = characteristic(Characteristic{
-		Code: "port.depth", Label: "Port depth from the face", Line: "from the face over a bar, for class rules", Section: Seats,
-		Where: AtPosition, Low: 0, High: 300 * mm, Tools: []string{"dial on bridge", "depth micrometer"}, OnSheet: true,
+		Code:     "port.depth",
+		Label:    "Port depth from the face",
+		Line:     "from the face over a bar, for class rules",
+		Section:  Seats,
+		Where:    AtPosition,
+		Low:      0,
+		High:     300 * mm,
+		Tools:    []string{"dial on bridge", "depth micrometer"},
+		OnSheet:  true,
 		NoAnswer: "metal that is gone is not put back: the class rule decides",
 	})
 )
@@ -81,39 +167,102 @@ var SeatSeen = part(Part{Code: "seat.condition", Label: "Seat", Grades: []Grade{
 }})
 
 // InsertPart is a seat insert.
-var InsertPart = partKind(PartKind{Code: "insert", Name: "insert", Dims: []*Characteristic{SeatOuter}, Usual: 1900})
+var InsertPart = partKind(
+	PartKind{Code: "insert", Name: "insert", Dims: []*Characteristic{SeatOuter}, Usual: 1900},
+)
 
 // What a cut seat moves.
-var seatMoves = []*Characteristic{SeatWidth, Throat, SeatRunout, SeatAngleAt, SeatPosition, SeatRoom, Recession, StemHeight, SpringHeight, Lash, LashDry}
+var seatMoves = []*Characteristic{
+	SeatWidth, Throat, SeatRunout, SeatAngleAt, SeatPosition, SeatRoom, Recession, StemHeight,
+	SpringHeight, Lash, LashDry,
+}
 
 // The work on seats.
 var (
-	CutSeat = operation(Operation{Code: "seat_cut", Name: "Cut seats", Station: SeatBench, Stage: SeatCutting, Setup: 15, Each: 12,
-		Size: &Size{Label: "seat cut", Least: seatLeast, Most: seatMost, Metal: true, Scatter: "scatter.seat"}, Moves: rises(BySize, 1),
-		Undoes: proofs, Voids: seatMoves, Looks: []*Part{
+	CutSeat = operation(Operation{
+		Code:    "seat_cut",
+		Name:    "Cut seats",
+		Station: SeatBench,
+		Stage:   SeatCutting,
+		Setup:   15,
+		Each:    12,
+		Size:    &Size{Label: "seat cut", Least: seatLeast, Most: seatMost, Metal: true, Scatter: "scatter.seat"},
+		Moves:   rises(BySize, 1),
+		Undoes:  proofs,
+		Voids:   seatMoves,
+		Looks: []*Part{
 			SeatSeen,
-		}, Because: "a seat is only as true as its guide: cut after the guide", Caution: "Eye protection. The seat is only as true as its guide.",
-		Proof: &Proof{Of: Recession, Datum: "the face as it is at this moment", Tool: "cutter of the seat's three angles, pilot in the guide"}})
-	FitInsert = operation(Operation{Code: "seat_insert", Name: "New inserts", Station: SeatBench, Stage: Inserting, Setup: 20, Each: 35, Implies: []*Operation{
-		CutSeat,
-	}, Needs: []*Operation{Retest}, Whole: true,
-		Size:  &Size{Label: "seat set down", Least: figureOf(InsertUp, -1), Most: figureOf(InsertDown, 1), Scatter: "scatter.seat"},
-		Moves: rises(BySize, 1), Undoes: append([]*Operation{Retest}, proofs...),
+		},
+		Because: "a seat is only as true as its guide: cut after the guide",
+		Caution: "Eye protection. The seat is only as true as its guide.",
+		Proof: &Proof{
+			Of: Recession, Datum: "the face as it is at this moment",
+			Tool: "cutter of the seat's three angles, pilot in the guide",
+		},
+	})
+	FitInsert = operation(Operation{
+		Code:    "seat_insert",
+		Name:    "New inserts",
+		Station: SeatBench,
+		Stage:   Inserting,
+		Setup:   20,
+		Each:    35,
+		Implies: []*Operation{
+			CutSeat,
+		},
+		Needs: []*Operation{Retest},
+		Whole: true,
+		Size: &Size{
+			Label:   "seat set down",
+			Least:   figureOf(InsertUp, -1),
+			Most:    figureOf(InsertDown, 1),
+			Scatter: "scatter.seat",
+		},
+		Moves:  rises(BySize, 1),
+		Undoes: append([]*Operation{Retest}, proofs...),
 		Voids: append(
 			[]*Characteristic{SeatOuter, SeatHole}, seatMoves...,
-		), Looks: []*Part{
+		),
+		Looks: []*Part{
 			SeatSeen,
-		}, Uses: InsertPart, Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container.", Fit: SeatFit})
-	Lap = operation(Operation{Code: "lap", Name: "Lap", Station: Press, Stage: Lapping, Setup: 5, Each: 6, Little: true, Undoes: proofs, Voids: []*Characteristic{
-		SeatWidth, VacuumTurned, Liquid, Drop,
-	}, Looks: []*Part{SeatSeen, FaceSeen},
-		Because: "a finish and a test", Caution: "No paste near a guide. Wash out everything.", Record: lapRecord})
+		},
+		Uses:    InsertPart,
+		Caution: "Hot head and chilled inserts burn: gloves, face shield, ventilation, never a closed container.",
+		Fit:     SeatFit,
+	})
+	Lap = operation(Operation{
+		Code:    "lap",
+		Name:    "Lap",
+		Station: Press,
+		Stage:   Lapping,
+		Setup:   5,
+		Each:    6,
+		Little:  true,
+		Undoes:  proofs,
+		Voids: []*Characteristic{
+			SeatWidth, VacuumTurned, Liquid, Drop,
+		},
+		Looks:   []*Part{SeatSeen, FaceSeen},
+		Because: "a finish and a test",
+		Caution: "No paste near a guide. Wash out everything.",
+		Record:  lapRecord,
+	})
 )
 
 // What can be done about seats. A seat is lapped, cut or renewed, never two of them.
 var (
-	_ = repair(Repair{Code: "lap", Name: "Lap", Choice: "lap", Changes: "nearly nothing", Works: SeatMetal, Does: Lap, Order: 10,
-		Answers: []Answer{{Of: SeatWidth}, {Part: SeatSeen}, {Part: FaceSeen}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}},
+	_ = repair(Repair{
+		Code:    "lap",
+		Name:    "Lap",
+		Choice:  "lap",
+		Changes: "nearly nothing",
+		Works:   SeatMetal,
+		Does:    Lap,
+		Order:   10,
+		Answers: []Answer{
+			{Of: SeatWidth}, {Part: SeatSeen}, {Part: FaceSeen}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop},
+			{Of: LapRing},
+		},
 		Allowed: all(
 			valves(Valve.Titanium, "titanium valves are never lapped"),
 			valves(func(v Valve) bool { return v.Coated }, "coated valves are never lapped"),
@@ -122,24 +271,42 @@ var (
 			grades(FaceSeen, "pits a nail catches, or a dished face, are ground, not lapped", "heavy_pits", "dished"),
 			grades(StemSeen, "a bent valve is not lapped true", "bent"), trueValve,
 			grades(SeatSeen, "pits that break the ring are cut, not lapped", "heavy_pits"),
-			grades(SeatSeen, "a sunk, loose, cracked or burnt seat is not lapped", "sunk", "loose", "cracked", "burnt"),
-			littleWidth, trueSeat, ringFilled)})
-	_ = repair(Repair{
-		Code: "seat_cut", Name: "Cut main, top and bottom", Choice: "cut", Changes: "recession, stem and spring height, lash", Works: SeatMetal,
-		Does: CutSeat, Order: 20, Answers: []Answer{
-			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: Interference}, {Of: SeatPosition}, {Of: Recession, Side: Low}, {Of: RecessionRow},
-			{Of: ThroatShare, Side: Low},
-			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop}, {Of: LapRing}, {Part: SeatSeen},
-		},
-		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft), Fits: depthLeft,
+			grades(SeatSeen, "a sunk, loose, cracked or burnt seat is not lapped", "sunk", "loose", "cracked",
+				"burnt"),
+			littleWidth, trueSeat, ringFilled),
 	})
 	_ = repair(Repair{
-		Code: "seat_insert", Name: "New insert", Choice: "insert", Changes: "restores depth; pressure test after", Works: SeatMetal,
-		Does: FitInsert, Order: 40,
+		Code:    "seat_cut",
+		Name:    "Cut main, top and bottom",
+		Choice:  "cut",
+		Changes: "recession, stem and spring height, lash",
+		Works:   SeatMetal,
+		Does:    CutSeat,
+		Order:   20,
 		Answers: []Answer{
-			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit}, {Of: Recession},
+			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: Interference}, {Of: SeatPosition},
+			{Of: Recession, Side: Low}, {Of: RecessionRow},
+			{Of: ThroatShare, Side: Low},
+			{Of: StemHeight, Side: Low}, {Of: SpringHeight, Side: Low}, {Of: VacuumLost}, {Of: Liquid}, {Of: Drop},
+			{Of: LapRing}, {Part: SeatSeen},
+		},
+		Allowed: all(grades(SeatSeen, "a loose or cracked insert is renewed", "loose", "cracked"), roomLeft),
+		Fits:    depthLeft,
+	})
+	_ = repair(Repair{
+		Code:    "seat_insert",
+		Name:    "New insert",
+		Choice:  "insert",
+		Changes: "restores depth; pressure test after",
+		Works:   SeatMetal,
+		Does:    FitInsert,
+		Order:   40,
+		Answers: []Answer{
+			{Of: SeatWidth}, {Of: SeatRunout}, {Of: SeatAngleAt}, {Of: SeatPosition}, {Of: SeatRoom}, {Of: SeatFit},
+			{Of: Recession},
 			{Of: ThroatShare, Side: High},
-			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid}, {Of: LapRing}, {Part: SeatSeen},
+			{Of: RecessionRow}, {Of: StemHeight}, {Of: LashDry}, {Of: SpringHeight}, {Of: VacuumLost}, {Of: Liquid},
+			{Of: LapRing}, {Part: SeatSeen},
 		},
 	})
 )
@@ -226,7 +393,8 @@ func depthLeft(c Case) Ruling {
 		return Yes
 	}
 	if read && high != nil && lo+clean-c.FaceCut() > *high {
-		return No("cutting it clean by %s would sink the valve to %s, and %s is the most", c.Text(clean), c.Text(lo+clean-c.FaceCut()), c.Text(*high))
+		return No("cutting it clean by %s would sink the valve to %s, and %s is the most", c.Text(clean),
+			c.Text(lo+clean-c.FaceCut()), c.Text(*high))
 	}
 	return Yes
 }

@@ -37,17 +37,38 @@ var Settings = []Setting{
 	{"tax", "Tax, percent", "20", "percent", nil, false, ""},
 	{"discount", "Discount on labour, percent", "0", "percent", nil, false, ""},
 	{"minimum", "Least charge", "90.00", "money", nil, false, ""},
-	{"lap_limit", "Lapping passes worth a second look", "6", "count", nil, false, "a full ring passes whatever the count"},
+	{
+		"lap_limit", "Lapping passes worth a second look", "6", "count", nil, false,
+		"a full ring passes whatever the count",
+	},
 	{"test_pressure.iron", "Pressure test, iron heads", "2bar", "pressure", nil, false, "3 bar at most"},
-	{"test_pressure.aluminium", "Pressure test, aluminium heads", "1.5bar", "pressure", nil, false, "3 bar at most"},
+	{
+		"test_pressure.aluminium", "Pressure test, aluminium heads", "1.5bar", "pressure", nil, false,
+		"3 bar at most",
+	},
 	{"test_minutes", "Pressure test, minutes", "10", "count", nil, false, ""},
 	{"seal_drop", "Vacuum a port may lose", "5kPa", "pressure", nil, false, "where the sheet has no limit"},
-	{BlankedHours, "Vacuum: hours that the blanked cup's reading stands", "12", "count", nil, false, "older, the cup is blanked and read again before a port"},
+	{
+		BlankedHours, "Vacuum: hours that the blanked cup's reading stands", "12", "count", nil, false,
+		"older, the cup is blanked and read again before a port",
+	},
 	{"seal_liquid", "Minutes liquid is held", "2", "count", nil, false, "where the sheet has no limit"},
-	{"scatter.seat", "Seat machine: scatter of a cut", "0.010mm", "length", nil, false, "standard deviation of what it makes"},
-	{"scatter.grind", "Valve grinder: scatter of a cut", "0.005mm", "length", nil, false, "standard deviation of what it makes"},
-	{"scatter.face", "Surfacer: scatter of a cut", "0.005mm", "length", nil, false, "standard deviation of what it makes"},
-	{"scatter.tip", "Tip grinder: scatter of a cut", "0.005mm", "length", nil, false, "standard deviation of what it makes"},
+	{
+		"scatter.seat", "Seat machine: scatter of a cut", "0.010mm", "length", nil, false,
+		"standard deviation of what it makes",
+	},
+	{
+		"scatter.grind", "Valve grinder: scatter of a cut", "0.005mm", "length", nil, false,
+		"standard deviation of what it makes",
+	},
+	{
+		"scatter.face", "Surfacer: scatter of a cut", "0.005mm", "length", nil, false,
+		"standard deviation of what it makes",
+	},
+	{
+		"scatter.tip", "Tip grinder: scatter of a cut", "0.005mm", "length", nil, false,
+		"standard deviation of what it makes",
+	},
 	{"robust", "A robust plan ends inside in, percent", "95", "percent", nil, false, ""},
 
 	{
@@ -58,18 +79,27 @@ var Settings = []Setting{
 		"school.angle", "Seat and valve angle", "same", "choice", []string{"same", "interference"}, true,
 		"interference: the valve face half a degree flatter, contact at the outer edge; lapping rounds that line away.",
 	},
-	{"school.lapping", "Lapping", "as a test", "choice", []string{"as a test", "always"}, true, "always: every cut seat is lapped as a finish."},
 	{
-		"school.clearance", "Guide clearance aimed at", "maker's middle", "choice", []string{"maker's middle", "tight intake, loose exhaust"},
+		"school.lapping", "Lapping", "as a test", "choice", []string{"as a test", "always"}, true,
+		"always: every cut seat is lapped as a finish.",
+	},
+	{
+		"school.clearance", "Guide clearance aimed at", "maker's middle", "choice",
+		[]string{"maker's middle", "tight intake, loose exhaust"},
 		true, "looser still when air-cooled.",
 	},
 	{
-		"school.averaging", "Shown beside the worst reading", "worst only", "choice", []string{"worst only", "mean as well"}, true,
+		"school.averaging", "Shown beside the worst reading", "worst only", "choice",
+		[]string{"worst only", "mean as well"}, true,
 		"limits are held against the worst reading either way.",
 	},
-	{"school.seal", "Seal test", "vacuum", "choice", []string{"vacuum", "liquid", "both", "drop"}, true, "one at least is required before hand-over."},
 	{
-		"school.seal_when", "Seal test on", "bare valves", "choice", []string{"bare valves", "assembled valves"}, true,
+		"school.seal", "Seal test", "vacuum", "choice", []string{"vacuum", "liquid", "both", "drop"}, true,
+		"one at least is required before hand-over.",
+	},
+	{
+		"school.seal_when", "Seal test on", "bare valves", "choice", []string{"bare valves", "assembled valves"},
+		true,
 		"bare valves: before the springs go in. Assembled: with the springs in.",
 	},
 	{

@@ -34,33 +34,41 @@ var (
 	Receiving = stage("New valves", Before{Testing, "test before money is spent"})
 	Guiding   = stage(
 		"Guides", Before{Heat, "welding and heat before what has to stay true"},
-		Before{Receiving, "a guide is made for the stem that will run in it"}, Before{Threading, "threads before what has to stay clean"},
+		Before{Receiving, "a guide is made for the stem that will run in it"},
+		Before{Threading, "threads before what has to stay clean"},
 		Before{Boring, "cam bores before what is measured from them"},
 	)
-	Inserting   = stage("Inserts", Before{Guiding, "guides before seats: a seat is cut on a pilot in its guide"})
-	Retesting   = stage("Testing again", Before{Inserting, "the pressure test again after an insert"}, Before{Heat, "the pressure test again after a weld"})
+	Inserting = stage("Inserts", Before{Guiding, "guides before seats: a seat is cut on a pilot in its guide"})
+	Retesting = stage("Testing again", Before{Inserting, "the pressure test again after an insert"},
+		Before{Heat, "the pressure test again after a weld"})
 	SeatCutting = stage(
 		"Seats", Before{Inserting, "the insert before its seat is cut"},
 		Before{Guiding, "guides before seats: a seat is cut on a pilot in its guide"},
 	)
 	Refacing = stage("Valve faces", Before{Testing, "test before money is spent on machining"})
-	Lapping  = stage("Lapping", Before{SeatCutting, "cut before lapping"}, Before{Refacing, "reface before lapping"})
-	Padding  = stage("Spring pads", Before{Heat, "welding and heat before what has to stay true"})
-	Fitting  = stage("Valve gear", Before{Testing, "test before money is spent on machining"})
-	Facing   = stage("Facing", Before{Heat, "welding and heat before what has to stay true"}, Before{Boring, "cam bores before what is measured from them"})
+	Lapping  = stage("Lapping", Before{SeatCutting, "cut before lapping"},
+		Before{Refacing, "reface before lapping"})
+	Padding = stage("Spring pads", Before{Heat, "welding and heat before what has to stay true"})
+	Fitting = stage("Valve gear", Before{Testing, "test before money is spent on machining"})
+	Facing  = stage("Facing", Before{Heat, "welding and heat before what has to stay true"},
+		Before{Boring, "cam bores before what is measured from them"})
 	Clearing = stage(
-		"Final wash", Before{Lapping, "grinding before the final wash"}, Before{Facing, "grinding before the final wash"},
+		"Final wash", Before{Lapping, "grinding before the final wash"},
+		Before{Facing, "grinding before the final wash"},
 		Before{Padding, "grinding before the final wash"}, Before{Fitting, "grinding before the final wash"},
-		Before{Retesting, "the water out before the final wash"}, Before{SeatCutting, "grinding before the final wash"},
+		Before{Retesting, "the water out before the final wash"},
+		Before{SeatCutting, "grinding before the final wash"},
 		Before{Refacing, "grinding before the final wash"},
 	)
 	BareTesting = stage("Seal test, bare valves", Before{Clearing, "wash before the seats are proven"})
-	Springing   = stage("Springs", Before{Clearing, "wash before assembly"}, Before{BareTesting, "bare valves are tested before the springs go in"})
+	Springing   = stage("Springs", Before{Clearing, "wash before assembly"},
+		Before{BareTesting, "bare valves are tested before the springs go in"})
 	Assembling  = stage("Assembly", Before{Springing, "the springs are chosen before they go in"})
 	LashSetting = stage("Setting", Before{Assembling, "assembled before it is set"})
-	SealTesting = stage("Seal test, assembled", Before{Assembling, "assembled before the seal test with springs"})
-	Telling     = stage("For the refit")
-	Checking    = stage(
+	SealTesting = stage("Seal test, assembled",
+		Before{Assembling, "assembled before the seal test with springs"})
+	Telling  = stage("For the refit")
+	Checking = stage(
 		"Final check", Before{Telling, "the final check last"}, Before{LashSetting, "the final check last"},
 		Before{SealTesting, "the final check last"},
 	)
@@ -76,7 +84,8 @@ type School struct {
 // before lists what comes before a stage in a school.
 func (s *Stage) before(school School) []Before {
 	if s == Facing && !school.FaceFirst {
-		return append(slices.Clone(s.After), Before{SeatCutting, "the face finishes the head"}, Before{Lapping, "the face finishes the head"})
+		return append(slices.Clone(s.After), Before{SeatCutting, "the face finishes the head"},
+			Before{Lapping, "the face finishes the head"})
 	}
 	if (s == Guiding || s == Inserting || s == SeatCutting) && school.FaceFirst {
 		return append(slices.Clone(s.After), Before{Facing, "depths are measured from a finished face"})

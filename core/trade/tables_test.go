@@ -209,10 +209,13 @@ func TestTheGeneralTableOfClearances(t *testing.T) {
 		stem                         quantity.Amount
 		inLow, inHigh, exLow, exHigh quantity.Amount // micrometres
 	}{
-		{5 * mm, 15, 45, 25, 60}, {7 * mm, 15, 45, 25, 60}, {7*mm + um, 20, 55, 35, 70}, {9 * mm, 20, 55, 35, 70}, {9*mm + um, 30, 70, 50, 90},
+		{5 * mm, 15, 45, 25, 60}, {7 * mm, 15, 45, 25, 60}, {7*mm + um, 20, 55, 35, 70}, {9 * mm, 20, 55, 35, 70},
+		{9*mm + um, 30, 70, 50, 90},
 		{12 * mm, 30, 70, 50, 90}, {12*mm + um, 45, 90, 70, 120}, {16 * mm, 45, 90, 70, 120},
 	} {
-		for role, want := range map[layout.Role][2]quantity.Amount{layout.Intake: {x.inLow * um, x.inHigh * um}, layout.Exhaust: {x.exLow * um, x.exHigh * um}} {
+		for role, want := range map[layout.Role][2]quantity.Amount{
+			layout.Intake: {x.inLow * um, x.inHigh * um}, layout.Exhaust: {x.exLow * um, x.exHigh * um},
+		} {
 			g := trade.GeneralClearance(role, x.stem)
 			require.NotNil(t, g, x.stem)
 			assert.Equal(t, want, [2]quantity.Amount{*g.Low, *g.High}, "%s %v", role, x.stem)
@@ -241,8 +244,10 @@ func TestUsualFiguresStand(t *testing.T) {
 		}
 	}
 	assert.Equal(t, map[string]int{
-		"rocker_ratio": 1_000_000, "seat_angle": 45_000_000, "top_angle": 30_000_000, "bottom_angle": 60_000_000, "seat_clean": 60_000,
-		"seat_most": 300_000, "insert_up": 800_000, "insert_down": 300_000, "valve_grind": 100_000, "grind_runout": 50_000, "adjuster": 1_000_000,
+		"rocker_ratio": 1_000_000, "seat_angle": 45_000_000, "top_angle": 30_000_000, "bottom_angle": 60_000_000,
+		"seat_clean": 60_000,
+		"seat_most":  300_000, "insert_up": 800_000, "insert_down": 300_000, "valve_grind": 100_000, "grind_runout": 50_000,
+		"adjuster":   1_000_000,
 		"face_allow": 30_000, "face_clean": 50_000,
 	}, is)
 }

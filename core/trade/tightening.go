@@ -50,12 +50,13 @@ var TightenedHow = []string{"as the book says", "dry", "oiled", "with paste"}
 
 // Tightening is how a model's fasteners of one kind are pulled down, by its maker's book.
 type Tightening struct {
-	Of     string   `json:"of"`
-	Count  int      `json:"count,omitempty"` // 0: not said
-	Steps  []string `json:"steps"`           // in turn: "30 Nm", "90 deg", "400 bar", "wait 10 min", "slacken"
-	How    string   `json:"how,omitempty"`   // one of TightenedHow
-	New    bool     `json:"new,omitempty"`   // bolts are used once
-	Order  []string `json:"order,omitempty"` // the book's own, by the names of the bolts; empty: from the middle outwards
+	Of    string   `json:"of"`
+	Count int      `json:"count,omitempty"` // 0: not said
+	Steps []string `json:"steps"`           // in turn: "30 Nm", "90 deg", "400 bar", "wait 10 min", "slacken"
+	How   string   `json:"how,omitempty"`   // one of TightenedHow
+	New   bool     `json:"new,omitempty"`   // bolts are used once
+	// the book's own, by the names of the bolts; empty: from the middle outwards
+	Order  []string `json:"order,omitempty"`
 	Source string   `json:"source"`
 }
 
@@ -112,13 +113,17 @@ func ParseStep(text string) (Step, error) {
 		s.Kind, s.Typed = Waiting, minutes
 		return s, nil
 	}
-	for kind, of := range map[StepKind]quantity.Kind{ByTorque: quantity.Torque, ByAngle: quantity.Angle, ByPressure: quantity.Pressure} {
+	for kind, of := range map[StepKind]quantity.Kind{
+		ByTorque: quantity.Torque, ByAngle: quantity.Angle, ByPressure: quantity.Pressure,
+	} {
 		if n, err := quantity.Parse(s.Typed, of); err == nil && n.Sign() > 0 {
 			s.Kind = kind
 			return s, nil
 		}
 	}
-	return s, field.Errorf("", "a torque, an angle or a pressure with its unit, wait 10 min, or slacken: %q is none", s.Typed)
+	return s, field.Errorf(
+		"", "a torque, an angle or a pressure with its unit, wait 10 min, or slacken: %q is none", s.Typed,
+	)
 }
 
 // Words are the step; a torque in the unit read, and as the book has it where that is another.
@@ -221,7 +226,8 @@ func (t Tightening) Text(inches bool) string {
 	return text + " (" + t.Source + ")"
 }
 
-// fields are what of it is ticked where the head is assembled, a step each; none of what is pulled down at refit.
+// fields are what of it is ticked where the head is assembled, a step each; none of what is pulled
+// down at refit.
 func (t Tightening) fields() (out []Field) {
 	of := FastenerNamed(t.Of)
 	if of == nil || of.Refit {
@@ -230,7 +236,10 @@ func (t Tightening) fields() (out []Field) {
 	steps := t.Parsed()
 	for i := range steps {
 		out = append(out, Field{
-			Name: t.Of + "." + strconv.Itoa(i+1), Kind: "yes", Step: &steps[i], Tightens: &t,
+			Name:     t.Of + "." + strconv.Itoa(i+1),
+			Kind:     "yes",
+			Step:     &steps[i],
+			Tightens: &t,
 		})
 	}
 	return out

@@ -11,15 +11,20 @@ import (
 
 func TestStepsOfATightening(t *testing.T) {
 	for text, want := range map[string][2]string{ // in millimetres and inches
-		"30 Nm": {"30 Nm", "22.1 lbft (30 Nm)"}, "22lbft": {"29.8 Nm (22lbft)", "22lbft"}, "265 lbin": {"29.9 Nm (265 lbin)", "22.1 lbft (265 lbin)"},
-		"90 deg": {"90 deg further", "90 deg further"}, "400 bar": {"400 bar", "400 bar"}, "wait 10 min": {"wait 10 min", "wait 10 min"},
-		"Wait 10": {"wait 10 min", "wait 10 min"}, "slacken": {"slacken all", "slacken all"}, " 8,5  Nm ": {"8,5 Nm", "6.3 lbft (8,5 Nm)"},
+		"30 Nm": {"30 Nm", "22.1 lbft (30 Nm)"}, "22lbft": {"29.8 Nm (22lbft)", "22lbft"},
+		"265 lbin": {"29.9 Nm (265 lbin)", "22.1 lbft (265 lbin)"},
+		"90 deg":   {"90 deg further", "90 deg further"}, "400 bar": {"400 bar", "400 bar"},
+		"wait 10 min": {"wait 10 min", "wait 10 min"},
+		"Wait 10":     {"wait 10 min", "wait 10 min"}, "slacken": {"slacken all", "slacken all"},
+		" 8,5  Nm ": {"8,5 Nm", "6.3 lbft (8,5 Nm)"},
 	} {
 		s, err := trade.ParseStep(text)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, [2]string{s.Words(false).String(), s.Words(true).String()}, text)
 	}
-	for _, text := range []string{"", "30", "30 ells", "-5 Nm", "0 deg", "wait", "wait 0 min", "wait 241 h", "wait 100000 min", "tight"} {
+	for _, text := range []string{
+		"", "30", "30 ells", "-5 Nm", "0 deg", "wait", "wait 0 min", "wait 241 h", "wait 100000 min", "tight",
+	} {
 		_, err := trade.ParseStep(text)
 		assert.Error(t, err, text)
 	}
@@ -28,7 +33,10 @@ func TestStepsOfATightening(t *testing.T) {
 }
 
 func TestWhatIsWrongWithATightening(t *testing.T) {
-	good := trade.Tightening{Of: "head_bolts", Count: 10, Steps: []string{"30 Nm", "60 Nm", "slacken", "30 Nm", "90 deg"}, How: "oiled", Source: "sheet 5"}
+	good := trade.Tightening{
+		Of: "head_bolts", Count: 10, Steps: []string{"30 Nm", "60 Nm", "slacken", "30 Nm", "90 deg"}, How: "oiled",
+		Source: "sheet 5",
+	}
 	require.Empty(t, good.Check())
 	assert.Equal(t, "Head bolts, 10, oiled: 30 Nm, 60 Nm, slacken all, 30 Nm, 90 deg further (sheet 5)", good.Text(false))
 	for field, spoil := range map[string]func(*trade.Tightening){
@@ -58,7 +66,8 @@ func TestAssemblyTicksEachStep(t *testing.T) {
 	base := trade.Assemble.Record
 	require.Len(t, form.Fields, len(base.Fields)+2, "what is pulled down at refit is not ticked")
 	assert.Same(t, base, trade.Assemble.RecordWith([]trade.Tightening{bolts}))
-	assert.Same(t, trade.FinalWash.Record, trade.FinalWash.RecordWith([]trade.Tightening{caps}), "only where it is assembled")
+	assert.Same(t, trade.FinalWash.Record, trade.FinalWash.RecordWith([]trade.Tightening{caps}),
+		"only where it is assembled")
 	v := trade.Values{"cam_caps.1": "yes"}
 	for _, f := range base.Fields {
 		v[f.Name] = "yes"

@@ -20,10 +20,14 @@ type ToolKind struct {
 // ToolKinds are the kinds of tools, with the doubts trade practice starts from.
 var ToolKinds = []ToolKind{
 	{Name: "bore gauge", U: 4 * um}, {Name: "small-hole gauge", U: 8 * um}, {Name: "tapered pilot", U: 5 * um},
-	{Name: "micrometer", U: 4 * um}, {Name: "caliper", U: 30 * um}, {Name: "depth micrometer", U: 6 * um}, {Name: "dial on bridge", U: 8 * um},
-	{Name: "dial on pilot", U: 8 * um}, {Name: "dial indicator", U: 10 * um}, {Name: "height gauge", U: 20 * um}, {Name: "height micrometer", U: 20 * um},
-	{Name: "feelers", Eye: true}, {Name: "plate and dial", U: 4 * um}, {Name: "square and feeler", U: 50 * um}, {Name: "gauging strip", U: 6 * um},
-	{Name: "protractor", U: mm / 4, Unit: Degree}, {Name: "burette", U: mm / 5, Unit: CC}, {Name: "spring tester", PPM: 20_000, Unit: Newton},
+	{Name: "micrometer", U: 4 * um}, {Name: "caliper", U: 30 * um}, {Name: "depth micrometer", U: 6 * um},
+	{Name: "dial on bridge", U: 8 * um},
+	{Name: "dial on pilot", U: 8 * um}, {Name: "dial indicator", U: 10 * um}, {Name: "height gauge", U: 20 * um},
+	{Name: "height micrometer", U: 20 * um},
+	{Name: "feelers", Eye: true}, {Name: "plate and dial", U: 4 * um}, {Name: "square and feeler", U: 50 * um},
+	{Name: "gauging strip", U: 6 * um},
+	{Name: "protractor", U: mm / 4, Unit: Degree}, {Name: "burette", U: mm / 5, Unit: CC},
+	{Name: "spring tester", PPM: 20_000, Unit: Newton},
 	{Name: "vacuum tester", U: mm / 2, Unit: KPa}, {
 		Name: "roughness comparator", U: mm / 5, Unit: Rough,
 	}, {Name: "clock", Eye: true, Unit: Minute}, {Name: "eye", Eye: true}, {Name: "ear", Eye: true},

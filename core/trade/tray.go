@@ -9,7 +9,10 @@ type TrayPart struct {
 
 // TrayParts lists what lies on the tray at each valve of heads with a drive, in their order.
 func TrayParts(drive string) []TrayPart {
-	out := []TrayPart{{"valve", ValvePart}, {"spring", SpringPart}, {"retainer", nil}, {"keepers", KeeperPart}, {"seat", InsertPart}}
+	out := []TrayPart{
+		{"valve", ValvePart}, {"spring", SpringPart}, {"retainer", nil}, {"keepers", KeeperPart},
+		{"seat", InsertPart},
+	}
 	if drive == Bucket {
 		return append(out, TrayPart{"shim", LashShimPart}, TrayPart{"bucket", BucketPart})
 	}

@@ -14,8 +14,8 @@ import (
 
 // Read reads what was typed for c on a sheet kept in unit. A bracket is two leaves
 // apart by a space or a slash, "0.05 0.06". One leaf alone, "0.20", is the one that goes, up to
-// the next of the set it is of; of a set that nobody knows it does not go, and none thinner does. A value no head can have is refused; one that would
-// make sense in the other unit is questioned.
+// the next of the set it is of; of a set that nobody knows it does not go, and none thinner does. A
+// value no head can have is refused; one that would make sense in the other unit is questioned.
 func (c Characteristic) Read(text string, unit length.Unit, set ...length.Length) (gauge.Value, error) {
 	if c.Words != nil {
 		return c.word(text)
@@ -59,7 +59,8 @@ func (c Characteristic) Alone(text string) bool {
 // unit mean. Of two leaves it is for both.
 func (c Characteristic) Named(text string, unit length.Unit) string {
 	text = strings.TrimSpace(text)
-	if text == "" || c.Words != nil || strings.ContainsFunc(text, func(r rune) bool { return unicode.IsLetter(r) || r == '"' || r == '″' }) {
+	if text == "" || c.Words != nil || strings.ContainsFunc(text,
+		func(r rune) bool { return unicode.IsLetter(r) || r == '"' || r == '″' }) {
 		return text
 	}
 	if goes, nogo, two := cutBracket(text); c.Bracket && two {
@@ -76,11 +77,14 @@ func (c Characteristic) word(text string) (gauge.Value, error) {
 			return gauge.Exact(quantity.Amount(i) * mm), nil
 		}
 	}
-	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not", words.Of(c.Words[1]), words.Of(c.Words[0]))
+	return gauge.Value{}, field.Errorf("", "+ or %s when it passes, - or %s when it does not",
+		words.Of(c.Words[1]), words.Of(c.Words[0]))
 }
 
 // quantities are how the units that are not lengths may be typed.
-var quantities = map[string]quantity.Kind{"N": quantity.Force, "cc": quantity.Volume, "kPa": quantity.Pressure, "deg": quantity.Angle}
+var quantities = map[string]quantity.Kind{
+	"N": quantity.Force, "cc": quantity.Volume, "kPa": quantity.Pressure, "deg": quantity.Angle,
+}
 
 // Parse reads one number of c's unit; bare is what a number without a unit means.
 func (c Characteristic) Parse(text string, bare length.Unit) (quantity.Amount, error) {
@@ -124,9 +128,11 @@ func (c Characteristic) one(text string, unit length.Unit) (quantity.Amount, err
 		other = length.MM
 	}
 	if o, err := c.Parse(text, other); err == nil && o >= c.Low && o <= c.High && o != a {
-		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", in.Text(a), text, c.UnitFor(other).Name)
+		return 0, field.Errorf("", "%s is no size for this, but %s %s would be: write the unit", in.Text(a), text,
+			c.UnitFor(other).Name)
 	}
-	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", in.Text(a), in.Text(c.Low), in.Text(c.High))
+	return 0, field.Errorf("", "%s is no size for this: it lies between %s and %s", in.Text(a), in.Text(c.Low),
+		in.Text(c.High))
 }
 
 // Show writes a value of c in a unit for lengths, without the unit: "0.034", "bounces".

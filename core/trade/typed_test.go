@@ -142,8 +142,10 @@ func TestLoadsOfAnInchSheetArePounds(t *testing.T) {
 		unit length.Unit
 		want quantity.Amount
 	}{
-		{*trade.LoadSeat, "205", length.MM, 205_000_000}, {*trade.LoadSeat, "46", length.In, 204_618_212}, {*trade.LoadSeat, "205 N", length.In, 205_000_000},
-		{*trade.LoadSeat, "205N", length.In, 205_000_000}, {*trade.LoadSeat, "46 lbf", length.MM, 204_618_212}, {*trade.VacuumTurned, "25", length.In, 84_659_725},
+		{*trade.LoadSeat, "205", length.MM, 205_000_000}, {*trade.LoadSeat, "46", length.In, 204_618_212},
+		{*trade.LoadSeat, "205 N", length.In, 205_000_000},
+		{*trade.LoadSeat, "205N", length.In, 205_000_000}, {*trade.LoadSeat, "46 lbf", length.MM, 204_618_212},
+		{*trade.VacuumTurned, "25", length.In, 84_659_725},
 		{*trade.VacuumTurned, "84 kPa", length.In, 84_000_000},
 		{*trade.VacuumTurned, "84", length.MM, 84_000_000}, {*trade.ChamberVolume, "28", length.In, 28_000_000},
 	} {
@@ -163,7 +165,9 @@ func TestAWordIsReadInEachOfItsForms(t *testing.T) {
 			continue
 		}
 		for i, w := range c.Words {
-			for _, text := range []string{w, w[:1], strings.ToUpper(w), " " + w + " ", []string{"-", "+"}[i], []string{"0", "1"}[i]} {
+			for _, text := range []string{
+				w, w[:1], strings.ToUpper(w), " " + w + " ", []string{"-", "+"}[i], []string{"0", "1"}[i],
+			} {
 				v, err := c.Read(text, length.MM)
 				require.NoError(t, err, "%s %q", c.Code, text)
 				assert.Equal(t, quantity.Amount(i)*quantity.One, v.At, "%s %q", c.Code, text)
@@ -184,9 +188,11 @@ func TestANamedSizeReadsTheSameOnEitherSheet(t *testing.T) {
 		text, named string
 		unit        length.Unit
 	}{
-		{*trade.Stem, "0.2795", "0.2795 in", length.In}, {*trade.Stem, " 7.1 ", "7.1 mm", length.MM}, {*trade.Stem, "7.1mm", "7.1mm", length.In},
+		{*trade.Stem, "0.2795", "0.2795 in", length.In}, {*trade.Stem, " 7.1 ", "7.1 mm", length.MM},
+		{*trade.Stem, "7.1mm", "7.1mm", length.In},
 		{*trade.Stem, "0.2795\"", "0.2795\"", length.MM}, {*trade.Lash, "0.008 0.010", "0.008 0.010 in", length.In},
-		{*trade.Lash, "0.20/0.25", "0.20 0.25 mm", length.MM}, {*trade.LoadSeat, "46", "46 lbf", length.In}, {*trade.LoadSeat, "205", "205 N", length.MM},
+		{*trade.Lash, "0.20/0.25", "0.20 0.25 mm", length.MM}, {*trade.LoadSeat, "46", "46 lbf", length.In},
+		{*trade.LoadSeat, "205", "205 N", length.MM},
 	} {
 		assert.Equal(t, x.named, x.c.Named(x.text, x.unit))
 		was, err := x.c.Read(x.text, x.unit)

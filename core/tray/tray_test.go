@@ -33,7 +33,10 @@ func TestMixedBoxIsSorted(t *testing.T) {
 
 func TestDoubtfulPlacesAreSaid(t *testing.T) {
 	places := []tray.Place{{ID: "1I1", Head: 40 * mm, State: "dry"}, {ID: "2I1", Head: 40 * mm, State: "dry"}}
-	got := tray.Infer([]tray.Loose{{Name: "a", Head: 40 * mm, State: "dry"}, {Name: "b", Head: 40 * mm, State: "dry"}, {Name: "c", Head: 30 * mm}}, places)
+	got := tray.Infer([]tray.Loose{
+		{Name: "a", Head: 40 * mm, State: "dry"}, {Name: "b", Head: 40 * mm, State: "dry"},
+		{Name: "c", Head: 30 * mm},
+	}, places)
 	assert.False(t, got[0].Sure)
 	assert.Equal(t, []string{map[string]string{"1I1": "2I1", "2I1": "1I1"}[got[0].Place]}, got[0].Rivals)
 	assert.Empty(t, got[2].Place, "no place takes a head of that size")
@@ -60,8 +63,11 @@ func TestShuffledValvesComeHome(t *testing.T) {
 
 // TestAGuessSaysWhatSpeaksForItAndAgainst in one sentence each, for any language.
 func TestAGuessSaysWhatSpeaksForItAndAgainst(t *testing.T) {
-	places := []tray.Place{{ID: "1I1", Head: 40 * mm, Ring: 1_400_000, State: "dry"}, {ID: "1E1", Head: 36 * mm, Ring: 1_600_000, State: "oily"}}
-	got := tray.Infer([]tray.Loose{{Name: "A", Head: 36 * mm, Ring: 1_590_000, State: "dry"}, {Name: "B", Head: 52 * mm}}, places)
+	places := []tray.Place{{
+		ID: "1I1", Head: 40 * mm, Ring: 1_400_000, State: "dry",
+	}, {ID: "1E1", Head: 36 * mm, Ring: 1_600_000, State: "oily"}}
+	got := tray.Infer([]tray.Loose{{Name: "A", Head: 36 * mm, Ring: 1_590_000, State: "dry"}, {Name: "B", Head: 52 * mm}},
+		places)
 	assert.Equal(t, "1E1", got[0].Place)
 	assert.Equal(t, "head 36 mm fits 36 mm; ring 1.59 mm on the valve, 1.6 mm on the seat", got[0].For().String())
 	assert.Equal(t, "dry valve, oily port", got[0].Not().String())

@@ -45,8 +45,9 @@ type Clearance struct {
 	Bellmouth  *length.Length `json:"bellmouth_nm"`    // lesser end - middle
 	OutOfRound length.Length  `json:"out_of_round_nm"` // largest difference at one place
 	Oval       bool           `json:"oval"`            // OutOfRound over the form limit
-	Shape      *string        `json:"shape"`           // straight, bellmouthed, barrelled, opens_top, opens_bottom
-	U          *length.Length `json:"u_nm"`            // sqrt(u_guide² + u_stem²)
+	// straight, bellmouthed, barrelled, opens_top, opens_bottom
+	Shape *string        `json:"shape"`
+	U     *length.Length `json:"u_nm"` // sqrt(u_guide² + u_stem²)
 }
 
 // Clear computes the clearance of a guide and its stem. Both ends matter: Max is held

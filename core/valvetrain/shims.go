@@ -85,7 +85,8 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 	n := len(in.Buckets)
 	pool := shimPool(in)
 	if work := n * n * (len(pool) + n); work > maxShimWork {
-		return ShimsOutput{}, field.Errorf("stock", "%d buckets and %d different shims are too many to pair off at once", n, len(pool))
+		return ShimsOutput{}, field.Errorf("stock",
+			"%d buckets and %d different shims are too many to pair off at once", n, len(pool))
 	}
 	cost := make([][]int64, n)
 	out := ShimsOutput{BlockedIDs: []string{}}
@@ -121,7 +122,10 @@ func Shims(in ShimsInput) (ShimsOutput, error) {
 	for i, b := range in.Buckets {
 		j := took[i]
 		if cost[i][j] >= shimNever {
-			return ShimsOutput{BlockedIDs: []string{}, Why: "each bucket has a size that fits, but there are not enough shims to go round"}, nil
+			return ShimsOutput{
+				BlockedIDs: []string{},
+				Why:        "each bucket has a size that fits, but there are not enough shims to go round",
+			}, nil
 		}
 		c := ShimChoice{ID: b.ID, Source: "order", Shim: orders[i]}
 		if j < len(pool) {

@@ -66,10 +66,11 @@ func Stack(in StackInput) (StackOutput, error) {
 	}
 	sink := in.SeatCut + in.FaceGrind
 	out := StackOutput{
-		Recession:    in.Recession + sink - in.FaceCut - (nv.Margin - in.Margin),
-		Margin:       nv.Margin - in.FaceGrind,
-		StemHeight:   in.StemHeight + sink - in.TipGrind - (nv.Margin - in.Margin) + nv.LengthChange,
-		SpringHeight: in.SpringHeight + sink - (nv.Margin - in.Margin) + nv.GrooveChange - in.SpringShim + in.PadCut,
+		Recession:  in.Recession + sink - in.FaceCut - (nv.Margin - in.Margin),
+		Margin:     nv.Margin - in.FaceGrind,
+		StemHeight: in.StemHeight + sink - in.TipGrind - (nv.Margin - in.Margin) + nv.LengthChange,
+		SpringHeight: in.SpringHeight + sink - (nv.Margin - in.Margin) + nv.GrooveChange - in.SpringShim +
+			in.PadCut,
 	}
 	out.Rise = out.StemHeight - in.StemHeight
 	out.Lash = in.Lash - out.Rise

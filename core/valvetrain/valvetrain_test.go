@@ -21,7 +21,8 @@ func rack(r *rand.Rand, n, stock, order int) valvetrain.ShimsInput {
 	size := func() length.Length { return 2*mm + 25*mm/1000*length.Length(r.IntN(40)) }
 	for i := range n {
 		in.Buckets = append(in.Buckets, valvetrain.Bucket{
-			ID: fmt.Sprint(i), Lash: mm / 100 * length.Length(r.IntN(40)), Shim: size(), Low: 13 * mm / 100, High: 21 * mm / 100, Aim: 17 * mm / 100,
+			ID: fmt.Sprint(i), Lash: mm / 100 * length.Length(r.IntN(40)), Shim: size(), Low: 13 * mm / 100, High: 21 * mm / 100,
+			Aim: 17 * mm / 100,
 		})
 	}
 	for range stock {
@@ -87,7 +88,10 @@ func TestShimsEqualBruteForce(t *testing.T) {
 	}
 }
 
-func bruteShims(in valvetrain.ShimsInput, k int, used map[int]bool, bought int, dev length.Length, bestN int, bestD length.Length) (int, length.Length) {
+func bruteShims(
+	in valvetrain.ShimsInput, k int, used map[int]bool, bought int, dev length.Length, bestN int,
+	bestD length.Length,
+) (int, length.Length) {
 	if k == len(in.Buckets) {
 		if bought < bestN || bought == bestN && dev < bestD {
 			return bought, dev

@@ -43,20 +43,29 @@ type Language struct {
 
 // English is what the program was written in.
 var English = &Language{
-	Code: "en", Name: "English", sep: " ",
+	Code:   "en",
+	Name:   "English",
+	sep:    " ",
 	months: []string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"},
 	long: []string{
-		"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December",
+		"January", "February", "March", "April", "May", "June", "July", "August", "September", "October",
+		"November", "December",
 	},
 	days: []string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"},
 }
 
 // German is for the bench, the work sheet and the customer's page.
 var German = &Language{
-	Code: "de", Name: "Deutsch", sep: ". ", Comma: true,
-	months: []string{"Jan.", "Feb.", "März", "Apr.", "Mai", "Juni", "Juli", "Aug.", "Sept.", "Okt.", "Nov.", "Dez."},
+	Code:  "de",
+	Name:  "Deutsch",
+	sep:   ". ",
+	Comma: true,
+	months: []string{
+		"Jan.", "Feb.", "März", "Apr.", "Mai", "Juni", "Juli", "Aug.", "Sept.", "Okt.", "Nov.", "Dez.",
+	},
 	long: []string{
-		"Januar", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November", "Dezember",
+		"Januar", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November",
+		"Dezember",
 	},
 	days: []string{"So", "Mo", "Di", "Mi", "Do", "Fr", "Sa"},
 }
@@ -124,7 +133,8 @@ func (l *Language) Own(sentence string) (string, bool) {
 func (l *Language) Sentences() []string { return slices.Sorted(maps.Keys(l.plain)) }
 
 // Say says a sentence, filled as by fmt.Sprintf. A Text among the arguments is said in the same
-// language, a time.Time is written as a day without its year; a sentence that the language has no words for is said in English.
+// language, a time.Time is written as a day without its year; a sentence that the language has no
+// words for is said in English.
 func (l *Language) Say(sentence string, args ...any) string {
 	own, ok := l.plain[sentence]
 	if !ok {

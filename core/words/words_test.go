@@ -31,23 +31,28 @@ func TestCountsTakeTheirPlural(t *testing.T) {
 		n    int
 		want string
 	}{
-		{words.English, 1, "in 1 day"}, {words.English, 3, "in 3 days"}, {words.German, 1, "in 1 Tag"}, {words.German, 0, "in 0 Tagen"},
+		{words.English, 1, "in 1 day"}, {words.English, 3, "in 3 days"}, {words.German, 1, "in 1 Tag"},
+		{words.German, 0, "in 0 Tagen"},
 	} {
 		assert.Equal(t, c.want, c.in.Say("in %d days", c.n))
 	}
-	assert.Equal(t, "length 1200", words.English.Say("length %d", 1200), "no sign between thousands: it would be read as a decimal one")
-	assert.Equal(t, "Länge unbekannt %", words.German.Say("Länge unbekannt %"), "without anything to fill it a sentence stays as it is")
+	assert.Equal(t, "length 1200", words.English.Say("length %d", 1200),
+		"no sign between thousands: it would be read as a decimal one")
+	assert.Equal(t, "Länge unbekannt %", words.German.Say("Länge unbekannt %"),
+		"without anything to fill it a sentence stays as it is")
 }
 
 func TestTextsFillTexts(t *testing.T) {
-	said := words.Of("%s %s, allowed %s", words.Mid("Guide clearance"), "0.110 mm", words.Of("%s to %s", "0.040", "0.095 mm"))
+	said := words.Of("%s %s, allowed %s", words.Mid("Guide clearance"), "0.110 mm",
+		words.Of("%s to %s", "0.040", "0.095 mm"))
 	assert.Equal(t, "guide clearance 0.110 mm, allowed 0.040 to 0.095 mm", said.String())
 	assert.Equal(t, "Führungsspiel 0.110 mm, erlaubt 0.040 bis 0.095 mm", said.In(words.German))
 
 	all := words.Join("; ", words.Text{}, said, words.Of("and more"))
 	assert.Equal(t, "guide clearance 0.110 mm, allowed 0.040 to 0.095 mm; and more", all.String())
 	assert.Empty(t, words.Join("; ").String())
-	assert.Equal(t, "5 % sound", words.Join(" % ", words.Of("5"), words.Of("sound")).String(), "what stands between is no format")
+	assert.Equal(t, "5 % sound", words.Join(" % ", words.Of("5"), words.Of("sound")).String(),
+		"what stands between is no format")
 
 	stored, err := json.Marshal(words.Join("; ", said, words.Of("%d marks", 2)))
 	require.NoError(t, err)
@@ -92,7 +97,8 @@ func TestLanguagesAreSharedBySeveral(t *testing.T) {
 	for i := range 8 {
 		all.Go(func() {
 			for range 200 {
-				assert.Equal(t, "Kein Plan gespeichert: nur die Grenzwerte sind bekannt.", words.German.Say("No plan was kept: only the limits are known."))
+				assert.Equal(t, "Kein Plan gespeichert: nur die Grenzwerte sind bekannt.",
+					words.German.Say("No plan was kept: only the limits are known."))
 				assert.NotEmpty(t, words.All[i%2].Say("in %d days", i))
 			}
 		})

@@ -123,8 +123,10 @@ func TestArrowsPointOneWay(t *testing.T) {
 			}
 			if part == "core" {
 				host, _, _ := strings.Cut(imp, "/")
-				assert.True(t, !strings.Contains(host, ".") || strings.HasPrefix(imp, "gonum.org/") || strings.HasPrefix(imp, "golang.org/x/text/"), "core imports %s", imp)
-				assert.NotContains(t, []string{"os", "net/http", "log", "database/sql", "html/template"}, imp, "%s does I/O", p.ImportPath)
+				assert.True(t, !strings.Contains(host, ".") || strings.HasPrefix(imp, "gonum.org/") ||
+					strings.HasPrefix(imp, "golang.org/x/text/"), "core imports %s", imp)
+				assert.NotContains(t, []string{"os", "net/http", "log", "database/sql", "html/template"}, imp, "%s does I/O",
+					p.ImportPath)
 			}
 		}
 	}
@@ -147,7 +149,9 @@ func TestCoreLooksAtNoClock(t *testing.T) {
 		ast.Inspect(f, func(n ast.Node) bool {
 			if sel, ok := n.(*ast.SelectorExpr); ok {
 				if pkg, ok := sel.X.(*ast.Ident); ok && pkg.Name == "time" {
-					assert.NotContains(t, []string{"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "NewTimer", "NewTicker", "Tick"}, sel.Sel.Name, path)
+					assert.NotContains(t, []string{
+						"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "NewTimer", "NewTicker", "Tick",
+					}, sel.Sel.Name, path)
 				}
 			}
 			return true

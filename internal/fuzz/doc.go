@@ -9,7 +9,10 @@ import (
 )
 
 // pieces are what a file is spoilt with.
-var pieces = []string{";", ",", "\n", "\r", "\"", "\x00", "\ufeff", "\xff", "-", "1e9", " ", "\t", "PK\x03\x04", "=1+1", "99999999999999999999"}
+var pieces = []string{
+	";", ",", "\n", "\r", "\"", "\x00", "\ufeff", "\xff", "-", "1e9", " ", "\t", "PK\x03\x04", "=1+1",
+	"99999999999999999999",
+}
 
 // Spoil returns some text spoilt at random places: pieces of it left out, doubled, exchanged for
 // others.

@@ -31,9 +31,11 @@ var ids atomic.Int64
 
 // good is what is written into the fields of the records, all of it passing.
 var good = map[string]string{
-	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0", "guides": "yes", "threads": "yes", "ways": "yes", "places": "yes",
+	"pressure": "2bar", "water": "60C", "minutes": "20", "leaks": "0", "guides": "yes", "threads": "yes",
+	"ways": "yes", "places": "yes",
 	"seals": "yes", "order": "yes", "keepers": "yes",
-	"baseline": "84kPa", "vacuum": "82 82 81 kPa", "paste": "fine", "passes": "3", "ring": "yes", "how": "stitched", "by": "Odo",
+	"baseline": "84kPa", "vacuum": "82 82 81 kPa", "paste": "fine", "passes": "3", "ring": "yes",
+	"how": "stitched", "by": "Odo",
 	"thread": "M10", "insert": "2 D", "drill": "10.4 mm",
 }
 
@@ -77,7 +79,10 @@ func (f *Fixture) File(t testing.TB, tag string) *headfile.File {
 func (f *Fixture) Sweep(t testing.TB, tag, code, stage string, spot trade.Spot, text string) bench.SweepForm {
 	t.Helper()
 	c, _ := trade.ByCode(code)
-	form := bench.SweepForm{Characteristic: code, Stage: stage, Entries: []bench.Entry{{ClientID: ID(), Spot: spot, Text: text}}}
+	form := bench.SweepForm{
+		Characteristic: code, Stage: stage,
+		Entries: []bench.Entry{{ClientID: ID(), Spot: spot, Text: text}},
+	}
 	for _, tool := range f.File(t, tag).Tools {
 		if tool.Kind == c.ToolKind() && form.Tool == 0 {
 			form.Tool = tool.ID
@@ -197,7 +202,8 @@ func (f *Fixture) PlanOf(t testing.TB, tag string, ask headfile.PlanAsk) lead.Pl
 // School sets one of a head's schools.
 func (f *Fixture) School(t *testing.T, tag, name, value string) {
 	t.Helper()
-	require.NoError(t, lead.SetSchools(t.Context(), f.Shop, f.People[shop.Lead], ID(), tag, map[string]string{name: value}, nil))
+	require.NoError(t, lead.SetSchools(t.Context(), f.Shop, f.People[shop.Lead], ID(), tag,
+		map[string]string{name: value}, nil))
 }
 
 // Aim is the clearance the plan makes a position's guide for.
@@ -299,7 +305,9 @@ func (f *Fixture) ReadAll(t *testing.T, tag, stage string, all bool) {
 		}
 		for _, sp := range p.Spots(file.Layout) {
 			if _, read := have[p.Code+" "+sp.Key()]; all || !read {
-				form.Entries = append(form.Entries, bench.Entry{ClientID: ID(), Spot: sp, Text: soundText(file, p.Characteristic, sp)})
+				form.Entries = append(
+					form.Entries, bench.Entry{ClientID: ID(), Spot: sp, Text: soundText(file, p.Characteristic, sp)},
+				)
 			}
 		}
 		if form.Entries != nil {
@@ -318,7 +326,8 @@ func (f *Fixture) ApproveOnce(t *testing.T, tag string) {
 	t.Helper()
 	front := f.People[shop.Counter]
 	if v, err := quoting.MakeQuote(t.Context(), f.Shop, front, ID(), tag, quoting.Draft{}); err == nil {
-		require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, ID(), tag, v, quoting.Answer{Name: "its owner", Must: true}, "by telephone"))
+		require.NoError(t, quoting.ApproveVerbally(t.Context(), f.Shop, front, ID(), tag, v,
+			quoting.Answer{Name: "its owner", Must: true}, "by telephone"))
 	}
 }
 
@@ -330,17 +339,20 @@ func (f *Fixture) MendAll(t *testing.T, tag string) {
 	for _, x := range file.Standings(headfile.Stages...) {
 		if x.Part == trade.MarkCode {
 			if x.Grade != "mended" && x.Grade != "stamp" {
-				require.NoError(t, bench.Mark(ctx, f.Shop, tech, tag, bench.MarkForm{WriteID: ID(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: x.ID}))
+				require.NoError(t, bench.Mark(ctx, f.Shop, tech, tag,
+					bench.MarkForm{WriteID: ID(), Grade: "mended", Stage: headfile.AfterRepair, Replaces: x.ID}))
 			}
 			continue
 		}
 		p, _ := trade.PartNamed(x.Part)
-		require.NoError(t, bench.Grade(ctx, f.Shop, tech, ID(), tag, x.Part, headfile.AfterRepair, map[string]string{x.Position: p.Grades[0].Code}, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, ID(), tag, x.Part, headfile.AfterRepair,
+			map[string]string{x.Position: p.Grades[0].Code}, nil))
 	}
 	for _, v := range file.Layout.Valves {
 		for _, c := range file.Tray(v.ID) {
 			if c.State == "missing" || c.Trust.Sentence != "" {
-				require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, ID(), tag, map[string]string{v.ID + "/" + c.Part: "own"}, ""))
+				require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, ID(), tag,
+					map[string]string{v.ID + "/" + c.Part: "own"}, ""))
 			}
 		}
 	}

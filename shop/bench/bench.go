@@ -49,7 +49,9 @@ type SweepForm struct {
 // and Why is needed. Errors are keyed by spot ("2E1.top.A"), or "tool", "why", "stage"; the
 // sweep comes with them. An entry whose client id is known already is passed over: it was
 // written before.
-func Record(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, f SweepForm) (*headfile.File, error) {
+func Record(
+	ctx context.Context, s *shop.Shop, a shop.Actor, tag string, f SweepForm,
+) (*headfile.File, error) {
 	if err := a.Must("record a reading"); err != nil {
 		return nil, err
 	}
@@ -115,7 +117,8 @@ func Recorder(f *headfile.File, c trade.Characteristic, form SweepForm) (*record
 		errs.Addf("tool", "it is retired: take another")
 	}
 	if z, checked := f.Checks[rec.tool.ID]; checked && !z.Passed {
-		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first", rec.tool.Text(z.OffNM))
+		errs.Addf("tool", "it failed its zero check (%s off): set it right and check it again first",
+			rec.tool.Text(z.OffNM))
 	}
 	rec.entry = trade.Entry{Mode: form.Mode, Leaves: rec.tool.Set(), Division: rec.tool.Resolution}
 	if m, ok := trade.ModeNamed(form.Mode); form.Mode != "" && !ok {
@@ -191,9 +194,22 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		return nil
 	}
 	r := store.Reading{
-		ClientID: e.ClientID, HeadID: rec.file.ID, Characteristic: rec.c.Code, Position: e.Spot.Position, Place: e.Spot.Place, Dir: e.Spot.Dir,
-		Stage: rec.form.Stage, Typed: strings.TrimSpace(e.Text), NM: v.At, GoNM: v.Go, NoGoNM: v.NoGo, Bracket: v.Bracket,
-		ToolID: rec.tool.ID, Method: "direct", PersonID: by.person, At: by.at,
+		ClientID:       e.ClientID,
+		HeadID:         rec.file.ID,
+		Characteristic: rec.c.Code,
+		Position:       e.Spot.Position,
+		Place:          e.Spot.Place,
+		Dir:            e.Spot.Dir,
+		Stage:          rec.form.Stage,
+		Typed:          strings.TrimSpace(e.Text),
+		NM:             v.At,
+		GoNM:           v.Go,
+		NoGoNM:         v.NoGo,
+		Bracket:        v.Bracket,
+		ToolID:         rec.tool.ID,
+		Method:         "direct",
+		PersonID:       by.person,
+		At:             by.at,
 	}
 	r.Typed = rec.said(entry, r.Typed, v)
 	if !v.Bracket { // the bracket itself is the doubt
@@ -208,28 +224,14 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 		r.Typed = worked
 	}
 	if before, err := tx.ReadingByClient(e.ClientID); err == nil {
-		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM || before.ToolID != r.ToolID {
+		if before.HeadID != r.HeadID || before.NM != r.NM || before.NoGoNM != r.NoGoNM ||
+			before.ToolID != r.ToolID {
 			errs.Addf(key, "this reading was sent before with another value: load the page again")
 		}
 		return nil
 	}
-	if old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(r)]; ok {
-		if rec.same(old, r) {
-			return nil // however it was typed, it says nothing new
-		}
-		r.Supersedes, r.Why = &old.ID, rec.form.Why
-		if r.Why == "" {
-			r.Why = rec.again(old, r)
-		}
-		switch {
-		case r.Why != "":
-		case old.ToolID != r.ToolID:
-			errs.Addf(key, "%s has read it already as %s, with less doubt: say below why this is better", words.Of(rec.toolName(old)), words.Of(old.Typed))
-			return nil
-		default:
-			errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
-			return nil
-		}
+	if !rec.stands(errs, key, &r) {
+		return nil
 	}
 	if len(errs) > 0 {
 		return nil
@@ -239,6 +241,32 @@ func (rec *recorder) one(tx store.DB, errs field.Errors, by stamp, e Entry) erro
 	}
 	rec.file.Add(r)
 	return nil
+}
+
+// stands tells whether a reading is one beside what stands at its spot: it says something new, and why where
+// it takes another's place.
+func (rec *recorder) stands(errs field.Errors, key string, r *store.Reading) bool {
+	old, ok := rec.file.Standing(r.Stage)[headfile.SpotKey(*r)]
+	if !ok {
+		return true
+	}
+	if rec.same(old, *r) {
+		return false // however it was typed, it says nothing new
+	}
+	r.Supersedes, r.Why = &old.ID, rec.form.Why
+	if r.Why == "" {
+		r.Why = rec.again(old, *r)
+	}
+	switch {
+	case r.Why != "":
+		return true
+	case old.ToolID != r.ToolID:
+		errs.Addf(key, "%s has read it already as %s, with less doubt: say below why this is better",
+			words.Of(rec.toolName(old)), words.Of(old.Typed))
+	default:
+		errs.Addf(key, "it was read before as %s: say below why this corrects it", old.Typed)
+	}
+	return false
 }
 
 // said is what was typed as it is kept: with its unit where a bare number would mean another one when it is
@@ -253,10 +281,11 @@ func (rec *recorder) said(entry trade.Entry, typed string, v gauge.Value) string
 	return typed
 }
 
-// same tells whether a reading is what stands there already: the same size by the same tool, with nothing done
-// since and no reason given.
+// same tells whether a reading is what stands there already: the same size by the same tool, with
+// nothing done since and no reason given.
 func (rec *recorder) same(old, r store.Reading) bool {
-	return old.NM == r.NM && old.GoNM == r.GoNM && old.NoGoNM == r.NoGoNM && old.Bracket == r.Bracket && old.ToolID == r.ToolID &&
+	return old.NM == r.NM && old.GoNM == r.GoNM && old.NoGoNM == r.NoGoNM && old.Bracket == r.Bracket &&
+		old.ToolID == r.ToolID &&
 		strings.TrimSpace(rec.form.Why) == "" && !rec.file.Worked(old)
 }
 

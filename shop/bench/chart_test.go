@@ -21,7 +21,8 @@ func TestAToolThatDriftsIsSeenBeforeItFails(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner, tech := t.Context(), f.People[shop.Owner], f.People[shop.Technician]
 	form := library.ToolForm{
-		WriteID: shoptest.ID(), Name: "Spare bore gauge", Kind: "bore gauge", Resolution: "0.001", U: "0.004", Standard: "8", Tolerance: "0.003",
+		WriteID: shoptest.ID(), Name: "Spare bore gauge", Kind: "bore gauge", Resolution: "0.001", U: "0.004", Standard: "8",
+		Tolerance: "0.003",
 	}
 	require.NoError(t, library.AddTool(ctx, f.Shop, owner, form))
 	tools, err := library.Tools(ctx, f.Shop)

@@ -16,7 +16,10 @@ import (
 
 // Grade writes the grades of a part at positions, by position; a grade that is there
 // already is replaced by a new finding. Errors are keyed by position, or "part", "stage".
-func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, stage string, grades, notes map[string]string) error {
+func Grade(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, stage string,
+	grades, notes map[string]string,
+) error {
 	if err := a.Must("record a reading"); err != nil {
 		return err
 	}
@@ -43,8 +46,14 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 				continue
 			}
 			x := store.Finding{
-				HeadID: f.ID, Part: part, Grade: code, Position: position, Note: shop.Optional(errs, position, notes[position], 200), Stage: stage,
-				PersonID: a.ID, At: s.Now(),
+				HeadID:   f.ID,
+				Part:     part,
+				Grade:    code,
+				Position: position,
+				Note:     shop.Optional(errs, position, notes[position], 200),
+				Stage:    stage,
+				PersonID: a.ID,
+				At:       s.Now(),
 			}
 			if old, there := f.Graded(part, position, stage); there {
 				if old.Grade == code && old.Note == x.Note {
@@ -62,8 +71,8 @@ func Grade(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, part, 
 	})
 }
 
-// MarkForm is a mark on the map as typed. X and Y are from the face's lower left corner, as it lies on the bench,
-// without a unit in Unit; millimetres where that is empty.
+// MarkForm is a mark on the map as typed. X and Y are from the face's lower left corner, as it lies
+// on the bench, without a unit in Unit; millimetres where that is empty.
 type MarkForm struct {
 	WriteID, Grade, X, Y, Note, Stage string
 	Unit                              string
@@ -81,8 +90,13 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 	return headfile.OnHead(ctx, s, m.WriteID, tag, func(tx store.DB, f *headfile.File) error {
 		errs := field.Errors{}
 		x := store.Finding{
-			HeadID: f.ID, Part: trade.MarkCode, Grade: m.Grade, Stage: m.Stage, Note: shop.Optional(errs, "note", m.Note, 200), PersonID: a.ID,
-			At: s.Now(),
+			HeadID:   f.ID,
+			Part:     trade.MarkCode,
+			Grade:    m.Grade,
+			Stage:    m.Stage,
+			Note:     shop.Optional(errs, "note", m.Note, 200),
+			PersonID: a.ID,
+			At:       s.Now(),
 		}
 		if _, ok := p.Grade(m.Grade); !ok {
 			errs.Addf("grade", "what is it?")
@@ -97,7 +111,8 @@ func Mark(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, m MarkFor
 			errs.Addf("stage", "this head is closed: its findings stand")
 		}
 		if m.Replaces != 0 {
-			i := slices.IndexFunc(f.Standings(headfile.Stages...), func(o store.Finding) bool { return o.ID == m.Replaces && o.Part == trade.MarkCode })
+			i := slices.IndexFunc(f.Standings(headfile.Stages...),
+				func(o store.Finding) bool { return o.ID == m.Replaces && o.Part == trade.MarkCode })
 			if i < 0 {
 				return shop.ErrStale
 			}
@@ -142,12 +157,15 @@ func TestCracks(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, m
 	if !slices.Contains(CrackMethods, method) {
 		errs.Addf("method", "how was it tested?")
 	}
-	seen = shop.Required(errs, "seen", seen, "pressure, water, minutes, and what was seen: or that nothing was", 300)
+	seen = shop.Required(errs, "seen", seen, "pressure, water, minutes, and what was seen: or that nothing was",
+		300)
 	if err := errs.Err(); err != nil {
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		if err := tx.Add(&store.Note{HeadID: f.ID, Kind: headfile.CrackNote, Input: method, Text: seen, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Note{
+			HeadID: f.ID, Kind: headfile.CrackNote, Input: method, Text: seen, PersonID: a.ID, At: s.Now(),
+		}); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "crack test", method+": "+seen)

@@ -28,7 +28,8 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, tech := t.Context(), f.People[shop.Technician]
 	grade := func(stage, grade string) {
-		require.NoError(t, bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", stage, map[string]string{"2E1": grade}, nil))
+		require.NoError(t, bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", stage,
+			map[string]string{"2E1": grade}, nil))
 	}
 	grade(headfile.AsReceived, "light_pits")
 	grade(headfile.AsReceived, "burnt")
@@ -48,12 +49,14 @@ func TestGradesAreJudgedAndReplaced(t *testing.T) {
 	var errs field.Errors
 	require.ErrorAs(
 		t,
-		bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", headfile.AsReceived, map[string]string{"2E1": "melted", "9X9": "clean"}, nil),
+		bench.Grade(ctx, f.Shop, tech, shoptest.ID(), "T0404", "valve.face", headfile.AsReceived,
+			map[string]string{"2E1": "melted", "9X9": "clean"}, nil),
 		&errs,
 	)
 	assert.Contains(t, errs, "2E1")
 	assert.Contains(t, errs, "9X9")
-	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), "T0404", "valve.face", headfile.AsReceived, nil, nil), shop.ErrForbidden)
+	assert.ErrorIs(t, bench.Grade(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), "T0404", "valve.face",
+		headfile.AsReceived, nil, nil), shop.ErrForbidden)
 }
 
 func TestCrackIsAFindingUntilMended(t *testing.T) {
@@ -75,7 +78,8 @@ func TestCrackIsAFindingUntilMended(t *testing.T) {
 	_, still := f.File(t, "T0403").Now.Feature(crack.Key())
 	assert.False(t, still)
 	var errs field.Errors
-	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403", bench.MarkForm{WriteID: shoptest.ID(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
+	require.ErrorAs(t, bench.Mark(ctx, f.Shop, tech, "T0403",
+		bench.MarkForm{WriteID: shoptest.ID(), Grade: "smudge", X: "9000", Y: "-1", Stage: "soon"}), &errs)
 	assert.Len(t, errs, 4)
 }
 
@@ -83,7 +87,9 @@ func TestCrackIsAFindingUntilMended(t *testing.T) {
 func TestAMarkInInches(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, tech := t.Context(), f.People[shop.Technician]
-	mark := bench.MarkForm{WriteID: shoptest.ID(), Grade: "crack", X: "2", Y: "25.4 mm", Unit: "in", Stage: headfile.AsReceived}
+	mark := bench.MarkForm{
+		WriteID: shoptest.ID(), Grade: "crack", X: "2", Y: "25.4 mm", Unit: "in", Stage: headfile.AsReceived,
+	}
 	require.NoError(t, bench.Mark(ctx, f.Shop, tech, "T0403", mark))
 	is := f.File(t, "T0403").Standings(headfile.AsReceived)[0]
 	assert.Equal(t, [2]length.Length{2 * length.Inch, length.Inch}, [2]length.Length{is.X, is.Y})
@@ -118,7 +124,8 @@ func TestPhotoIsEncodedAnew(t *testing.T) {
 		assert.ErrorContains(t, err, "photo:", bad)
 	}
 	require.NoError(t, intake.ShowPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, false))
-	assert.ErrorIs(t, intake.ShowPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0402", n, true), shop.ErrNotFound, "not that head's")
+	assert.ErrorIs(t, intake.ShowPhoto(ctx, f.Shop, tech, shoptest.ID(), "T0402", n, true), shop.ErrNotFound,
+		"not that head's")
 }
 
 func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
@@ -132,23 +139,30 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 		}
 		return "no valve"
 	}
-	require.NoError(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/valve": "new"}, ""))
+	require.NoError(
+		t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/valve": "new"}, ""),
+	)
 	assert.Equal(t, "not measured yet: stem, margin", trust())
 	for _, place := range []string{"top", "middle", "bottom"} {
-		require.NoError(t, f.Typed(ctx, tech, "T0405", f.Sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
+		require.NoError(t, f.Typed(ctx, tech, "T0405",
+			f.Sweep(t, "T0405", "stem.dia", headfile.AfterRepair, trade.Spot{Position: "1I1", Place: place}, "8.981")))
 	}
-	require.NoError(t, f.Typed(ctx, tech, "T0405", f.Sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
+	require.NoError(t, f.Typed(ctx, tech, "T0405",
+		f.Sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "1.6")))
 	assert.Contains(t, trust(), "its stem is 8.981 mm, 8.952 to 8.966 mm allowed")
 	var errs field.Errors
-	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/valve": "inferred"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405",
+		map[string]string{"1I1/valve": "inferred"}, ""), &errs)
 	assert.Contains(t, errs.Message("evidence"), "inferred")
-	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/wing": "new"}, ""), &errs)
+	require.ErrorAs(t, bench.PlaceParts(ctx, f.Shop, tech, shoptest.ID(), "T0405", map[string]string{"1I1/wing": "new"},
+		""), &errs)
 }
 
 func TestMixedBoxOfTheDemo(t *testing.T) {
 	f := shoptest.Open(t).File(t, "T0412")
 	got, err := bench.Sort(f, []bench.LooseForm{
-		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"}, {Name: "c", Head: "54", State: "dry"},
+		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"},
+		{Name: "c", Head: "54", State: "dry"},
 		{Name: "d", Head: "50", Ring: "4.2", State: "dry"},
 	})
 	require.NoError(t, err)
@@ -175,7 +189,8 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 		Rows: map[string]library.LimitEntry{"seal.vacuum/intake": {High: "4", Source: "shop practice"}},
 	})
 	require.NoError(t, err)
-	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner,
+		intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "failed"})
 	require.NoError(t, err)
 	rec := func(code, place, text string) {
 		spot := trade.Spot{Position: "3I1", Place: place}
@@ -198,7 +213,10 @@ func TestVacuumThatTurnsWithTheValve(t *testing.T) {
 func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner, tech := t.Context(), f.People[shop.Owner], f.People[shop.Technician]
-	own := library.OwnForm{WriteID: shoptest.ID(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length", Stat: headfile.OwnStats[1], ToolKind: "caliper"}
+	own := library.OwnForm{
+		WriteID: shoptest.ID(), Label: "Fin crack gap", Spot: trade.AtCylinder, Unit: "length",
+		Stat: headfile.OwnStats[1], ToolKind: "caliper",
+	}
 	require.NoError(t, library.AddOwn(ctx, f.Shop, owner, 1, own))
 	own.WriteID = shoptest.ID()
 	assert.ErrorContains(t, library.AddOwn(ctx, f.Shop, owner, 1, own), "of that name")
@@ -209,7 +227,8 @@ func TestOwnCharacteristicIsReadAndJudged(t *testing.T) {
 		Rows: map[string]library.LimitEntry{"own.1.1.spread/": {High: "0.2", Source: "shop practice"}},
 	})
 	require.NoError(t, err)
-	tag, err := intake.TakeIn(ctx, f.Shop, owner, intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
+	tag, err := intake.TakeIn(ctx, f.Shop, owner,
+		intake.IntakeForm{WriteID: shoptest.ID(), Customer: "X", Machine: "Y", Model: "1", Kind: "rebuild"})
 	require.NoError(t, err)
 	for at, text := range map[string]string{"C1": "1.0", "C2": "1.1", "C3": "1.35", "C4": "1.0"} {
 		form := bench.SweepForm{
@@ -228,15 +247,20 @@ func TestSecondPersonConfirmsASheet(t *testing.T) {
 	f := shoptest.Open(t)
 	m, err := library.ModelOf(t.Context(), f.Shop, 1)
 	require.NoError(t, err)
-	assert.ErrorContains(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Owner], shoptest.ID(), 1, m.Sheet.Version), "a second person")
-	assert.ErrorIs(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), 1, m.Sheet.Version-1), shop.ErrStale)
+	assert.ErrorContains(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Owner], shoptest.ID(), 1,
+		m.Sheet.Version), "a second person")
+	assert.ErrorIs(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), 1, m.Sheet.Version-1),
+		shop.ErrStale)
 	require.NoError(t, library.ConfirmSheet(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), 1, m.Sheet.Version))
 }
 
 func TestStudyGoesIntoTheRegister(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner := t.Context(), f.People[shop.Owner]
-	form := bench.StudyForm{WriteID: shoptest.ID(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2, Cells: map[string]string{}}
+	form := bench.StudyForm{
+		WriteID: shoptest.ID(), What: "ring", People: []string{"Ilka", "Odo", ""}, Parts: 5, Trials: 2,
+		Cells: map[string]string{},
+	}
 	for p, person := range []string{"8.0", "8.001"} {
 		for k := range 5 {
 			form.Cells[string(rune('0'+p))+"."+string(rune('0'+k))+".0"] = person + string(rune('0'+k))
@@ -250,7 +274,8 @@ func TestStudyGoesIntoTheRegister(t *testing.T) {
 	require.NoError(t, bench.TakeU(ctx, f.Shop, owner, shoptest.ID(), 1, tool.Studies[0].Study.ID))
 	tool, err = bench.Tool(ctx, f.Shop, 1)
 	require.NoError(t, err)
-	assert.Equal(t, gauge.ToolU(tool.CalU, tool.Studies[0].UNM, tool.Resolution), tool.U, "certificate, study and display together")
+	assert.Equal(t, gauge.ToolU(tool.CalU, tool.Studies[0].UNM, tool.Resolution), tool.U,
+		"certificate, study and display together")
 	assert.ErrorIs(t, bench.TakeU(ctx, f.Shop, f.People[shop.Lead], shoptest.ID(), 1, 1), shop.ErrForbidden)
 }
 

@@ -33,7 +33,10 @@ func TestOneLeafIsReadByTheSetInHand(t *testing.T) {
 		}
 	}
 	require.Equal(t, "feelers", feelers.Kind)
-	change := library.ToolForm{WriteID: shoptest.ID(), Name: feelers.Name, Kind: feelers.Kind, Resolution: "0.01", U: "", Leaves: "0.10 0.15 0.20"}
+	change := library.ToolForm{
+		WriteID: shoptest.ID(), Name: feelers.Name, Kind: feelers.Kind, Resolution: "0.01", U: "",
+		Leaves: "0.10 0.15 0.20",
+	}
 	require.NoError(t, library.ChangeTool(ctx, f.Shop, owner, feelers.ID, change))
 
 	var errs field.Errors

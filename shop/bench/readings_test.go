@@ -46,7 +46,8 @@ func TestBadReadings(t *testing.T) {
 	f := shoptest.Open(t)
 	tech := f.People[shop.Technician]
 	for text, says := range map[string]string{
-		"abc": "not a number", "": "nothing", "8.5": "lies between", "0.355": "write the unit", "3 cubits": "unknown unit", "11m": "10 m", "-9": "lies between",
+		"abc": "not a number", "": "nothing", "8.5": "lies between", "0.355": "write the unit", "3 cubits": "unknown unit",
+		"11m": "10 m", "-9": "lies between",
 		"99999999999999999999999999999999999999999999999999": "too much",
 	} {
 		code, spot := "guide.bore", trade.Spot{Position: "1I1", Place: "top", Dir: "A"}
@@ -61,8 +62,11 @@ func TestBadReadings(t *testing.T) {
 		require.ErrorAs(t, f.Typed(t.Context(), tech, "T0407", form), &errs, text)
 		assert.Contains(t, errs.Message(spot.Key()), says, text)
 	}
-	form := f.Sweep(t, "T0407", "guide.bore", headfile.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"}, "8.01")
-	form.Entries = append(form.Entries, bench.Entry{ClientID: shoptest.ID(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01"})
+	form := f.Sweep(t, "T0407", "guide.bore", headfile.AsReceived, trade.Spot{Position: "9E9", Place: "top", Dir: "A"},
+		"8.01")
+	form.Entries = append(form.Entries, bench.Entry{
+		ClientID: shoptest.ID(), Spot: trade.Spot{Position: "1I1", Place: "top", Dir: "A"}, Text: "8.01",
+	})
 	var errs field.Errors
 	require.ErrorAs(t, f.Typed(t.Context(), tech, "T0407", form), &errs)
 	assert.Contains(t, errs.Message("9E9.top.A"), "no such place")
@@ -107,7 +111,9 @@ func TestFailedZeroCheck(t *testing.T) {
 	coarse := f.File(t, "T0401").Suspect[x.From[0]].ToolID
 	assert.ErrorIs(t, bench.Release(ctx, f.Shop, tech, shoptest.ID(), "T0401", coarse, "fine"), shop.ErrForbidden)
 	require.ErrorAs(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), "T0401", coarse, " "), &errs)
-	require.NoError(t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), "T0401", coarse, "same figure with the ring gauge"))
+	require.NoError(
+		t, bench.Release(ctx, f.Shop, chief, shoptest.ID(), "T0401", coarse, "same figure with the ring gauge"),
+	)
 	for _, z := range f.File(t, "T0401").Suspect {
 		assert.NotEqual(t, coarse, z.ToolID)
 	}
@@ -149,7 +155,8 @@ func TestReadAgainAfterWorkIsNoCorrection(t *testing.T) {
 	f := shoptest.Open(t)
 	tech := f.People[shop.Technician]
 	read := func(at, text string) error {
-		return f.Typed(t.Context(), tech, "T0405", f.Sweep(t, "T0405", "seat.width", headfile.AfterRepair, trade.Spot{Position: at}, text))
+		return f.Typed(t.Context(), tech, "T0405",
+			f.Sweep(t, "T0405", "seat.width", headfile.AfterRepair, trade.Spot{Position: at}, text))
 	}
 	file := f.File(t, "T0405")
 	i := slices.IndexFunc(file.Operations, func(o store.Operation) bool { return o.Code == "seat_cut" })
@@ -159,7 +166,9 @@ func TestReadAgainAfterWorkIsNoCorrection(t *testing.T) {
 	_ = read(at, "1.6")
 	require.ErrorContains(t, read(at, "1.75"), "why this corrects it")
 	was := len(f.File(t, "T0405").Readings)
-	standing := f.File(t, "T0405").Standing(headfile.AfterRepair)[headfile.SpotKey(store.Reading{Characteristic: "seat.width", Position: at})]
+	standing := f.File(t, "T0405").Standing(headfile.AfterRepair)[headfile.SpotKey(
+		store.Reading{Characteristic: "seat.width", Position: at},
+	)]
 	require.NoError(t, read(at, standing.Typed+" mm"), "the same again, however it is typed, is nothing new")
 	assert.Len(t, f.File(t, "T0405").Readings, was)
 	newest := file.Readings[len(file.Readings)-1].ID
@@ -172,10 +181,13 @@ func TestReadAgainAfterWorkIsNoCorrection(t *testing.T) {
 		return tx.Add(&again)
 	}))
 	stands := func() store.Reading {
-		return f.File(t, "T0405").Standing(headfile.AfterRepair)[headfile.SpotKey(store.Reading{Characteristic: "seat.width", Position: at})]
+		return f.File(t, "T0405").Standing(headfile.AfterRepair)[headfile.SpotKey(
+			store.Reading{Characteristic: "seat.width", Position: at},
+		)]
 	}
 	left := func() int {
-		i := slices.IndexFunc(f.File(t, "T0405").Progress(headfile.AfterRepair), func(p headfile.Progress) bool { return p.Code == "seat.width" })
+		i := slices.IndexFunc(f.File(t, "T0405").Progress(headfile.AfterRepair),
+			func(p headfile.Progress) bool { return p.Code == "seat.width" })
 		return f.File(t, "T0405").Progress(headfile.AfterRepair)[i].Read
 	}
 	before := left()

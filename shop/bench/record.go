@@ -19,7 +19,10 @@ import (
 
 // RecordWork writes an operation's record, once or for a position, and judges it. What
 // fails stops the operation and asks the lead. Errors are keyed "rec/POSITION/FIELD".
-func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, rows map[string]map[string]string) error {
+func RecordWork(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int,
+	rows map[string]map[string]string,
+) error {
 	if err := a.Must("work an operation"); err != nil {
 		return err
 	}
@@ -34,7 +37,8 @@ func RecordWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 
 // KeepRecord is RecordWork within a transaction, under the id of the write.
 func KeepRecord(
-	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, under string, o store.Operation, rows map[string]map[string]string,
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, under string, o store.Operation,
+	rows map[string]map[string]string,
 ) error {
 	form := f.RecordOf(o.Code)
 	if form == nil {
@@ -73,7 +77,8 @@ func KeepRecord(
 			bad = append(bad, words.Join(" ", words.Of(position), say))
 		}
 		if err := tx.Add(&store.OpRecord{
-			OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), Said: say.Kept(), OK: said.OK, PersonID: a.ID, At: s.Now(),
+			OperationID: o.ID, Kind: o.Code, Position: position, Data: string(data), Said: say.Kept(), OK: said.OK,
+			PersonID: a.ID, At: s.Now(),
 		}); err != nil {
 			return err
 		}
@@ -98,18 +103,34 @@ func KeepRecord(
 
 // recordReadings writes what a record says as readings too: both are one and the same data.
 // It takes the shop's first tool of the kind; without one there is only the record.
-func recordReadings(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, form *trade.Record, writeID, position string, v trade.Values) error {
+func recordReadings(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, form *trade.Record,
+	writeID, position string, v trade.Values,
+) error {
 	for n, r := range head.FieldReadings(form, head.Record{Position: position, Values: v}) {
 		c, _ := trade.ByCode(r.Of)
-		i := slices.IndexFunc(f.Tools, func(t store.Tool) bool { return t.RetiredAt == nil && slices.Contains(c.Tools, t.Kind) })
+		i := slices.IndexFunc(
+			f.Tools, func(t store.Tool) bool { return t.RetiredAt == nil && slices.Contains(c.Tools, t.Kind) },
+		)
 		if i < 0 {
 			continue
 		}
 		t := f.Tools[i]
 		row := store.Reading{
-			ClientID: shop.HashToken(fmt.Sprint(writeID, "/", position, "/", n))[:40], HeadID: f.ID, Characteristic: r.Of, Position: r.Spot.Position,
-			Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: headfile.AfterRepair,
-			Typed: r.Typed, NM: r.Value.At, U: t.Doubt(r.Value.At), ToolID: t.ID, Method: "record", PersonID: a.ID, At: s.Now(),
+			ClientID:       shop.HashToken(fmt.Sprint(writeID, "/", position, "/", n))[:40],
+			HeadID:         f.ID,
+			Characteristic: r.Of,
+			Position:       r.Spot.Position,
+			Place:          r.Spot.Place,
+			Dir:            r.Spot.Dir,
+			Stage:          headfile.AfterRepair,
+			Typed:          r.Typed,
+			NM:             r.Value.At,
+			U:              t.Doubt(r.Value.At),
+			ToolID:         t.ID,
+			Method:         "record",
+			PersonID:       a.ID,
+			At:             s.Now(),
 		}
 		if old, ok := f.Standing(headfile.AfterRepair)[headfile.SpotKey(row)]; ok {
 			if old.NM == row.NM && !f.Worked(old) {

@@ -99,11 +99,15 @@ func KeepStudy(ctx context.Context, s *shop.Shop, a shop.Actor, tool uint, f Stu
 		return err
 	}
 	_, err = s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
-		st := store.Study{ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.U(), PersonID: a.ID, At: s.Now()}
+		st := store.Study{
+			ToolID: tool, What: strings.TrimSpace(f.What), Data: string(data), UNM: out.U(), PersonID: a.ID,
+			At: s.Now(),
+		}
 		if err := tx.Add(&st); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "study kept", fmt.Sprintf("%s: U %s", t.Name, t.Text(out.U())))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, t.ID), "study kept",
+			fmt.Sprintf("%s: U %s", t.Name, t.Text(out.U())))
 	})
 	return err
 }

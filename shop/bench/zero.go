@@ -140,19 +140,21 @@ func (t ToolPage) ChartSays(reader length.Unit) []string {
 	}
 	if left, moves := c.Left(t.Tolerance); moves {
 		days := checks[len(checks)-1].At.Sub(checks[0].At).Hours() / 24 / float64(len(checks)-1)
-		said := fmt.Sprintf("It moves by %s from check to check: ", t.Roughly(quantity.Amount(math.Round(math.Abs(c.Step))), reader))
+		said := fmt.Sprintf("It moves by %s from check to check: ",
+			t.Roughly(quantity.Amount(math.Round(math.Abs(c.Step))), reader))
 		if left == 0 {
 			said += "the next may fail. Set it right before it takes readings with it."
 		} else {
-			said += fmt.Sprintf("%s until it is off by more than it may, some %.0f days.", shop.Plural(left, "more check"), float64(left)*days)
+			said += fmt.Sprintf("%s until it is off by more than it may, some %.0f days.",
+				shop.Plural(left, "more check"), float64(left)*days)
 		}
 		out = append(out, said)
 	}
 	return out
 }
 
-// Delivered lists the heads that have left with readings of a tool whose zero check failed afterwards: whoever
-// leads calls their customers, and releases what holds all the same.
+// Delivered lists the heads that have left with readings of a tool whose zero check failed
+// afterwards: whoever leads calls their customers, and releases what holds all the same.
 func Delivered(ctx context.Context, s *shop.Shop) ([]store.Suspected, error) {
 	return s.Store.Read(ctx).DeliveredSuspect(0)
 }
@@ -165,7 +167,9 @@ func Overdue(s *shop.Shop, t store.Tool) bool {
 // CheckZero records what a tool read on its standard. Off by more than its tolerance the
 // check has failed: the tool is blocked until a good check, and the readings made with it
 // since its last good check are suspect.
-func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool uint, typed string) (passed bool, err error) {
+func CheckZero(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, tool uint, typed string,
+) (passed bool, err error) {
 	if err := a.Must("check a tool"); err != nil {
 		return false, err
 	}
@@ -190,8 +194,14 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 			return "", err
 		}
 		z := store.ZeroCheck{
-			AfterReading: last, ToolID: tool, Typed: strings.TrimSpace(typed), ReadNM: read, OffNM: off, Passed: off.Abs() <= t.Tolerance,
-			PersonID: a.ID, At: s.Now(),
+			AfterReading: last,
+			ToolID:       tool,
+			Typed:        strings.TrimSpace(typed),
+			ReadNM:       read,
+			OffNM:        off,
+			Passed:       off.Abs() <= t.Tolerance,
+			PersonID:     a.ID,
+			At:           s.Now(),
 		}
 		if err := tx.Add(&z); err != nil {
 			return "", err
@@ -203,14 +213,17 @@ func CheckZero(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 		}
 		said := map[bool]string{true: "passed", false: "failed"}[z.Passed]
 		return strconv.FormatBool(z.Passed), s.NoteAbout(
-			tx, a, shop.About(shop.OfTool, t.ID), "zero check", fmt.Sprintf("%s off by %s: %s", t.Name, t.Text(off), said),
+			tx, a, shop.About(shop.OfTool, t.ID), "zero check",
+			fmt.Sprintf("%s off by %s: %s", t.Name, t.Text(off), said),
 		)
 	})
 	return answer == "true", err
 }
 
 // Release lets a head's suspect readings with a tool stand, with the lead's reason.
-func Release(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, tool uint, reason string) error {
+func Release(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, tool uint, reason string,
+) error {
 	if err := a.Must("release readings"); err != nil {
 		return err
 	}
@@ -221,14 +234,18 @@ func Release(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag strin
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		if !slices.ContainsFunc(f.Readings, func(r store.Reading) bool { _, ok := f.Suspect[r.ID]; return ok && r.ToolID == tool }) {
+		if !slices.ContainsFunc(
+			f.Readings, func(r store.Reading) bool { _, ok := f.Suspect[r.ID]; return ok && r.ToolID == tool },
+		) {
 			return shop.ErrNotFound
 		}
 		last, err := tx.LastZeroCheck()
 		if err != nil {
 			return err
 		}
-		if err := tx.Add(&store.Release{HeadID: f.ID, AfterCheck: last, ToolID: tool, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(
+			&store.Release{HeadID: f.ID, AfterCheck: last, ToolID: tool, Reason: reason, PersonID: a.ID, At: s.Now()},
+		); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "readings released", reason)

@@ -138,29 +138,41 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, prices m
 		var rate *rated
 		if q.Approval != nil {
 			rate = at(q.TaxPPM, q.Currency)
-			rate.agreed = append(rate.agreed, bill.Agreed{Quote: q.Version, DiscountPPM: q.DiscountPPM, Minimum: q.MinimumCents})
+			rate.agreed = append(
+				rate.agreed, bill.Agreed{Quote: q.Version, DiscountPPM: q.DiscountPPM, Minimum: q.MinimumCents},
+			)
 		}
 		for _, l := range q.Lines {
 			r := Row{
-				Quote: q.Version, Line: l.Seq, Name: l.Name, Positions: l.Positions, Quoted: l.Cents(), Answered: q.Approval != nil,
-				Approved: q.Answers[l.Seq], Unpriced: l.Unpriced, Billed: on[[2]int{q.Version, l.Seq}],
+				Quote:     q.Version,
+				Line:      l.Seq,
+				Name:      l.Name,
+				Positions: l.Positions,
+				Quoted:    l.Cents(),
+				Answered:  q.Approval != nil,
+				Approved:  q.Answers[l.Seq],
+				Unpriced:  l.Unpriced,
+				Billed:    on[[2]int{q.Version, l.Seq}],
 			}
 			r.Done, r.Out = became(f, l)
 			a.Rows = append(a.Rows, r)
 			if rate != nil && r.Approved {
-				rate.work = append(rate.work, bill.Work{
-					Quote: q.Version, Line: l.Seq, Name: l.Name, Positions: l.Positions, Labour: l.LabourCents, Parts: l.PartsCents + prices[r.Key()],
-					Done: r.Done, Out: r.Out,
-				})
+				rate.work = append(rate.work, r.work(l, prices))
 			}
 		}
 	}
 	if f.Ended != "" && f.OwedCents > 0 { // it was said with its tax
 		rate := at(a.TaxPPM, a.Currency)
 		rate.agreed = append(rate.agreed, bill.Agreed{})
-		w := bill.Work{Line: 1, Name: "What was done until it went back", Labour: bill.Before(f.OwedCents, a.TaxPPM), Done: true}
+		w := bill.Work{
+			Line: 1, Name: "What was done until it went back", Labour: bill.Before(f.OwedCents, a.TaxPPM),
+			Done: true,
+		}
 		rate.work = append(rate.work, w)
-		a.Rows = append(a.Rows, Row{Line: 1, Name: w.Name, Quoted: w.Labour, Answered: true, Approved: true, Done: true, Billed: on[[2]int{0, 1}]})
+		a.Rows = append(a.Rows, Row{
+			Line: 1, Name: w.Name, Quoted: w.Labour, Answered: true, Approved: true, Done: true,
+			Billed: on[[2]int{0, 1}],
+		})
 	}
 	before := a.lines()
 	for _, r := range rates {
@@ -170,6 +182,20 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, prices m
 		}
 	}
 	a.Totals = bill.Sum(a.Next, a.TaxPPM)
+}
+
+// work is an approved line of a quote as it is billed.
+func (r Row) work(l store.QuoteLine, prices map[string]int64) bill.Work {
+	return bill.Work{
+		Quote:     r.Quote,
+		Line:      r.Line,
+		Name:      r.Name,
+		Positions: r.Positions,
+		Labour:    l.LabourCents,
+		Parts:     l.PartsCents + prices[r.Key()],
+		Done:      r.Done,
+		Out:       r.Out,
+	}
 }
 
 // standing is the bill that each line is on, by quote and line; credited bills have none.
@@ -202,7 +228,8 @@ func (a *Account) lines() []bill.Line {
 		}
 		for _, l := range b.Lines {
 			out = append(out, bill.Line{
-				Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions, Labour: l.LabourCents, Cents: l.Cents,
+				Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
+				Labour: l.LabourCents, Cents: l.Cents,
 			})
 		}
 	}
@@ -214,7 +241,8 @@ func (a *Account) lines() []bill.Line {
 func became(f *headfile.File, l store.QuoteLine) (done, out bool) {
 	at, left := strings.Fields(l.Positions), false
 	for _, o := range f.Operations {
-		if o.Code != l.Code || len(at) > 0 && len(o.At()) > 0 && !slices.ContainsFunc(o.At(), func(p string) bool { return slices.Contains(at, p) }) {
+		if o.Code != l.Code || len(at) > 0 && len(o.At()) > 0 &&
+			!slices.ContainsFunc(o.At(), func(p string) bool { return slices.Contains(at, p) }) {
 			continue
 		}
 		switch o.State {
@@ -231,7 +259,9 @@ func became(f *headfile.File, l store.QuoteLine) (done, out bool) {
 
 // Issue writes a bill of what can be billed now. typed are the prices, before tax, of parts whose price was
 // to follow, by the key of their row: without them their line is not billed.
-func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, typed map[string]string) error {
+func Issue(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, typed map[string]string,
+) error {
 	if err := a.Must("bill"); err != nil {
 		return err
 	}
@@ -260,7 +290,9 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 			return err
 		}
 		if len(acc.Next) == 0 {
-			return field.Only("bill", "there is nothing to bill: nothing that was said yes to is done and not billed yet")
+			return field.Only(
+				"bill", "there is nothing to bill: nothing that was said yes to is done and not billed yet",
+			)
 		}
 		v, err := tx.Settings()
 		if err != nil {
@@ -268,11 +300,13 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 		}
 		due := s.Now().AddDate(0, 0, max(0, shop.SettingsFor(v, tag).Int("bill_days")))
 		b := store.Bill{
-			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, NetCents: acc.Totals.Net, TaxCents: acc.Totals.Tax, Due: due, PersonID: a.ID, At: s.Now(),
+			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, NetCents: acc.Totals.Net,
+			TaxCents: acc.Totals.Tax, Due: due, PersonID: a.ID, At: s.Now(),
 		}
 		for i, l := range acc.Next {
 			b.Lines = append(b.Lines, store.BillLine{
-				Seq: i + 1, Kind: string(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions, LabourCents: l.Labour, Cents: l.Cents,
+				Seq: i + 1, Kind: string(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
+				LabourCents: l.Labour, Cents: l.Cents,
 			})
 		}
 		return add(s, tx, a, &b, "billed")
@@ -304,8 +338,16 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 		}
 		was := acc.Bills[i]
 		b := store.Bill{
-			HeadID: f.ID, Credits: &was.ID, Currency: was.Currency, TaxPPM: was.TaxPPM, NetCents: -was.NetCents, TaxCents: -was.TaxCents, Why: why,
-			Due: s.Now(), PersonID: a.ID, At: s.Now(),
+			HeadID:   f.ID,
+			Credits:  &was.ID,
+			Currency: was.Currency,
+			TaxPPM:   was.TaxPPM,
+			NetCents: -was.NetCents,
+			TaxCents: -was.TaxCents,
+			Why:      why,
+			Due:      s.Now(),
+			PersonID: a.ID,
+			At:       s.Now(),
 		}
 		for _, l := range was.Lines {
 			l.ID, l.BillID, l.LabourCents, l.Cents = 0, 0, -l.LabourCents, -l.Cents
@@ -328,7 +370,8 @@ func add(s *shop.Shop, tx store.DB, a shop.Actor, b *store.Bill, what string) (e
 	for i := range lines {
 		lines[i].BillID = b.ID
 	}
-	return errors.Join(tx.Add(&lines), s.Note(tx, a, b.HeadID, what, fmt.Sprintf("%s: %s %s", b.Number, shop.Cash(b.Gross()), b.Currency)))
+	return errors.Join(tx.Add(&lines), s.Note(tx, a, b.HeadID, what,
+		fmt.Sprintf("%s: %s %s", b.Number, shop.Cash(b.Gross()), b.Currency)))
 }
 
 // Ways of paying.

@@ -59,7 +59,8 @@ func TestAJobIsBilledAsItIsDone(t *testing.T) {
 	ctx, front := t.Context(), f.People[shop.Counter]
 	issue := func() error { return billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil) }
 	assert.ErrorContains(t, issue(), "nothing to bill")
-	assert.ErrorIs(t, billing.Issue(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0401", nil), shop.ErrForbidden)
+	assert.ErrorIs(t, billing.Issue(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0401", nil),
+		shop.ErrForbidden)
 
 	all := len(f.File(t, "T0401").Operations)
 	finished(t, f, 0, 2)
@@ -120,7 +121,8 @@ func TestABillIsCreditedAndWrittenAnew(t *testing.T) {
 	require.NoError(t, issue())
 	acc = account(t, f)
 	assert.Equal(t, was.Gross(), acc.Billed())
-	assert.Equal(t, []string{"-0001", "-0002", "-0003"}, []string{acc.Bills[0].Number[4:], acc.Bills[1].Number[4:], acc.Bills[2].Number[4:]})
+	assert.Equal(t, []string{"-0001", "-0002", "-0003"},
+		[]string{acc.Bills[0].Number[4:], acc.Bills[1].Number[4:], acc.Bills[2].Number[4:]})
 	assert.Error(t, f.Store.Write(ctx, func(tx store.DB) error {
 		return tx.Add(&store.Bill{Number: was.Number, HeadID: was.HeadID, PersonID: front.ID})
 	}))
@@ -131,7 +133,8 @@ func TestADepositAndTwoPayments(t *testing.T) {
 	f := ordered(t)
 	ctx, front := t.Context(), f.People[shop.Counter]
 	pay := func(sum, how, note string, back bool) error {
-		return billing.Pay(ctx, f.Shop, front, "T0401", billing.PayForm{WriteID: shoptest.ID(), Sum: sum, How: how, Note: note, Back: back})
+		return billing.Pay(ctx, f.Shop, front, "T0401",
+			billing.PayForm{WriteID: shoptest.ID(), Sum: sum, How: how, Note: note, Back: back})
 	}
 	require.NoError(t, pay("30.00", "cash", "deposit", false))
 	assert.Equal(t, int64(-30_00), account(t, f).Open(), "paid ahead")
@@ -148,7 +151,8 @@ func TestADepositAndTwoPayments(t *testing.T) {
 		sum, how, note, field string
 		back                  bool
 	}{
-		{"", "cash", "", "sum", false}, {"0", "cash", "", "sum", false}, {"-3", "cash", "", "sum", false}, {"5", "shells", "", "how", false},
+		{"", "cash", "", "sum", false}, {"0", "cash", "", "sum", false}, {"-3", "cash", "", "sum", false},
+		{"5", "shells", "", "how", false},
 		{"5", "cash", "", "paid_note", true}, {"900000", "cash", "too much", "sum", true},
 	} {
 		var errs field.Errors
@@ -235,14 +239,16 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 	require.Positive(t, open)
 	due := account(t, f).Bills[0].Due
 	remind := func(s *shop.Shop, told string) error {
-		return billing.Remind(ctx, s, front, "T0401", billing.RemindForm{WriteID: shoptest.ID(), Mail: told == "", Told: told})
+		return billing.Remind(ctx, s, front, "T0401",
+			billing.RemindForm{WriteID: shoptest.ID(), Mail: told == "", Told: told})
 	}
 	assert.ErrorContains(t, remind(f.Shop, ""), "nothing is open past its day")
 	assert.Equal(t, 0, account(t, f).Overdue(due.Add(23*time.Hour)))
 	late := f.At(due.Add(25 * time.Hour))
 	assert.Equal(t, 1, account(t, f).Overdue(late.Now()))
 	assert.ErrorContains(t, remind(late, ""), "no mail address")
-	assert.ErrorIs(t, billing.Remind(ctx, late, f.People[shop.Technician], "T0401", billing.RemindForm{WriteID: shoptest.ID(), Mail: true}), shop.ErrForbidden)
+	assert.ErrorIs(t, billing.Remind(ctx, late, f.People[shop.Technician], "T0401",
+		billing.RemindForm{WriteID: shoptest.ID(), Mail: true}), shop.ErrForbidden)
 	assert.ErrorContains(t, remind(late, " "), "how they heard of it")
 	require.NoError(t, remind(late, "by telephone: pays on Friday"))
 	assert.ErrorContains(t, remind(late, "again"), "today already")
@@ -263,7 +269,8 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 	require.Len(t, month.Open, 1)
 	assert.Equal(t, 8, month.Open[0].Overdue)
 
-	require.NoError(t, billing.Pay(ctx, f.Shop, front, "T0401", billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "cash"}))
+	require.NoError(t, billing.Pay(ctx, f.Shop, front, "T0401",
+		billing.PayForm{WriteID: shoptest.ID(), Sum: shop.Cash(open), How: "cash"}))
 	assert.ErrorContains(t, remind(f.At(due.AddDate(0, 1, 0)), ""), "nothing is open")
 }
 
@@ -271,7 +278,8 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 func TestADepositIsAskedFor(t *testing.T) {
 	f := shoptest.Open(t)
 	ask := func(percent string) {
-		require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"deposit": percent}, nil))
+		require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(),
+			map[string]string{"deposit": percent}, nil))
 	}
 	ask("30")
 	f.Mended(t, "T0401")

@@ -47,8 +47,9 @@ type RemindForm struct {
 	Told    string
 }
 
-// Remind reminds a customer of what is open past its day: by a mail in their language, that goes to the outbox,
-// or told in another way, which is written down. Errors are keyed "remind"; one reminder a day is enough.
+// Remind reminds a customer of what is open past its day: by a mail in their language, that goes to
+// the outbox, or told in another way, which is written down. Errors are keyed "remind"; one
+// reminder a day is enough.
 func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form RemindForm) error {
 	if err := a.Must("bill"); err != nil {
 		return err
@@ -73,7 +74,10 @@ func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Re
 		case !form.Mail:
 			return s.Note(tx, a, f.ID, reminded, told)
 		case to.Email == "":
-			return field.Only("remind", "no mail address of %s is known: call them, and write down how they heard of it", to.Name)
+			return field.Only(
+				"remind", "no mail address of %s is known: call them, and write down how they heard of it",
+				to.Name,
+			)
 		default:
 			saved, err := tx.Settings()
 			if err != nil {
@@ -93,7 +97,8 @@ func reminder(f *headfile.File, a Account, set shop.Settings) store.Mail {
 	return store.Mail{
 		HeadID: f.ID, Recipient: f.Job.Customer.Email, Subject: in.Say("Bill %s: %s are open", last.Number, sum),
 		Body: strings.Join([]string{
-			in.Say("%s of our bill %s for your %s, our tag %s, are open; it was due on %s.", sum, last.Number, f.Model.Name, f.Tag, in.Long(last.Due)),
+			in.Say("%s of our bill %s for your %s, our tag %s, are open; it was due on %s.", sum, last.Number,
+				f.Model.Name, f.Tag, in.Long(last.Due)),
 			in.Say("If you have paid meanwhile, thank you: our letters have crossed."), set.Get("shop_name"),
 		}, "\n\n") + "\n",
 	}

@@ -41,7 +41,9 @@ func List(ctx context.Context, s *shop.Shop, text string) ([]Row, error) {
 	text = strings.ToLower(strings.TrimSpace(text))
 	var out []Row
 	for _, c := range all {
-		if strings.Contains(strings.ToLower(strings.Join([]string{c.Name, c.Contact, c.Address, c.Telephone, c.Email}, " ")), text) {
+		if strings.Contains(strings.ToLower(
+			strings.Join([]string{c.Name, c.Contact, c.Address, c.Telephone, c.Email}, " "),
+		), text) {
 			out = append(out, Row{c, count[c.ID]})
 		}
 	}
@@ -195,7 +197,8 @@ func (f Form) Read(c *store.Customer) error {
 		to         *string
 		most       int
 	}{
-		{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400}, {"telephone", f.Telephone, &c.Telephone, 60},
+		{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400},
+		{"telephone", f.Telephone, &c.Telephone, 60},
 		{"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000},
 	} {
 		*x.to = shop.Optional(errs, x.name, x.text, x.most)
@@ -234,9 +237,12 @@ const mostWeight = 9
 // changes says what was changed of a customer.
 func changes(was, is store.Customer) string {
 	return shop.Changes(
-		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "contact", Was: was.Contact, Is: is.Contact},
-		shop.Change{What: "telephone", Was: was.Telephone, Is: is.Telephone}, shop.Change{What: "mail", Was: was.Email, Is: is.Email},
-		shop.Change{What: "address", Was: was.Address, Is: is.Address}, shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
+		shop.Change{What: "name", Was: was.Name, Is: is.Name},
+		shop.Change{What: "contact", Was: was.Contact, Is: is.Contact},
+		shop.Change{What: "telephone", Was: was.Telephone, Is: is.Telephone},
+		shop.Change{What: "mail", Was: was.Email, Is: is.Email},
+		shop.Change{What: "address", Was: was.Address, Is: is.Address},
+		shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
 		shop.Change{What: "note", Was: was.Note, Is: is.Note},
 		shop.Change{What: "a day late counts", Was: strconv.Itoa(was.Weight), Is: strconv.Itoa(is.Weight)},
 		shop.Change{What: "language", Was: words.In(was.Language).Name, Is: words.In(is.Language).Name},
@@ -268,7 +274,8 @@ func Change(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Form) er
 		if err := tx.ChangeCustomer(c); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, id), "customer changed", c.Name+": "+changes(was, c))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, id), "customer changed",
+			c.Name+": "+changes(was, c))
 	})
 	if store.IsDuplicate(err) {
 		return field.Only("name", "somebody of that name is there already: merge the two below")
@@ -278,7 +285,9 @@ func Change(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Form) er
 
 // RenameMachine gives a customer's machine another name; the name of another one makes the two
 // one.
-func RenameMachine(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, customer, machine uint, name string) error {
+func RenameMachine(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, customer, machine uint, name string,
+) error {
 	if err := a.Must("take in a head"); err != nil {
 		return err
 	}
@@ -301,20 +310,24 @@ func RenameMachine(ctx context.Context, s *shop.Shop, a shop.Actor, writeID stri
 				if err := tx.MergeMachine(machine, m.ID, customer); err != nil {
 					return "", err
 				}
-				return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machines merged", all[i].Name+" > "+m.Name)
+				return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machines merged",
+					all[i].Name+" > "+m.Name)
 			}
 		}
 		if err := tx.RenameMachine(machine, name); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machine renamed", all[i].Name+" > "+name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, customer), "machine renamed",
+			all[i].Name+" > "+name)
 	})
 	return err
 }
 
 // Merge makes two customers one: all of from, machines, heads and orders, is into's; from is no
 // more.
-func Merge(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from uint, into string) (uint, error) {
+func Merge(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, from uint, into string,
+) (uint, error) {
 	if err := a.Must("take in a head"); err != nil {
 		return 0, err
 	}

@@ -135,7 +135,8 @@ func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 	}
 	for _, h := range heads {
 		if h.Job.Promise != nil {
-			add("promise-"+h.Tag, *h.Job.Promised(), fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
+			add("promise-"+h.Tag, *h.Job.Promised(),
+				fmt.Sprintf("%s promised: %s, %s", h.Tag, h.Model.Name, h.Job.Customer.Name))
 		}
 	}
 	week, err := week.ReckonIn(s, db)
@@ -160,7 +161,8 @@ func Calendar(ctx context.Context, s *shop.Shop, key string) (string, error) {
 	}
 	for _, o := range stock.Orders {
 		if o.ReceivedAt == nil {
-			add("order-"+strconv.Itoa(int(o.ID)), o.Due, strings.TrimSpace(fmt.Sprintf("%d x %s due %s", o.Count, o.Item.Name, o.Tag)))
+			add("order-"+strconv.Itoa(int(o.ID)), o.Due,
+				strings.TrimSpace(fmt.Sprintf("%d x %s due %s", o.Count, o.Item.Name, o.Tag)))
 		}
 	}
 	return cal.Serialize(ics.WithNewLineWindows), nil
@@ -198,7 +200,9 @@ func ownCalendar(s *shop.Shop, db store.DB, set shop.Settings, key string) (stri
 			continue
 		}
 		for i, p := range b.Pieces {
-			e := cal.AddEvent(fmt.Sprintf("%s-%d-%d@yatai", strings.NewReplacer("/", "-", " ", "-").Replace(b.ID), u.ID, i))
+			e := cal.AddEvent(
+				fmt.Sprintf("%s-%d-%d@yatai", strings.NewReplacer("/", "-", " ", "-").Replace(b.ID), u.ID, i),
+			)
 			e.SetDtStampTime(s.Now())
 			e.SetStartAt(p.Start)
 			e.SetEndAt(p.End)

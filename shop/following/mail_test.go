@@ -39,7 +39,9 @@ func TestMailIsTriedLessAndLessOften(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, older)
 	write := func(body string) { // about a head that mail went about before
-		m := store.Mail{HeadID: older[0].HeadID, At: now, Recipient: "grower@mossfield.invalid", Subject: "A quote", Body: body}
+		m := store.Mail{
+			HeadID: older[0].HeadID, At: now, Recipient: "grower@mossfield.invalid", Subject: "A quote", Body: body,
+		}
 		require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error { return tx.Add(&m) }))
 	}
 	write("See there.")
@@ -95,9 +97,11 @@ func TestRemindersComeUpOnTheirDay(t *testing.T) {
 		return what
 	}
 	before := len(due(time.Now()))
-	require.NoError(t, following.Remind(ctx, f.Shop, front, shoptest.ID(), "T0401", day.Format(time.DateOnly), "Torque again, cold"))
+	require.NoError(t, following.Remind(ctx, f.Shop, front, shoptest.ID(), "T0401", day.Format(time.DateOnly),
+		"Torque again, cold"))
 	assert.Contains(t, due(day), "Torque again, cold")
-	assert.Error(t, following.Remind(ctx, f.Shop, front, shoptest.ID(), "T9999", day.Format(time.DateOnly), "x"), "no such head")
+	assert.Error(t, following.Remind(ctx, f.Shop, front, shoptest.ID(), "T9999", day.Format(time.DateOnly), "x"),
+		"no such head")
 	all, err := following.FollowUps(ctx, f.At(day))
 	require.NoError(t, err)
 	for _, d := range all {

@@ -75,7 +75,8 @@ func TestASweepOfASuspectToolSaysSo(t *testing.T) {
 	sweep, err := headfile.OpenSweep(t.Context(), f.Shop, "T0414", "seat.width")
 	require.NoError(t, err)
 	assert.Equal(t, 24, sweep.Suspects()[0].Count)
-	require.NoError(t, bench.Release(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), "T0414", caliper, "held against the micrometer"))
+	require.NoError(t, bench.Release(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), "T0414", caliper,
+		"held against the micrometer"))
 	assert.Empty(t, f.File(t, "T0414").Suspects())
 	sweep, err = headfile.OpenSweep(t.Context(), f.Shop, "T0414", "seat.width")
 	require.NoError(t, err)

@@ -255,7 +255,9 @@ func (f *File) Judge() {
 
 // OnHead runs write on the file of the head with that tag in a transaction, once for a
 // client-made id.
-func OnHead(ctx context.Context, s *shop.Shop, clientID, tag string, write func(tx store.DB, f *File) error) error {
+func OnHead(
+	ctx context.Context, s *shop.Shop, clientID, tag string, write func(tx store.DB, f *File) error,
+) error {
 	_, err := s.Once(ctx, clientID, func(tx store.DB) (string, error) {
 		f, err := OpenIn(s, tx, tag)
 		if err != nil {
@@ -355,7 +357,8 @@ func (f *File) Progress(stage string) []Progress {
 	}
 	for _, c := range slices.Concat(trade.Characteristics, f.Own) {
 		if !c.Derived() && c.Exists(KindOf(f.Model)) {
-			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), Wants(c, has) || stage != AsReceived && len(f.Asked(c.Code)) > 0, suspect[c.Code]})
+			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), Wants(c, has) ||
+				stage != AsReceived && len(f.Asked(c.Code)) > 0, suspect[c.Code]})
 		}
 	}
 	return out
@@ -464,17 +467,19 @@ func (f *File) DoneText(d store.Decision) string {
 	return text
 }
 
-// Closing says how the head stands at its end, for its report: not released, passed and by whom, or that it goes
-// back without its work.
+// Closing says how the head stands at its end, for its report: not released, passed and by whom, or
+// that it goes back without its work.
 func (f *File) Closing() string {
 	switch {
 	case f.Ended != "":
-		return fmt.Sprintf("It goes back without its work (%s: %s), %s. Nothing is claimed to be proven.", f.Ended, f.EndedWhy, f.EndedState)
+		return fmt.Sprintf("It goes back without its work (%s: %s), %s. Nothing is claimed to be proven.", f.Ended,
+			f.EndedWhy, f.EndedState)
 	case f.ClosedAt == nil:
 		return "The final check has not passed: this is not a release."
 	case f.Releaser != "":
 		day := f.ClosedAt.Local().Format("2 January 2006")
-		return fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day, f.Job.Regulated, f.Releaser, f.Licence)
+		return fmt.Sprintf("Final check passed %s. Regulated work (%s), released by %s, licence %s.", day,
+			f.Job.Regulated, f.Releaser, f.Licence)
 	}
 	return "Final check passed " + f.ClosedAt.Local().Format("2 January 2006") + "."
 }
@@ -536,17 +541,22 @@ func (f *File) Steps() []Step {
 	}
 	steps := []Step{
 		{"intake", "Take in", "done", words.Of("%s", f.CreatedAt)},
-		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 || ordered), words.Of("%d parts noted", len(f.Places))},
+		{"tray", "Strip", state(len(f.Places) > 0 || read > 0 ||
+			ordered), words.Of("%d parts noted", len(f.Places))},
 		{"map", "Crack test", state(tested || ordered), crack},
 		{"measure", "Measure", state(read == of || ordered), words.Of("%d of %d", read, of)},
 		{"judge", "Judge", state(ordered || f.Approved.Asked() && open == 0), judged},
 		{"quote", "Quote", state(f.Approved.Asked()), quoted},
-		{"work", "Work", state(ordered && worked == len(f.Operations)), words.Of("%d of %d", worked, len(f.Operations))},
+		{
+			"work", "Work", state(ordered && worked == len(f.Operations)),
+			words.Of("%d of %d", worked, len(f.Operations)),
+		},
 		{"check", "Check", state(f.ClosedAt != nil), words.Text{}},
 		{"handover", "Hand over", state(f.HandedOverAt != nil), words.Of(f.HandedTo)},
 	}
 	for i := range steps {
-		if steps[i].State != "done" && steps[i].Code != "tray" && steps[i].Code != "map" { // stripping and testing hold nobody up
+		// stripping and testing hold nobody up
+		if steps[i].State != "done" && steps[i].Code != "tray" && steps[i].Code != "map" {
 			steps[i].State = "now"
 			break
 		}

@@ -43,7 +43,8 @@ func (f *File) Graded(part, position string, stages ...string) (store.Finding, b
 
 // Calculations are the kept calculations among the head's notes.
 func (f *File) Calculations() []store.Note {
-	return slices.DeleteFunc(slices.Clone(f.Notes), func(n store.Note) bool { return n.Input == "" || n.Kind == CrackNote })
+	return slices.DeleteFunc(slices.Clone(f.Notes),
+		func(n store.Note) bool { return n.Input == "" || n.Kind == CrackNote })
 }
 
 // CrackNote is the kind of note that records a crack test.

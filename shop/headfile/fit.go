@@ -14,7 +14,9 @@ type FitForm struct{ Hole, Part, PartMaterial, HoleTemp, PartTemp string }
 // Fit works out a guide or an insert in the head's own metal.
 func (f *File) Fit(q FitForm) (seating.FitOutput, error) {
 	errs := shop.FormErrors{}
-	in := seating.FitInput{HoleMaterial: seating.Material(f.Model.Material), PartMaterial: seating.Material(q.PartMaterial)}
+	in := seating.FitInput{
+		HoleMaterial: seating.Material(f.Model.Material), PartMaterial: seating.Material(q.PartMaterial),
+	}
 	in.Hole = errs.Length("hole", q.Hole, f.Unit)
 	in.Part = errs.Length("part", q.Part, f.Unit)
 	for _, t := range []struct {

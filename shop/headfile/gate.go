@@ -93,8 +93,8 @@ func (f *File) ProvenLines(lines []GateLine) []GateLine {
 	return slices.DeleteFunc(slices.Clone(lines), func(l GateLine) bool { return !l.OK })
 }
 
-// SettledAt is the page on which an open line is settled: the sweep that reads it, the sheet of the operation that
-// is not done, the part that has to be looked at.
+// SettledAt is the page on which an open line is settled: the sweep that reads it, the sheet of the
+// operation that is not done, the part that has to be looked at.
 func (f *File) SettledAt(l GateLine) string {
 	head := "/heads/" + url.PathEscape(f.Tag)
 	kind, of, _ := strings.Cut(l.Key, ":")
@@ -113,7 +113,8 @@ func (f *File) SettledAt(l GateLine) string {
 		return head + "/tray"
 	case "operation", "record", "left":
 		for _, o := range f.Operations {
-			if o.Code == code && (o.State != "done" && o.State != "skipped" || kind == "record" && (at == "" || slices.Contains(o.At(), at))) {
+			if o.Code == code && (o.State != "done" && o.State != "skipped" ||
+				kind == "record" && (at == "" || slices.Contains(o.At(), at))) {
 				return fmt.Sprintf("%s/work/%d", head, o.Seq)
 			}
 		}

@@ -75,9 +75,11 @@ func TestSheetWantsWhatItLimits(t *testing.T) {
 		WriteID: shoptest.ID(), Customer: "Mossfield Growers", Machine: "Pump house 2", Model: "1", Kind: "rebuild",
 	})
 	require.NoError(t, err)
-	assert.Equal(t, "0 of 134", f.File(t, tag).Steps()[3].Said.String(), "eight free lengths more, lash and spring heights less")
+	assert.Equal(t, "0 of 134", f.File(t, tag).Steps()[3].Said.String(),
+		"eight free lengths more, lash and spring heights less")
 	assert.Equal(t, "142 of 142", f.File(t, "T0401").Steps()[3].Said.String())
-	require.NoError(t, f.Typed(ctx, chief, tag, f.Sweep(t, tag, "spring.free", headfile.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
+	require.NoError(t, f.Typed(ctx, chief, tag,
+		f.Sweep(t, tag, "spring.free", headfile.AsReceived, trade.Spot{Position: "1E1"}, "46.5")))
 	x, _ = f.File(t, tag).Now.Feature("spring.free@1E1")
 	assert.Equal(t, gauge.Out, x.Verdict)
 	cards, err := week.Floor(ctx, f.Shop)

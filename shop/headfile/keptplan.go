@@ -86,8 +86,10 @@ func (k KeptPlan) Valve(id string) (answer.ValveAnswer, bool) {
 
 // printed are the characteristics a plan is made from.
 var printed = []*trade.Characteristic{
-	trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.Lash, trade.LashDry, trade.ShimSize, trade.PushrodLength,
-	trade.GuideBore, trade.Stem, trade.SpringPad, trade.Thickness, trade.Injector, trade.FaceLine, trade.FaceGrid, trade.LoadSeat,
+	trade.Recession, trade.StemHeight, trade.SpringHeight, trade.ValveMargin, trade.Lash, trade.LashDry,
+	trade.ShimSize, trade.PushrodLength,
+	trade.GuideBore, trade.Stem, trade.SpringPad, trade.Thickness, trade.Injector, trade.FaceLine,
+	trade.FaceGrid, trade.LoadSeat,
 	trade.LoadOpen, trade.ChamberVolume,
 }
 

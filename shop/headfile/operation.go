@@ -56,11 +56,13 @@ func (f *File) Waits(o store.Operation) *store.Operation {
 	at := o.At()
 	for i := range f.Operations {
 		before := &f.Operations[i]
-		if before.Seq >= o.Seq || before.State == "done" || before.State == "skipped" || trade.OperationNamed(before.Code) == nil {
+		if before.Seq >= o.Seq || before.State == "done" || before.State == "skipped" ||
+			trade.OperationNamed(before.Code) == nil {
 			continue
 		}
 		there := before.At()
-		if len(at) == 0 || len(there) == 0 || slices.ContainsFunc(at, func(id string) bool { return slices.Contains(there, id) }) {
+		if len(at) == 0 || len(there) == 0 || slices.ContainsFunc(at,
+			func(id string) bool { return slices.Contains(there, id) }) {
 			return before
 		}
 	}

@@ -50,8 +50,15 @@ func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
 	for _, o := range own {
 		u := trade.Units[o.Unit]
 		c := trade.Characteristic{
-			Code: o.Code, Label: o.Label, Where: o.Spot, Low: -quantity.OfLength(length.Metre), High: quantity.OfLength(length.Metre),
-			Tools: []string{o.ToolKind}, Section: trade.Own, Unit: u, Answers: strings.Fields(o.Repairs),
+			Code:    o.Code,
+			Label:   o.Label,
+			Where:   o.Spot,
+			Low:     -quantity.OfLength(length.Metre),
+			High:    quantity.OfLength(length.Metre),
+			Tools:   []string{o.ToolKind},
+			Section: trade.Own,
+			Unit:    u,
+			Answers: strings.Fields(o.Repairs),
 		}
 		if u.Size != 0 {
 			c.Low, c.High = 0, u.Of(1_000_000)
@@ -61,7 +68,8 @@ func OwnCharacteristics(own []store.OwnCharacteristic) []trade.Characteristic {
 			c.NoLimit = true
 			out[len(out)-1] = c
 			out = append(out, trade.Characteristic{
-				Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u, Answers: c.Answers,
+				Code: o.Code + ".spread", Label: o.Label + ", spread", Section: trade.Own, Where: o.Spot, Of: &c, Unit: u,
+				Answers: c.Answers,
 			})
 		}
 	}

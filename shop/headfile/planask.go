@@ -14,10 +14,12 @@ import (
 type PlanAsk struct {
 	Alternative string
 	Cut         *length.Length
-	Tilt        string                       `json:",omitempty"` // head.Level, head.Tilted, or "" for what is cheaper
-	Hold        map[string]map[string]string `json:",omitempty"` // by position and metal: see head.Holds
-	Brief       bool                         `json:"-"`          // without what a little more off the face would change
-	Decided     bool                         `json:"-"`          // what is decided is done; without it all is open but what is left
+	// head.Level, head.Tilted, or "" for what is cheaper
+	Tilt string                       `json:",omitempty"`
+	Hold map[string]map[string]string `json:",omitempty"` // by position and metal: see head.Holds
+	// without what a little more off the face would change
+	Brief   bool `json:"-"`
+	Decided bool `json:"-"` // what is decided is done; without it all is open but what is left
 }
 
 // Held tells whether anything is held fast.
@@ -28,7 +30,8 @@ func (a PlanAsk) Held() bool {
 // Core is the question as the core takes it.
 func (a PlanAsk) Core() head.Ask {
 	out := head.Ask{Alternative: a.Alternative, FaceCut: a.Cut, Tilt: a.Tilt, Hold: a.Hold, Free: !a.Decided}
-	if !slices.ContainsFunc(plan.Alternatives, func(x plan.Alternative) bool { return x.Code == a.Alternative }) {
+	if !slices.ContainsFunc(plan.Alternatives,
+		func(x plan.Alternative) bool { return x.Code == a.Alternative }) {
 		out.Alternative = plan.Balanced
 	}
 	return out
@@ -53,7 +56,9 @@ type keptAsk struct {
 
 // asked is the question that is kept.
 func (k keptAsk) asked() PlanAsk {
-	for metal, held := range map[trade.Metal]map[string]string{trade.SeatMetal: k.Seat, trade.ValveMetal: k.Valve, trade.GuideMetal: k.Guide} {
+	for metal, held := range map[trade.Metal]map[string]string{
+		trade.SeatMetal: k.Seat, trade.ValveMetal: k.Valve, trade.GuideMetal: k.Guide,
+	} {
 		for id, choice := range held {
 			k.Holding(id, string(metal), choice)
 		}

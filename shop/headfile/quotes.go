@@ -62,8 +62,8 @@ func (q QuotePage) Totals(groups ...string) Totals {
 	})
 }
 
-// Deposit is what is asked for before the work begins, in cents with tax: of what it must have, and once it is
-// answered of what was said yes to. Halves of a cent go up.
+// Deposit is what is asked for before the work begins, in cents with tax: of what it must have, and
+// once it is answered of what was said yes to. Halves of a cent go up.
 func (q QuotePage) Deposit() int64 { return money.Share(q.Totals("must").Gross, q.DepositPPM) }
 
 func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
@@ -74,7 +74,9 @@ func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
 			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes
 		}
 	}
-	return price.Terms{DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents}.Total(labour, parts, minutes)
+	return price.Terms{
+		DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents,
+	}.Total(labour, parts, minutes)
 }
 
 // Unpriced counts the parts of its lines, of those that were said yes to once it is answered, whose price

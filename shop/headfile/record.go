@@ -68,7 +68,9 @@ func (f *File) Failed(o store.Operation) []string {
 	}
 	var out []string
 	for _, id := range at {
-		i := slices.IndexFunc(f.Records, func(r store.OpRecord) bool { return r.OperationID == o.ID && r.Position == id })
+		i := slices.IndexFunc(
+			f.Records, func(r store.OpRecord) bool { return r.OperationID == o.ID && r.Position == id },
+		)
 		if _, ok := f.Recorded(o.Code, id); !ok {
 			return nil
 		}

@@ -37,7 +37,8 @@ func TestAKeptAnswerFollowsTheModel(t *testing.T) {
 	before := grinds(was)
 	require.Positive(t, before)
 	require.NoError(t, library.ChangeModel(ctx, f.Shop, f.People[shop.Owner], was.ModelID, library.ModelForm{
-		WriteID: shoptest.ID(), Name: was.Model.Name, About: was.Model.About, IntakeValve: "titanium coated", ExhaustValve: "titanium coated",
+		WriteID: shoptest.ID(), Name: was.Model.Name, About: was.Model.About, IntakeValve: "titanium coated",
+		ExhaustValve: "titanium coated",
 	}))
 	assert.Less(t, grinds(f.File(t, "T0414")), before, "titanium is neither lapped nor ground")
 }

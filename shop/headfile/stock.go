@@ -45,7 +45,10 @@ func (s Stock) of(model uint, markup int64) []head.Stock {
 		if it.ModelID != 0 && it.ModelID != model {
 			continue
 		}
-		x := head.Stock{ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, UpTo: it.UpToNM, Role: it.Role, Count: max(0, s.Free(it.ID))}
+		x := head.Stock{
+			ID: it.ID, Kind: it.Kind, Name: it.Name, Size: it.SizeNM, UpTo: it.UpToNM, Role: it.Role,
+			Count: max(0, s.Free(it.ID)),
+		}
 		cents := it.PriceCents
 		if cents == 0 {
 			cents = money.Div(cmp.Or(it.CostCents, it.OfferCents)*(1_000_000+markup), 1_000_000)
@@ -113,7 +116,8 @@ func (f *File) Ready(now time.Time, ops []price.Priced) time.Time {
 // Workdays adds working days: neither weekends nor the days the shop is closed.
 func (f *File) Workdays(t time.Time, n int) time.Time {
 	idle := func() bool {
-		return t.Weekday() == time.Saturday || t.Weekday() == time.Sunday || slices.Contains(f.days.Closed, t.Local().Format(time.DateOnly))
+		return t.Weekday() == time.Saturday || t.Weekday() == time.Sunday ||
+			slices.Contains(f.days.Closed, t.Local().Format(time.DateOnly))
 	}
 	for n > 0 || idle() {
 		if t = t.AddDate(0, 0, 1); !idle() {

@@ -16,14 +16,18 @@ import (
 
 // KindOf is what sort of head a model is.
 func KindOf(m store.HeadModel) trade.Kind {
-	return trade.Kind{Drive: m.Drive, Lifter: m.Lifter, Cooling: m.Cooling, Material: m.Material, Ignition: m.Ignition}
+	return trade.Kind{
+		Drive: m.Drive, Lifter: m.Lifter, Cooling: m.Cooling, Material: m.Material, Ignition: m.Ignition,
+	}
 }
 
 // ValveOf reads what the valves of a role are: "titanium", "steel coated hollow".
 func ValveOf(text string) trade.Valve {
 	words := strings.Fields(text)
-	v := trade.Valve{Material: "steel", Coated: slices.Contains(words, "coated"), Hollow: slices.Contains(words, "hollow"),
-		Plain: slices.Contains(words, "plain")}
+	v := trade.Valve{
+		Material: "steel", Coated: slices.Contains(words, "coated"),
+		Hollow: slices.Contains(words, "hollow"), Plain: slices.Contains(words, "plain"),
+	}
 	if len(words) > 0 && slices.Contains(trade.ValveMaterials, words[0]) {
 		v.Material = words[0]
 	}
@@ -68,13 +72,26 @@ func ValveText(v trade.Valve) string {
 // subject is the head as the core works on it: everything the file knows.
 func (f *File) subject() *head.Head {
 	h := &head.Head{
-		Tag: f.Tag, Kind: f.Job.Kind, Unit: f.In(), Stock: f.stock, Story: f.Job.Story, Symptoms: strings.Fields(f.Job.Symptoms),
-		Theirs: TheirsOf(f.Head), Hours: f.Job.Hours, Bank: f.Bank, Marks: f.Marks, Regulated: f.Job.Regulated, Released: released(f.Releaser, f.Licence),
+		Tag:       f.Tag,
+		Kind:      f.Job.Kind,
+		Unit:      f.In(),
+		Stock:     f.stock,
+		Story:     f.Job.Story,
+		Symptoms:  strings.Fields(f.Job.Symptoms),
+		Theirs:    TheirsOf(f.Head),
+		Hours:     f.Job.Hours,
+		Bank:      f.Bank,
+		Marks:     f.Marks,
+		Regulated: f.Job.Regulated,
+		Released:  released(f.Releaser, f.Licence),
 		Model: head.Model{
 			Name: f.Model.Name, About: f.Model.About, Kind: KindOf(f.Model), Layout: f.Layout,
-			Valves: map[layout.Role]trade.Valve{layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve)},
+			Valves: map[layout.Role]trade.Valve{
+				layout.Intake: ValveOf(f.Model.IntakeValve), layout.Exhaust: ValveOf(f.Model.ExhaustValve),
+			},
 		},
-		Sheet: f.sheet(), Settings: f.settings,
+		Sheet:    f.sheet(),
+		Settings: f.settings,
 	}
 	for _, t := range f.Tools {
 		h.Tools = append(h.Tools, head.Tool{Name: t.Name, Kind: t.Kind, U: t.U, PPM: t.UPPM})
@@ -96,18 +113,24 @@ func (f *File) subject() *head.Head {
 		if strings.HasPrefix(finding, PlanKey) { // done by the plan, for no finding of its own
 			finding = head.ByPlan + "@" + d.Position
 		}
-		h.Decisions = append(h.Decisions, head.Decision{Finding: finding, Choice: d.Choice, Reason: d.Reason, By: d.Person.Name})
+		h.Decisions = append(h.Decisions, head.Decision{
+			Finding: finding, Choice: d.Choice, Reason: d.Reason, By: d.Person.Name,
+		})
 	}
 	h.Operations = f.operations()
 	for _, r := range f.Records {
 		var v trade.Values
 		if json.Unmarshal([]byte(r.Data), &v) == nil {
 			delete(v, "says")
-			h.Records = append(h.Records, head.Record{Operation: r.Kind, Position: r.Position, Values: v, After: -1, Turn: r.Turn})
+			h.Records = append(h.Records, head.Record{
+				Operation: r.Kind, Position: r.Position, Values: v, After: -1, Turn: r.Turn,
+			})
 		}
 	}
 	for _, s := range f.Signoffs {
-		h.Signoffs = append(h.Signoffs, head.Signoff{Finding: s.Feature, Figure: s.Figure, Reason: s.Reason, By: s.Person.Name})
+		h.Signoffs = append(h.Signoffs, head.Signoff{
+			Finding: s.Feature, Figure: s.Figure, Reason: s.Reason, By: s.Person.Name,
+		})
 	}
 	for _, q := range f.Approved.Quotes {
 		for _, l := range q.Lines {
@@ -144,8 +167,10 @@ func (f *File) reading(r store.Reading) head.Reading {
 	if r.Bracket {
 		v = gauge.Between(r.GoNM, r.NoGoNM)
 	}
-	out := head.Reading{ID: r.ID, Of: r.Characteristic, Spot: spotOf(r), Value: v, U: r.U, Stage: r.Stage, Typed: r.Typed, At: r.At.UTC().Truncate(time.Second),
-		Suspect: f.IsSuspect(r.ID)}
+	out := head.Reading{
+		ID: r.ID, Of: r.Characteristic, Spot: spotOf(r), Value: v, U: r.U, Stage: r.Stage, Typed: r.Typed,
+		At: r.At.UTC().Truncate(time.Second), Suspect: f.IsSuspect(r.ID),
+	}
 	if r.Tool != nil {
 		out.Tool = r.Tool.Name
 	}
@@ -155,13 +180,17 @@ func (f *File) reading(r store.Reading) head.Reading {
 // Seen is a finding as the core takes it.
 func Seen(x store.Finding) head.Finding {
 	return head.Finding{
-		ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Thread: x.Thread, Stage: x.Stage, Turn: x.Turn,
+		ID: x.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note,
+		Thread: x.Thread, Stage: x.Stage, Turn: x.Turn,
 	}
 }
 
 // sheet is the limit sheet as the core takes it; of a sweep, what it judges alone.
 func (f *File) sheet() head.Sheet {
-	s := head.Sheet{Own: f.Own, Repairs: OwnRepairs(f.Model), Tightening: TighteningOf(f.Model), Figures: map[string]quantity.Amount{}}
+	s := head.Sheet{
+		Own: f.Own, Repairs: OwnRepairs(f.Model), Tightening: TighteningOf(f.Model),
+		Figures: map[string]quantity.Amount{},
+	}
 	for _, l := range f.Sheet.Limits {
 		switch {
 		case l.Kind == SetGiven:
@@ -172,7 +201,8 @@ func (f *File) sheet() head.Sheet {
 			s.Renew = append(s.Renew, strings.TrimPrefix(l.Characteristic, RenewPrefix))
 		case f.only == nil || f.judgesHere(l.Characteristic):
 			s.Limits = append(s.Limits, head.Limit{
-				Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source,
+				Characteristic: l.Characteristic, Role: l.Role, Set: l.Kind, Low: l.Low, High: l.High, Near: l.Near,
+				Source: l.Source,
 			})
 		}
 	}

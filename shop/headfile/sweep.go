@@ -36,7 +36,8 @@ func (f *File) ToolsFor(c trade.Characteristic) []store.Tool {
 	}
 	for _, t := range f.Tools {
 		k, ok := trade.ToolKindNamed(t.Kind)
-		if ok && !k.Eye && k.Unit == c.Unit && c.Words == nil && t.RetiredAt == nil && !slices.Contains(c.Tools, t.Kind) {
+		if ok && !k.Eye && k.Unit == c.Unit && c.Words == nil && t.RetiredAt == nil &&
+			!slices.Contains(c.Tools, t.Kind) {
 			out = append(out, t)
 		}
 	}
@@ -128,14 +129,19 @@ func (f *File) Worked(r store.Reading) bool {
 func (f *File) operations() []head.Operation {
 	var out []head.Operation
 	for _, o := range f.Operations {
-		out = append(out, head.Operation{Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason, Turn: o.BegunTurn})
+		out = append(out, head.Operation{
+			Code: o.Code, At: o.At(), State: o.State, Begun: o.BegunAfter, Why: o.SkipReason,
+			Turn: o.BegunTurn,
+		})
 	}
 	return out
 }
 
 // Outlier finds the reading of a sweep that stands out of its row (its role's readings of
 // the stage), worth reading once more; ok is false when none does.
-func (f *File) Outlier(c trade.Characteristic, stage string) (r store.Reading, away quantity.Amount, ok bool) {
+func (f *File) Outlier(
+	c trade.Characteristic, stage string,
+) (r store.Reading, away quantity.Amount, ok bool) {
 	if c.Where != trade.AtPosition {
 		return r, 0, false
 	}

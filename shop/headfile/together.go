@@ -32,7 +32,9 @@ func OfOrder(s *shop.Shop, db store.DB, job uint) ([]Ordered, error) {
 	}
 	var out []Ordered
 	for _, h := range heads {
-		out = append(out, Ordered{h, slices.DeleteFunc(slices.Clone(quotes), func(q QuotePage) bool { return q.HeadID != h.ID })})
+		out = append(out, Ordered{
+			h, slices.DeleteFunc(slices.Clone(quotes), func(q QuotePage) bool { return q.HeadID != h.ID }),
+		})
 	}
 	return out, nil
 }
@@ -99,7 +101,8 @@ func (t Together) Models() string {
 
 // Waiting are those that nobody has answered and that can still be answered: their head has not left.
 func (t Together) Waiting() Together {
-	return slices.DeleteFunc(slices.Clone(t), func(j Joined) bool { return j.Q.Approval != nil || j.ClosedAt != nil })
+	return slices.DeleteFunc(slices.Clone(t),
+		func(j Joined) bool { return j.Q.Approval != nil || j.ClosedAt != nil })
 }
 
 // Superseded tells whether a newer quote has replaced one that waits.

@@ -21,7 +21,9 @@ func TestTheLeastChargeIsAskedOnce(t *testing.T) {
 		least := 100 * r.Int64N(3) * 40
 		terms := price.Terms{DiscountPPM: 50_000 * r.Int64N(3), TaxPPM: 190_000, Minimum: least}
 		for range 1 + r.IntN(4) {
-			q := headfile.QuotePage{Quote: store.Quote{TaxPPM: terms.TaxPPM, DiscountPPM: terms.DiscountPPM, MinimumCents: least}}
+			q := headfile.QuotePage{
+				Quote: store.Quote{TaxPPM: terms.TaxPPM, DiscountPPM: terms.DiscountPPM, MinimumCents: least},
+			}
 			for seq := range r.IntN(4) {
 				q.Lines = append(q.Lines, store.QuoteLine{
 					Seq: seq + 1, Grp: headfile.Groups[r.IntN(3)], LabourCents: 20 * r.Int64N(200), PartsCents: 20 * r.Int64N(50),

@@ -57,7 +57,10 @@ func (f *File) Told() Told {
 	for _, q := range f.Approved.Quotes {
 		for _, l := range q.Lines {
 			if q.Approval != nil && !q.Answers[l.Seq] {
-				t.Declined = append(t.Declined, strings.TrimSpace(l.Name+" "+AllOf(f.Layout, l.Positions).String())+" ("+l.Reason+")")
+				t.Declined = append(
+					t.Declined,
+					strings.TrimSpace(l.Name+" "+AllOf(f.Layout, l.Positions).String())+" ("+l.Reason+")",
+				)
 			}
 		}
 	}

@@ -13,7 +13,9 @@ import (
 // TestAReportTellsWhatBecameOfWork: what failed stays failed, what was left out says why, and what was only
 // ordered is not told as done.
 func TestAReportTellsWhatBecameOfWork(t *testing.T) {
-	leaked := store.OpRecord{OperationID: 7, Kind: "pressure_test", Data: `{"pressure":"2bar","water":"60C","minutes":"20","leaks":"2"}`}
+	leaked := store.OpRecord{
+		OperationID: 7, Kind: "pressure_test", Data: `{"pressure":"2bar","water":"60C","minutes":"20","leaks":"2"}`,
+	}
 	f := shoptest.Open(t).File(t, "T0405")
 	f.Records = []store.OpRecord{leaked}
 	for want, o := range map[string]store.Operation{

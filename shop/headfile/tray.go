@@ -12,7 +12,10 @@ type PlaceState struct{ Code, Label string }
 
 // PlaceStates are the states of a part on the tray. A part is its own until somebody says
 // otherwise; a new one is trusted once it has been measured.
-var PlaceStates = []PlaceState{{"own", "its own"}, {"inferred", "place inferred"}, {"unknown", "place unknown"}, {"missing", "missing"}, {"new", "new"}}
+var PlaceStates = []PlaceState{
+	{"own", "its own"}, {"inferred", "place inferred"}, {"unknown", "place unknown"},
+	{"missing", "missing"}, {"new", "new"},
+}
 
 // TrayParts lists the codes of what lies on the tray at each valve, in order, by drive.
 func TrayParts(drive string) []string {

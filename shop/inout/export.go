@@ -21,7 +21,9 @@ type Exported struct{ Heads, Parts int }
 // Export writes the whole shop as open files: every table, a head file of each head, the photos,
 // and lists of heads and stock for a spreadsheet. create makes a file by its name; files are
 // made one after the other.
-func Export(ctx context.Context, s *shop.Shop, create func(name string) (io.WriteCloser, error)) (Exported, error) {
+func Export(
+	ctx context.Context, s *shop.Shop, create func(name string) (io.WriteCloser, error),
+) (Exported, error) {
 	var out Exported
 	if err := s.Store.WriteWhole(ctx, create, shop.IsSecret); err != nil {
 		return out, err
@@ -55,7 +57,9 @@ func Export(ctx context.Context, s *shop.Shop, create func(name string) (io.Writ
 		if f.Job.Promise != nil {
 			promised = f.Job.Promised().Format(time.DateOnly)
 		}
-		heads = append(heads, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised})
+		heads = append(
+			heads, []string{tag, f.Job.Customer.Name, f.Job.Customer.Contact, f.Job.Machine.Name, promised},
+		)
 		for _, p := range f.Photos {
 			whole, err := intake.Photo(ctx, s, p.ID)
 			if err != nil {
@@ -109,7 +113,8 @@ func stockRows(ctx context.Context, s *shop.Shop) ([][]string, error) {
 			days = strconv.Itoa(r.LeadDays)
 		}
 		rows = append(rows, []string{
-			r.Kind, r.Name, r.SizeText(), model[r.ModelID], r.Role, r.PriceText(), r.CostText(), strconv.Itoa(r.Count), strconv.Itoa(r.Least), r.Supplier, days, r.Dims,
+			r.Kind, r.Name, r.SizeText(), model[r.ModelID], r.Role, r.PriceText(), r.CostText(), strconv.Itoa(r.Count),
+			strconv.Itoa(r.Least), r.Supplier, days, r.Dims,
 		})
 	}
 	return rows, nil

@@ -69,17 +69,28 @@ type Kind struct {
 
 // Kinds are the tables that can be taken in.
 var Kinds = []Kind{
-	{"customers", "Customers", []string{"name", "contact", "telephone", "email", "address", "note", "discount"}, []string{"name"}, (*taking).customer},
-	{"machines", "Machines", []string{"customer", "machine"}, []string{"customer", "machine"}, (*taking).machine},
+	{"customers", "Customers", []string{
+		"name", "contact", "telephone", "email", "address", "note", "discount",
+	}, []string{"name"}, (*taking).customer},
 	{
-		"stock", "Stock", []string{"kind", "name", "size", "model", "role", "price", "cost", "count", "least", "supplier", "days", "measures"},
+		"machines", "Machines", []string{"customer", "machine"}, []string{"customer", "machine"},
+		(*taking).machine,
+	},
+	{
+		"stock", "Stock", []string{
+			"kind", "name", "size", "model", "role", "price", "cost", "count", "least", "supplier", "days",
+			"measures",
+		},
 		[]string{"kind", "name"}, (*taking).stock,
 	},
 	{
-		"jobs", "Jobs of before the program", []string{"number", "customer", "machine", "model", "marks", "date", "work", "total"},
+		"jobs", "Jobs of before the program",
+		[]string{"number", "customer", "machine", "model", "marks", "date", "work", "total"},
 		[]string{"number", "customer", "date"}, (*taking).oldJob,
 	},
-	{"prices", "Prices of parts", []string{"name", "price", "cost", "supplier", "days"}, []string{"name"}, (*taking).price},
+	{"prices", "Prices of parts", []string{
+		"name", "price", "cost", "supplier", "days",
+	}, []string{"name"}, (*taking).price},
 }
 
 // KindNamed returns the kind with that code.
@@ -149,13 +160,22 @@ func inBatches[T any](tx store.DB, rows []T, each func(i int, row T)) error {
 func (t *taking) write() error {
 	var moved []*store.Movement
 	err := errors.Join(
-		inBatches(t.tx, t.add.customers, func(_ int, c *store.Customer) { t.back.Customers = append(t.back.Customers, c.ID) }),
-		inBatches(t.tx, t.add.machines, func(_ int, m *store.Machine) { t.back.Machines = append(t.back.Machines, m.ID) }),
-		inBatches(t.tx, t.add.oldJobs, func(_ int, j *store.OldJob) { t.back.OldJobs = append(t.back.OldJobs, j.ID) }),
+		inBatches(t.tx, t.add.customers, func(_ int, c *store.Customer) {
+			t.back.Customers = append(t.back.Customers, c.ID)
+		}),
+		inBatches(t.tx, t.add.machines, func(_ int, m *store.Machine) {
+			t.back.Machines = append(t.back.Machines, m.ID)
+		}),
+		inBatches(t.tx, t.add.oldJobs, func(_ int, j *store.OldJob) {
+			t.back.OldJobs = append(t.back.OldJobs, j.ID)
+		}),
 		inBatches(t.tx, t.add.items, func(i int, it *store.StockItem) {
 			t.back.Items = append(t.back.Items, it.ID)
 			if n := t.add.counts[i]; n > 0 {
-				moved = append(moved, &store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "taken in with a table", PersonID: t.a.ID, At: t.s.Now()})
+				moved = append(moved, &store.Movement{
+					ItemID: it.ID, Count: n, Kind: "count", Why: "taken in with a table", PersonID: t.a.ID,
+					At: t.s.Now(),
+				})
 			}
 		}),
 	)
@@ -171,11 +191,15 @@ func Look(ctx context.Context, s *shop.Shop, a shop.Actor, kind, name string, fi
 }
 
 // Take writes a table: all rows that are new or change something, or none when any is refused.
-func Take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name string, file io.Reader) (Fate, error) {
+func Take(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name string, file io.Reader,
+) (Fate, error) {
 	return take(ctx, s, a, writeID, kind, name, file)
 }
 
-func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name string, file io.Reader) (Fate, error) {
+func take(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name string, file io.Reader,
+) (Fate, error) {
 	f := Fate{Kind: kind, File: name}
 	if err := a.Must("take a table in"); err != nil {
 		return f, err
@@ -217,7 +241,8 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 			return "", nil
 		}
 		if n := f.Count(Refused); n > 0 {
-			return "", field.Only("file", "%s would be refused: put them right in the file, nothing was written", shop.Plural(n, "row"))
+			return "", field.Only("file", "%s would be refused: put them right in the file, nothing was written",
+				shop.Plural(n, "row"))
 		}
 		if err := in.write(); err != nil {
 			return "", err
@@ -227,7 +252,9 @@ func take(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, kind, name s
 		if err != nil {
 			return "", err
 		}
-		if err := tx.Add(&store.Import{Kind: kind, Name: name, Said: said, Back: string(b), PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(
+			&store.Import{Kind: kind, Name: name, Said: said, Back: string(b), PersonID: a.ID, At: s.Now()},
+		); err != nil {
 			return "", err
 		}
 		return said, s.Note(tx, a, 0, "table taken in", kind+" "+name+": "+said)
@@ -246,7 +273,8 @@ func (t *taking) known() error {
 	if err != nil {
 		return err
 	}
-	t.customers, t.machines, t.items, t.models = map[string]store.Customer{}, map[string]bool{}, map[string]store.StockItem{}, map[string]uint{}
+	t.customers, t.machines = map[string]store.Customer{}, map[string]bool{}
+	t.items, t.models = map[string]store.StockItem{}, map[string]uint{}
 	for _, c := range all {
 		t.customers[strings.ToLower(c.Name)] = c
 	}
@@ -329,8 +357,13 @@ func (t *taking) twice(key string, row int) error {
 
 func (t *taking) customer(row int) (Row, error) {
 	f := customers.Form{
-		Name: t.Get(row, "name"), Contact: t.Get(row, "contact"), Telephone: t.Get(row, "telephone"), Email: t.Get(row, "email"),
-		Address: t.Get(row, "address"), Note: t.Get(row, "note"), Discount: strings.TrimSuffix(t.Get(row, "discount"), "%"),
+		Name:      t.Get(row, "name"),
+		Contact:   t.Get(row, "contact"),
+		Telephone: t.Get(row, "telephone"),
+		Email:     t.Get(row, "email"),
+		Address:   t.Get(row, "address"),
+		Note:      t.Get(row, "note"),
+		Discount:  strings.TrimSuffix(t.Get(row, "discount"), "%"),
 	}
 	key := strings.ToLower(f.Name)
 	was, there := t.customers[key]
@@ -389,9 +422,17 @@ func (t *taking) machine(row int) (Row, error) {
 
 func (t *taking) stock(row int) (Row, error) {
 	f := parts.StockForm{
-		Kind: t.Get(row, "kind"), Name: t.Get(row, "name"), Size: t.Get(row, "size"), Role: strings.ToLower(t.Get(row, "role")),
-		Price: t.Get(row, "price"), Cost: t.Get(row, "cost"),
-		Count: t.Get(row, "count"), Least: t.Get(row, "least"), Supplier: t.Get(row, "supplier"), Lead: t.Get(row, "days"), Dims: t.Get(row, "measures"),
+		Kind:     t.Get(row, "kind"),
+		Name:     t.Get(row, "name"),
+		Size:     t.Get(row, "size"),
+		Role:     strings.ToLower(t.Get(row, "role")),
+		Price:    t.Get(row, "price"),
+		Cost:     t.Get(row, "cost"),
+		Count:    t.Get(row, "count"),
+		Least:    t.Get(row, "least"),
+		Supplier: t.Get(row, "supplier"),
+		Lead:     t.Get(row, "days"),
+		Dims:     t.Get(row, "measures"),
 	}
 	if model := t.Get(row, "model"); model != "" {
 		id, ok := t.models[strings.ToLower(model)]
@@ -402,7 +443,9 @@ func (t *taking) stock(row int) (Row, error) {
 	}
 	key := strings.ToLower(f.Name)
 	if _, there := t.items[key]; there {
-		return Row{Name: f.Name, Fate: Same, Why: "counts are corrected under Parts, prices taken in as prices"}, nil
+		return Row{
+			Name: f.Name, Fate: Same, Why: "counts are corrected under Parts, prices taken in as prices",
+		}, nil
 	}
 	it := store.StockItem{}
 	n, err := f.Read(&it)
@@ -426,8 +469,15 @@ func (t *taking) price(row int) (Row, error) {
 		return refused(name, err)
 	}
 	f := parts.StockForm{
-		Kind: was.Kind, Name: was.Name, Role: was.Role, Dims: was.Dims, Least: itoa(was.Least), Supplier: was.Supplier,
-		Price: t.Get(row, "price"), Cost: t.Get(row, "cost"), Lead: t.Get(row, "days"),
+		Kind:     was.Kind,
+		Name:     was.Name,
+		Role:     was.Role,
+		Dims:     was.Dims,
+		Least:    itoa(was.Least),
+		Supplier: was.Supplier,
+		Price:    t.Get(row, "price"),
+		Cost:     t.Get(row, "cost"),
+		Lead:     t.Get(row, "days"),
 	}
 	if s := t.Get(row, "supplier"); s != "" {
 		f.Supplier = s
@@ -450,7 +500,9 @@ func (t *taking) price(row int) (Row, error) {
 		return Row{Name: it.Name, Fate: Same}, nil
 	}
 	t.back.WasItems = append(t.back.WasItems, was)
-	priced := Row{Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents)}
+	priced := Row{
+		Name: it.Name, Fate: Changed, Why: shop.Cash(was.PriceCents) + " > " + shop.Cash(it.PriceCents),
+	}
 	return priced, t.change(func() error { return t.tx.ChangeStock(it) })
 }
 

@@ -61,7 +61,8 @@ func TestATableIsLookedAtTakenAndTakenBack(t *testing.T) {
 	again, err := inout.Look(ctx, s, owner, "customers", "old.csv", strings.NewReader(file))
 	require.NoError(t, err)
 	assert.Equal(t, 2, again.Count(inout.Same))
-	changed, err := inout.Take(ctx, s, owner, "take-customers-2", "customers", "new.csv", strings.NewReader("name,email\nhill farm,hill@farm.example\n"))
+	changed, err := inout.Take(ctx, s, owner, "take-customers-2", "customers", "new.csv",
+		strings.NewReader("name,email\nhill farm,hill@farm.example\n"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, changed.Count(inout.Changed))
 
@@ -102,7 +103,8 @@ func TestNothingIsWrittenWhenARowIsRefused(t *testing.T) {
 		_, err := inout.Look(ctx, s, owner, "customers", "x.csv", strings.NewReader(bad))
 		assert.ErrorContains(t, err, "file", "%q", bad)
 	}
-	_, err := inout.Look(ctx, s, shop.Actor{ID: 3, Role: shop.Technician}, "customers", "x.csv", strings.NewReader("name\nX\n"))
+	_, err := inout.Look(ctx, s, shop.Actor{ID: 3, Role: shop.Technician}, "customers", "x.csv",
+		strings.NewReader("name\nX\n"))
 	require.ErrorIs(t, err, shop.ErrForbidden)
 }
 
@@ -131,7 +133,8 @@ func TestPricesComeFromASpreadsheet(t *testing.T) {
 		require.NoError(t, x.Write(&b))
 		return &b
 	}
-	_, err := inout.Take(ctx, s, owner, "prices-from-a-book", "prices", "prices.xlsx", book([]any{"Name", "Price", "Days"}, []any{"Brindlow guide", 31.25, 9}))
+	_, err := inout.Take(ctx, s, owner, "prices-from-a-book", "prices", "prices.xlsx",
+		book([]any{"Name", "Price", "Days"}, []any{"Brindlow guide", 31.25, 9}))
 	require.NoError(t, err)
 	got := stock()["Brindlow guide"]
 	assert.Equal(t, int64(3125), got.PriceCents)
@@ -175,7 +178,8 @@ func TestJobsOfBeforeTheProgram(t *testing.T) {
 	all, err := customers.List(ctx, s, "")
 	require.NoError(t, err)
 	whose, other := all[0], all[1]
-	bad := "number,customer,date,total\nA1," + whose.Name + ",5/6/2019,1\nA2,Nobody,2019-06-05,1\nA3," + whose.Name + ",2019-06-05,x\n"
+	bad := "number,customer,date,total\nA1," + whose.Name + ",5/6/2019,1\nA2,Nobody,2019-06-05,1\nA3," + whose.Name +
+		",2019-06-05,x\n"
 	look, err := inout.Look(ctx, s, owner, "jobs", "old.csv", strings.NewReader(bad))
 	require.NoError(t, err)
 	assert.Equal(t, 3, look.Count(inout.Refused), "a date read two ways, an unknown customer, no sum")
@@ -215,7 +219,8 @@ func TestAMachineHasItsOwnPage(t *testing.T) {
 	p, err := customers.Open(ctx, s, all[0].ID)
 	require.NoError(t, err)
 	first := p.Machines[0]
-	file := "number,customer,date,machine\nB1," + p.Name + ",2020-01-02," + strings.ToUpper(first.Name) + "\nB2," + p.Name + ",2020-01-03,another\n"
+	file := "number,customer,date,machine\nB1," + p.Name + ",2020-01-02," + strings.ToUpper(first.Name) + "\nB2," +
+		p.Name + ",2020-01-03,another\n"
 	_, err = inout.Take(ctx, s, owner, "take-machine-jobs", "jobs", "old.csv", strings.NewReader(file))
 	require.NoError(t, err)
 	m, err := customers.OpenMachine(ctx, s, p.ID, first.ID)
@@ -261,7 +266,8 @@ func BenchmarkLargestTableTaken(b *testing.B) {
 			file.WriteString("Customer " + strconv.Itoa(i) + ",0123\n")
 		}
 		b.StartTimer()
-		if _, err := inout.Take(b.Context(), s, owner, "take-the-largest", "customers", "all.csv", strings.NewReader(file.String())); err != nil {
+		if _, err := inout.Take(b.Context(), s, owner, "take-the-largest", "customers", "all.csv",
+			strings.NewReader(file.String())); err != nil {
 			b.Fatal(err)
 		}
 		b.StopTimer()

@@ -41,8 +41,10 @@ func (t *taking) oldJob(row int) (Row, error) {
 	errs := field.Errors{}
 	j := store.OldJob{
 		Number:    shop.Required(errs, "number", t.Get(row, "number"), "it needs the number it had", 40),
-		OfMachine: shop.Optional(errs, "machine", t.Get(row, "machine"), 100), OfModel: shop.Optional(errs, "model", t.Get(row, "model"), 60),
-		Marks: shop.Optional(errs, "marks", t.Get(row, "marks"), 200), Work: shop.Optional(errs, "work", t.Get(row, "work"), 1000),
+		OfMachine: shop.Optional(errs, "machine", t.Get(row, "machine"), 100),
+		OfModel:   shop.Optional(errs, "model", t.Get(row, "model"), 60),
+		Marks:     shop.Optional(errs, "marks", t.Get(row, "marks"), 200),
+		Work:      shop.Optional(errs, "work", t.Get(row, "work"), 1000),
 	}
 	whose := t.Get(row, "customer")
 	show := strings.TrimSpace(j.Number + " " + whose)

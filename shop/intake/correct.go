@@ -30,9 +30,19 @@ func FormOf(f *headfile.File) IntakeForm {
 		promise = f.Job.Promise.UTC().Format(time.DateOnly)
 	}
 	return IntakeForm{
-		Customer: f.Job.Customer.Name, Contact: f.Job.Customer.Contact, Machine: f.Job.Machine.Name, Hours: f.Job.Hours,
-		Model: strconv.FormatUint(uint64(f.ModelID), 10), Bank: f.Bank, Marks: f.Marks, Kind: f.Job.Kind, Story: f.Job.Story,
-		CameWith: f.Job.CameWith, Promise: promise, Symptoms: strings.Fields(f.Job.Symptoms), Regulated: f.Job.Regulated,
+		Customer:  f.Job.Customer.Name,
+		Contact:   f.Job.Customer.Contact,
+		Machine:   f.Job.Machine.Name,
+		Hours:     f.Job.Hours,
+		Model:     strconv.FormatUint(uint64(f.ModelID), 10),
+		Bank:      f.Bank,
+		Marks:     f.Marks,
+		Kind:      f.Job.Kind,
+		Story:     f.Job.Story,
+		CameWith:  f.Job.CameWith,
+		Promise:   promise,
+		Symptoms:  strings.Fields(f.Job.Symptoms),
+		Regulated: f.Job.Regulated,
 	}
 }
 
@@ -84,7 +94,8 @@ func Correct(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Corr
 			return nil
 		}
 		f.Bank, f.Marks = c.Bank, c.Marks
-		if err := errors.Join(tx.CorrectJob(job), tx.CorrectHead(f.Head), s.Note(tx, a, f.ID, "take-in corrected", said)); err != nil {
+		if err := errors.Join(tx.CorrectJob(job), tx.CorrectHead(f.Head),
+			s.Note(tx, a, f.ID, "take-in corrected", said)); err != nil {
 			return err
 		}
 		heads, err := others(tx, f)
@@ -100,7 +111,9 @@ func Correct(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Corr
 			return nil
 		}
 		for _, h := range append([]store.Head{f.Head}, heads...) {
-			if err := orderAnew(s, tx, a, h, "it came as "+kindLabel(was.Kind)+" and is "+kindLabel(c.Kind)); err != nil {
+			if err := orderAnew(
+				s, tx, a, h, "it came as "+kindLabel(was.Kind)+" and is "+kindLabel(c.Kind),
+			); err != nil {
 				return err
 			}
 		}
@@ -112,9 +125,12 @@ func Correct(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Corr
 func corrected(was, is IntakeForm) []shop.Change {
 	return []shop.Change{
 		{What: "customer", Was: was.Customer, Is: is.Customer}, {What: "machine", Was: was.Machine, Is: is.Machine},
-		{What: "hours", Was: was.Hours, Is: is.Hours}, {What: "bank", Was: was.Bank, Is: is.Bank}, {What: "marks", Was: was.Marks, Is: is.Marks},
-		{What: "why it is here", Was: kindLabel(was.Kind), Is: kindLabel(is.Kind)}, {What: "story", Was: was.Story, Is: is.Story},
-		{What: "came with it", Was: was.CameWith, Is: is.CameWith}, {What: "promised", Was: was.Promise, Is: is.Promise},
+		{What: "hours", Was: was.Hours, Is: is.Hours}, {What: "bank", Was: was.Bank, Is: is.Bank},
+		{What: "marks", Was: was.Marks, Is: is.Marks},
+		{What: "why it is here", Was: kindLabel(was.Kind), Is: kindLabel(is.Kind)},
+		{What: "story", Was: was.Story, Is: is.Story},
+		{What: "came with it", Was: was.CameWith, Is: is.CameWith},
+		{What: "promised", Was: was.Promise, Is: is.Promise},
 		{What: "regulated", Was: was.Regulated, Is: is.Regulated},
 		{What: "symptoms", Was: strings.Join(was.Symptoms, " "), Is: strings.Join(is.Symptoms, " ")},
 	}
@@ -138,7 +154,9 @@ func inspection(kind string) bool {
 
 // remodel makes a head one of another model, by its newest limits. What was decided by the old one is
 // decided no more.
-func remodel(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, model uint, sure bool) (store.HeadModel, error) {
+func remodel(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, model uint, sure bool,
+) (store.HeadModel, error) {
 	m, err := tx.Model(model)
 	if errors.Is(err, shop.ErrNotFound) {
 		return m, field.Only("model", "the library has no such model")
@@ -162,8 +180,12 @@ func remodel(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, model ui
 	}
 	readings, findings := f.Loses(headfile.HavingOf(headfile.KindOf(m), l, headfile.OwnCharacteristics(own)))
 	if lost := readings + findings + len(f.Decisions); lost > 0 && !sure {
-		return m, field.Only("sure", "as %s it loses %s, %s and %s: they stay in its file and count no more. Tick this to go on", m.Name,
-			shop.Plural(readings, "reading"), shop.Plural(findings, "finding"), shop.Plural(len(f.Decisions), "decision"))
+		return m, field.Only(
+			"sure",
+			"as %s it loses %s, %s and %s: they stay in its file and count no more. Tick this to go on",
+			m.Name, shop.Plural(readings, "reading"), shop.Plural(findings, "finding"),
+			shop.Plural(len(f.Decisions), "decision"),
+		)
 	}
 	for _, d := range f.Decisions {
 		if err := tx.ReplaceDecision(f.ID, d.Feature, s.Now()); err != nil {

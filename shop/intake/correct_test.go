@@ -37,9 +37,11 @@ func TestATakeInIsCorrected(t *testing.T) {
 	}))
 	now := f.File(t, "T0407")
 	assert.Equal(t, []string{
-		"Somebody Else", "Their barge", "1200", "left", "K 77", "it knocks", intake.Regulations[1], trade.Symptoms[0].Code, "a box",
+		"Somebody Else", "Their barge", "1200", "left", "K 77", "it knocks", intake.Regulations[1], trade.Symptoms[0].Code,
+		"a box",
 	}, []string{
-		now.Job.Customer.Name, now.Job.Machine.Name, now.Job.Hours, now.Bank, now.Marks, now.Job.Story, now.Job.Regulated, now.Job.Symptoms, now.Job.CameWith,
+		now.Job.Customer.Name, now.Job.Machine.Name, now.Job.Hours, now.Bank, now.Marks, now.Job.Story, now.Job.Regulated,
+		now.Job.Symptoms, now.Job.CameWith,
 	})
 	assert.Equal(t, "2031-06-01", intake.FormOf(now).Promise)
 	assert.Equal(t, before.Readings, now.Readings)
@@ -74,7 +76,9 @@ func TestHeadsOfAnOrderAreCorrectedTogether(t *testing.T) {
 }
 
 // modelOther finds a model of another kind than a head's.
-func modelOther(t *testing.T, f *shoptest.Fixture, than *headfile.File, same func(store.HeadModel) bool) store.HeadModel {
+func modelOther(
+	t *testing.T, f *shoptest.Fixture, than *headfile.File, same func(store.HeadModel) bool,
+) store.HeadModel {
 	t.Helper()
 	models, err := f.Shop.Store.Read(t.Context()).Models()
 	require.NoError(t, err)
@@ -137,7 +141,9 @@ func TestARulesCheckIsMendedAfterAll(t *testing.T) {
 		for _, x := range file.Received.Findings() {
 			choices[x.Key()] = lead.Choice{Choice: trade.Leave, Reason: "the customer wants it so"}
 		}
-		require.NoError(t, lead.Decide(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), tag, choices, headfile.PlanAsk{}))
+		require.NoError(
+			t, lead.Decide(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), tag, choices, headfile.PlanAsk{}),
+		)
 		require.NoError(t, lead.OrderWork(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), tag))
 	}
 	order()

@@ -43,7 +43,8 @@ func Import(ctx context.Context, s *shop.Shop, a shop.Actor, form ImportForm) (I
 	}
 	errs := field.Errors{}
 	form.Customer = shop.Required(errs, "customer", form.Customer, "whose head is it?", 100)
-	form.Machine = shop.Required(errs, "machine", form.Machine, "which machine or engine does it come from?", 100)
+	form.Machine = shop.Required(errs, "machine", form.Machine, "which machine or engine does it come from?",
+		100)
 	file, err := head.Parse(form.File)
 	var h *head.Head
 	if err == nil {
@@ -77,8 +78,12 @@ func (im *importing) write(tx store.DB, form ImportForm) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	job := store.Job{Kind: im.h.Kind, Story: im.h.Story, Hours: im.h.Hours, Symptoms: strings.Join(im.h.Symptoms, " "), Regulated: im.h.Regulated, CreatedAt: now}
-	if job.CustomerID, job.MachineID, err = customerAndMachine(im.s, tx, IntakeForm{Customer: form.Customer, Machine: form.Machine}); err != nil {
+	job := store.Job{
+		Kind: im.h.Kind, Story: im.h.Story, Hours: im.h.Hours, Symptoms: strings.Join(im.h.Symptoms, " "),
+		Regulated: im.h.Regulated, CreatedAt: now,
+	}
+	if job.CustomerID, job.MachineID, err = customerAndMachine(im.s, tx,
+		IntakeForm{Customer: form.Customer, Machine: form.Machine}); err != nil {
 		return "", err
 	}
 	if err := tx.Add(&job); err != nil {
@@ -88,7 +93,10 @@ func (im *importing) write(tx store.DB, form ImportForm) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	im.head = store.Head{Tag: tag, JobID: job.ID, ModelID: model, SheetID: sheet, Bank: im.h.Bank, Marks: im.h.Marks, CreatedAt: now}
+	im.head = store.Head{
+		Tag: tag, JobID: job.ID, ModelID: model, SheetID: sheet, Bank: im.h.Bank, Marks: im.h.Marks,
+		CreatedAt: now,
+	}
 	if len(im.h.Operations) > 0 {
 		im.head.WorkOrderAt = &now
 	}
@@ -99,7 +107,9 @@ func (im *importing) write(tx store.DB, form ImportForm) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for _, step := range []func(store.DB) error{im.findings, im.places, im.decisions, func(tx store.DB) error { return im.work(tx, ids) }} {
+	for _, step := range []func(store.DB) error{
+		im.findings, im.places, im.decisions, func(tx store.DB) error { return im.work(tx, ids) },
+	} {
 		if err := step(tx); err != nil {
 			return "", err
 		}
@@ -131,9 +141,18 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 		return 0, 0, err
 	}
 	row := store.HeadModel{
-		Name: m.Name, About: m.About, Material: m.Kind.Material, Drive: m.Kind.Drive, Lifter: m.Kind.Lifter, Cooling: m.Kind.Cooling,
-		Ignition: m.Kind.Ignition, Unit: im.h.Unit.Name, Layout: string(layout), CreatedAt: im.s.Now(),
-		IntakeValve: headfile.ValveText(m.Valves["intake"]), ExhaustValve: headfile.ValveText(m.Valves["exhaust"]),
+		Name:         m.Name,
+		About:        m.About,
+		Material:     m.Kind.Material,
+		Drive:        m.Kind.Drive,
+		Lifter:       m.Kind.Lifter,
+		Cooling:      m.Kind.Cooling,
+		Ignition:     m.Kind.Ignition,
+		Unit:         im.h.Unit.Name,
+		Layout:       string(layout),
+		CreatedAt:    im.s.Now(),
+		IntakeValve:  headfile.ValveText(m.Valves["intake"]),
+		ExhaustValve: headfile.ValveText(m.Valves["exhaust"]),
 	}
 	models, err := tx.Models()
 	if err != nil {
@@ -142,7 +161,8 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 	taken := map[string]bool{}
 	for _, have := range models {
 		taken[have.Name] = true
-		if have.Name == row.Name && headfile.KindOf(have) == m.Kind && have.Unit == row.Unit && have.IntakeValve == row.IntakeValve &&
+		if have.Name == row.Name && headfile.KindOf(have) == m.Kind && have.Unit == row.Unit &&
+			have.IntakeValve == row.IntakeValve &&
 			have.ExhaustValve == row.ExhaustValve && have.Layout == row.Layout {
 			row.ID = have.ID
 		}
@@ -176,14 +196,20 @@ func (im *importing) model(tx store.DB) (model, sheet uint, err error) {
 		return 0, 0, err
 	}
 	if len(im.h.Sheet.Own) > 0 {
-		im.left = append(im.left, shop.Plural(len(im.h.Sheet.Own), "characteristic")+" of the file's own: add them to the model")
+		im.left = append(
+			im.left,
+			shop.Plural(len(im.h.Sheet.Own), "characteristic")+" of the file's own: add them to the model",
+		)
 	}
 	err = im.addSheet(tx, row.ID, 1, lines, &sheet)
 	return row.ID, sheet, err
 }
 
 func (im *importing) addSheet(tx store.DB, model uint, version int, lines []store.Limit, id *uint) error {
-	sheet := store.LimitSheet{ModelID: model, Version: version, Note: "from the head file of " + im.h.Tag, PersonID: im.a.ID, CreatedAt: im.s.Now(), Limits: lines}
+	sheet := store.LimitSheet{
+		ModelID: model, Version: version, Note: "from the head file of " + im.h.Tag, PersonID: im.a.ID,
+		CreatedAt: im.s.Now(), Limits: lines,
+	}
 	err := tx.Add(&sheet)
 	*id = sheet.ID
 	return err
@@ -194,15 +220,23 @@ func (im *importing) lines() []store.Limit {
 	var out []store.Limit
 	for _, l := range im.h.Sheet.Limits {
 		if _, known := trade.ByCode(l.Characteristic); known {
-			out = append(out, store.Limit{Characteristic: l.Characteristic, Role: l.Role, Kind: l.Set, Low: l.Low, High: l.High, Near: l.Near, Source: l.Source})
+			out = append(out, store.Limit{
+				Characteristic: l.Characteristic, Role: l.Role, Kind: l.Set, Low: l.Low, High: l.High,
+				Near: l.Near, Source: l.Source,
+			})
 		}
 	}
 	for name, v := range im.h.Sheet.Figures {
 		code, role, _ := strings.Cut(name, "/")
-		out = append(out, store.Limit{Characteristic: headfile.GivenPrefix + code, Role: role, Kind: headfile.SetGiven, Low: &v, Source: "head file"})
+		out = append(out, store.Limit{
+			Characteristic: headfile.GivenPrefix + code, Role: role, Kind: headfile.SetGiven, Low: &v,
+			Source: "head file",
+		})
 	}
 	for _, part := range im.h.Sheet.Renew {
-		out = append(out, store.Limit{Characteristic: headfile.RenewPrefix + part, Kind: headfile.SetRenew, Source: "head file"})
+		out = append(out, store.Limit{
+			Characteristic: headfile.RenewPrefix + part, Kind: headfile.SetRenew, Source: "head file",
+		})
 	}
 	slices.SortStableFunc(out, func(a, b store.Limit) int {
 		return strings.Compare(a.Characteristic+"/"+a.Role+a.Kind, b.Characteristic+"/"+b.Role+b.Kind)
@@ -221,7 +255,8 @@ func sameLines(a, b []store.Limit) bool {
 		}
 		var out []string
 		for _, l := range ls {
-			out = append(out, fmt.Sprint(l.Kind, " ", l.Characteristic, " ", l.Role, " ", at(l.Low), " ", at(l.High), " ", l.Near))
+			out = append(out, fmt.Sprint(l.Kind, " ", l.Characteristic, " ", l.Role, " ", at(l.Low), " ", at(l.High),
+				" ", l.Near))
 		}
 		slices.Sort(out)
 		return out
@@ -233,7 +268,8 @@ func sameLines(a, b []store.Limit) bool {
 func (im *importing) tool(tx store.DB, have *[]store.Tool, r head.Reading) (uint, error) {
 	c, _ := im.h.Sheet.Characteristic(r.Of)
 	t := head.Tool{Name: r.Tool, Kind: c.ToolKind()}
-	if i := slices.IndexFunc(im.h.Tools, func(x head.Tool) bool { return x.Name == r.Tool }); i >= 0 && r.Tool != "" {
+	if i := slices.IndexFunc(im.h.Tools, func(x head.Tool) bool { return x.Name == r.Tool }); i >= 0 &&
+		r.Tool != "" {
 		t = im.h.Tools[i]
 	} else {
 		kind, _ := trade.ToolKindNamed(t.Kind)
@@ -277,10 +313,23 @@ func (im *importing) readings(tx store.DB) ([]uint, error) {
 			return nil, err
 		}
 		row := store.Reading{
-			ClientID: shop.HashToken(fmt.Sprint("file/", im.head.ID, "/", i))[:40], HeadID: im.head.ID, Characteristic: r.Of,
-			Position: r.Spot.Position, Place: r.Spot.Place, Dir: r.Spot.Dir, Stage: r.Stage,
-			Typed: r.Typed, NM: r.Value.At, GoNM: r.Value.Go, NoGoNM: r.Value.NoGo, Bracket: r.Value.Bracket, U: r.U, ToolID: tool, Method: "file",
-			PersonID: im.a.ID, At: im.s.Now(),
+			ClientID:       shop.HashToken(fmt.Sprint("file/", im.head.ID, "/", i))[:40],
+			HeadID:         im.head.ID,
+			Characteristic: r.Of,
+			Position:       r.Spot.Position,
+			Place:          r.Spot.Place,
+			Dir:            r.Spot.Dir,
+			Stage:          r.Stage,
+			Typed:          r.Typed,
+			NM:             r.Value.At,
+			GoNM:           r.Value.Go,
+			NoGoNM:         r.Value.NoGo,
+			Bracket:        r.Value.Bracket,
+			U:              r.U,
+			ToolID:         tool,
+			Method:         "file",
+			PersonID:       im.a.ID,
+			At:             im.s.Now(),
 		}
 		if i < len(im.file.Readings) {
 			x := im.file.Readings[i]
@@ -307,7 +356,15 @@ func (im *importing) findings(tx store.DB) error {
 	stands := map[string]uint{}
 	for _, x := range im.h.Findings {
 		row := store.Finding{
-			HeadID: im.head.ID, Part: x.Part, Grade: x.Grade, Position: x.Position, X: x.X, Y: x.Y, Note: x.Note, Thread: x.Thread, Stage: x.Stage,
+			HeadID:   im.head.ID,
+			Part:     x.Part,
+			Grade:    x.Grade,
+			Position: x.Position,
+			X:        x.X,
+			Y:        x.Y,
+			Note:     x.Note,
+			Thread:   x.Thread,
+			Stage:    x.Stage,
 			PersonID: im.a.ID,
 			At:       im.s.Now(),
 		}
@@ -342,7 +399,8 @@ func (im *importing) places(tx store.DB) error {
 			im.left = append(im.left, fmt.Sprintf("sizes of the new %s at %s: measure it here", p.Part, p.Position))
 		}
 		if err := tx.Add(&store.Place{
-			HeadID: im.head.ID, Position: p.Position, Part: p.Part, State: state, Evidence: "head file", PersonID: im.a.ID, At: im.s.Now(),
+			HeadID: im.head.ID, Position: p.Position, Part: p.Part, State: state, Evidence: "head file",
+			PersonID: im.a.ID, At: im.s.Now(),
 		}); err != nil {
 			return err
 		}
@@ -358,8 +416,14 @@ func (im *importing) decisions(tx store.DB) error {
 			continue // of the plan, or of a finding that is none by this sheet
 		}
 		if err := tx.Add(&store.Decision{
-			HeadID: im.head.ID, Feature: head.MarkKey(d.Finding, im.seen), Position: x.Position, Choice: d.Choice, Reason: d.Reason,
-			Figure: gate.Figure(x, im.h.Unit), PersonID: im.a.ID, At: im.s.Now(),
+			HeadID:   im.head.ID,
+			Feature:  head.MarkKey(d.Finding, im.seen),
+			Position: x.Position,
+			Choice:   d.Choice,
+			Reason:   d.Reason,
+			Figure:   gate.Figure(x, im.h.Unit),
+			PersonID: im.a.ID,
+			At:       im.s.Now(),
 		}); err != nil {
 			return err
 		}
@@ -374,8 +438,14 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 	for i, o := range im.h.Operations {
 		k := trade.OperationNamed(o.Code)
 		row := store.Operation{
-			HeadID: im.head.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.At, " "), Minutes: im.h.Labour(k).Minutes(len(o.At)),
-			State: o.State, SkipReason: o.Why, BegunAfter: o.Begun,
+			HeadID:     im.head.ID,
+			Seq:        i + 1,
+			Code:       o.Code,
+			Positions:  strings.Join(o.At, " "),
+			Minutes:    im.h.Labour(k).Minutes(len(o.At)),
+			State:      o.State,
+			SkipReason: o.Why,
+			BegunAfter: o.Begun,
 		}
 		if o.Begun > 0 && len(ids) > 0 {
 			row.BegunAfter = int(ids[min(o.Begun, len(ids))-1])
@@ -414,7 +484,8 @@ func (im *importing) work(tx store.DB, ids []uint) error {
 			return err
 		}
 		if err := tx.Add(&store.OpRecord{
-			OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), Said: said.All().Kept(), OK: said.OK, PersonID: im.a.ID, At: im.s.Now(),
+			OperationID: op, Kind: r.Operation, Position: r.Position, Data: string(data), Said: said.All().Kept(),
+			OK: said.OK, PersonID: im.a.ID, At: im.s.Now(),
 		}); err != nil {
 			return err
 		}

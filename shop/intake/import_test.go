@@ -40,7 +40,8 @@ func empty(t *testing.T) (*shop.Shop, shop.Actor) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	s := shop.New(st, time.Now)
-	owner, err := people.FirstOwner(t.Context(), s, people.PersonForm{Name: "Runa", Password: "tarn-street-1", PIN: "2468"})
+	owner, err := people.FirstOwner(t.Context(), s,
+		people.PersonForm{Name: "Runa", Password: "tarn-street-1", PIN: "2468"})
 	require.NoError(t, err)
 	owner.Unit = length.MM
 	return s, owner
@@ -84,10 +85,12 @@ func TestHeadsMoveFromShopToShop(t *testing.T) {
 	assert.Len(t, models, 6, "a model is added once")
 	text, err := intake.HeadFile(f.File(t, "T0401")).JSON()
 	require.NoError(t, err)
-	again, err := intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", Machine: "y", File: text})
+	again, err := intake.Import(t.Context(), s, owner,
+		intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", Machine: "y", File: text})
 	require.NoError(t, err)
 	assert.NotEqual(t, "T0401", again.Tag, "the tag is taken")
-	_, err = intake.Import(t.Context(), s, owner, intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
+	_, err = intake.Import(t.Context(), s, owner,
+		intake.ImportForm{WriteID: shoptest.ID(), Customer: "x", File: []byte(`{"format":"yatai-head/1"}`)})
 	assert.ErrorContains(t, err, "machine:")
 	assert.ErrorContains(t, err, "file:")
 }

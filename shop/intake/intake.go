@@ -79,7 +79,9 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 			return "", field.Only("model", "the library has no such model")
 		}
 		if m, err := tx.Model(model); err != nil || m.RetiredAt != nil {
-			return "", errors.Join(err, field.Only("model", "this model is retired: choose another, or take it into use again"))
+			return "", errors.Join(
+				err, field.Only("model", "this model is retired: choose another, or take it into use again"),
+			)
 		}
 		with, err := sharedJob(s, tx, f)
 		if err != nil {
@@ -102,7 +104,9 @@ func TakeIn(ctx context.Context, s *shop.Shop, a shop.Actor, f IntakeForm) (stri
 
 // hang gives each head of a set its tag and writes it, alike but for its place in the set. It
 // returns the first tag.
-func hang(s *shop.Shop, tx store.DB, a shop.Actor, f IntakeForm, alike store.Head, set int) (first string, err error) {
+func hang(
+	s *shop.Shop, tx store.DB, a shop.Actor, f IntakeForm, alike store.Head, set int,
+) (first string, err error) {
 	for n := range set {
 		h := alike
 		h.Bank, h.Marks, h.CreatedAt = f.Bank, f.Marks, s.Now()
@@ -162,7 +166,8 @@ func (f *IntakeForm) read() (job store.Job, set int, model uint, err error) {
 		errs.Addf("model", "choose the head's model")
 	}
 	job = store.Job{
-		Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise, Regulated: f.Regulated,
+		Kind: f.Kind, Story: f.Story, Symptoms: symptoms, CameWith: f.CameWith, Hours: f.Hours, Promise: promise,
+		Regulated: f.Regulated,
 	}
 	return job, set, uint(id), errs.Err()
 }
@@ -188,7 +193,9 @@ func ticked(errs field.Errors, codes []string) string {
 
 // TellSymptoms keeps what the owner tells of a head's order, all of it: what was ticked before
 // and is not any more is taken back.
-func TellSymptoms(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, codes []string) error {
+func TellSymptoms(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, codes []string,
+) error {
 	if err := a.Must("call a cause"); err != nil {
 		return err
 	}
@@ -218,7 +225,8 @@ func nextTag(s *shop.Shop, tx store.DB) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for n := int(last) + max(1, shop.SettingsFor(values, "").Int("first_tag")); ; n++ { // a head file may have brought one along
+	// a head file may have brought one along
+	for n := int(last) + max(1, shop.SettingsFor(values, "").Int("first_tag")); ; n++ {
 		tag := fmt.Sprintf("T%04d", n)
 		if _, err := tx.Head(tag); errors.Is(err, shop.ErrNotFound) {
 			return tag, nil

@@ -21,7 +21,10 @@ const (
 
 // AddPhoto keeps a photo on a head: read, turned upright, made smaller and encoded anew, so
 // that nothing is ever served as it was sent. It returns the photo's id.
-func AddPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, position, caption string, shown bool, file io.Reader) (uint, error) {
+func AddPhoto(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, position, caption string, shown bool,
+	file io.Reader,
+) (uint, error) {
 	if err := a.Must("add a photo"); err != nil {
 		return 0, err
 	}
@@ -57,7 +60,10 @@ func AddPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, pos
 		if _, ok := l.Valve(position); position != "" && !ok {
 			return "", field.Only("position", "this head has no such position")
 		}
-		p := store.Photo{HeadID: h.ID, Position: position, Caption: caption, Width: width, Height: height, JPEG: jpeg, Shown: shown, PersonID: a.ID, At: s.Now()}
+		p := store.Photo{
+			HeadID: h.ID, Position: position, Caption: caption, Width: width, Height: height, JPEG: jpeg,
+			Shown: shown, PersonID: a.ID, At: s.Now(),
+		}
 		if err := tx.Add(&p); err != nil {
 			return "", err
 		}
@@ -76,7 +82,9 @@ func Photo(ctx context.Context, s *shop.Shop, id uint) (store.Photo, error) {
 }
 
 // ShowPhoto says whether the customer sees a photo with the quote.
-func ShowPhoto(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, id uint, shown bool) error {
+func ShowPhoto(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, id uint, shown bool,
+) error {
 	if err := a.Must("add a photo"); err != nil {
 		return err
 	}

@@ -27,8 +27,11 @@ func picture(ctx context.Context, raw []byte, side int) (out []byte, width, heig
 	if err != nil || about.Width < 1 || about.Height < 1 {
 		return nil, 0, 0, field.Only("photo", "not a JPEG, PNG or GIF picture this program can read")
 	}
-	if about.Width > maxPixels || about.Height > maxPixels || about.Width*about.Height > maxPixels/deep(about.ColorModel) {
-		return nil, 0, 0, field.Only("photo", "more than 40 million dots, or 20 million of 16 bits: make it smaller first")
+	if about.Width > maxPixels || about.Height > maxPixels ||
+		about.Width*about.Height > maxPixels/deep(about.ColorModel) {
+		return nil, 0, 0, field.Only(
+			"photo", "more than 40 million dots, or 20 million of 16 bits: make it smaller first",
+		)
 	}
 	select {
 	case decoding <- struct{}{}:
@@ -63,14 +66,16 @@ func deep(m color.Model) int {
 // orientation is how a JPEG says it was held: 1 upright to 8, see upright.
 func orientation(raw []byte) int {
 	turn := 1
-	_, err := imagemeta.Decode(imagemeta.Options{R: bytes.NewReader(raw), ImageFormat: imagemeta.JPEG, Sources: imagemeta.EXIF,
-		ShouldHandleTag: func(t imagemeta.TagInfo) bool { return t.Tag == "Orientation" },
-		HandleTag: func(t imagemeta.TagInfo) error {
-			if n, ok := t.Value.(uint16); ok && n >= 1 && n <= 8 {
-				turn = int(n)
-			}
-			return nil
-		}})
+	_, err := imagemeta.Decode(
+		imagemeta.Options{R: bytes.NewReader(raw), ImageFormat: imagemeta.JPEG, Sources: imagemeta.EXIF,
+			ShouldHandleTag: func(t imagemeta.TagInfo) bool { return t.Tag == "Orientation" },
+			HandleTag: func(t imagemeta.TagInfo) error {
+				if n, ok := t.Value.(uint16); ok && n >= 1 && n <= 8 {
+					turn = int(n)
+				}
+				return nil
+			}},
+	)
 	if err != nil {
 		return 1 // what it says of itself is damaged: the picture is shown as it is
 	}
@@ -80,7 +85,8 @@ func orientation(raw []byte) int {
 // turns are how the eight orientations put a picture's x and y: x' = a x + b y + c (of the
 // width or height), y' = d x + e y + f.
 var turns = [9]f64.Aff3{
-	{}, {1, 0, 0, 0, 1, 0}, {-1, 0, 1, 0, 1, 0}, {-1, 0, 1, 0, -1, 1}, {1, 0, 0, 0, -1, 1}, {0, 1, 0, 1, 0, 0}, {0, -1, 1, 1, 0, 0},
+	{}, {1, 0, 0, 0, 1, 0}, {-1, 0, 1, 0, 1, 0}, {-1, 0, 1, 0, -1, 1}, {1, 0, 0, 0, -1, 1}, {0, 1, 0, 1, 0, 0},
+	{0, -1, 1, 1, 0, 0},
 	{0, -1, 1, -1, 0, 1}, {0, 1, 0, -1, 0, 1},
 }
 
@@ -119,7 +125,9 @@ func quick(img image.Image, side int) image.Image {
 	}
 	b := img.Bounds()
 	scale := min(1, float64(side)/float64(max(b.Dx(), b.Dy())))
-	out := image.NewNRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*scale)), max(1, int(float64(b.Dy())*scale))))
+	out := image.NewNRGBA(
+		image.Rect(0, 0, max(1, int(float64(b.Dx())*scale)), max(1, int(float64(b.Dy())*scale))),
+	)
 	draw.NearestNeighbor.Scale(out, out.Bounds(), img, b, draw.Src, nil)
 	return out
 }

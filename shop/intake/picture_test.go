@@ -28,7 +28,8 @@ func TestAPictureIsTurnedUpright(t *testing.T) {
 		}
 	}
 	corners := map[int]string{
-		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right", 8: "bottom left",
+		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right",
+		8: "bottom left",
 	}
 	for turn, where := range corners {
 		out := upright(img, turn, 30)
@@ -38,7 +39,10 @@ func TestAPictureIsTurnedUpright(t *testing.T) {
 			want = image.Pt(20, 30)
 		}
 		assert.Equal(t, want, b.Size(), "orientation %d", turn)
-		at := map[string]image.Point{"top left": {2, 2}, "top right": {b.Dx() - 3, 2}, "bottom left": {2, b.Dy() - 3}, "bottom right": {b.Dx() - 3, b.Dy() - 3}}
+		at := map[string]image.Point{
+			"top left": {2, 2}, "top right": {b.Dx() - 3, 2}, "bottom left": {2, b.Dy() - 3},
+			"bottom right": {b.Dx() - 3, b.Dy() - 3},
+		}
 		for name, p := range at {
 			_, g, _, _ := out.At(p.X, p.Y).RGBA()
 			assert.Equal(t, name == where, g < 0x4000, "orientation %d: %s", turn, name)
@@ -95,7 +99,8 @@ func TestADeepPictureIsBounded(t *testing.T) {
 		_, _, _, err := picture(t.Context(), header(c.w, c.h, c.bits), 100)
 		var errs field.Errors
 		require.ErrorAs(t, err, &errs, "the rest is not there")
-		assert.Equal(t, c.refused, strings.Contains(errs.Message("photo"), "smaller first"), "%d x %d at %d bits: %s", c.w, c.h, c.bits, errs.Message("photo"))
+		assert.Equal(t, c.refused, strings.Contains(errs.Message("photo"), "smaller first"), "%d x %d at %d bits: %s", c.w,
+			c.h, c.bits, errs.Message("photo"))
 	}
 }
 

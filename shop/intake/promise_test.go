@@ -17,7 +17,8 @@ func TestAPromiseIsADate(t *testing.T) {
 	defer func() { time.Local = was }()
 	for _, hours := range []int{-11, -5, 0, 9, 13} {
 		time.Local = time.FixedZone("here", hours*3600)
-		assert.Equal(t, "2031-05-20", store.Job{Promise: &day}.Promised().Format(time.DateOnly), "%d hours from Greenwich", hours)
+		assert.Equal(t, "2031-05-20", store.Job{Promise: &day}.Promised().Format(time.DateOnly), "%d hours from Greenwich",
+			hours)
 	}
 	assert.Nil(t, store.Job{}.Promised())
 }

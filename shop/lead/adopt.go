@@ -21,7 +21,9 @@ import (
 // KeepPlan keeps an answer as the head's next plan and decides the findings by it: what the
 // plan does answers them, what it does not touch gets its usual repair, what is in doubt is
 // left to the lead. A plan that cannot be done is refused.
-func KeepPlan(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, ask headfile.PlanAsk) error {
+func KeepPlan(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, ask headfile.PlanAsk,
+) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -47,9 +49,13 @@ func keep(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned
 	if err != nil {
 		return err
 	}
-	row := store.Plan{HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID, At: s.Now()}
+	row := store.Plan{
+		HeadID: f.ID, Version: len(kept) + 1, Name: out.Ask.Alternative, Cents: out.Cents, PersonID: a.ID,
+		At: s.Now(),
+	}
 	for to, v := range map[*string]any{
-		&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan), &row.Prints: f.Prints(),
+		&row.Input: struct{ Ask headfile.PlanAsk }{out.Ask}, &row.Answer: answer.OfPlan(f.Subject, out.Plan),
+		&row.Prints: f.Prints(),
 	} {
 		b, err := json.Marshal(v)
 		if err != nil {
@@ -63,7 +69,8 @@ func keep(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Planned
 	if err := decideBy(s, tx, a, f, out, row.Version); err != nil {
 		return err
 	}
-	return s.Note(tx, a, f.ID, "plan kept", fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, f.In().Text(out.FaceCut)))
+	return s.Note(tx, a, f.ID, "plan kept",
+		fmt.Sprintf("version %d, %s, facing %s", row.Version, out.Ask.Alternative, f.In().Text(out.FaceCut)))
 }
 
 // decideBy writes a plan's decisions.
@@ -76,8 +83,14 @@ func decideBy(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, out Pla
 			return err
 		}
 		return tx.Add(&store.Decision{
-			HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: planReason + strconv.Itoa(version), Figure: figure,
-			PersonID: a.ID, At: s.Now(),
+			HeadID:   f.ID,
+			Feature:  feature,
+			Position: position,
+			Choice:   choice,
+			Reason:   planReason + strconv.Itoa(version),
+			Figure:   figure,
+			PersonID: a.ID,
+			At:       s.Now(),
 		})
 	}
 	for _, d := range f.Decisions {
@@ -125,8 +138,14 @@ func Scrap(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, reason
 				return err
 			}
 			return tx.Add(&store.Decision{
-				HeadID: f.ID, Feature: feature, Position: position, Choice: choice, Reason: "scrapped: " + reason, Figure: figure, PersonID: a.ID,
-				At: s.Now(),
+				HeadID:   f.ID,
+				Feature:  feature,
+				Position: position,
+				Choice:   choice,
+				Reason:   "scrapped: " + reason,
+				Figure:   figure,
+				PersonID: a.ID,
+				At:       s.Now(),
 			})
 		}
 		for _, x := range f.Received.Findings() {
@@ -174,7 +193,9 @@ type CauseRow struct {
 }
 
 // CallCause confirms or rejects a cause, or takes that back.
-func CallCause(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, code, state, note string) error {
+func CallCause(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, code, state, note string,
+) error {
 	if err := a.Must("call a cause"); err != nil {
 		return err
 	}
@@ -190,7 +211,9 @@ func CallCause(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, co
 		return shop.ErrNotFound
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		if err := tx.Add(&store.CauseCall{HeadID: f.ID, Cause: code, State: state, Note: note, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(
+			&store.CauseCall{HeadID: f.ID, Cause: code, State: state, Note: note, PersonID: a.ID, At: s.Now()},
+		); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "cause "+state, trade.CauseNamed(code).Name)

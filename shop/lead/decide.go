@@ -40,7 +40,10 @@ type Choice struct {
 // one on the same finding, but for one that somebody made after what the choice has seen:
 // that is told first, and nothing is written. Ask is what the plan that does them is held to.
 // Errors are keyed by the feature.
-func Decide(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice, ask headfile.PlanAsk) error {
+func Decide(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, choices map[string]Choice,
+	ask headfile.PlanAsk,
+) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -65,7 +68,8 @@ func Try(file *headfile.File, choices map[string]Choice) (*headfile.File, field.
 		if x, ok := file.Received.Feature(key); ok {
 			c := choices[key]
 			refuse(errs, file, x, c, choices)
-			out.Decisions = append(out.Decisions, store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason})
+			out.Decisions = append(out.Decisions,
+				store.Decision{HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason})
 		}
 	}
 	out.Judge()
@@ -84,11 +88,12 @@ const (
 	asAdvised  = "the plan"
 )
 
-// byThePlan works the whole head out once everything that is out is decided: where its plan does what was decided it
-// is kept, so that the route and the work sheets have its figures, and what else it does. A finding that
-// was left to the plan and that no plan answers so is refused.
+// byThePlan works the whole head out once everything that is out is decided: where its plan does
+// what was decided it is kept, so that the route and the work sheets have its figures, and what
+// else it does. A finding that was left to the plan and that no plan answers so is refused.
 func byThePlan(
-	ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag string, choices map[string]Choice, ask headfile.PlanAsk,
+	ctx context.Context, s *shop.Shop, tx store.DB, a shop.Actor, tag string, choices map[string]Choice,
+	ask headfile.PlanAsk,
 ) error {
 	f, err := headfile.OpenIn(s, tx, tag)
 	if err != nil || f.Subject.Inspection() || unread(f) || !ruled(f) || scrapped(f) {
@@ -103,7 +108,8 @@ func byThePlan(
 		errs := field.Errors{}
 		for key, c := range choices {
 			if c.Choice == trade.Planned {
-				errs.Addf(key, "with these answers no plan of the whole head works: %s", strings.Join(out.Refused(), "; "))
+				errs.Addf(key, "with these answers no plan of the whole head works: %s",
+					strings.Join(out.Refused(), "; "))
 			}
 		}
 		return errs.Err()
@@ -130,7 +136,8 @@ func scrapped(f *headfile.File) bool {
 // sameWork tells whether a kept plan does the same as another.
 func sameWork(kept store.Plan, out Planned) bool {
 	var was answer.PlanAnswer
-	if json.Unmarshal([]byte(kept.Answer), &was) != nil || was.FaceCut != out.FaceCut || len(was.Valves) != len(out.Valves) {
+	if json.Unmarshal([]byte(kept.Answer), &was) != nil || was.FaceCut != out.FaceCut ||
+		len(was.Valves) != len(out.Valves) {
 		return false
 	}
 	for i, v := range out.Valves {
@@ -166,7 +173,8 @@ func decide(tx store.DB, s *shop.Shop, a shop.Actor, file *headfile.File, choice
 			continue
 		}
 		if had && c.Seen != nil && d.ID > *c.Seen {
-			errs.Addf(key, "%s decided meanwhile: %s. Decide once more to put yours in its place", d.Person.Name, headfile.DecisionText(d))
+			errs.Addf(key, "%s decided meanwhile: %s. Decide once more to put yours in its place", d.Person.Name,
+				headfile.DecisionText(d))
 		}
 		if len(errs) > 0 {
 			continue
@@ -175,13 +183,20 @@ func decide(tx store.DB, s *shop.Shop, a shop.Actor, file *headfile.File, choice
 			return err
 		}
 		made := store.Decision{
-			HeadID: file.ID, Feature: key, Position: x.Position, Choice: c.Choice, Reason: c.Reason, Figure: file.Figure(x), PersonID: a.ID,
-			At: s.Now(),
+			HeadID:   file.ID,
+			Feature:  key,
+			Position: x.Position,
+			Choice:   c.Choice,
+			Reason:   c.Reason,
+			Figure:   file.Figure(x),
+			PersonID: a.ID,
+			At:       s.Now(),
 		}
 		if err := tx.Add(&made); err != nil {
 			return err
 		}
-		if err := s.Note(tx, a, file.ID, "decided", strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(made)); err != nil {
+		if err := s.Note(tx, a, file.ID, "decided",
+			strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(made)); err != nil {
 			return err
 		}
 	}
@@ -208,8 +223,11 @@ func refuse(errs field.Errors, file *headfile.File, x judge.Feature, c Choice, c
 
 // Beside are the lines of work that should and could be done beside a plan, as a quote offers them; none
 // once a customer was asked: then it is the answer that says.
-func Beside(ctx context.Context, s *shop.Shop, f *headfile.File, have []route.Operation) ([]quote.Line, error) {
-	if slices.ContainsFunc(f.Approved.Quotes, func(q headfile.QuotePage) bool { return q.SentAt != nil || q.Approval != nil }) {
+func Beside(
+	ctx context.Context, s *shop.Shop, f *headfile.File, have []route.Operation,
+) ([]quote.Line, error) {
+	if slices.ContainsFunc(f.Approved.Quotes,
+		func(q headfile.QuotePage) bool { return q.SentAt != nil || q.Approval != nil }) {
 		return nil, nil
 	}
 	rich, err := headfile.Solve(ctx, s, f, quote.Rich(f.Subject))
@@ -243,7 +261,8 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return field.Only("work_order", "the work is ordered already")
 		}
 		if open := file.Undecided(); len(open) > 0 {
-			return field.Only("work_order", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))
+			return field.Only("work_order", "%s without a decision: %s", words.Of("%d findings", len(open)),
+				strings.Join(open, ", "))
 		}
 		var ops []store.Operation
 		if unread(file) {
@@ -253,7 +272,8 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if err != nil {
 			return err
 		}
-		decided := slices.Concat(file.Decided(), file.Approved.Extra(), taken(beside, ticked), route.Renewals(file.Subject))
+		decided := slices.Concat(file.Decided(), file.Approved.Extra(), taken(beside, ticked),
+			route.Renewals(file.Subject))
 		have := done(file)
 		seq := len(file.Operations)
 		for _, o := range file.Operations { // of a head whose work is ordered anew
@@ -262,8 +282,13 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		for _, o := range quote.Less(file.Subject, route.Derive(file.Subject, decided), have) {
 			seq++
 			op := store.Operation{
-				HeadID: file.ID, Seq: seq, BegunAfter: -1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes,
-				State: "waiting",
+				HeadID:     file.ID,
+				Seq:        seq,
+				BegunAfter: -1,
+				Code:       o.Code,
+				Positions:  strings.Join(o.Positions, " "),
+				Minutes:    o.Minutes,
+				State:      "waiting",
 			}
 			if who, no := headfile.Declined(file.Approved.Quotes, o.Code, o.Positions); no {
 				now := s.Now()
@@ -287,7 +312,8 @@ func OrderWork(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 // done are the operations of a head that are done, or going on, and have not failed.
 func done(f *headfile.File) (out []route.Operation) {
 	for _, o := range f.Operations {
-		if k := trade.OperationNamed(o.Code); k != nil && (o.State == "running" || o.State == "done" && !f.HasFailed(o)) {
+		if k := trade.OperationNamed(o.Code); k != nil &&
+			(o.State == "running" || o.State == "done" && !f.HasFailed(o)) {
 			out = append(out, route.Operation{Operation: k, Positions: o.At()})
 		}
 	}
@@ -313,7 +339,8 @@ func twice(f *headfile.File, key string, x judge.Feature, choice string, choices
 			made = d.Choice
 		}
 		if other := trade.RepairNamed(made); r.Excludes(other) {
-			return fmt.Sprintf("%s is decided for %s already: one of them, not both", strings.ToLower(other.Name), strings.ToLower(o.Label))
+			return fmt.Sprintf("%s is decided for %s already: one of them, not both", strings.ToLower(other.Name),
+				strings.ToLower(o.Label))
 		}
 	}
 	return ""

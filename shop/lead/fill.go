@@ -37,7 +37,8 @@ func Fill(f *headfile.File, calculation, at string) map[string]any {
 
 // Fills are the calculations that can take their figures from a head, by name, and how.
 var Fills = map[string]func(fill) map[string]any{
-	"clearance": fill.clearance, "rock": fill.rock, "stackup": fill.stackup, "seat": fill.seat, "spring": fill.spring, "warp": fill.warp,
+	"clearance": fill.clearance, "rock": fill.rock, "stackup": fill.stackup, "seat": fill.seat,
+	"spring": fill.spring, "warp": fill.warp,
 	"flatness": fill.flatness, "bearing": fill.bearing, "pushrod": fill.pushrod, "vacuum": fill.vacuum,
 	"angle": fill.angle, "seal": fill.seal, "protrusion": fill.protrusion, "compression": fill.compression,
 }
@@ -93,7 +94,10 @@ func (x fill) clearance() map[string]any {
 }
 
 func (x fill) rock() map[string]any {
-	return map[string]any{"movement": x.one(trade.GuideRock), "guide_length": x.figure(trade.GuideHeld), "overhang": x.figure(trade.RockOverhang)}
+	return map[string]any{
+		"movement": x.one(trade.GuideRock), "guide_length": x.figure(trade.GuideHeld),
+		"overhang": x.figure(trade.RockOverhang),
+	}
 }
 
 func (x fill) stackup() map[string]any {
@@ -102,11 +106,13 @@ func (x fill) stackup() map[string]any {
 		drive = "rocker"
 	}
 	out := map[string]any{
-		"drive": drive, "ratio": x.number(trade.RockerRatio), "recession": x.one(trade.Recession), "stem_height": x.one(trade.StemHeight),
+		"drive": drive, "ratio": x.number(trade.RockerRatio), "recession": x.one(trade.Recession),
+		"stem_height":   x.one(trade.StemHeight),
 		"spring_height": x.one(trade.SpringHeight), "lash": x.one(trade.Lash), "margin": x.one(trade.ValveMargin),
 	}
 	for _, move := range []string{ // nothing is done yet
-		"face_cut", "gasket_change", "seat_cut", "face_grind", "tip_grind", "lash_shim_change", "pushrod_change", "spring_shim", "pad_cut",
+		"face_cut", "gasket_change", "seat_cut", "face_grind", "tip_grind", "lash_shim_change", "pushrod_change",
+		"spring_shim", "pad_cut",
 	} {
 		out[move] = length.Length(0).String()
 	}
@@ -123,19 +129,26 @@ func (x fill) seat() map[string]any {
 		return nil
 	}
 	return map[string]any{
-		"angle": x.number(trade.SeatAngle), "top": x.number(trade.TopAngle), "bottom": x.number(trade.BottomAngle), "inner": in.Inner.String(),
-		"outer": in.Outer.String(), "valve_head": in.ValveHead.String(), "target_outer": in.TargetOuter.String(), "target_width": in.TargetWidth.String(),
+		"angle": x.number(trade.SeatAngle), "top": x.number(trade.TopAngle), "bottom": x.number(trade.BottomAngle),
+		"inner": in.Inner.String(),
+		"outer": in.Outer.String(), "valve_head": in.ValveHead.String(), "target_outer": in.TargetOuter.String(),
+		"target_width": in.TargetWidth.String(),
 	}
 }
 
 func (x fill) spring() map[string]any {
 	height, lift := x.one(trade.SpringHeight), x.figure(trade.Lift)
-	out := map[string]any{"installed": height, "lift": lift, "solid": x.figure(trade.SpringSolid), "target_seat": x.figure(trade.TargetLoad)}
+	out := map[string]any{
+		"installed": height, "lift": lift, "solid": x.figure(trade.SpringSolid),
+		"target_seat": x.figure(trade.TargetLoad),
+	}
 	installed, err1 := length.Parse(height, length.None)
 	opened, err2 := length.Parse(lift, length.None)
-	if seat, open := x.one(trade.LoadSeat), x.one(trade.LoadOpen); seat != "" && open != "" && err1 == nil && err2 == nil {
+	if seat, open := x.one(trade.LoadSeat), x.one(trade.LoadOpen); seat != "" && open != "" && err1 == nil &&
+		err2 == nil {
 		out["readings"] = []any{
-			map[string]any{"length": installed.String(), "load": seat}, map[string]any{"length": (installed - opened).String(), "load": open},
+			map[string]any{"length": installed.String(), "load": seat},
+			map[string]any{"length": (installed - opened).String(), "load": open},
 		}
 	}
 	return out
@@ -146,7 +159,8 @@ func (x fill) warp() map[string]any {
 	for _, l := range x.h.Model.Layout.Lines {
 		for _, r := range x.h.Reads(trade.FaceLine.Code, l.Name) {
 			lines = append(lines, map[string]any{
-				"name": l.Name, "kind": l.Kind, "go": r.Value.Go.Length().String(), "nogo": r.Value.NoGo.Length().String(),
+				"name": l.Name, "kind": l.Kind, "go": r.Value.Go.Length().String(),
+				"nogo": r.Value.NoGo.Length().String(),
 			})
 		}
 	}
@@ -163,7 +177,9 @@ func (x fill) flatness() map[string]any {
 	var points []any
 	for _, g := range x.h.Model.Layout.Grid() {
 		for _, r := range x.h.Reads(trade.FaceGrid.Code, g.Name) {
-			points = append(points, map[string]any{"x": g.X.String(), "y": g.Y.String(), "z": r.Value.At.Length().String()})
+			points = append(
+				points, map[string]any{"x": g.X.String(), "y": g.Y.String(), "z": r.Value.At.Length().String()},
+			)
 		}
 	}
 	return map[string]any{"points": points, "allowance": x.figure(trade.FaceAllow)}
@@ -178,7 +194,10 @@ func (x fill) bearing() map[string]any {
 }
 
 func (x fill) pushrod() map[string]any {
-	out := map[string]any{"lash": x.one(trade.Lash), "ratio": x.number(trade.RockerRatio), "present": x.one(trade.PushrodLength)}
+	out := map[string]any{
+		"lash": x.one(trade.Lash), "ratio": x.number(trade.RockerRatio),
+		"present": x.one(trade.PushrodLength),
+	}
 	if l := x.h.Limit(trade.Lash.Code, string(x.role())); l != nil && l.Low != nil && l.High != nil {
 		out["low"], out["high"] = l.Low.Length().String(), l.High.Length().String()
 	}
@@ -215,7 +234,8 @@ func (x fill) angle() map[string]any {
 
 func (x fill) seal() map[string]any {
 	return map[string]any{
-		"guide_outer": x.one(trade.GuideOuter), "seal_bore": x.one(trade.SealGuide), "stem": x.one(trade.Stem), "lip_bore": x.one(trade.SealStem),
+		"guide_outer": x.one(trade.GuideOuter), "seal_bore": x.one(trade.SealGuide), "stem": x.one(trade.Stem),
+		"lip_bore": x.one(trade.SealStem),
 	}
 }
 
@@ -246,9 +266,12 @@ func (x fill) protrusion() map[string]any {
 func (x fill) compression() map[string]any {
 	first := fill{x.h, "C" + x.h.Model.Layout.Chambers[0].Name}
 	return map[string]any{
-		"bore": x.figure(trade.CylinderBore), "stroke": x.figure(trade.Stroke), "gasket_bore": x.figure(trade.GasketBore),
-		"chamber": cmp.Or(first.one(trade.ChamberVolume), x.figure(trade.ChamberGiven)), "gasket": x.figure(trade.GasketFitted),
-		"deck": x.figure(trade.Deck), "piston": x.figure(trade.PistonCrown), "chamber_area_mm2": x.number(trade.ChamberArea),
-		"face_cut": length.Length(0).String(),
+		"bore": x.figure(trade.CylinderBore), "stroke": x.figure(trade.Stroke),
+		"gasket_bore": x.figure(trade.GasketBore),
+		"chamber":     cmp.Or(first.one(trade.ChamberVolume), x.figure(trade.ChamberGiven)),
+		"gasket":      x.figure(trade.GasketFitted),
+		"deck":        x.figure(trade.Deck), "piston": x.figure(trade.PistonCrown),
+		"chamber_area_mm2": x.number(trade.ChamberArea),
+		"face_cut":         length.Length(0).String(),
 	}
 }

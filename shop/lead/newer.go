@@ -60,7 +60,9 @@ func newer(s *shop.Shop, db store.DB, f *headfile.File) (*NewerSheet, error) {
 
 // TakeNewerSheet has a head judged by the newest version of its sheet from now on. The lead
 // does, with a reason; version is the one that was looked at.
-func TakeNewerSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, reason string) error {
+func TakeNewerSheet(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, reason string,
+) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -84,6 +86,7 @@ func TakeNewerSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, ta
 		if err := tx.SetHeadSheet(f.ID, sheets[0].ID); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "judged by a newer sheet", strings.TrimSpace(fmt.Sprintf("version %d: %s", version, reason)))
+		return s.Note(tx, a, f.ID, "judged by a newer sheet",
+			strings.TrimSpace(fmt.Sprintf("version %d: %s", version, reason)))
 	})
 }

@@ -40,9 +40,12 @@ func TestALimitFoundLaterIsTakenOver(t *testing.T) {
 	assert.Equal(t, version, n.Version)
 	assert.NotEmpty(t, n.Changes)
 	assert.ErrorContains(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version, " "), "say why")
-	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0412", version, "x"), shop.ErrForbidden)
-	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version-1, "x"), shop.ErrStale, "another than was looked at")
-	require.NoError(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version, "the bulletin is for this casting"))
+	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0412", version, "x"),
+		shop.ErrForbidden)
+	assert.ErrorIs(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version-1, "x"), shop.ErrStale,
+		"another than was looked at")
+	require.NoError(t, lead.TakeNewerSheet(ctx, f.Shop, chief, shoptest.ID(), "T0412", version,
+		"the bulletin is for this casting"))
 	x, _ = f.File(t, "T0412").Now.Feature("valve.recession@1I1")
 	assert.Equal(t, gauge.Out, x.Verdict)
 	n, err = lead.Newer(ctx, f.Shop, f.File(t, "T0412"))

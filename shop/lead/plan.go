@@ -68,7 +68,8 @@ func (p Planned) Kept() []plan.Valve {
 func (p Planned) Count(what string) int {
 	n := 0
 	for _, v := range p.Valves {
-		if v.Seat == what || v.Valve == what || what == "guide" && v.Guide != "keep" || what == "tip" && v.TipGrind > 0 {
+		if v.Seat == what || v.Valve == what || what == "guide" && v.Guide != "keep" ||
+			what == "tip" && v.TipGrind > 0 {
 			n++
 		}
 	}
@@ -100,7 +101,10 @@ func planned(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.P
 	if err != nil {
 		return Planned{}, err
 	}
-	out := Planned{Plan: p, Ask: ask, Ready: f.Workdays(s.Now(), p.Days), School: Schools(f.Subject), Lacking: lacking(f, p)}
+	out := Planned{
+		Plan: p, Ask: ask, Ready: f.Workdays(s.Now(), p.Days), School: Schools(f.Subject),
+		Lacking: lacking(f, p),
+	}
 	out.Ask.Alternative = p.Ask.Alternative
 	out.Offers, out.Most = offers(p)
 	for i := range p.Own {
@@ -227,10 +231,12 @@ func sensitivity(ctx context.Context, s *shop.Shop, f *headfile.File, base Plann
 		}
 		now := treatments(alt)
 		for what, ids := range now {
-			added := slices.DeleteFunc(slices.Clone(ids), func(id string) bool { return slices.Contains(was[what], id) })
+			added := slices.DeleteFunc(slices.Clone(ids),
+				func(id string) bool { return slices.Contains(was[what], id) })
 			if len(added) > 0 && !seen[what] {
 				seen[what] = true
-				said = append(said, fmt.Sprintf("%s more off the face: %s for %s.", f.In().Text(step), what, strings.Join(added, ", ")))
+				said = append(said, fmt.Sprintf("%s more off the face: %s for %s.", f.In().Text(step), what,
+					strings.Join(added, ", ")))
 			}
 		}
 	}
@@ -310,7 +316,9 @@ func Compare(ctx context.Context, s *shop.Shop, f *headfile.File) ([]Planned, er
 
 // Ways works out the alternatives to a plan, side by side, and what a little more off the face
 // than it takes would change.
-func Ways(ctx context.Context, s *shop.Shop, f *headfile.File, p Planned) (others []Planned, changes []string, err error) {
+func Ways(
+	ctx context.Context, s *shop.Shop, f *headfile.File, p Planned,
+) (others []Planned, changes []string, err error) {
 	if others, err = Compare(ctx, s, f); err != nil || !p.Feasible {
 		return others, nil, err
 	}

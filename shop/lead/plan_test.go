@@ -61,7 +61,8 @@ func TestMovingTheCutMovesEverything(t *testing.T) {
 	assert.Equal(t, length.Length(0), none.FaceCut)
 	assert.Greater(t, more.Cents, none.Cents)
 	assert.NotEqual(t, none.Valves, more.Valves)
-	assert.Contains(t, strings.Join(f.PlanOf(t, "T0405", headfile.PlanAsk{Cut: hundredths(90)}).Refused(), " "), "98.2 mm is the least")
+	assert.Contains(t, strings.Join(f.PlanOf(t, "T0405", headfile.PlanAsk{Cut: hundredths(90)}).Refused(), " "),
+		"98.2 mm is the least")
 }
 
 // TestAHeldSeatForbids holds a deep seat to a cut: the plan says now that it cannot be.
@@ -69,7 +70,9 @@ func TestAHeldSeatForbids(t *testing.T) {
 	f := shoptest.Open(t)
 	free := f.PlanOf(t, "T0414", headfile.PlanAsk{})
 	require.True(t, free.Feasible, "%v", free.Refused())
-	held := f.PlanOf(t, "T0414", headfile.PlanAsk{Hold: map[string]map[string]string{"2E1": {"seat": "cut", "valve": "keep"}}})
+	held := f.PlanOf(
+		t, "T0414", headfile.PlanAsk{Hold: map[string]map[string]string{"2E1": {"seat": "cut", "valve": "keep"}}},
+	)
 	require.False(t, held.Feasible)
 	assert.Contains(t, strings.Join(held.Refused(), " "), "2E1: ")
 	err := lead.KeepPlan(
@@ -107,7 +110,8 @@ func TestAlternativesDiffer(t *testing.T) {
 		by[p.Plan.Ask.Alternative] = p
 		assert.GreaterOrEqual(t, p.Cents, all[1].Cents, "balanced costs least")
 	}
-	assert.LessOrEqual(t, by[plan.Keep].Count("insert")+by[plan.Keep].Count("new"), by[plan.Renew].Count("insert")+by[plan.Renew].Count("new"))
+	assert.LessOrEqual(t, by[plan.Keep].Count("insert")+by[plan.Keep].Count("new"),
+		by[plan.Renew].Count("insert")+by[plan.Renew].Count("new"))
 	assert.GreaterOrEqual(t, by[plan.Robust].PAll, by[plan.Balanced].PAll)
 	instead, err := lead.Replacements(t.Context(), f.Shop, f.File(t, "T0414"), 200_000)
 	require.NoError(t, err)
@@ -149,7 +153,8 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 	require.NoError(
 		t,
 		lead.Decide(
-			ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}},
+			ctx, f.Shop, chief, shoptest.ID(), "T0401",
+			map[string]lead.Choice{"guide.clearance@4I1": {Choice: trade.Leave, Reason: "read twice, inside"}},
 			headfile.PlanAsk{},
 		),
 	)
@@ -158,7 +163,8 @@ func TestPlanIsKeptDecidesAndGoesOutOfDate(t *testing.T) {
 	for _, code := range []string{"guide_new", "seat_cut", "valve_new", "face", "keeper_new", "pressure_test"} {
 		assert.Positive(t, shoptest.Seq(ops, code), code)
 	}
-	assert.ErrorContains(t, lead.KeepPlan(ctx, f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{}), "ordered already")
+	assert.ErrorContains(t, lead.KeepPlan(ctx, f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{}),
+		"ordered already")
 }
 
 func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
@@ -167,7 +173,8 @@ func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	require.NoError(
 		t,
 		lead.SetSchools(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]string{
-			"school.face": "first", "school.lapping": "always", "school.angle": "interference", "school.clearance": "tight intake, loose exhaust",
+			"school.face": "first", "school.lapping": "always", "school.angle": "interference",
+			"school.clearance": "tight intake, loose exhaust",
 		}, nil),
 	)
 	require.NoError(t, lead.KeepPlan(ctx, f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{}))
@@ -179,8 +186,10 @@ func TestSchoolsChangeWhatTheyNamed(t *testing.T) {
 	ops := f.File(t, "T0401").Operations
 	assert.Less(t, shoptest.Seq(ops, "face"), shoptest.Seq(ops, "seat_cut"))
 	assert.Positive(t, shoptest.Seq(ops, "lap"))
-	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, shoptest.ID(), "T0401", map[string]string{"school.face": "last"}, nil), "ordered")
-	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, shoptest.ID(), "T0404", map[string]string{"school.face": "sideways"}, nil), "one of last, first")
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, shoptest.ID(), "T0401",
+		map[string]string{"school.face": "last"}, nil), "ordered")
+	assert.ErrorContains(t, lead.SetSchools(ctx, f.Shop, chief, shoptest.ID(), "T0404",
+		map[string]string{"school.face": "sideways"}, nil), "one of last, first")
 	p := f.PlanOf(t, "T0402", headfile.PlanAsk{})
 	assert.Contains(t, words.Join("; ", p.School...).String(), "face the head: last")
 }
@@ -209,10 +218,14 @@ func TestTopicsOfTheDemo(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, weak)
-	fit, err := f.File(t, "T0401").Fit(headfile.FitForm{Hole: "13.000", Part: "13.035", PartMaterial: "bronze", HoleTemp: "120", PartTemp: "-60C"})
+	fit, err := f.File(t, "T0401").Fit(
+		headfile.FitForm{Hole: "13.000", Part: "13.035", PartMaterial: "bronze", HoleTemp: "120", PartTemp: "-60C"},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, 35*length.Micrometre, fit.Interference)
-	_, err = f.File(t, "T0401").Fit(headfile.FitForm{Hole: "x", Part: "-1", PartMaterial: "wood", HoleTemp: "hot", PartTemp: ""})
+	_, err = f.File(t, "T0401").Fit(
+		headfile.FitForm{Hole: "x", Part: "-1", PartMaterial: "wood", HoleTemp: "hot", PartTemp: ""},
+	)
 	for _, field := range []string{"hole", "part", "part_material", "hole_temp", "part_temp"} {
 		assert.ErrorContains(t, err, field+":")
 	}
@@ -222,7 +235,8 @@ func TestCausesOfTheDemo(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, tech := t.Context(), f.People[shop.Technician]
 	for tag, first := range map[string]string{
-		"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent", "T0414": "weak_springs",
+		"T0401": "sinking", "T0402": "overheated", "T0409": "too_tight", "T0412": "corrosion", "T0413": "bent",
+		"T0414": "weak_springs",
 		"T0415": "wrong_part",
 	} {
 		rows, err := lead.Causes(ctx, f.Shop, f.File(t, tag))
@@ -231,13 +245,17 @@ func TestCausesOfTheDemo(t *testing.T) {
 		assert.Equal(t, first, rows[0].Code, "%s: %s", tag, rows[0].Name)
 	}
 	require.NoError(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "sinking", "confirmed", "seats soft"))
-	require.NoError(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "weak_springs", "confirmed", "felt by hand"))
+	require.NoError(
+		t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "weak_springs", "confirmed", "felt by hand"),
+	)
 	rows, err := lead.Causes(ctx, f.Shop, f.File(t, "T0401"))
 	require.NoError(t, err)
 	assert.Equal(t, "confirmed", rows[0].Call.State)
 	assert.Equal(t, "weak_springs", rows[len(rows)-1].Code, "somebody knows better than the table")
-	assert.ErrorContains(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "sinking", "maybe", ""), "confirm it")
-	assert.ErrorIs(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "gremlins", "confirmed", ""), shop.ErrNotFound)
+	assert.ErrorContains(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "sinking", "maybe", ""),
+		"confirm it")
+	assert.ErrorIs(t, lead.CallCause(ctx, f.Shop, tech, shoptest.ID(), "T0401", "gremlins", "confirmed", ""),
+		shop.ErrNotFound)
 }
 
 func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
@@ -262,7 +280,8 @@ func TestPartsAreMeasuredWhenTheyCome(t *testing.T) {
 	order := page.Orders[0]
 	require.Equal(t, shim.ID, order.ItemID)
 	receive := func(measured string) error {
-		return parts.Receive(ctx, f.Shop, tech, parts.Receipt{WriteID: shoptest.ID(), Order: order.ID, Measured: measured, OK: true})
+		return parts.Receive(ctx, f.Shop, tech,
+			parts.Receipt{WriteID: shoptest.ID(), Order: order.ID, Measured: measured, OK: true})
 	}
 	assert.ErrorContains(t, receive("2.65"), "not what was ordered")
 	require.NoError(t, receive("2.602"))
@@ -291,7 +310,8 @@ func BenchmarkPlan(b *testing.B) {
 func TestAHeadIsScrappedWithAReason(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, chief := t.Context(), f.People[shop.Lead]
-	assert.ErrorIs(t, lead.Scrap(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), "T0401", "worn out"), shop.ErrForbidden)
+	assert.ErrorIs(t, lead.Scrap(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), "T0401", "worn out"),
+		shop.ErrForbidden)
 	assert.ErrorContains(t, lead.Scrap(ctx, f.Shop, chief, shoptest.ID(), "T0401", "  "), "why it is not worth mending")
 	assert.ErrorContains(t, lead.Scrap(ctx, f.Shop, chief, shoptest.ID(), "T0402", "cracked"), "ordered already")
 	require.NoError(t, lead.Scrap(ctx, f.Shop, chief, shoptest.ID(), "T0401", "guides gone, seats gone"))
@@ -341,7 +361,8 @@ func TestThePairOfTheDemoIsPlannedTogether(t *testing.T) {
 func TestASetIsTakenInAtOnce(t *testing.T) {
 	f := shoptest.Open(t)
 	form := intake.IntakeForm{
-		WriteID: shoptest.ID(), Customer: "Dell", Machine: "railcar 7", Model: fmt.Sprint(f.File(t, "T0401").ModelID), Kind: "rebuild", Marks: "a; b; c", Heads: "25",
+		WriteID: shoptest.ID(), Customer: "Dell", Machine: "railcar 7", Model: fmt.Sprint(f.File(t, "T0401").ModelID),
+		Kind: "rebuild", Marks: "a; b; c", Heads: "25",
 	}
 	_, err := intake.TakeIn(t.Context(), f.Shop, f.People[shop.Counter], form)
 	assert.ErrorContains(t, err, "from 1 to 24")
@@ -373,8 +394,10 @@ func TestASetIsTakenInAtOnce(t *testing.T) {
 func TestKeptPlansStandSideBySide(t *testing.T) {
 	f := shoptest.Open(t)
 	chief := f.People[shop.Lead]
-	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{Alternative: plan.Balanced}))
-	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, shoptest.ID(), "T0401", headfile.PlanAsk{Alternative: plan.Renew}))
+	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, shoptest.ID(), "T0401",
+		headfile.PlanAsk{Alternative: plan.Balanced}))
+	require.NoError(t, lead.KeepPlan(t.Context(), f.Shop, chief, shoptest.ID(), "T0401",
+		headfile.PlanAsk{Alternative: plan.Renew}))
 	plans, err := headfile.Plans(t.Context(), f.Shop, f.File(t, "T0401"))
 	require.NoError(t, err)
 	require.Len(t, plans, 2)
@@ -387,7 +410,8 @@ func TestKeptPlansStandSideBySide(t *testing.T) {
 		require.True(t, ok)
 		if was.Says != v.Says {
 			differ++
-			assert.True(t, slices.ContainsFunc(plans[0].Differs, func(d string) bool { return strings.HasPrefix(d, v.ID+": ") }), v.ID)
+			assert.True(t, slices.ContainsFunc(plans[0].Differs, func(d string) bool { return strings.HasPrefix(d, v.ID+": ") }),
+				v.ID)
 		}
 	}
 	assert.Positive(t, differ)

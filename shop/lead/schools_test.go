@@ -52,7 +52,8 @@ func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	f.School(t, "T0401", "school.face", "first")
 	assert.True(t, get("T0401").FaceFirst)
 	assert.False(t, get("T0404").FaceFirst)
-	require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(), map[string]string{"school.face": "first", "school.lapping": "always"}, nil))
+	require.NoError(t, f.SetSettings(t.Context(), f.People[shop.Owner], shoptest.ID(),
+		map[string]string{"school.face": "first", "school.lapping": "always"}, nil))
 	assert.True(t, get("T0404").FaceFirst)
 	assert.True(t, get("T0401").Lap, "what is not overridden follows the shop")
 	f.School(t, "T0401", "school.face", "last")
@@ -61,11 +62,14 @@ func TestSchoolsOfAHeadStayWithIt(t *testing.T) {
 	assert.True(t, get("T0401").FaceFirst)
 	chief := f.People[shop.Lead]
 	assert.ErrorContains(
-		t, lead.SetSchools(t.Context(), f.Shop, chief, shoptest.ID(), "T0402", map[string]string{"school.face": "first"}, nil),
+		t, lead.SetSchools(t.Context(), f.Shop, chief, shoptest.ID(), "T0402", map[string]string{"school.face": "first"},
+			nil),
 		"ordered by the schools as they were",
 	)
-	assert.Error(t, lead.SetSchools(t.Context(), f.Shop, chief, shoptest.ID(), "T0401", map[string]string{"school.face": "sideways"}, nil))
-	assert.ErrorIs(t, lead.SetSchools(t.Context(), f.Shop, f.People[shop.Counter], shoptest.ID(), "T0401", nil, nil), shop.ErrForbidden)
+	assert.Error(t, lead.SetSchools(t.Context(), f.Shop, chief, shoptest.ID(), "T0401",
+		map[string]string{"school.face": "sideways"}, nil))
+	assert.ErrorIs(t, lead.SetSchools(t.Context(), f.Shop, f.People[shop.Counter], shoptest.ID(), "T0401", nil, nil),
+		shop.ErrForbidden)
 }
 
 // TestWhatTheLeadHoldsIsHeld asks for plans with a seat or a valve held: the plan does that
@@ -82,7 +86,9 @@ func TestWhatTheLeadHoldsIsHeld(t *testing.T) {
 		{"", "new", func(_, v string) bool { return v == "new" }},
 		{"", "keep", func(_, v string) bool { return v == "keep" }},
 	} {
-		p := f.PlanOf(t, "T0405", headfile.PlanAsk{Hold: map[string]map[string]string{"3I1": {"seat": c.seat, "valve": c.valve}}})
+		p := f.PlanOf(
+			t, "T0405", headfile.PlanAsk{Hold: map[string]map[string]string{"3I1": {"seat": c.seat, "valve": c.valve}}},
+		)
 		if !p.Feasible {
 			assert.NotEmpty(t, p.Refused(), "%+v", c)
 			continue

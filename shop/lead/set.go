@@ -57,7 +57,9 @@ func (t Together) Depths() []RoleDepths {
 
 // Set plans a head together with the other heads of its order; ok is false where there is none of
 // its model that is still to be planned and was measured.
-func Set(ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.PlanAsk) (t Together, ok bool, err error) {
+func Set(
+	ctx context.Context, s *shop.Shop, f *headfile.File, ask headfile.PlanAsk,
+) (t Together, ok bool, err error) {
 	if f.WorkOrderAt != nil {
 		return t, false, nil
 	}

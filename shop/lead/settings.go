@@ -13,7 +13,9 @@ import (
 // SetSchools keeps a head's own schools, by name; an empty one follows the shop. seen holds what each
 // was when it was shown, nil when nothing was: one that another person changed meanwhile is not
 // changed without a word, and nothing is written.
-func SetSchools(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, values, seen map[string]string) error {
+func SetSchools(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, values, seen map[string]string,
+) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
 	}
@@ -35,11 +37,14 @@ func SetSchools(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag st
 			}
 			if was, shown := seen[d.Name]; shown && was != is {
 				if v != was {
-					errs.Addf(d.Name, "another person made it %q meanwhile; keep once more to put yours in its place", cmp.Or(is, "as the shop"))
+					errs.Addf(d.Name, "another person made it %q meanwhile; keep once more to put yours in its place",
+						cmp.Or(is, "as the shop"))
 				}
 				continue
 			}
-			changed = append(changed, shop.Change{What: d.Label, Was: cmp.Or(is, "as the shop"), Is: cmp.Or(v, "as the shop")})
+			changed = append(
+				changed, shop.Change{What: d.Label, Was: cmp.Or(is, "as the shop"), Is: cmp.Or(v, "as the shop")},
+			)
 			if v != "" {
 				errs.Add(d.Name, d.Check(v))
 			}

@@ -60,10 +60,14 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 	lines.Allowance = allow
 	for _, l := range f.Layout.Lines {
 		for _, r := range f.Counting(trade.FaceLine.Code, l.Name) {
-			lines.Lines = append(lines.Lines, surface.Line{Name: l.Name, Kind: l.Kind, Go: r.Value.Go.Length(), NoGo: r.Value.NoGo.Length()})
+			lines.Lines = append(lines.Lines, surface.Line{
+				Name: l.Name, Kind: l.Kind, Go: r.Value.Go.Length(), NoGo: r.Value.NoGo.Length(),
+			})
 		}
 	}
-	for kind, to := range map[string]**length.Length{"long": &lines.Limits.Long, "cross": &lines.Limits.Cross, "diagonal": &lines.Limits.Diagonal} {
+	for kind, to := range map[string]**length.Length{
+		"long": &lines.Limits.Long, "cross": &lines.Limits.Cross, "diagonal": &lines.Limits.Diagonal,
+	} {
 		if l := h.Limit(trade.FaceLine.Code, kind); l != nil {
 			_, *to = l.Lengths()
 		}
@@ -94,7 +98,9 @@ func Face(ctx context.Context, s *shop.Shop, f *headfile.File, cut *length.Lengt
 	}
 	for _, c := range f.Layout.Corners {
 		for _, r := range f.Counting(trade.Thickness.Code, c.Name) {
-			page.Corners = append(page.Corners, Corner{c.Name, r.Value.At.Length(), r.Value.At.Length() - page.Cut, h.Limit(trade.Thickness.Code, "")})
+			page.Corners = append(page.Corners, Corner{
+				c.Name, r.Value.At.Length(), r.Value.At.Length() - page.Cut, h.Limit(trade.Thickness.Code, ""),
+			})
 		}
 	}
 	return page, nil
@@ -134,7 +140,8 @@ type GuideRow struct {
 	Bore     length.Length
 	BoreLow  length.Length
 	BoreHigh length.Length
-	Oversize length.Length // over a new stem: the least that cleans the worn bore up by reaming; 0 when not known
+	// over a new stem: the least that cleans the worn bore up by reaming; 0 when not known
+	Oversize length.Length
 	Note     string
 }
 
@@ -162,7 +169,8 @@ func Guides(s *shop.Shop, f *headfile.File) []GuideRow {
 			row.Note = "no limit for its clearance"
 		default:
 			row.Target = *aim
-			row.Bore, row.BoreLow, row.BoreHigh = row.Stem+row.Target, row.Stem+x.Limit.Low.Length(), row.Stem+x.Limit.High.Length()
+			row.Bore, row.BoreLow, row.BoreHigh = row.Stem+
+				row.Target, row.Stem+x.Limit.Low.Length(), row.Stem+x.Limit.High.Length()
 			row.Oversize = oversize(f, v, x, row.Target)
 			if f.Subject.Limit(trade.GuideClearance.Code, string(v.Role)) == nil {
 				row.Note = "by the general table: the sheet has no limit"
@@ -214,7 +222,10 @@ func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 	var out []SpringRow
 	for _, v := range f.Layout.Valves {
 		j, _ := f.Now.Position(v.ID)
-		row := SpringRow{ID: v.ID, Role: v.Role, Height: quantity.AsLength(f.Mean("spring.height", v.ID, "")), Lift: give(trade.Lift, v)}
+		row := SpringRow{
+			ID: v.ID, Role: v.Role, Height: quantity.AsLength(f.Mean("spring.height", v.ID, "")),
+			Lift: give(trade.Lift, v),
+		}
 		row.Seat, _ = j.Feature("spring.load_seat")
 		seat, open := f.Mean("spring.load_seat", v.ID, ""), f.Mean("spring.load_open", v.ID, "")
 		solid := give(trade.SpringSolid, v)
@@ -227,7 +238,9 @@ func Springs(s *shop.Shop, f *headfile.File) []SpringRow {
 			row.Why = "the load when open was not read: no rate"
 		default:
 			row.In = valvetrain.SpringInput{
-				Readings:  []valvetrain.SpringReading{{Length: *row.Height, Load: seat.Newtons()}, {Length: *row.Height - row.Lift, Load: open.Newtons()}},
+				Readings: []valvetrain.SpringReading{{Length: *row.Height, Load: seat.Newtons()}, {
+					Length: *row.Height - row.Lift, Load: open.Newtons(),
+				}},
 				Installed: *row.Height, Lift: row.Lift, Solid: max(solid, length.Nanometre),
 			}
 			if t, _, _ := f.Subject.Figure(trade.TargetLoad, v.Role); t > 0 {
@@ -263,6 +276,7 @@ func (r SpringRow) Rate(u length.Unit) string {
 	if u != length.In {
 		per = length.MM
 	}
-	each := float64(r.Out.Rate) * float64(trade.Newton.Size) / float64(in.Size) * float64(per.Size) / float64(length.Millimetre)
+	each := float64(r.Out.Rate) * float64(trade.Newton.Size) / float64(in.Size) *
+		float64(per.Size) / float64(length.Millimetre)
 	return fmt.Sprintf("%.1f %s/%s", each, in.Name, per.Name)
 }

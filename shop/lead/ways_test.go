@@ -50,6 +50,7 @@ func TestAReadingIsWorthNoMoreThanThePlansDiffer(t *testing.T) {
 			assert.LessOrEqual(t, w.Cents, max(w.Most-p.Cents, p.Cents-w.Least), "%s %+v", tag, w)
 			assert.Positive(t, w.Minutes)
 		}
-		assert.True(t, slices.IsSortedFunc(worths, func(a, b plan.Worth) int { return int(b.Cents - a.Cents) }), "the most worth first")
+		assert.True(t, slices.IsSortedFunc(worths, func(a, b plan.Worth) int { return int(b.Cents - a.Cents) }),
+			"the most worth first")
 	}
 }

@@ -46,7 +46,10 @@ func onModel(
 }
 
 // errTaken says that a model's name is taken.
-var errTaken = field.Only("name", "a model of that name is there already; one that is retired keeps its name until it is given another")
+var errTaken = field.Only(
+	"name",
+	"a model of that name is there already; one that is retired keeps its name until it is given another",
+)
 
 // ChangeModel keeps a model's name, what it drives, and what its valves are.
 func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f ModelForm) error {
@@ -54,10 +57,13 @@ func ChangeModel(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 		was, errs := *m, field.Errors{}
 		m.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
 		m.About = shop.Optional(errs, "about", f.About, 200)
-		m.IntakeValve, m.ExhaustValve = headfile.ValveText(headfile.ValveOf(f.IntakeValve)), headfile.ValveText(headfile.ValveOf(f.ExhaustValve))
+		m.IntakeValve = headfile.ValveText(headfile.ValveOf(f.IntakeValve))
+		m.ExhaustValve = headfile.ValveText(headfile.ValveOf(f.ExhaustValve))
 		return shop.Changes(
-			shop.Change{What: "name", Was: was.Name, Is: m.Name}, shop.Change{What: "about", Was: was.About, Is: m.About},
-			shop.Change{What: "intake valve", Was: was.IntakeValve, Is: m.IntakeValve}, shop.Change{What: "exhaust valve", Was: was.ExhaustValve, Is: m.ExhaustValve},
+			shop.Change{What: "name", Was: was.Name, Is: m.Name},
+			shop.Change{What: "about", Was: was.About, Is: m.About},
+			shop.Change{What: "intake valve", Was: was.IntakeValve, Is: m.IntakeValve},
+			shop.Change{What: "exhaust valve", Was: was.ExhaustValve, Is: m.ExhaustValve},
 		), errs.Err()
 	})
 }
@@ -74,7 +80,8 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			name, typed string
 			is          *string
 		}{
-			{"material", f.Material, &m.Material}, {"drive", f.Drive, &m.Drive}, {"lifter", f.Lifter, &m.Lifter}, {"ignition", f.Ignition, &m.Ignition},
+			{"material", f.Material, &m.Material}, {"drive", f.Drive, &m.Drive}, {"lifter", f.Lifter, &m.Lifter},
+			{"ignition", f.Ignition, &m.Ignition},
 			{"cooling", f.Cooling, &m.Cooling},
 		} {
 			if !slices.Contains(ModelChoices[c.name], c.typed) {
@@ -106,9 +113,12 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			return "", err
 		}
 		return shop.Changes(
-			shop.Change{What: "material", Was: was.Material, Is: m.Material}, shop.Change{What: "drive", Was: was.Drive, Is: m.Drive},
-			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter}, shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
-			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling}, shop.Change{What: "laid out anew", Is: laid}, shafts,
+			shop.Change{What: "material", Was: was.Material, Is: m.Material},
+			shop.Change{What: "drive", Was: was.Drive, Is: m.Drive},
+			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter},
+			shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
+			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling},
+			shop.Change{What: "laid out anew", Is: laid}, shafts,
 		), tx.RemodelHeads(id)
 	})
 }
@@ -163,15 +173,20 @@ func correctable(s *shop.Shop, tx store.DB, m store.HeadModel, sure bool) error 
 		readings, findings = readings+r, findings+x
 	}
 	if readings+findings > 0 && !sure {
-		return field.Only("sure", "heads of it that are here lose %s and %s: they stay in their files and count no more. Tick this to go on",
-			shop.Plural(readings, "reading"), shop.Plural(findings, "finding"))
+		return field.Only(
+			"sure",
+			"heads of it that are here lose %s and %s: they stay in their files and count no more. Tick this to go on",
+			shop.Plural(readings, "reading"), shop.Plural(findings, "finding"),
+		)
 	}
 	return nil
 }
 
 // RetireModel takes a model out of the list heads are taken in by, or back into it. Heads of it
 // stay as they are.
-func RetireModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, retire bool) error {
+func RetireModel(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, retire bool,
+) error {
 	return onModel(ctx, s, a, writeID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
 		m.RetiredAt = nil
 		if retire {
@@ -185,7 +200,9 @@ func RetireModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 // MoveOnFace puts a hole or a valve of a model's face to a place, adds one, or takes one away:
 // what is "valve", "chamber", "bolt", "plug", "injector" or "water"; a diameter of 0 takes a hole
 // away. Bare lengths are in the model's unit, from the lower left corner of the face.
-func MoveOnFace(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, what, name, x, y, d string) error {
+func MoveOnFace(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, what, name, x, y, d string,
+) error {
 	return onModel(ctx, s, a, writeID, id, func(_ store.DB, m *store.HeadModel) (string, error) {
 		errs := field.Errors{}
 		to := layout.Spot{Name: shop.Optional(errs, "name", name, 20)}
@@ -219,7 +236,9 @@ func MoveOnFace(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 
 // CopyModel makes a new model like another: its layout, its newest sheet as version 1, and the
 // shop's own characteristics. It returns the new one's id.
-func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, name string) (uint, error) {
+func CopyModel(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint, name string,
+) (uint, error) {
 	if err := a.Must("edit limits"); err != nil {
 		return 0, err
 	}
@@ -256,7 +275,8 @@ func CopyModel(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 			}
 		}
 		sheet := store.LimitSheet{
-			ModelID: m.ID, Version: 1, Note: fmt.Sprintf("copied from %s, version %d", from, sheets[0].Version), PersonID: a.ID, CreatedAt: s.Now(),
+			ModelID: m.ID, Version: 1, Note: fmt.Sprintf("copied from %s, version %d", from, sheets[0].Version),
+			PersonID: a.ID, CreatedAt: s.Now(),
 		}
 		if err := tx.Add(&sheet); err != nil {
 			return "", err

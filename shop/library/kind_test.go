@@ -24,8 +24,10 @@ func TestAModelsKindIsPutRight(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner := t.Context(), f.People[shop.Owner]
 	form := library.ModelForm{
-		WriteID: shoptest.ID(), Name: "Barge 2", Material: "iron", Drive: "rocker", Lifter: "solid", Unit: "mm", Ignition: "plug",
-		Cooling: "water", FirstAt: "left", Cylinders: "2", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164", IntakeHead: "42",
+		WriteID: shoptest.ID(), Name: "Barge 2", Material: "iron", Drive: "rocker", Lifter: "solid", Unit: "mm",
+		Ignition: "plug",
+		Cooling:  "water", FirstAt: "left", Cylinders: "2", Pattern: "IE", Pitch: "112", Bore: "98", Width: "164",
+		IntakeHead:  "42",
 		ExhaustHead: "38",
 	}
 	id, err := library.AddModel(ctx, f.Shop, owner, form)
@@ -42,7 +44,8 @@ func TestAModelsKindIsPutRight(t *testing.T) {
 	assert.Len(t, file.Layout.Valves, 6)
 
 	tech := f.People[shop.Technician]
-	read := f.Sweep(t, tag, trade.GuideBore.Code, headfile.AsReceived, trade.Spot{Position: "3E1", Place: "top", Dir: "A"}, "9.02")
+	read := f.Sweep(t, tag, trade.GuideBore.Code, headfile.AsReceived, trade.Spot{Position: "3E1", Place: "top", Dir: "A"},
+		"9.02")
 	require.NoError(t, f.Typed(ctx, tech, tag, read))
 	form.WriteID, form.Cylinders = shoptest.ID(), "2"
 	var lost field.Errors

@@ -39,7 +39,9 @@ func Labour(ctx context.Context, s *shop.Shop) ([]LabourRow, error) {
 
 // SetLabour keeps the shop's own figures, by setting's name; an empty one is as usual again.
 // Errors are keyed by the setting's name. Quotes and routes made before stay as they are.
-func SetLabour(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, values map[string]string) error {
+func SetLabour(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, values map[string]string,
+) error {
 	if err := a.Must("change settings"); err != nil {
 		return err
 	}
@@ -62,7 +64,9 @@ func SetLabour(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, 
 					errs.Add(name, err)
 					continue
 				}
-				changed = append(changed, shop.Changes(shop.Change{What: set.Label + ", " + set.Kind, Was: was[name], Is: v}))
+				changed = append(
+					changed, shop.Changes(shop.Change{What: set.Label + ", " + set.Kind, Was: was[name], Is: v}),
+				)
 				if v == "" {
 					err = tx.Unset(name)
 				} else {

@@ -72,13 +72,15 @@ type ModelForm struct {
 	Camshafts                                   string // in the head: 1 or 2
 	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
 	FirstAt                                     string // left or right
-	Sure                                        bool   // readings and findings of heads that are here may count no more
+	// readings and findings of heads that are here may count no more
+	Sure bool
 }
 
 // ModelChoices are the words allowed in the choices of a ModelForm.
 var ModelChoices = map[string][]string{
 	"material": trade.Materials, "drive": trade.Drives, "lifter": trade.Lifters, "unit": {"mm", "in"},
-	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"}, "camshafts": {"1", "2"},
+	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"},
+	"camshafts": {"1", "2"},
 }
 
 // AddModel adds a model of a regular head with an empty sheet and returns its id.
@@ -91,7 +93,8 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	f.About = shop.Optional(errs, "about", f.About, 200)
 	f.Lifter, f.Camshafts = cmp.Or(f.Lifter, trade.Lifters[0]), cmp.Or(f.Camshafts, "1")
 	for name, value := range map[string]string{
-		"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition, "cooling": f.Cooling,
+		"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition,
+		"cooling":  f.Cooling,
 		"first_at": f.FirstAt, "camshafts": f.Camshafts,
 	} {
 		if !slices.Contains(ModelChoices[name], value) {
@@ -108,8 +111,17 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		return 0, err
 	}
 	m := store.HeadModel{
-		Name: f.Name, About: f.About, Material: f.Material, Drive: f.Drive, Lifter: f.Lifter, Cooling: f.Cooling, Ignition: f.Ignition,
-		Unit: f.Unit, Layout: string(text), CreatedAt: s.Now(), IntakeValve: headfile.ValveText(headfile.ValveOf(f.IntakeValve)),
+		Name:         f.Name,
+		About:        f.About,
+		Material:     f.Material,
+		Drive:        f.Drive,
+		Lifter:       f.Lifter,
+		Cooling:      f.Cooling,
+		Ignition:     f.Ignition,
+		Unit:         f.Unit,
+		Layout:       string(text),
+		CreatedAt:    s.Now(),
+		IntakeValve:  headfile.ValveText(headfile.ValveOf(f.IntakeValve)),
 		ExhaustValve: headfile.ValveText(headfile.ValveOf(f.ExhaustValve)),
 	}
 	answer, err := s.Once(ctx, f.WriteID, func(tx store.DB) (string, error) {
@@ -120,7 +132,8 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 		if err := tx.Add(&sheet); err != nil {
 			return "", err
 		}
-		return strconv.FormatUint(uint64(m.ID), 10), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "model added", m.Name)
+		return strconv.FormatUint(uint64(m.ID), 10), s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID),
+			"model added", m.Name)
 	})
 	if store.IsDuplicate(err) {
 		return 0, errTaken
@@ -157,7 +170,8 @@ func (f ModelForm) Drawn() (lay layout.Layout, supposed []string, err error) {
 		is   length.Length
 	}{
 		{"pitch", &f.Pitch, bore * 115 / 100}, {"bore", &f.Bore, bore}, {"width", &f.Width, bore * 190 / 100},
-		{"intake_head", &f.IntakeHead, bore * share[0] / 100}, {"exhaust_head", &f.ExhaustHead, bore * share[1] / 100},
+		{"intake_head", &f.IntakeHead, bore * share[0] / 100},
+		{"exhaust_head", &f.ExhaustHead, bore * share[1] / 100},
 	} {
 		if strings.TrimSpace(*usual.to) == "" {
 			*usual.to, supposed = length.MM.Text(usual.is), append(supposed, usual.name)
@@ -182,8 +196,12 @@ func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
 		patterns = []string{""}
 	}
 	spec := layout.InlineSpec{
-		Cylinders: n, Pattern: patterns[0], Injector: f.Ignition == "injector", AirCooled: f.Cooling == "air", FirstAtRight: f.FirstAt == "right",
-		Camshafts: f.camshafts(),
+		Cylinders:    n,
+		Pattern:      patterns[0],
+		Injector:     f.Ignition == "injector",
+		AirCooled:    f.Cooling == "air",
+		FirstAtRight: f.FirstAt == "right",
+		Camshafts:    f.camshafts(),
 	}
 	if len(patterns) > 1 {
 		if spec.Patterns = patterns; len(patterns) != n {

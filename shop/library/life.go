@@ -69,7 +69,10 @@ func LifeOf(ctx context.Context, s *shop.Shop, model uint) (Life, error) {
 	if err != nil {
 		return Life{}, err
 	}
-	l := Life{Heads: len(heads), Days: spread(days), Price: spread(pricesOf(lines, done)), Currency: set.Get("currency")}
+	l := Life{
+		Heads: len(heads), Days: spread(days), Price: spread(pricesOf(lines, done)),
+		Currency: set.Get("currency"),
+	}
 	l.Work, l.Parts = workOf(done)
 	return l, nil
 }
@@ -105,8 +108,12 @@ func workOf(done []store.Operation) (work []LifeWork, parts []LifePart) {
 		}
 		parts = append(parts, p)
 	}
-	slices.SortFunc(work, func(a, b LifeWork) int { return cmp.Or(b.Heads-a.Heads, cmp.Compare(a.Name, b.Name)) })
-	slices.SortFunc(parts, func(a, b LifePart) int { return cmp.Or(b.Heads-a.Heads, cmp.Compare(a.Name, b.Name)) })
+	slices.SortFunc(
+		work, func(a, b LifeWork) int { return cmp.Or(b.Heads-a.Heads, cmp.Compare(a.Name, b.Name)) },
+	)
+	slices.SortFunc(
+		parts, func(a, b LifePart) int { return cmp.Or(b.Heads-a.Heads, cmp.Compare(a.Name, b.Name)) },
+	)
 	return work, parts
 }
 

@@ -10,20 +10,25 @@ import (
 
 func TestWhatWasDoneIsCountedByHeads(t *testing.T) {
 	done := []store.Operation{
-		{HeadID: 1, Code: "wash"}, {HeadID: 1, Code: "guide_new", Positions: "1I1 1E1"}, {HeadID: 1, Code: "guide_new", Positions: "2I1"},
-		{HeadID: 2, Code: "wash"}, {HeadID: 2, Code: "guide_new", Positions: "1I1"}, {HeadID: 2, Code: "face"}, {HeadID: 3, Code: "face"},
+		{HeadID: 1, Code: "wash"}, {HeadID: 1, Code: "guide_new", Positions: "1I1 1E1"},
+		{HeadID: 1, Code: "guide_new", Positions: "2I1"},
+		{HeadID: 2, Code: "wash"}, {HeadID: 2, Code: "guide_new", Positions: "1I1"}, {HeadID: 2, Code: "face"},
+		{HeadID: 3, Code: "face"},
 		{HeadID: 3, Code: "seat_cut", Positions: "1I1"}, {HeadID: 3, Code: "no such operation"},
 	}
 	work, parts := workOf(done)
-	assert.Equal(t, []LifeWork{{"Face the head", 2}, {"New guides", 2}, {"Cut seats", 1}}, work, "what every head gets says nothing")
+	assert.Equal(t, []LifeWork{{"Face the head", 2}, {"New guides", 2}, {"Cut seats", 1}}, work,
+		"what every head gets says nothing")
 	assert.Equal(t, []LifePart{{"guide", 2, 3}}, parts)
 }
 
 func TestAPriceIsOfTheNewestQuoteAndItsSupplements(t *testing.T) {
 	done := []store.Operation{{HeadID: 1, Code: "face"}, {HeadID: 1, Code: "seat_cut"}, {HeadID: 2, Code: "face"}}
 	lines := []store.QuotedLine{
-		{HeadID: 1, QuoteID: 1, Kind: "quote", Code: "face", Cents: 100}, {HeadID: 2, QuoteID: 2, Kind: "quote", Code: "seat_cut", Cents: 50},
-		{HeadID: 1, QuoteID: 3, Kind: "quote", Code: "face", Cents: 200}, {HeadID: 1, QuoteID: 3, Kind: "quote", Code: "lap", Cents: 40},
+		{HeadID: 1, QuoteID: 1, Kind: "quote", Code: "face", Cents: 100},
+		{HeadID: 2, QuoteID: 2, Kind: "quote", Code: "seat_cut", Cents: 50},
+		{HeadID: 1, QuoteID: 3, Kind: "quote", Code: "face", Cents: 200},
+		{HeadID: 1, QuoteID: 3, Kind: "quote", Code: "lap", Cents: 40},
 		{HeadID: 1, QuoteID: 4, Kind: "supplement", Code: "seat_cut", Cents: 32},
 	}
 	assert.Equal(t, []int64{232}, pricesOf(lines, done), "what was not done was not charged")

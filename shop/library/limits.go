@@ -24,7 +24,8 @@ var SetLabels = func() []LimitRow {
 	for _, s := range head.Sets {
 		out = append(out, LimitRow{Code: s.Code, Label: s.Label})
 	}
-	return append(out, LimitRow{Code: headfile.SetGiven, Label: "Figures of the engine"}, LimitRow{Code: headfile.SetRenew, Label: "Renewed always"})
+	return append(out, LimitRow{Code: headfile.SetGiven, Label: "Figures of the engine"},
+		LimitRow{Code: headfile.SetRenew, Label: "Renewed always"})
 }()
 
 // LimitRow is a line of a sheet that a model can have: a characteristic and a role. Unit
@@ -91,7 +92,8 @@ func RowsOf(set string, m Model) []LimitRow {
 	kind := headfile.KindOf(m.HeadModel)
 	return slices.DeleteFunc(LimitRows(set, m.Own...), func(r LimitRow) bool {
 		c, ok := trade.ByCode(r.Code)
-		return ok && !c.Exists(kind) && !slices.ContainsFunc(m.Sheet.Limits, func(l store.Limit) bool { return l.Kind == set && l.Characteristic == r.Code })
+		return ok && !c.Exists(kind) && !slices.ContainsFunc(m.Sheet.Limits,
+			func(l store.Limit) bool { return l.Kind == set && l.Characteristic == r.Code })
 	})
 }
 
@@ -121,7 +123,8 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 	}
 	errs := field.Errors{}
 	source := shop.Optional(errs, "source", f.Source, 200)
-	note := shop.Required(errs, "note", cmp.Or(strings.TrimSpace(f.Note), source), "say what changed and why", 200)
+	note := shop.Required(errs, "note", cmp.Or(strings.TrimSpace(f.Note), source), "say what changed and why",
+		200)
 	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == f.Set }) {
 		return 0, shop.ErrNotFound
 	}
@@ -144,7 +147,10 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 			return "", err
 		}
 		if sheets[0].Version != f.Version {
-			return "", field.Only("note", "somebody wrote version %d meanwhile (%s): look at it first, yours is kept here", sheets[0].Version, sheets[0].Note)
+			return "", field.Only(
+				"note", "somebody wrote version %d meanwhile (%s): look at it first, yours is kept here",
+				sheets[0].Version, sheets[0].Note,
+			)
 		}
 		sheet.Version = f.Version + 1
 		for _, l := range sheets[0].Limits {
@@ -157,7 +163,8 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 			return "", err
 		}
 		detail := fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note)
-		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited", detail)
+		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited",
+			detail)
 	})
 	if err != nil {
 		return 0, err
@@ -167,7 +174,9 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 
 // ConfirmSheet records that a second person has held a model's newest sheet against its
 // documents. Regulated work needs a sheet that is confirmed.
-func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int) error {
+func ConfirmSheet(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, version int,
+) error {
 	if err := a.Must("confirm limits"); err != nil {
 		return err
 	}
@@ -188,7 +197,8 @@ func ConfirmSheet(ctx context.Context, s *shop.Shop, a shop.Actor, writeID strin
 		if err := tx.ConfirmSheet(sheets[0].ID, a.ID, s.Now()); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet confirmed", fmt.Sprintf("model %d version %d", model, version))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet confirmed",
+			fmt.Sprintf("model %d version %d", model, version))
 	})
 	return err
 }
@@ -222,7 +232,8 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit lengt
 			errs.Addf(row.Key()+"/near", "not negative")
 		}
 	}
-	if g := trade.FigureNamed(strings.TrimPrefix(row.Code, headfile.GivenPrefix)); g != nil && l.Low != nil && *l.Low < 0 && !g.Signed {
+	if g := trade.FigureNamed(strings.TrimPrefix(row.Code, headfile.GivenPrefix)); g != nil && l.Low != nil &&
+		*l.Low < 0 && !g.Signed {
 		errs.Addf(row.Key()+"/low", "not negative")
 	}
 	if l.Low == nil && l.High == nil {

@@ -49,7 +49,9 @@ func LimitsCSV(m Model, set shop.Settings) ([]byte, error) {
 			if label.Code == headfile.SetRenew {
 				name = ""
 			}
-			rows = append(rows, []string{label.Code, row.Code, row.Role, name, show(l.Low), show(l.High), near, l.Source})
+			rows = append(
+				rows, []string{label.Code, row.Code, row.Role, name, show(l.Low), show(l.High), near, l.Source},
+			)
 		}
 	}
 	return shop.CSV(set, rows)
@@ -74,7 +76,8 @@ func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, err
 	}
 	for _, need := range []string{"set", "characteristic", "low", "high", "source"} {
 		if _, ok := column[need]; !ok {
-			return nil, field.Errorf("file", "the first line has no column %q: it needs %s", need, strings.Join(limitColumns, ", "))
+			return nil, field.Errorf("file", "the first line has no column %q: it needs %s", need,
+				strings.Join(limitColumns, ", "))
 		}
 	}
 	rows := RowsOf(set, m)
@@ -96,9 +99,12 @@ func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, err
 		if get("set") != set {
 			continue
 		}
-		i := slices.IndexFunc(rows, func(x LimitRow) bool { return x.Code == get("characteristic") && x.Role == get("role") })
+		i := slices.IndexFunc(
+			rows, func(x LimitRow) bool { return x.Code == get("characteristic") && x.Role == get("role") },
+		)
 		if i < 0 {
-			return nil, field.Errorf("file", "line %d: this sheet has no %s", line, strings.TrimSpace(get("characteristic")+" "+get("role")))
+			return nil, field.Errorf("file", "line %d: this sheet has no %s", line,
+				strings.TrimSpace(get("characteristic")+" "+get("role")))
 		}
 		unit, err := rows[i].fileUnit(get("unit"))
 		if err != nil {
@@ -110,7 +116,9 @@ func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, err
 			}
 			return ""
 		}
-		out[rows[i].Key()] = LimitEntry{Low: figure("low"), High: figure("high"), Near: figure("near"), Source: get("source")}
+		out[rows[i].Key()] = LimitEntry{
+			Low: figure("low"), High: figure("high"), Near: figure("near"), Source: get("source"),
+		}
 	}
 	if len(out) == 0 {
 		return nil, field.Errorf("file", "the file has no line of the set %q", set)

@@ -77,7 +77,9 @@ func TestAFileOfLimitsIsReadAsPeopleMakeThem(t *testing.T) {
 		t, map[string]library.LimitEntry{"seat.width/intake": {Low: "1,2 mm", High: "2,0 mm", Source: "leaflet, p. 3"}}, rows,
 		"other sets are passed over",
 	)
-	rows, err = read("set,characteristic,role,unit,low,high,near,source\nservice,seat.width,exhaust,in,,0.08,,s\nservice,spring.load_seat,intake,N,300,,,s\n")
+	rows, err = read(
+		"set,characteristic,role,unit,low,high,near,source\nservice,seat.width,exhaust,in,,0.08,,s\nservice,spring.load_seat,intake,N,300,,,s\n",
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "0.08 in", rows["seat.width/exhaust"].High)
 	assert.Equal(t, "300", rows["spring.load_seat/intake"].Low)

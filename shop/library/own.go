@@ -28,8 +28,13 @@ func AddOwn(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f OwnFo
 	}
 	errs := field.Errors{}
 	o := store.OwnCharacteristic{
-		ModelID: model, Label: shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60), Spot: f.Spot, Unit: f.Unit,
-		Stat: f.Stat, ToolKind: f.ToolKind, Repairs: strings.Join(f.Repairs, " "),
+		ModelID:  model,
+		Label:    shop.Required(errs, "label", f.Label, "what is it called on the bench?", 60),
+		Spot:     f.Spot,
+		Unit:     f.Unit,
+		Stat:     f.Stat,
+		ToolKind: f.ToolKind,
+		Repairs:  strings.Join(f.Repairs, " "),
 	}
 	if !slices.Contains(trade.Wheres, f.Spot) {
 		errs.Addf("spot", "choose where it is read")
@@ -101,7 +106,10 @@ func AddRepair(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Ow
 // declared is what the form declares, with its mistakes.
 func (f OwnRepairForm) declared(u length.Unit) (trade.OwnRepair, field.Errors) {
 	typed := field.Errors{}
-	o := trade.OwnRepair{Name: strings.TrimSpace(f.Name), Works: trade.Metal(f.Works), Station: f.Station, Part: strings.TrimSpace(f.Part)}
+	o := trade.OwnRepair{
+		Name: strings.TrimSpace(f.Name), Works: trade.Metal(f.Works), Station: f.Station,
+		Part: strings.TrimSpace(f.Part),
+	}
 	var err error
 	o.Setup, o.Each, err = trade.TwoMinutes(f.Minutes)
 	typed.Add("minutes", err)
@@ -128,7 +136,9 @@ func (f OwnRepairForm) declared(u length.Unit) (trade.OwnRepair, field.Errors) {
 }
 
 // DropRepair takes a repair of the shop's own away from a model. Where it was decided or done it stays.
-func DropRepair(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, code string) error {
+func DropRepair(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, code string,
+) error {
 	return onModel(ctx, s, a, writeID, model, func(_ store.DB, m *store.HeadModel) (string, error) {
 		have := strings.Fields(m.OwnRepairs)
 		i := slices.Index(have, code)

@@ -28,17 +28,21 @@ import (
 func TestARepairOfTheShopsOwnIsDone(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner, chief := t.Context(), f.People[shop.Owner], f.People[shop.Lead]
-	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("stem.height", "45.80", "46.60").Both("lash", "0.10", "0.45").
-		Figure("adjuster", "0.60").Read("valve.recession", "1I1 0.98", "1E1 0.60").Read("stem.height", "1I1 45.60", "1E1 46.20").
+	h := headtest.New(t, 1, "IE").Both("valve.recession", "0.40", "1.00").Both("stem.height", "45.80", "46.60").
+		Both("lash", "0.10", "0.45").
+		Figure("adjuster", "0.60").Read("valve.recession", "1I1 0.98", "1E1 0.60").
+		Read("stem.height", "1I1 45.60", "1E1 46.20").
 		Read("lash", "1I1 0.30 0.32", "1E1 0.30 0.32")
 	h.Model.Name = "Own work"
 	text, err := json.Marshal(head.Encode(h.Head))
 	require.NoError(t, err)
-	in, err := intake.Import(ctx, f.Shop, owner, intake.ImportForm{WriteID: shoptest.ID(), Customer: "Somebody new", Machine: "A loader", File: text})
+	in, err := intake.Import(ctx, f.Shop, owner,
+		intake.ImportForm{WriteID: shoptest.ID(), Customer: "Somebody new", Machine: "A loader", File: text})
 	require.NoError(t, err)
 	model := f.File(t, in.Tag).ModelID
 	require.NoError(t, library.AddRepair(ctx, f.Shop, owner, model, library.OwnRepairForm{
-		WriteID: shoptest.ID(), Name: "Cap the tips", Works: "tip", Station: trade.Assembly, Minutes: "5+4", Least: "0.1", Most: "0.8",
+		WriteID: shoptest.ID(), Name: "Cap the tips", Works: "tip", Station: trade.Assembly, Minutes: "5+4", Least: "0.1",
+		Most:  "0.8",
 		Moves: map[string]string{"stem.height": "up", "lash": "down"}, Part: "hard cap",
 	}))
 	caps := parts.StockForm{WriteID: shoptest.ID(), Kind: "own: hard cap", Name: "Cap 6 mm", Price: "7.40", Count: "3"}
@@ -59,7 +63,9 @@ func TestARepairOfTheShopsOwnIsDone(t *testing.T) {
 	require.True(t, ok)
 	assert.True(t, file.Now.Allows(finding, own.Code).OK)
 	choices := map[string]lead.Choice{key: {Choice: own.Code}}
-	require.NoError(t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), in.Tag, choices, headfile.PlanAsk{Alternative: "balanced"}))
+	require.NoError(
+		t, lead.Decide(ctx, f.Shop, chief, shoptest.ID(), in.Tag, choices, headfile.PlanAsk{Alternative: "balanced"}),
+	)
 	require.NoError(t, lead.OrderWork(ctx, f.Shop, chief, shoptest.ID(), in.Tag))
 	file = f.File(t, in.Tag)
 	seq := map[string]int{}

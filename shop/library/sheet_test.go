@@ -17,7 +17,8 @@ func TestTwoPeopleEditOneSheet(t *testing.T) {
 	ctx, owner := t.Context(), f.People[shop.Owner]
 	rows := map[string]library.LimitEntry{"seat.width/intake": {Low: "1.1", High: "2.1", Source: "shop practice"}}
 	edit := func(version int, note string, rows map[string]library.LimitEntry) (int, error) {
-		return library.EditSheet(ctx, f.Shop, owner, 1, library.SheetForm{WriteID: shoptest.ID(), Version: version, Set: "service", Note: note, Rows: rows})
+		return library.EditSheet(ctx, f.Shop, owner, 1,
+			library.SheetForm{WriteID: shoptest.ID(), Version: version, Set: "service", Note: note, Rows: rows})
 	}
 	v, err := edit(6, "wider", rows)
 	require.NoError(t, err)
@@ -56,7 +57,9 @@ func TestOneSourceForAllLines(t *testing.T) {
 }
 
 func TestAModelIsDrawnAsFarAsItWasTyped(t *testing.T) {
-	form := library.ModelForm{Cylinders: "3", Pattern: "IIEE", Ignition: "plug", Cooling: "water", FirstAt: "left", Unit: "mm"}
+	form := library.ModelForm{
+		Cylinders: "3", Pattern: "IIEE", Ignition: "plug", Cooling: "water", FirstAt: "left", Unit: "mm",
+	}
 	lay, supposed, err := form.Drawn()
 	require.NoError(t, err)
 	assert.Len(t, lay.Valves, 12)

@@ -59,7 +59,8 @@ func SetTightening(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, 
 // read reads a row of the form.
 func (r TighteningRow) read(errs field.Errors, of *trade.Fastener) trade.Tightening {
 	t := trade.Tightening{
-		Of: of.Code, Steps: trade.SplitSteps(r.Steps), How: r.How, New: r.New == "yes", Order: strings.Fields(r.Order), Source: strings.TrimSpace(r.Source),
+		Of: of.Code, Steps: trade.SplitSteps(r.Steps), How: r.How, New: r.New == "yes",
+		Order: strings.Fields(r.Order), Source: strings.TrimSpace(r.Source),
 	}
 	if count := strings.TrimSpace(r.Count); count != "" {
 		n, err := strconv.Atoi(count)

@@ -57,7 +57,8 @@ func (f ToolForm) read(t *store.Tool) error {
 		to         *quantity.Amount
 		optional   bool
 	}{
-		{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, eye}, {"standard", f.Standard, &t.Standard, true},
+		{"resolution", f.Resolution, &t.Resolution, false}, {"u", f.U, &t.CalU, eye},
+		{"standard", f.Standard, &t.Standard, true},
 		{"tolerance", f.Tolerance, &t.Tolerance, true},
 	} {
 		if l.optional && strings.TrimSpace(l.text) == "" {
@@ -133,9 +134,12 @@ func toolChanges(was, is store.Tool) string {
 	}
 	ppm := func(t store.Tool) string { return fmt.Sprintf("%d millionths", t.UPPM) }
 	return shop.Changes(
-		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "reads to", Was: was.Text(was.Resolution), Is: is.Text(is.Resolution)},
-		shop.Change{What: "U", Was: was.Text(was.U), Is: is.Text(is.U)}, shop.Change{What: "U grows by", Was: ppm(was), Is: ppm(is)},
-		shop.Change{What: "calibration due", Was: due(was), Is: due(is)}, shop.Change{What: "standard", Was: was.Text(was.Standard), Is: is.Text(is.Standard)},
+		shop.Change{What: "name", Was: was.Name, Is: is.Name},
+		shop.Change{What: "reads to", Was: was.Text(was.Resolution), Is: is.Text(is.Resolution)},
+		shop.Change{What: "U", Was: was.Text(was.U), Is: is.Text(is.U)},
+		shop.Change{What: "U grows by", Was: ppm(was), Is: ppm(is)},
+		shop.Change{What: "calibration due", Was: due(was), Is: due(is)},
+		shop.Change{What: "standard", Was: was.Text(was.Standard), Is: is.Text(is.Standard)},
 		shop.Change{What: "leaves", Was: was.Leaves, Is: is.Leaves},
 		shop.Change{What: "may be off by", Was: was.Text(was.Tolerance), Is: is.Text(is.Tolerance)},
 	)
@@ -185,7 +189,8 @@ func RetireTool(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 		if err := tx.ChangeTool(t); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, id), map[bool]string{true: "tool retired", false: "tool in use again"}[retire], t.Name)
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfTool, id),
+			map[bool]string{true: "tool retired", false: "tool in use again"}[retire], t.Name)
 	})
 	return err
 }
@@ -193,9 +198,18 @@ func RetireTool(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 // starterTools is the register a new shop begins with: usual uncertainties, which the
 // shop's own figures replace.
 var starterTools = []store.Tool{
-	{Name: "Dial bore gauge on ring", Kind: "bore gauge", Resolution: 1000, U: 4000, Standard: 8_000_000, Tolerance: 2000},
-	{Name: "Small-hole gauge and micrometer", Kind: "bore gauge", Resolution: 1000, U: 8000, Standard: 8_000_000, Tolerance: 4000},
-	{Name: "Outside micrometer", Kind: "micrometer", Resolution: 1000, U: 4000, Standard: 25_000_000, Tolerance: 2000},
+	{
+		Name: "Dial bore gauge on ring", Kind: "bore gauge", Resolution: 1000, U: 4000, Standard: 8_000_000,
+		Tolerance: 2000,
+	},
+	{
+		Name: "Small-hole gauge and micrometer", Kind: "bore gauge", Resolution: 1000, U: 8000,
+		Standard: 8_000_000, Tolerance: 4000,
+	},
+	{
+		Name: "Outside micrometer", Kind: "micrometer", Resolution: 1000, U: 4000, Standard: 25_000_000,
+		Tolerance: 2000,
+	},
 	{Name: "Caliper", Kind: "caliper", Resolution: 10000, U: 30000, Standard: 25_000_000, Tolerance: 20000},
 	{Name: "Dial on pilot", Kind: "dial on pilot", Resolution: 1000, U: 5000},
 	{Name: "Dial on bridge", Kind: "dial on bridge", Resolution: 10000, U: 8000},
@@ -228,7 +242,8 @@ func Equip(ctx context.Context, s *shop.Shop) error {
 			for i := range tools {
 				tools[i].CalU = tools[i].U
 			}
-			if err := errors.Join(tx.Add(&tools), s.Note(tx, shop.Actor{}, 0, "tools set up", shop.Plural(len(tools), "tool"))); err != nil {
+			if err := errors.Join(tx.Add(&tools),
+				s.Note(tx, shop.Actor{}, 0, "tools set up", shop.Plural(len(tools), "tool"))); err != nil {
 				return err
 			}
 		}

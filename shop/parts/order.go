@@ -19,7 +19,9 @@ import (
 
 // Order orders a part from the supplier, for a head when tag is given. It is due when the
 // supplier says.
-func Order(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, tag string) error {
+func Order(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, tag string,
+) error {
 	if err := a.Must("order parts"); err != nil {
 		return err
 	}
@@ -114,13 +116,17 @@ func Receive(ctx context.Context, s *shop.Shop, a shop.Actor, r Receipt) error {
 			return s.Note(tx, a, o.HeadID, "part refused", what)
 		}
 		return errors.Join(tx.Add(&store.Movement{
-			ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: r.Measured, PersonID: a.ID, At: s.Now(),
+			ItemID: o.ItemID, Count: o.Count, Kind: "receipt", HeadID: o.HeadID, Why: r.Measured, PersonID: a.ID,
+			At: s.Now(),
 		}), s.Note(tx, a, o.HeadID, "part received", what))
 	})
 }
 
 // ChangeOrder gives an order that has not come another day, as 2031-05-20, or calls it off, with a reason.
-func ChangeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, due string, cancel bool, why string) error {
+func ChangeOrder(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, due string, cancel bool,
+	why string,
+) error {
 	if err := a.Must("order parts"); err != nil {
 		return err
 	}
@@ -131,7 +137,8 @@ func ChangeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 		why = shop.Required(errs, at, why, "say why it is called off", 200)
 	} else {
 		var err error
-		if day, err = time.ParseInLocation(time.DateOnly, strings.TrimSpace(due), time.Local); err != nil || day.Year() < 2000 || day.Year() > 2200 {
+		if day, err = time.ParseInLocation(time.DateOnly, strings.TrimSpace(due), time.Local); err != nil ||
+			day.Year() < 2000 || day.Year() > 2200 {
 			errs.Addf(at, "a date like 2031-05-20")
 		}
 		why = shop.Optional(errs, at, why, 200)
@@ -142,15 +149,19 @@ func ChangeOrder(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string
 	return onOrder(ctx, s, writeID, order, func(tx store.DB, o store.PartOrder, it store.StockItem) error {
 		what := fmt.Sprintf("%d x %s", o.Count, it.Name)
 		if cancel {
-			return errors.Join(tx.CancelOrder(o.ID, s.Now(), why), s.Note(tx, a, o.HeadID, "order called off", what+": "+why))
+			return errors.Join(tx.CancelOrder(o.ID, s.Now(), why),
+				s.Note(tx, a, o.HeadID, "order called off", what+": "+why))
 		}
-		return errors.Join(tx.DueOrder(o.ID, day), s.Note(tx, a, o.HeadID, "order due", what+": "+Due(o.Due)+" > "+Due(day)+" "+why))
+		return errors.Join(tx.DueOrder(o.ID, day),
+			s.Note(tx, a, o.HeadID, "order due", what+": "+Due(o.Due)+" > "+Due(day)+" "+why))
 	})
 }
 
 // Return sends parts of a delivery back that were booked in before, with the reason: they leave the stock,
 // and stay in the history of their order.
-func Return(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, count, why string) error {
+func Return(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, order uint, count, why string,
+) error {
 	if err := a.Must("keep the stock"); err != nil {
 		return err
 	}
@@ -179,14 +190,19 @@ func Return(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, ord
 		}
 		return errors.Join(
 			tx.ReturnOrder(o.ID, o.Returned+n),
-			tx.Add(&store.Movement{ItemID: it.ID, Count: -n, Kind: "return", HeadID: o.HeadID, Why: why, PersonID: a.ID, At: s.Now()}),
+			tx.Add(&store.Movement{
+				ItemID: it.ID, Count: -n, Kind: "return", HeadID: o.HeadID, Why: why, PersonID: a.ID, At: s.Now(),
+			}),
 			s.Note(tx, a, o.HeadID, "part returned", fmt.Sprintf("%d x %s: %s", n, it.Name, why)),
 		)
 	})
 }
 
 // onOrder changes an order that has not come, in a transaction.
-func onOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do func(store.DB, store.PartOrder, store.StockItem) error) error {
+func onOrder(
+	ctx context.Context, s *shop.Shop, writeID string, order uint,
+	do func(store.DB, store.PartOrder, store.StockItem) error,
+) error {
 	return anOrder(ctx, s, writeID, order, func(tx store.DB, o store.PartOrder, it store.StockItem) error {
 		if o.ReceivedAt != nil {
 			return shop.ErrStale
@@ -196,7 +212,10 @@ func onOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do f
 }
 
 // anOrder changes an order, come or not, in a transaction.
-func anOrder(ctx context.Context, s *shop.Shop, writeID string, order uint, do func(store.DB, store.PartOrder, store.StockItem) error) error {
+func anOrder(
+	ctx context.Context, s *shop.Shop, writeID string, order uint,
+	do func(store.DB, store.PartOrder, store.StockItem) error,
+) error {
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		orders, err := tx.PartOrders()
 		if err != nil {
@@ -266,5 +285,6 @@ func notAsOrdered(it store.StockItem, measured string) string {
 	if it.SizeNM != 0 {
 		should = length.MM.Text(it.SizeNM)
 	}
-	return fmt.Sprintf("%s should be %s, and %s: not what was ordered, send it back", it.Name, should, strings.Join(odd, ", "))
+	return fmt.Sprintf("%s should be %s, and %s: not what was ordered, send it back", it.Name, should,
+		strings.Join(odd, ", "))
 }

@@ -52,7 +52,8 @@ func TestADeliveryComesInParts(t *testing.T) {
 		return out
 	}
 	receive := func(count, measured string, ok bool) error {
-		return parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: open()[0].ID, Count: count, Measured: measured, OK: ok})
+		return parts.Receive(ctx, f.Shop, keeper,
+			parts.Receipt{WriteID: shoptest.ID(), Order: open()[0].ID, Count: count, Measured: measured, OK: ok})
 	}
 	require.NoError(t, parts.Order(ctx, f.Shop, keeper, shoptest.ID(), row().ID, "8", ""))
 	assert.Equal(t, keeper.Name, open()[0].By)
@@ -79,7 +80,9 @@ func TestADeliveryComesInParts(t *testing.T) {
 	var errs field.Errors
 	require.ErrorAs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "soon", false, ""), &errs)
 	require.ErrorAs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, ""), &errs)
-	require.NoError(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, "found some in the drawer"))
+	require.NoError(
+		t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, "found some in the drawer"),
+	)
 	assert.Empty(t, open())
 	assert.ErrorIs(t, parts.ChangeOrder(ctx, f.Shop, keeper, shoptest.ID(), rest.ID, "", true, "again"), shop.ErrStale)
 }
@@ -91,7 +94,9 @@ func TestASizedPartIsHeldToItsSize(t *testing.T) {
 	require.NoError(t, parts.AddStock(ctx, f.Shop, keeper, parts.StockForm{
 		WriteID: shoptest.ID(), Kind: "lash shim", Name: "Barge shim", Size: "2.60", Count: "0",
 	}))
-	for measured, ok := range map[string]bool{"2.59": true, "2.61": true, "2.589": false, "2.611": false, "2,60": true, "2.60 2.62": false} {
+	for measured, ok := range map[string]bool{
+		"2.59": true, "2.61": true, "2.589": false, "2.611": false, "2,60": true, "2.60 2.62": false,
+	} {
 		p, err := parts.Stock(ctx, f.Shop)
 		require.NoError(t, err)
 		var item uint
@@ -103,7 +108,8 @@ func TestASizedPartIsHeldToItsSize(t *testing.T) {
 		require.NoError(t, parts.Order(ctx, f.Shop, keeper, shoptest.ID(), item, "1", ""))
 		p, err = parts.Stock(ctx, f.Shop)
 		require.NoError(t, err)
-		got := parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: p.Orders[0].ID, Measured: measured, OK: true})
+		got := parts.Receive(ctx, f.Shop, keeper,
+			parts.Receipt{WriteID: shoptest.ID(), Order: p.Orders[0].ID, Measured: measured, OK: true})
 		assert.Equal(t, ok, got == nil, "%s: %v", measured, got)
 	}
 }
@@ -126,7 +132,8 @@ func TestPartsGoBackAfterTheyCame(t *testing.T) {
 	}
 	back := func(n, why string) error { return parts.Return(ctx, f.Shop, keeper, shoptest.ID(), order().ID, n, why) }
 	require.ErrorIs(t, back("1", "wrong"), shop.ErrStale, "it has not come")
-	require.NoError(t, parts.Receive(ctx, f.Shop, keeper, parts.Receipt{WriteID: shoptest.ID(), Order: order().ID, Measured: "as drawn", OK: true}))
+	require.NoError(t, parts.Receive(ctx, f.Shop, keeper,
+		parts.Receipt{WriteID: shoptest.ID(), Order: order().ID, Measured: "as drawn", OK: true}))
 	there := func() int {
 		count, _, err := f.Store.Read(ctx).StockCounts()
 		require.NoError(t, err)
@@ -160,14 +167,17 @@ func TestShimsAreBookedWithoutAPlan(t *testing.T) {
 	read := func(tx store.DB, position string, size length.Length) error {
 		next++
 		r := store.Reading{
-			ClientID: fmt.Sprint("shim-read-", next), HeadID: file.ID, Characteristic: "shim.size", Position: position, Stage: headfile.AfterRepair,
-			Typed: size.String(), NM: quantity.OfLength(size), ToolID: file.Tools[i].ID, Method: "direct", PersonID: f.People[shop.Technician].ID, At: f.Now(),
+			ClientID: fmt.Sprint("shim-read-", next), HeadID: file.ID, Characteristic: "shim.size", Position: position,
+			Stage: headfile.AfterRepair,
+			Typed: size.String(), NM: quantity.OfLength(size), ToolID: file.Tools[i].ID, Method: "direct",
+			PersonID: f.People[shop.Technician].ID, At: f.Now(),
 		}
 		return tx.Add(&r)
 	}
 	op := store.Operation{HeadID: file.ID, Seq: 98, Code: "lash_set", Positions: "1I1 1E1 2I1", State: "running"}
 	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
-		if err := errors.Join(read(tx, "1I1", 2_610_000), read(tx, "1E1", 2_420_000), read(tx, "2I1", 2_730_000)); err != nil {
+		if err := errors.Join(read(tx, "1I1", 2_610_000), read(tx, "1E1", 2_420_000),
+			read(tx, "2I1", 2_730_000)); err != nil {
 			return err
 		}
 		all, err := tx.Readings(file.ID, 0)
@@ -188,7 +198,9 @@ func TestShimsAreBookedWithoutAPlan(t *testing.T) {
 	size, fromBox := sizes(trade.LashShimPart, "1E1")
 	assert.True(t, fromBox)
 	assert.Equal(t, item.SizeNM, size, "as the box calls it")
-	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error { return parts.Use(f.Shop, tx, f.People[shop.Technician], file, op, "") }))
+	require.NoError(t, f.Store.Write(
+		ctx, func(tx store.DB) error { return parts.Use(f.Shop, tx, f.People[shop.Technician], file, op, "") },
+	))
 	assert.Equal(t, before-1, there())
 	op.BegunAfter = 1 << 30
 	assert.Nil(t, file.ShimsRead(op), "nothing was read since")

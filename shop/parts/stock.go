@@ -161,11 +161,15 @@ func Stock(ctx context.Context, s *shop.Shop) (StockPage, error) {
 			onOrder[o.ItemID] += o.Count
 		}
 		p.Orders = append(p.Orders, OrderRow{
-			PartOrder: o, Item: items[o.ItemID], Tag: tags[o.HeadID], By: who[o.PersonID], Late: o.ReceivedAt == nil && s.Now().After(o.Due),
+			PartOrder: o, Item: items[o.ItemID], Tag: tags[o.HeadID], By: who[o.PersonID],
+			Late: o.ReceivedAt == nil && s.Now().After(o.Due),
 		})
 	}
 	for _, it := range st.Items {
-		r := StockRow{StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID], For: sides[it.ID]}
+		r := StockRow{
+			StockItem: it, Count: st.Count[it.ID], Reserved: st.Reserved[it.ID], Ordered: onOrder[it.ID],
+			For: sides[it.ID],
+		}
 		r.Lead, r.LeadKnown = headfile.Supply(it)
 		r.Short = r.Count-r.Reserved+r.Ordered < it.Least
 		p.Rows = append(p.Rows, r)
@@ -256,13 +260,16 @@ func changes(was, is store.StockItem) string {
 		return shop.Plural(n, "day")
 	}
 	return shop.Changes(
-		shop.Change{What: "name", Was: was.Name, Is: is.Name}, shop.Change{What: "size", Was: size(was.SizeNM), Is: size(is.SizeNM)},
+		shop.Change{What: "name", Was: was.Name, Is: is.Name},
+		shop.Change{What: "size", Was: size(was.SizeNM), Is: size(is.SizeNM)},
 		shop.Change{What: "for pistons up to", Was: size(was.UpToNM), Is: size(is.UpToNM)},
 		shop.Change{What: "price", Was: shop.Cash(was.PriceCents), Is: shop.Cash(is.PriceCents)},
 		shop.Change{What: "cost", Was: shop.Cash(was.CostCents), Is: shop.Cash(is.CostCents)},
 		shop.Change{What: "least", Was: strconv.Itoa(was.Least), Is: strconv.Itoa(is.Least)},
-		shop.Change{What: "supplier", Was: was.Supplier, Is: is.Supplier}, shop.Change{What: "takes", Was: days(was.LeadDays), Is: days(is.LeadDays)},
-		shop.Change{What: "role", Was: was.Role, Is: is.Role}, shop.Change{What: "measures", Was: was.Dims, Is: is.Dims},
+		shop.Change{What: "supplier", Was: was.Supplier, Is: is.Supplier},
+		shop.Change{What: "takes", Was: days(was.LeadDays), Is: days(is.LeadDays)},
+		shop.Change{What: "role", Was: was.Role, Is: is.Role},
+		shop.Change{What: "measures", Was: was.Dims, Is: is.Dims},
 	)
 }
 
@@ -319,7 +326,9 @@ func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) erro
 			return "", err
 		}
 		if n > 0 {
-			if err := tx.Add(&store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "first count", PersonID: a.ID, At: s.Now()}); err != nil {
+			if err := tx.Add(
+				&store.Movement{ItemID: it.ID, Count: n, Kind: "count", Why: "first count", PersonID: a.ID, At: s.Now()},
+			); err != nil {
 				return "", err
 			}
 		}
@@ -332,7 +341,9 @@ func AddStock(ctx context.Context, s *shop.Shop, a shop.Actor, f StockForm) erro
 }
 
 // CountStock corrects how many of an item are there, with a reason.
-func CountStock(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, why string) error {
+func CountStock(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, item uint, count, why string,
+) error {
 	if err := a.Must("keep the stock"); err != nil {
 		return err
 	}
@@ -355,8 +366,11 @@ func CountStock(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string,
 			return "", shop.ErrNotFound
 		}
 		return "", errors.Join(
-			tx.Add(&store.Movement{ItemID: item, Count: n - st.Count[item], Kind: "count", Why: why, PersonID: a.ID, At: s.Now()}),
-			s.NoteAbout(tx, a, shop.About(shop.OfPart, item), "stock counted", fmt.Sprintf("%d > %d", st.Count[item], n)),
+			tx.Add(&store.Movement{
+				ItemID: item, Count: n - st.Count[item], Kind: "count", Why: why, PersonID: a.ID, At: s.Now(),
+			}),
+			s.NoteAbout(tx, a, shop.About(shop.OfPart, item), "stock counted",
+				fmt.Sprintf("%d > %d", st.Count[item], n)),
 		)
 	})
 	return err

@@ -29,7 +29,9 @@ func uses(s *shop.Shop, tx store.DB, f *headfile.File, ops ...store.Operation) (
 	counts := headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf(others), nil))
 	for _, o := range ops {
 		if lash(o) {
-			maps.Copy(counts, headfile.Counted(price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), f.ShimsRead(o))))
+			maps.Copy(counts, headfile.Counted(
+				price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), f.ShimsRead(o)),
+			))
 		}
 	}
 	return counts, nil
@@ -42,7 +44,10 @@ func Reserve(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, ops []st
 		return err
 	}
 	for _, id := range slices.Sorted(maps.Keys(all)) {
-		if err := tx.Add(&store.Movement{ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Movement{
+			ItemID: id, Count: all[id], Kind: "reserve", HeadID: f.ID, Why: "work ordered", PersonID: a.ID,
+			At: s.Now(),
+		}); err != nil {
 			return err
 		}
 	}
@@ -62,11 +67,16 @@ func Use(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Oper
 		return err
 	}
 	if len(lacks) > 0 && from == "" {
-		why := words.Of("by the stock there is not enough: %s. Count in what is there under Parts, or say where they came from", strings.Join(names(lacks), ", "))
+		why := words.Of(
+			"by the stock there is not enough: %s. Count in what is there under Parts, or say where they came from",
+			strings.Join(names(lacks), ", "),
+		)
 		return field.Errors{headfile.OperationKey(o.Seq): why}
 	}
 	move := func(item uint, count int, kind, why string) store.Movement {
-		return store.Movement{ItemID: item, Count: count, Kind: kind, HeadID: f.ID, Why: why, PersonID: a.ID, At: s.Now()}
+		return store.Movement{
+			ItemID: item, Count: count, Kind: kind, HeadID: f.ID, Why: why, PersonID: a.ID, At: s.Now(),
+		}
 	}
 	var moves []store.Movement
 	for _, l := range lacks {
@@ -83,7 +93,8 @@ func Use(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Oper
 		moves = append(moves, move(id, -counts[id], "use", o.Code))
 	}
 	if len(lacks) > 0 {
-		if err := s.Note(tx, a, f.ID, "parts from elsewhere", strings.Join(names(lacks), ", ")+": "+from); err != nil {
+		if err := s.Note(tx, a, f.ID, "parts from elsewhere",
+			strings.Join(names(lacks), ", ")+": "+from); err != nil {
 			return err
 		}
 	}
@@ -145,7 +156,10 @@ func free(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, counts map[
 		if counts[id] == 0 {
 			continue
 		}
-		if err := tx.Add(&store.Movement{ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: why, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Movement{
+			ItemID: id, Count: -counts[id], Kind: "reserve", HeadID: f.ID, Why: why, PersonID: a.ID,
+			At: s.Now(),
+		}); err != nil {
 			return err
 		}
 	}

@@ -2,6 +2,7 @@ package people
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"strings"
 
@@ -16,61 +17,96 @@ type FirstStep struct{ Code, What, Why, Link string }
 // laterSteps is the setting that holds the steps that were left for later.
 const laterSteps = "later_steps"
 
+// said is what a shop has said of itself so far.
+type said struct {
+	settings map[string]string
+	users    []store.User
+	stations []store.Station
+	models   []store.HeadModel
+	tools    []store.Tool
+	limits   map[uint]map[string]bool // codes by model
+}
+
+// saidBy reads what the shop has said.
+func saidBy(db store.DB) (x said, err error) {
+	var errs [6]error
+	x.settings, errs[0] = db.Settings()
+	x.users, errs[1] = db.Users()
+	x.stations, errs[2] = db.Stations()
+	x.models, errs[3] = db.Models()
+	x.tools, errs[4] = db.Tools()
+	x.limits, errs[5] = db.LimitCodes()
+	return x, errors.Join(errs[:]...)
+}
+
+// missing tells whether one of some settings was not said.
+func (x said) missing(names ...string) bool {
+	return slices.ContainsFunc(names, func(n string) bool { return x.settings[n] == "" })
+}
+
+// steps are those of a new shop, in the order they are best gone, each with what leaves it open.
+var steps = []struct {
+	FirstStep
+	open func(said) bool
+}{
+	{
+		FirstStep{"shop", "Name, address and telephone of the shop", "they stand on quotes and reports", "/settings"},
+		func(x said) bool { return x.missing("shop_name", "shop_address", "shop_phone") },
+	},
+	{
+		FirstStep{
+			"money", "Hourly rate, tax, currency", "quotes are made with them; until then with usual ones", "/settings",
+		},
+		func(x said) bool { return x.missing("rate", "tax", "currency") },
+	},
+	{
+		FirstStep{"hours", "Working hours", "the week is planned with them", "/settings"},
+		func(x said) bool { return x.missing("hours") },
+	},
+	{
+		FirstStep{
+			"people", "The people who work here", "who reads, decides and quotes is written with everything", "/people",
+		},
+		func(x said) bool { return len(x.users) < 2 },
+	},
+	{
+		FirstStep{"station", "The first bench tablet", "on it a PIN is enough", "/people"},
+		func(x said) bool { return len(x.stations) == 0 },
+	},
+	{
+		FirstStep{
+			"tools", "The tools, with their doubts", "a usual set is there: put your own figures to it", "/reference",
+		},
+		func(x said) bool {
+			return !slices.ContainsFunc(x.tools, func(t store.Tool) bool { return t.CalibrationDue != nil })
+		},
+	},
+	{
+		FirstStep{"model", "The first head model", "a head is taken in by its model", "/reference/models/new"},
+		func(x said) bool { return len(x.models) == 0 },
+	},
+	{
+		FirstStep{"limits", "Limits of the first model", "what is read is held against them", "/reference"},
+		func(x said) bool { return len(x.models) > 0 && len(x.limits) == 0 },
+	},
+	{
+		FirstStep{"backup", "A first backup", "the whole shop is one file", "/settings#backup"},
+		func(x said) bool { return x.missing(backedUp) },
+	},
+}
+
 // FirstSteps lists what a new shop has not said yet and nobody has left for later, in the order
 // it is best said.
 func FirstSteps(ctx context.Context, s *shop.Shop) ([]FirstStep, error) {
-	db := s.Store.Read(ctx)
-	saved, err := db.Settings()
+	x, err := saidBy(s.Store.Read(ctx))
 	if err != nil {
 		return nil, err
 	}
-	users, err := db.Users()
-	if err != nil {
-		return nil, err
-	}
-	stations, err := db.Stations()
-	if err != nil {
-		return nil, err
-	}
-	models, err := db.Models()
-	if err != nil {
-		return nil, err
-	}
-	tools, err := db.Tools()
-	if err != nil {
-		return nil, err
-	}
-	limits, err := db.LimitCodes()
-	if err != nil {
-		return nil, err
-	}
-	missing := func(names ...string) bool {
-		return slices.ContainsFunc(names, func(n string) bool { return saved[n] == "" })
-	}
-	later := strings.Fields(saved[laterSteps])
+	later := strings.Fields(x.settings[laterSteps])
 	var out []FirstStep
-	for _, x := range []struct {
-		FirstStep
-		open bool
-	}{
-		{
-			FirstStep{"shop", "Name, address and telephone of the shop", "they stand on quotes and reports", "/settings"},
-			missing("shop_name", "shop_address", "shop_phone"),
-		},
-		{FirstStep{"money", "Hourly rate, tax, currency", "quotes are made with them; until then with usual ones", "/settings"}, missing("rate", "tax", "currency")},
-		{FirstStep{"hours", "Working hours", "the week is planned with them", "/settings"}, missing("hours")},
-		{FirstStep{"people", "The people who work here", "who reads, decides and quotes is written with everything", "/people"}, len(users) < 2},
-		{FirstStep{"station", "The first bench tablet", "on it a PIN is enough", "/people"}, len(stations) == 0},
-		{
-			FirstStep{"tools", "The tools, with their doubts", "a usual set is there: put your own figures to it", "/reference"},
-			!slices.ContainsFunc(tools, func(t store.Tool) bool { return t.CalibrationDue != nil }),
-		},
-		{FirstStep{"model", "The first head model", "a head is taken in by its model", "/reference/models/new"}, len(models) == 0},
-		{FirstStep{"limits", "Limits of the first model", "what is read is held against them", "/reference"}, len(models) > 0 && len(limits) == 0},
-		{FirstStep{"backup", "A first backup", "the whole shop is one file", "/settings#backup"}, saved[backedUp] == ""},
-	} {
-		if x.open && !slices.Contains(later, x.Code) {
-			out = append(out, x.FirstStep)
+	for _, step := range steps {
+		if step.open(x) && !slices.Contains(later, step.Code) {
+			out = append(out, step.FirstStep)
 		}
 	}
 	return out, nil

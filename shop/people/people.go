@@ -184,7 +184,8 @@ func SetRole(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f PersonF
 			return "", err
 		}
 		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "person changed", us[i].Name+": "+shop.Changes(
-			shop.Change{What: "name", Was: us[i].Name, Is: f.Name}, shop.Change{What: "role", Was: us[i].Role, Is: f.Role},
+			shop.Change{What: "name", Was: us[i].Name, Is: f.Name},
+			shop.Change{What: "role", Was: us[i].Role, Is: f.Role},
 		))
 	})
 	if store.IsDuplicate(err) {
@@ -221,7 +222,10 @@ func Person(ctx context.Context, s *shop.Shop, id uint) (shop.Actor, error) {
 }
 
 func actor(u store.User) shop.Actor {
-	return shop.Actor{ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch, Language: u.Language, Comma: u.Comma}
+	return shop.Actor{
+		ID: u.ID, Name: u.Name, Role: u.Role, Unit: shop.UnitOf(u.Unit), Epoch: u.Epoch,
+		Language: u.Language, Comma: u.Comma,
+	}
 }
 
 // ChangeOwn gives somebody a new password or PIN of their own choice: the password of now is
@@ -248,7 +252,8 @@ func ChangeOwn(ctx context.Context, s *shop.Shop, a shop.Actor, now string, f Pe
 		if err := set(tx, a.ID); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "own password changed", shop.Changes(secret("password", f.Password), secret("PIN", f.PIN)))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "own password changed",
+			shop.Changes(secret("password", f.Password), secret("PIN", f.PIN)))
 	})
 	return err
 }
@@ -290,7 +295,9 @@ type WorkForm struct {
 
 // SetWork keeps what somebody can do and when they are there; the owner does. known tells
 // whether there is such a skill. No skill at all is kept as such: they are in nobody's plan.
-func SetWork(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkForm, known func(code string) bool) error {
+func SetWork(
+	ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkForm, known func(code string) bool,
+) error {
 	if err := a.Must("add people"); err != nil {
 		return err
 	}
@@ -325,10 +332,12 @@ func SetWork(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f WorkFor
 		if err := tx.SetWork(id, skills, hours, strings.Join(days, " ")); err != nil {
 			return "", err
 		}
-		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "work of a person changed", u.Name+": "+shop.Changes(
-			shop.Change{What: "skills", Was: u.Skills, Is: skills}, shop.Change{What: "hours", Was: u.Hours, Is: hours},
-			shop.Change{What: "days off", Was: u.DaysOff, Is: strings.Join(days, " ")},
-		))
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfPerson, id), "work of a person changed",
+			u.Name+": "+shop.Changes(
+				shop.Change{What: "skills", Was: u.Skills, Is: skills},
+				shop.Change{What: "hours", Was: u.Hours, Is: hours},
+				shop.Change{What: "days off", Was: u.DaysOff, Is: strings.Join(days, " ")},
+			))
 	})
 	return err
 }
@@ -339,7 +348,8 @@ func SetUnit(ctx context.Context, s *shop.Shop, a shop.Actor, unit string) error
 		return field.Only("unit", "mm or in")
 	}
 	return s.Store.Write(ctx, func(tx store.DB) error {
-		return errors.Join(tx.SetUnit(a.ID, unit), s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "reads in", unit))
+		return errors.Join(tx.SetUnit(a.ID, unit),
+			s.NoteAbout(tx, a, shop.About(shop.OfPerson, a.ID), "reads in", unit))
 	})
 }
 

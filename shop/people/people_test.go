@@ -36,7 +36,8 @@ func TestAPINIsLockedAfterWrongTries(t *testing.T) {
 	ctx := t.Context()
 	token, err := people.EnrolStation(ctx, s, by["Runa"], "Guide bench tablet")
 	require.NoError(t, err)
-	require.NoError(t, people.ChangePerson(ctx, s, by["Runa"], by["Ilka"].ID, true, people.PersonForm{WriteID: "give-ilka-a-pin", PIN: "2468"}))
+	require.NoError(t, people.ChangePerson(ctx, s, by["Runa"], by["Ilka"].ID, true,
+		people.PersonForm{WriteID: "give-ilka-a-pin", PIN: "2468"}))
 	wrong := func(n int) {
 		for range n {
 			_, err := people.SignOn(ctx, s, token, "Ilka", "0000")
@@ -84,15 +85,20 @@ func TestARoleAndANameCanChange(t *testing.T) {
 	s, who := open(t)
 	ctx, owner := t.Context(), who["Runa"]
 	id := who["Ilka"].ID
-	require.NoError(t, people.SetRole(ctx, s, owner, id, people.PersonForm{WriteID: "role-write-a", Name: "Another", Role: shop.Owner}))
+	require.NoError(t, people.SetRole(ctx, s, owner, id,
+		people.PersonForm{WriteID: "role-write-a", Name: "Another", Role: shop.Owner}))
 	now, err := people.Person(ctx, s, id)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Another", shop.Owner}, []string{now.Name, now.Role})
-	require.NoError(t, people.SetRole(ctx, s, now, owner.ID, people.PersonForm{WriteID: "role-write-b", Name: owner.Name, Role: shop.Lead}))
+	require.NoError(t, people.SetRole(ctx, s, now, owner.ID,
+		people.PersonForm{WriteID: "role-write-b", Name: owner.Name, Role: shop.Lead}))
 	var errs field.Errors
-	require.ErrorAs(t, people.SetRole(ctx, s, now, id, people.PersonForm{WriteID: "role-write-c", Name: "Another", Role: shop.Lead}), &errs)
+	require.ErrorAs(t, people.SetRole(ctx, s, now, id,
+		people.PersonForm{WriteID: "role-write-c", Name: "Another", Role: shop.Lead}), &errs)
 	assert.Contains(t, errs, "role")
-	require.ErrorAs(t, people.SetRole(ctx, s, now, id, people.PersonForm{WriteID: "role-write-d", Name: owner.Name, Role: shop.Owner}), &errs)
+	require.ErrorAs(t, people.SetRole(ctx, s, now, id,
+		people.PersonForm{WriteID: "role-write-d", Name: owner.Name, Role: shop.Owner}), &errs)
 	assert.Contains(t, errs, "name")
-	assert.ErrorIs(t, people.SetRole(ctx, s, who["Odo"], id, people.PersonForm{WriteID: "role-write-e"}), shop.ErrForbidden)
+	assert.ErrorIs(t, people.SetRole(ctx, s, who["Odo"], id, people.PersonForm{WriteID: "role-write-e"}),
+		shop.ErrForbidden)
 }

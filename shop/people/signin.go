@@ -78,7 +78,8 @@ func SignIn(ctx context.Context, s *shop.Shop, from, name, password string) (sho
 // signedIn writes down who came in, from where and by what.
 func signedIn(ctx context.Context, s *shop.Shop, u store.User, from, by string) error {
 	return s.Store.Write(ctx, func(tx store.DB) error {
-		return s.NoteAbout(tx, shop.Actor{ID: u.ID, From: from}, shop.About(shop.OfPerson, u.ID), "signed in", "by "+by)
+		return s.NoteAbout(tx, shop.Actor{ID: u.ID, From: from}, shop.About(shop.OfPerson, u.ID), "signed in",
+			"by "+by)
 	})
 }
 
@@ -106,7 +107,8 @@ func SignOn(ctx context.Context, s *shop.Shop, stationToken, name, pin string) (
 	case err != nil:
 		return shop.Actor{}, err
 	case u.ID != 0 && u.PINMisses >= MostMisses:
-		return shop.Actor{}, field.Only("pin", "this PIN is locked after wrong tries: the lead unlocks it under People, or sign in with the password")
+		return shop.Actor{}, field.Only("pin",
+			"this PIN is locked after wrong tries: the lead unlocks it under People, or sign in with the password")
 	case !ok || u.ID == 0:
 		err := refused(ctx, s, station.Name, name, "PIN")
 		if u.ID != 0 && err == nil {

@@ -20,7 +20,9 @@ func EnrolStation(ctx context.Context, s *shop.Shop, a shop.Actor, name string) 
 	}
 	token := rand.Text()
 	err := s.Store.Write(ctx, func(tx store.DB) error {
-		if err := tx.Add(&store.Station{Name: name, TokenHash: shop.HashToken(token), CreatedAt: s.Now()}); err != nil {
+		if err := tx.Add(
+			&store.Station{Name: name, TokenHash: shop.HashToken(token), CreatedAt: s.Now()},
+		); err != nil {
 			return err
 		}
 		return s.Note(tx, a, 0, "station enrolled", name)

@@ -69,9 +69,14 @@ func under(s *shop.Shop, db store.DB, token string) (headfile.Together, error) {
 	return t, nil
 }
 
-// leads is the quote that a link to one of a head's quotes leads to; ok is false where it leads there no more.
-func leads(h headfile.Ordered, q headfile.QuotePage, links []store.QuoteLink, hash string) (headfile.QuotePage, bool) {
-	i := slices.IndexFunc(links, func(l store.QuoteLink) bool { return l.QuoteID == q.ID && l.TokenHash == hash })
+// leads is the quote that a link to one of a head's quotes leads to; ok is false where it leads
+// there no more.
+func leads(
+	h headfile.Ordered, q headfile.QuotePage, links []store.QuoteLink, hash string,
+) (headfile.QuotePage, bool) {
+	i := slices.IndexFunc(
+		links, func(l store.QuoteLink) bool { return l.QuoteID == q.ID && l.TokenHash == hash },
+	)
 	if i < 0 {
 		return q, false
 	}
@@ -119,14 +124,18 @@ type Line struct {
 
 // Approve freezes a customer's answer given through the link.
 func Approve(ctx context.Context, s *shop.Shop, writeID, token string, ans Answer) error {
-	return approve(ctx, s, shop.Actor{}, writeID, ans, "on the page", func(tx store.DB) (headfile.Together, error) {
-		return under(s, tx, token)
-	})
+	return approve(ctx, s, shop.Actor{}, writeID, ans, "on the page",
+		func(tx store.DB) (headfile.Together, error) {
+			return under(s, tx, token)
+		})
 }
 
 // ApproveVerbally records what a customer said by telephone or at the counter: by whom, and
 // who heard it.
-func ApproveVerbally(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, ans Answer, how string) error {
+func ApproveVerbally(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, version int, ans Answer,
+	how string,
+) error {
 	if err := a.Must("quote"); err != nil {
 		return err
 	}
@@ -135,18 +144,19 @@ func ApproveVerbally(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, t
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return approve(ctx, s, a, writeID, ans, how+", heard by "+a.Name, func(tx store.DB) (headfile.Together, error) {
-		h, err := tx.Head(tag)
-		if err != nil {
-			return nil, err
-		}
-		order, err := headfile.OfOrder(s, tx, h.JobID)
-		if err != nil {
-			return nil, err
-		}
-		q, err := quoteOf(order, h.ID, version)
-		return headfile.QuotedWith(order, h, q), err
-	})
+	return approve(ctx, s, a, writeID, ans, how+", heard by "+a.Name,
+		func(tx store.DB) (headfile.Together, error) {
+			h, err := tx.Head(tag)
+			if err != nil {
+				return nil, err
+			}
+			order, err := headfile.OfOrder(s, tx, h.JobID)
+			if err != nil {
+				return nil, err
+			}
+			q, err := quoteOf(order, h.ID, version)
+			return headfile.QuotedWith(order, h, q), err
+		})
 }
 
 // YesAtOnce writes the quote of what is ordered and the customer's yes to all of it, given while they stand
@@ -172,7 +182,8 @@ func YesAtOnce(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, na
 
 // approve keeps an answer to what asked finds: to all heads of it that wait, or to none.
 func approve(
-	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, ans Answer, how string, asked func(tx store.DB) (headfile.Together, error),
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, ans Answer, how string,
+	asked func(tx store.DB) (headfile.Together, error),
 ) error {
 	errs := field.Errors{}
 	ans.Name = shop.Required(errs, "name", ans.Name, "who says so?", 100)
@@ -197,7 +208,8 @@ func approve(
 		for i := range t {
 			t[i].Q.Answers = map[int]bool{}
 			for _, l := range t[i].Q.Lines {
-				t[i].Q.Answers[l.Seq] = ans.Must && (l.Grp == headfile.Must || slices.Contains(ans.Yes, Line{t[i].Tag, l.Seq}))
+				t[i].Q.Answers[l.Seq] = ans.Must && (l.Grp == headfile.Must ||
+					slices.Contains(ans.Yes, Line{t[i].Tag, l.Seq}))
 			}
 		}
 		if ans.Must { // a refused quote stays as it was
@@ -222,7 +234,9 @@ func answerable(t headfile.Together, ans Answer) error {
 	case open.Superseded():
 		return field.Only("name", "a newer quote has replaced this one")
 	case len(open.Waiting()) == 0 && !ans.Call: // whoever reads it later is called, nothing is counted
-		return field.Only("name", "the head is finished or goes back: ask for a call, and the shop tells you how it stands")
+		return field.Only(
+			"name", "the head is finished or goes back: ask for a call, and the shop tells you how it stands",
+		)
 	}
 	return nil
 }
@@ -245,7 +259,8 @@ func freeze(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, ans Answ
 	return errors.Join(
 		tx.ShareLeast(q.ID, q.MinimumCents),
 		tx.Add(&store.Approval{
-			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID, At: s.Now(),
+			QuoteID: q.ID, Name: ans.Name, How: how, Answers: string(answers), Frozen: string(frozen), PersonID: a.ID,
+			At: s.Now(),
 		}),
 		answered(s, tx, j.ID),
 		s.Note(tx, a, j.ID, "quote "+said, fmt.Sprintf("%s %d by %s, %s", q.Kind, q.Version, ans.Name, how)),

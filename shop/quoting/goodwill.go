@@ -34,7 +34,8 @@ func (g Goodwill) read(errs field.Errors, q *store.Quote) {
 	}
 	q.GoodwillPPM = int64(n) * 10_000
 	q.GoodwillWhy = shop.Required(errs, "goodwill_why", g.Why, "say why the shop takes it on itself", 200)
-	q.ChargedTo = shop.Required(errs, "charged_to", g.ChargedTo, "which operation, part or reading of the earlier visit is it charged to?", 100)
+	q.ChargedTo = shop.Required(errs, "charged_to", g.ChargedTo,
+		"which operation, part or reading of the earlier visit is it charged to?", 100)
 }
 
 // forgive takes goodwill off the lines of what must be done, line by line, so that every line says what it

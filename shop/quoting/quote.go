@@ -59,11 +59,13 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		}
 		if n := len(have); d.Seen != nil && n > *d.Seen {
 			return field.Only(
-				"quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it", have[n-1].Person.Name, have[n-1].Kind, n,
+				"quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it",
+				have[n-1].Person.Name, have[n-1].Kind, n,
 			)
 		}
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
-			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)), strings.Join(open, ", "))
+			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)),
+				strings.Join(open, ", "))
 		}
 		if err := theirs(s, tx, a, f, d.Theirs); err != nil {
 			return err
@@ -119,9 +121,19 @@ func begun(
 		return q, nil, err
 	}
 	q = store.Quote{
-		HeadID: f.ID, Version: len(have) + 1, Kind: "quote", Currency: currency, TaxPPM: terms.TaxPPM, MinimumCents: terms.Minimum,
-		DiscountPPM: terms.DiscountPPM, DepositPPM: shop.SettingsFor(saved, f.Tag).PPM("deposit"), PersonID: a.ID, At: s.Now(),
-		GoodwillPPM: good.GoodwillPPM, GoodwillWhy: good.GoodwillWhy, ChargedTo: good.ChargedTo,
+		HeadID:       f.ID,
+		Version:      len(have) + 1,
+		Kind:         "quote",
+		Currency:     currency,
+		TaxPPM:       terms.TaxPPM,
+		MinimumCents: terms.Minimum,
+		DiscountPPM:  terms.DiscountPPM,
+		DepositPPM:   shop.SettingsFor(saved, f.Tag).PPM("deposit"),
+		PersonID:     a.ID,
+		At:           s.Now(),
+		GoodwillPPM:  good.GoodwillPPM,
+		GoodwillWhy:  good.GoodwillWhy,
+		ChargedTo:    good.ChargedTo,
 	}
 	if q.GoodwillPPM > 0 {
 		q.MinimumCents = 0
@@ -162,9 +174,17 @@ func written(quoted []quote.Line) (lines []store.QuoteLine, must []price.Priced)
 			must = append(must, l.Priced)
 		}
 		lines = append(lines, store.QuoteLine{
-			Grp: l.Group, Code: l.Code, Name: l.Name, Positions: strings.Join(l.Positions, " "), Reason: l.Reason.String(),
-			Said: l.Reason.Kept(), Minutes: l.Minutes, LabourCents: l.Labour, Parts: headfile.PartsText(l.Priced), PartsCents: l.PartsCents(),
-			Unpriced: headfile.Unpriced(l.Priced),
+			Grp:         l.Group,
+			Code:        l.Code,
+			Name:        l.Name,
+			Positions:   strings.Join(l.Positions, " "),
+			Reason:      l.Reason.String(),
+			Said:        l.Reason.Kept(),
+			Minutes:     l.Minutes,
+			LabourCents: l.Labour,
+			Parts:       headfile.PartsText(l.Priced),
+			PartsCents:  l.PartsCents(),
+			Unpriced:    headfile.Unpriced(l.Priced),
 		})
 	}
 	return lines, must
@@ -184,7 +204,8 @@ func freeLines(errs field.Errors, text string) []store.QuoteLine {
 		name, price, ok := strings.Cut(line, "=")
 		cents, err := shop.ParseCents(strings.TrimSpace(price))
 		group := headfile.Must
-		if g, rest, said := strings.Cut(name, ":"); said && slices.Contains(headfile.Groups, strings.ToLower(strings.TrimSpace(g))) {
+		if g, rest, said := strings.Cut(name, ":"); said &&
+			slices.Contains(headfile.Groups, strings.ToLower(strings.TrimSpace(g))) {
 			group, name = strings.ToLower(strings.TrimSpace(g)), rest
 		}
 		name = strings.TrimSpace(name)
@@ -196,7 +217,9 @@ func freeLines(errs field.Errors, text string) []store.QuoteLine {
 			errs.Addf("free", "at most %d of them", mostFree)
 			return nil
 		}
-		out = append(out, store.QuoteLine{Grp: group, Name: name, Reason: words.Of("as agreed").String(), PartsCents: cents})
+		out = append(out, store.QuoteLine{
+			Grp: group, Name: name, Reason: words.Of("as agreed").String(), PartsCents: cents,
+		})
 	}
 	return out
 }
@@ -209,13 +232,16 @@ func currency(s *shop.Shop, db store.DB) (string, error) {
 
 // quoted are the lines of a head's next quote: what its route does beyond what was said yes to
 // already, and, on the first quote, what should and could be done besides.
-func quoted(ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, done []route.Operation) ([]quote.Line, error) {
+func quoted(
+	ctx context.Context, s *shop.Shop, db store.DB, f *headfile.File, done []route.Operation,
+) ([]quote.Line, error) {
 	sizes, err := headfile.PlannedSizes(s, db, f)
 	if err != nil {
 		return nil, err
 	}
 	if done != nil {
-		return quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(f.Subject, f.Routed(), done), gauge.Doubt, sizes), nil
+		return quote.Of(f.Subject, f.Received, headfile.Must, quote.Less(f.Subject, f.Routed(), done), gauge.Doubt,
+			sizes), nil
 	}
 	rich, err := headfile.Solve(ctx, s, f, quote.Rich(f.Subject))
 	if err != nil {

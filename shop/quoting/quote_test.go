@@ -91,13 +91,18 @@ func TestCustomerAnswersOnce(t *testing.T) {
 	due, err := following.FollowUps(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.Contains(t, due[len(due)-1].What+due[0].What, "call M. Field about quote 1")
-	yes := quoting.Answer{Name: "M. Field", Must: true, Yes: []quoting.Line{{Tag: "T0401", Seq: q.Group(headfile.Should)[0].Seq}}}
+	yes := quoting.Answer{
+		Name: "M. Field", Must: true, Yes: []quoting.Line{{Tag: "T0401", Seq: q.Group(headfile.Should)[0].Seq}},
+	}
 	require.NoError(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, yes))
-	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", No: true}), "frozen")
+	assert.ErrorContains(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token, quoting.Answer{Name: "M. Field", No: true}),
+		"frozen")
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", 3, work.Pauses))
 
 	// found more: what is not covered needs a supplement
-	require.NoError(t, work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), "T0401", "thread_insert", "", "plug thread pulled"))
+	require.NoError(
+		t, work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), "T0401", "thread_insert", "", "plug thread pulled"),
+	)
 	seqOf := shoptest.Seq(f.File(t, "T0401").Operations, "thread_insert")
 	assert.Positive(t, seqOf)
 	v2, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Note: "one thread more"})
@@ -139,7 +144,8 @@ func TestQuoteExpires(t *testing.T) {
 	require.NoError(t, err)
 	_, err = quoting.QuotesByToken(ctx, late, token)
 	asEnded(t, err)
-	require.NoError(t, quoting.SendQuote(ctx, late, front, "T0401", quoting.SendForm{WriteID: shoptest.ID(), Version: newer, To: "x", Follow: true}))
+	require.NoError(t, quoting.SendQuote(ctx, late, front, "T0401",
+		quoting.SendForm{WriteID: shoptest.ID(), Version: newer, To: "x", Follow: true}))
 	found, err := quoting.QuotesByToken(ctx, late, token)
 	require.NoError(t, err, "an old link leads to the newer quote once that is sent")
 	assert.Equal(t, newer, found[0].Q.Version)
@@ -148,7 +154,8 @@ func TestQuoteExpires(t *testing.T) {
 	assert.NoError(t, err, "sent again to the same customer: the older link leads on")
 	require.NoError(t, send(t, f, v, "somebody else"))
 	_, err = quoting.QuotesByToken(ctx, f.Shop, token)
-	assert.Equal(t, "T0401", asEnded(t, err).Tag, "sent to somebody else: the older link opens nothing, and says whose it is")
+	assert.Equal(t, "T0401", asEnded(t, err).Tag,
+		"sent to somebody else: the older link opens nothing, and says whose it is")
 	_, err = quoting.QuotesByToken(ctx, f.Shop, strings.Repeat("A", 26))
 	assert.ErrorIs(t, err, shop.ErrNotFound)
 }
@@ -266,9 +273,11 @@ func TestAComebackAtNoCharge(t *testing.T) {
 	}
 	assert.Zero(t, none.Totals(headfile.Must).Gross, "the least charge neither")
 	assert.Equal(t, "work: cut seats", none.ChargedTo)
-	_, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Goodwill: quoting.Goodwill{Percent: "120"}})
+	_, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401",
+		quoting.Draft{Goodwill: quoting.Goodwill{Percent: "120"}})
 	assert.ErrorContains(t, err, "from 0 to 100")
-	_, err = quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Goodwill: quoting.Goodwill{Percent: "20"}})
+	_, err = quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401",
+		quoting.Draft{Goodwill: quoting.Goodwill{Percent: "20"}})
 	assert.ErrorContains(t, err, "say why")
 
 	charges, err := quoting.Charges(ctx, f.Shop, f.File(t, "T0406")) // the demo's comeback
@@ -296,10 +305,12 @@ func TestACallIsOneCall(t *testing.T) {
 		return n
 	}
 	for range 3 {
-		require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v, quoting.Answer{Name: "M. Field", Call: true}, "by telephone"))
+		require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v,
+			quoting.Answer{Name: "M. Field", Call: true}, "by telephone"))
 		assert.Equal(t, 1, calls())
 	}
-	require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v, quoting.Answer{Name: "M. Field", Must: true}, "by telephone"))
+	require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", v,
+		quoting.Answer{Name: "M. Field", Must: true}, "by telephone"))
 	assert.Zero(t, calls())
 }
 
@@ -338,7 +349,8 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, work.Pauses))
 	_, err = work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "x"}, "", false)
 	assert.ErrorContains(t, err, "1E1:")
-	held, err := work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge, map[string]string{"1E1": "0.80", "3E1": "1.25"}, "", false)
+	held, err := work.Prove(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, bridge,
+		map[string]string{"1E1": "0.80", "3E1": "1.25"}, "", false)
 	require.NoError(t, err)
 	assert.True(t, held)
 	o := f.File(t, "T0401").Operations[n-1]
@@ -348,7 +360,8 @@ func TestProofOutsideItsTargetStopsTheJob(t *testing.T) {
 	assert.ErrorIs(t, work.Resume(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, "on"), shop.ErrForbidden)
 	require.NoError(t, work.Resume(ctx, f.Shop, chief, shoptest.ID(), "T0401", n, "an insert next week"))
 	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), "T0401", n, "", ""))
-	assert.False(t, strings.Contains(strings.Join(f.File(t, "T0401").Asked("valve.recession"), " "), "1E1"), "read since the cut was begun")
+	assert.False(t, strings.Contains(strings.Join(f.File(t, "T0401").Asked("valve.recession"), " "), "1E1"),
+		"read since the cut was begun")
 }
 
 func TestRouteMovesWhereTheTradeAllows(t *testing.T) {
@@ -369,7 +382,8 @@ func TestRouteMovesWhereTheTradeAllows(t *testing.T) {
 		assert.Equal(t, i+1, o.Seq)
 	}
 	assert.ErrorContains(t, work.MoveUp(ctx, f.Shop, chief, shoptest.ID(), "T0401", len(ops)), "final check last")
-	assert.ErrorContains(t, work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), "T0401", "lap", "9X9", "because"), "no position")
+	assert.ErrorContains(t, work.AddOperation(ctx, f.Shop, chief, shoptest.ID(), "T0401", "lap", "9X9", "because"),
+		"no position")
 }
 
 func TestRecordsAreJudged(t *testing.T) {
@@ -384,11 +398,14 @@ func TestRecordsAreJudged(t *testing.T) {
 	bad := shoptest.Passing("pressure_test")
 	bad["pressure"] = "hard"
 	var errs field.Errors
-	require.ErrorAs(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2, map[string]map[string]string{"": bad}), &errs)
+	require.ErrorAs(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2,
+		map[string]map[string]string{"": bad}), &errs)
 	assert.Contains(t, errs, "rec//pressure")
 	leaks := shoptest.Passing("pressure_test")
 	leaks["leaks"] = "1"
-	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2, map[string]map[string]string{"": leaks}))
+	require.NoError(
+		t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), "T0401", 2, map[string]map[string]string{"": leaks}),
+	)
 	assert.Equal(t, "held", f.File(t, "T0401").Operations[1].State)
 	assert.Contains(t, f.File(t, "T0401").Operations[1].Held, "place them on the map")
 }
@@ -397,7 +414,8 @@ func TestRecordsAreJudged(t *testing.T) {
 func TestRegulatedWorkDemandsALicence(t *testing.T) {
 	f := shoptest.Open(t)
 	var errs field.Errors
-	require.ErrorAs(t, work.CloseHead(t.Context(), f.Shop, f.People[shop.Lead], "T0415", work.CloseForm{WriteID: shoptest.ID()}), &errs)
+	require.ErrorAs(t, work.CloseHead(t.Context(), f.Shop, f.People[shop.Lead], "T0415",
+		work.CloseForm{WriteID: shoptest.ID()}), &errs)
 	assert.Contains(t, errs, "releaser")
 	assert.Contains(t, errs, "licence")
 	for _, l := range f.File(t, "T0415").Open() {
@@ -438,7 +456,8 @@ func TestCalendarAndComeback(t *testing.T) {
 	require.NotEmpty(t, wear)
 	assert.Equal(t, wear[0].Now.High-wear[0].Then.High, wear[0].Change)
 	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, shoptest.ID(), "T0406", "T9999"), "no other head")
-	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, shoptest.ID(), "T0406", "T0402"), "that is a Velderan V8")
+	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, shoptest.ID(), "T0406", "T0402"),
+		"that is a Velderan V8")
 }
 
 func TestMailGoesByItsServer(t *testing.T) {
@@ -447,7 +466,9 @@ func TestMailGoesByItsServer(t *testing.T) {
 	sent := 0
 	send := func(_ context.Context, server following.MailServer, to, _, body string) error {
 		sent++
-		assert.Equal(t, following.MailServer{Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost"}, server)
+		assert.Equal(t, following.MailServer{
+			Addr: "mail.shop:25", User: "counter", Password: "a secret", From: "shop@localhost",
+		}, server)
 		assert.Contains(t, body, "/q/")
 		return nil
 	}
@@ -455,14 +476,17 @@ func TestMailGoesByItsServer(t *testing.T) {
 	assert.Zero(t, sent, "without a server it stays in the outbox")
 	require.NoError(
 		t,
-		f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}, nil),
+		f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(),
+			map[string]string{"smtp": "mail.shop:25", "smtp_user": "counter", "smtp_password": "a secret"}, nil),
 	)
-	require.NoError(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), map[string]string{"smtp_password": ""}, nil), "an empty secret keeps the old one")
+	require.NoError(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), map[string]string{"smtp_password": ""},
+		nil), "an empty secret keeps the old one")
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "the demo's quote")
 	require.NoError(t, following.SendMails(ctx, f.Shop, send))
 	assert.Equal(t, 1, sent, "once")
-	assert.ErrorContains(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(), map[string]string{"rate": "much", "school.face": "up"}, nil), "school.face")
+	assert.ErrorContains(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(),
+		map[string]string{"rate": "much", "school.face": "up"}, nil), "school.face")
 }
 
 // TestASheetSaysWhereAndWithWhat looks at a sheet that no single reading proves: where the
@@ -495,7 +519,8 @@ func TestLinesOfOurOwnAddUp(t *testing.T) {
 	}
 	plain, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{})
 	require.NoError(t, err)
-	own, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401", quoting.Draft{Free: "Fetched and brought back = 35,00\n\ncould: Painted = 20"})
+	own, err := quoting.MakeQuote(ctx, f.Shop, front, shoptest.ID(), "T0401",
+		quoting.Draft{Free: "Fetched and brought back = 35,00\n\ncould: Painted = 20"})
 	require.NoError(t, err)
 	assert.Equal(t, total(plain)+3500, total(own))
 	for _, bad := range []string{"Fetched", "= 12", "Fetched = free", strings.Repeat("x = 1\n", 21)} {

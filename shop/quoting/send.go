@@ -36,7 +36,8 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 		return err
 	}
 	errs := field.Errors{}
-	to := shop.Required(errs, "to", form.To, "where does it go? a mail address, or how the customer is reached", 200)
+	to := shop.Required(errs, "to", form.To, "where does it go? a mail address, or how the customer is reached",
+		200)
 	if err := errs.Err(); err != nil {
 		return err
 	}
@@ -61,7 +62,11 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 			t = append(t, other)
 		}
 		if n := t.Unpriced(); n > 0 && !form.Follow {
-			return field.Only("follow", "the price of %s is not known: give it under Parts and write the quote again, or tick that it follows", shop.Plural(n, "part"))
+			return field.Only(
+				"follow",
+				"the price of %s is not known: give it under Parts and write the quote again, or tick that it follows",
+				shop.Plural(n, "part"),
+			)
 		}
 		v, err := tx.Settings()
 		if err != nil {
@@ -77,26 +82,32 @@ func SendQuote(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form
 				said += ", of " + t.Tags() + " together"
 			}
 			if err := errors.Join(
-				tx.SendQuote(j.Q.ID, s.Now(), link.TokenHash, until, j.Q.Unpriced() > 0), tx.Add(&link), s.Note(tx, a, j.ID, "quote sent", said),
+				tx.SendQuote(j.Q.ID, s.Now(), link.TokenHash, until, j.Q.Unpriced() > 0), tx.Add(&link),
+				s.Note(tx, a, j.ID, "quote sent", said),
 			); err != nil {
 				return err
 			}
 		}
-		mail := letter(f.Job.Customer, t, set, strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/")+"/q/"+token, until)
+		mail := letter(f.Job.Customer, t, set,
+			strings.TrimRight(cmp.Or(set.Get("public"), form.Here), "/")+"/q/"+token, until)
 		mail.Recipient, mail.At = to, s.Now()
 		return tx.Add(&mail)
 	})
 }
 
 // letter is the mail that goes with quotes, in the customer's language.
-func letter(to store.Customer, t headfile.Together, set shop.Settings, link string, until time.Time) store.Mail {
+func letter(
+	to store.Customer, t headfile.Together, set shop.Settings, link string, until time.Time,
+) store.Mail {
 	q, in := t[0].Q, words.In(to.Language)
 	filled := map[string]string{
-		"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version), "tag": t.Tags(), "model": t.Models(),
+		"kind": in.Say(strings.ToUpper(q.Kind[:1]) + q.Kind[1:]), "version": strconv.Itoa(q.Version),
+		"tag": t.Tags(), "model": t.Models(),
 		"customer": to.Name, "until": in.Long(until), "shop": set.Get("shop_name"), "link": link,
 	}
 	return store.Mail{
-		HeadID: t[0].ID, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled), Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
+		HeadID: t[0].ID, Subject: shop.Filled(in.Say(set.Get("mail_subject")), filled),
+		Body: shop.Filled(in.Say(set.Get("mail_text")), filled),
 	}
 }
 
@@ -107,12 +118,13 @@ func joined(order []headfile.Ordered, head uint, tag string) (headfile.Joined, e
 			return headfile.Joined{Head: h.Head, Q: q}, nil
 		}
 	}
-	return headfile.Joined{}, field.Only("with", "%s has no quote of this order that waits for an answer: write it first, or send this one alone", tag)
+	return headfile.Joined{}, field.Only("with",
+		"%s has no quote of this order that waits for an answer: write it first, or send this one alone", tag)
 }
 
-// Order is what is quoted of the heads that came with one. Others have not left; that of one which has no quote
-// that waits for an answer has no lines. With are the quotes that went out under one link with the head's newest,
-// that one first; none where it has none.
+// Order is what is quoted of the heads that came with one. Others have not left; that of one which
+// has no quote that waits for an answer has no lines. With are the quotes that went out under one
+// link with the head's newest, that one first; none where it has none.
 type Order struct{ Others, With headfile.Together }
 
 // OrderOf says it of a head.

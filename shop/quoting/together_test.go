@@ -21,7 +21,8 @@ func pair(t *testing.T, f *shoptest.Fixture) (tags [2]string) {
 	t.Helper()
 	front := f.People[shop.Counter]
 	first, err := intake.TakeIn(t.Context(), f.Shop, front, intake.IntakeForm{
-		WriteID: shoptest.ID(), Customer: "Weir Rowing Club", Machine: "Launch", Model: "1", Kind: "rebuild", Heads: "2", Marks: "port; starboard",
+		WriteID: shoptest.ID(), Customer: "Weir Rowing Club", Machine: "Launch", Model: "1", Kind: "rebuild", Heads: "2",
+		Marks: "port; starboard",
 	})
 	require.NoError(t, err)
 	tags[0] = first
@@ -98,7 +99,8 @@ func TestOneOfAPairCanStillBeQuotedAlone(t *testing.T) {
 	form := quoting.SendForm{WriteID: shoptest.ID(), Version: 1, To: "the club", With: tags[1:]}
 	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, tags[0], form))
 	both := token(t, f)
-	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, tags[1], quoting.SendForm{WriteID: shoptest.ID(), Version: 1, To: "its owner"}))
+	require.NoError(t, quoting.SendQuote(ctx, f.Shop, front, tags[1],
+		quoting.SendForm{WriteID: shoptest.ID(), Version: 1, To: "its owner"}))
 	left, err := quoting.QuotesByToken(ctx, f.Shop, both)
 	require.NoError(t, err)
 	require.Len(t, left, 1)
@@ -108,7 +110,9 @@ func TestOneOfAPairCanStillBeQuotedAlone(t *testing.T) {
 	no := quoting.Answer{Name: "The coach", No: true}
 	require.NoError(t, quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), tags[0], 1, no, "at the counter"))
 	assert.Nil(t, f.File(t, tags[1]).Approved.Quotes[0].Approval)
-	require.NoError(t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token(t, f), quoting.Answer{Name: "Its owner", Must: true}))
+	require.NoError(
+		t, quoting.Approve(ctx, f.Shop, shoptest.ID(), token(t, f), quoting.Answer{Name: "Its owner", Must: true}),
+	)
 	assert.NotNil(t, f.File(t, tags[1]).Approved.Quotes[0].Approval)
 }
 

@@ -96,7 +96,9 @@ func Fetch(ctx context.Context, address, key string, parts []Part) (Offers, erro
 	return readJSON(b)
 }
 
-func send(ctx context.Context, method, address, key string, body []byte) (status int, kind string, answer []byte, err error) {
+func send(
+	ctx context.Context, method, address, key string, body []byte,
+) (status int, kind string, answer []byte, err error) {
 	req, err := http.NewRequestWithContext(ctx, method, address, bytes.NewReader(body))
 	if err != nil {
 		return 0, "", nil, err

@@ -71,7 +71,8 @@ func Update(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 	}
 	offers, err := Fetch(ctx, address, set.Get("supplier_key"), parts)
 	if err == nil && offers.Currency != "" && offers.Currency != set.Get("currency") {
-		err = field.Errorf("", "the supplier's prices are in %s, the shop's in %s", offers.Currency, set.Get("currency"))
+		err = field.Errorf("", "the supplier's prices are in %s, the shop's in %s", offers.Currency,
+			set.Get("currency"))
 	}
 	said := ""
 	if err == nil {
@@ -85,12 +86,15 @@ func Update(ctx context.Context, s *shop.Shop, a shop.Actor) error {
 		said = e.Message()
 	}
 	return errors.Join(err, s.Store.Write(ctx, func(tx store.DB) error {
-		return errors.Join(tx.Set(askedKey, s.Now().Format(time.RFC3339)+" "+said), s.Note(tx, a, 0, "supplier asked", said))
+		return errors.Join(tx.Set(askedKey, s.Now().Format(time.RFC3339)+" "+said),
+			s.Note(tx, a, 0, "supplier asked", said))
 	}))
 }
 
 // keep writes what the supplier says beside the items, those alone that changed.
-func keep(ctx context.Context, s *shop.Shop, items []store.StockItem, offers Offers) (said string, err error) {
+func keep(
+	ctx context.Context, s *shop.Shop, items []store.StockItem, offers Offers,
+) (said string, err error) {
 	by := map[Part]Offer{}
 	key := func(kind, name string) Part { return Part{strings.ToLower(kind), strings.ToLower(name)} }
 	for _, o := range offers.Offers {

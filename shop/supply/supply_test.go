@@ -29,7 +29,8 @@ func open(t *testing.T, address string) *shop.Shop {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	s := shop.New(st, time.Now)
-	require.NoError(t, s.SetSettings(t.Context(), owner, "set-supplier-1", map[string]string{"supplier": address, "supplier_key": "open sesame"}, nil))
+	require.NoError(t, s.SetSettings(t.Context(), owner, "set-supplier-1",
+		map[string]string{"supplier": address, "supplier_key": "open sesame"}, nil))
 	return s
 }
 
@@ -46,7 +47,8 @@ func TestTheSupplierIsAsked(t *testing.T) {
 	stall := httptest.NewServer(supplier.Handler())
 	defer stall.Close()
 	s := open(t, stall.URL)
-	require.NoError(t, parts.AddStock(t.Context(), s, owner, parts.StockForm{WriteID: "add-unknown", Kind: "valve", Name: "Never priced", Lead: "9"}))
+	require.NoError(t, parts.AddStock(t.Context(), s, owner,
+		parts.StockForm{WriteID: "add-unknown", Kind: "valve", Name: "Never priced", Lead: "9"}))
 	require.NoError(t, supply.ByHand(t.Context(), s, owner))
 	all := items(t, s)
 	i := slices.IndexFunc(all, func(it store.StockItem) bool { return it.Name == "Never priced" })

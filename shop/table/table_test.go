@@ -65,9 +65,16 @@ func sheet(t *testing.T, rows, texts string) []byte {
 		require.NoError(t, err)
 		switch f.Name {
 		case "xl/worksheets/sheet1.xml":
-			_, err = io.WriteString(to, `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`+rows+`</sheetData></worksheet>`)
+			_, err = io.WriteString(
+				to,
+				`<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`+rows+
+					`</sheetData></worksheet>`,
+			)
 		case "xl/sharedStrings.xml":
-			_, err = io.WriteString(to, `<sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><si><t>`+texts+`</t></si></sst>`)
+			_, err = io.WriteString(
+				to,
+				`<sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><si><t>`+texts+`</t></si></sst>`,
+			)
 		default:
 			from, failed := f.Open()
 			require.NoError(t, failed)
@@ -91,12 +98,14 @@ func TestWhatExpandsIsRefused(t *testing.T) {
 	}
 	for name, file := range map[string][]byte{
 		"cells in the last column": sheet(t, far(20_000), "x"),
-		"rows far down":            sheet(t, `<row r="1"><c r="A1"><v>1</v></c></row><row r="1048576"><c r="A1048576"><v>1</v></c></row>`, "x"),
-		"a cell of megabytes":      sheet(t, `<row r="1"><c r="A1" t="s"><v>0</v></c></row>`, strings.Repeat("a", 20<<20)),
-		"a cell past all bounds":   sheet(t, `<row r="1"><c r="A1" t="s"><v>0</v></c></row>`, strings.Repeat("a", 60<<20)),
-		"commas":                   []byte("a,b\n" + strings.Repeat(",", 7<<20)),
-		"a quoted cell of commas":  []byte("a,b\n\"" + strings.Repeat(",\n", 3<<20)),
-		"rows without end":         []byte(strings.Repeat("a,b\n", 1<<20)),
+		"rows far down": sheet(
+			t, `<row r="1"><c r="A1"><v>1</v></c></row><row r="1048576"><c r="A1048576"><v>1</v></c></row>`, "x",
+		),
+		"a cell of megabytes":     sheet(t, `<row r="1"><c r="A1" t="s"><v>0</v></c></row>`, strings.Repeat("a", 20<<20)),
+		"a cell past all bounds":  sheet(t, `<row r="1"><c r="A1" t="s"><v>0</v></c></row>`, strings.Repeat("a", 60<<20)),
+		"commas":                  []byte("a,b\n" + strings.Repeat(",", 7<<20)),
+		"a quoted cell of commas": []byte("a,b\n\"" + strings.Repeat(",\n", 3<<20)),
+		"rows without end":        []byte(strings.Repeat("a,b\n", 1<<20)),
 	} {
 		var before, after runtime.MemStats
 		runtime.GC()
@@ -106,6 +115,7 @@ func TestWhatExpandsIsRefused(t *testing.T) {
 		runtime.ReadMemStats(&after)
 		assert.Error(t, err, name)
 		assert.Less(t, int(after.TotalAlloc-before.TotalAlloc)>>20, 400, "%s: MB allocated in all", name)
-		t.Logf("%s: %d kB, %v, %d MB: %v", name, len(file)>>10, time.Since(began).Round(time.Millisecond), (after.TotalAlloc-before.TotalAlloc)>>20, err)
+		t.Logf("%s: %d kB, %v, %d MB: %v", name, len(file)>>10, time.Since(began).Round(time.Millisecond),
+			(after.TotalAlloc-before.TotalAlloc)>>20, err)
 	}
 }

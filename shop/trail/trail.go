@@ -53,7 +53,8 @@ func List(ctx context.Context, s *shop.Shop, a shop.Actor, ask Ask) (Page, error
 		to = to.AddDate(0, 0, 1)
 	}
 	lines, err := s.Store.Read(ctx).Trail(store.TrailAsk{
-		Text: strings.TrimSpace(ask.Text), About: ask.About, From: from, To: to, Before: ask.Before, Most: perPage + 1,
+		Text: strings.TrimSpace(ask.Text), About: ask.About, From: from, To: to, Before: ask.Before,
+		Most: perPage + 1,
 	})
 	if len(lines) > perPage {
 		lines = lines[:perPage]

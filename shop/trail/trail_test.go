@@ -34,11 +34,14 @@ func TestWhoChangedWhat(t *testing.T) {
 	c := all[0]
 	for i, discount := range []string{"5", "7.5", "7.5"} {
 		require.NoError(t, customers.Change(ctx, s, owner, c.ID, customers.Form{
-			WriteID: "change-customer-" + strconv.Itoa(i), Name: c.Name, Contact: c.Contact, Telephone: c.Telephone, Email: c.Email,
+			WriteID: "change-customer-" + strconv.Itoa(i), Name: c.Name, Contact: c.Contact, Telephone: c.Telephone,
+			Email:   c.Email,
 			Address: c.Address, Note: c.Note, Discount: discount,
 		}))
 	}
-	require.NoError(t, s.SetSettings(ctx, owner, "change-settings", map[string]string{"shop_name": "Hill 100% Heads"}, nil))
+	require.NoError(
+		t, s.SetSettings(ctx, owner, "change-settings", map[string]string{"shop_name": "Hill 100% Heads"}, nil),
+	)
 	of, err := trail.List(ctx, s, owner, trail.Ask{About: shop.About(shop.OfCustomer, c.ID)})
 	require.NoError(t, err)
 	require.Len(t, of.Lines, 2, "what changes nothing leaves no line")

@@ -111,7 +111,9 @@ func KeepNote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, tex
 		kind = NotePinned
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		if err := tx.Add(&store.Note{HeadID: f.ID, Kind: kind, Text: text, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(
+			&store.Note{HeadID: f.ID, Kind: kind, Text: text, PersonID: a.ID, At: s.Now()},
+		); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "note written", text)

@@ -17,7 +17,8 @@ import (
 // TestATelephoneIsFoundByItsDigits holds the number looked for against how it may be kept.
 func TestATelephoneIsFoundByItsDigits(t *testing.T) {
 	for typed, wanted := range map[string]string{
-		"0171 234 56 78": "12345678", "+49 171 2345678": "12345678", "(0171) 234-5678": "12345678", "171/2345678": "12345678", "234.5678": "2345678",
+		"0171 234 56 78": "12345678", "+49 171 2345678": "12345678", "(0171) 234-5678": "12345678", "171/2345678": "12345678",
+		"234.5678":         "2345678",
 		"0049 171 2345678": "12345678", "4711": "4711", "123": "", "0000": "", "T0401": "", "12a4567": "", "": "",
 	} {
 		assert.Equal(t, wanted, week.Telephone(typed), typed)
@@ -44,7 +45,10 @@ func TestFindSaysWhereAHeadIs(t *testing.T) {
 		}
 		return out
 	}
-	for _, typed := range []string{"0171 2345678", "+49 171 2345678", "2345678", head.Job.Customer.Name, strings.ToLower(head.Job.Machine.Name), "T0401"} {
+	for _, typed := range []string{
+		"0171 2345678", "+49 171 2345678", "2345678", head.Job.Customer.Name, strings.ToLower(head.Job.Machine.Name),
+		"T0401",
+	} {
 		assert.Contains(t, tags(typed), "T0401", typed)
 	}
 	assert.Empty(t, tags("0171 2345679"))

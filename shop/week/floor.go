@@ -31,7 +31,8 @@ type Card struct {
 
 // FloorStations lists the places a head can be, in the order of the work.
 var FloorStations = []string{
-	"inspection bench", "lead", "wash", "test tank", "guide bench", "seat machine", "valve grinder", "press and fitting bench", "surfacer",
+	"inspection bench", "lead", "wash", "test tank", "guide bench", "seat machine", "valve grinder",
+	"press and fitting bench", "surfacer",
 	"assembly bench", "final check", "counter", "dispatch",
 }
 
@@ -85,7 +86,9 @@ func Floor(ctx context.Context, s *shop.Shop) ([]Card, error) {
 }
 
 // card works out where one head is.
-func card(s *shop.Shop, h store.Head, ops []store.Operation, counts map[string]int, limits map[string]bool) Card {
+func card(
+	s *shop.Shop, h store.Head, ops []store.Operation, counts map[string]int, limits map[string]bool,
+) Card {
 	c := Card{Head: h, Since: h.CreatedAt}
 	if h.ClosedAt != nil {
 		c.Station, c.Waiting, c.Since = "dispatch", "to be collected", *h.ClosedAt
@@ -176,7 +179,10 @@ func KeepCalc(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, nam
 		if err != nil {
 			return "", field.Only("tag", "no head has this tag")
 		}
-		if err := tx.Add(&store.Note{HeadID: h.ID, Kind: name, Input: input, Output: string(kept), Text: text, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Note{
+			HeadID: h.ID, Kind: name, Input: input, Output: string(kept), Text: text, PersonID: a.ID,
+			At: s.Now(),
+		}); err != nil {
 			return "", err
 		}
 		return "", s.Note(tx, a, h.ID, "calculation kept", name)

@@ -23,7 +23,10 @@ type Skill struct{ Code, Name string }
 
 // Skills lists what people do in the shop: measuring, judging and quoting, and every operation.
 func Skills() []Skill {
-	out := []Skill{{Measuring, "Measure heads"}, {Judging, "Judge and decide"}, {Quoting, "Quote, and speak with customers"}}
+	out := []Skill{
+		{Measuring, "Measure heads"}, {Judging, "Judge and decide"},
+		{Quoting, "Quote, and speak with customers"},
+	}
 	for _, o := range trade.Operations() {
 		out = append(out, Skill{o.Code, o.Name})
 	}

@@ -39,13 +39,17 @@ func (w Week) Move(task string, to time.Time) (Moving, error) {
 		return Moving{}, field.Errorf("move", "it is being worked on: it stays")
 	}
 	if _, ordered := w.Operation(task); to.After(b.Start) && !(ordered && w.firm(b.Job)) {
-		return Moving{}, field.Errorf("move", "the work of %s is not ordered yet: only ordered work is held back", b.Job)
+		return Moving{}, field.Errorf("move", "the work of %s is not ordered yet: only ordered work is held back",
+			b.Job)
 	}
 	m, ok := schedule.Move(w.Problem, w.Result, task, to)
 	if !ok {
 		return Moving{}, field.Errorf("move", "it cannot be planned there")
 	}
-	return Moving{Moved: m, Task: task, Job: b.Job, Was: b.Start, To: to, Changes: schedule.Changes(w.Result, m.Result)}, nil
+	return Moving{
+		Moved: m, Task: task, Job: b.Job, Was: b.Start, To: to,
+		Changes: schedule.Changes(w.Result, m.Result),
+	}, nil
 }
 
 // Replanned is the week by another plan of the same heads.
@@ -102,7 +106,8 @@ func TakeBar(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, task stri
 				return "", err
 			}
 		}
-		return "", s.Note(tx, a, id, "bar moved", fmt.Sprintf("%s: begins %s, was %s", w.Task(task), stamp(m.Start), stamp(m.Was)))
+		return "", s.Note(tx, a, id, "bar moved",
+			fmt.Sprintf("%s: begins %s, was %s", w.Task(task), stamp(m.Start), stamp(m.Was)))
 	})
 	return err
 }

@@ -66,7 +66,9 @@ func (w Week) Better() (Better, error) {
 			b.Changes = append(b.Changes, c)
 		}
 	}
-	slices.SortStableFunc(b.Changes, func(a, b schedule.Change) int { return int((a.Late - a.WasLate) - (b.Late - b.WasLate)) })
+	slices.SortStableFunc(b.Changes, func(a, b schedule.Change) int {
+		return int((a.Late - a.WasLate) - (b.Late - b.WasLate))
+	})
 	return b, nil
 }
 
@@ -384,7 +386,8 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 		if o.Held != "" || o.Added != "" {
 			again[o.HeadID] = true
 		}
-		if before != nil && before.HeadID == o.HeadID && before.FinishedAt != nil && o.StartedAt != nil && o.StartedAt.After(*before.FinishedAt) {
+		if before != nil && before.HeadID == o.HeadID && before.FinishedAt != nil && o.StartedAt != nil &&
+			o.StartedAt.After(*before.FinishedAt) {
 			waited[o.Code] += o.StartedAt.Sub(*before.FinishedAt)
 			times[o.Code]++
 		}
@@ -409,7 +412,8 @@ func (w Week) Weighed() string {
 	var said []string
 	for _, h := range w.Heads {
 		c := h.Job.Customer
-		if line := fmt.Sprintf("a day late of %s counts %d times", c.Name, c.Weight); c.Weight > 1 && !slices.Contains(said, line) {
+		if line := fmt.Sprintf("a day late of %s counts %d times", c.Name, c.Weight); c.Weight > 1 &&
+			!slices.Contains(said, line) {
 			said = append(said, line)
 		}
 	}

@@ -101,7 +101,9 @@ func KeptPromises(db store.DB, set shop.Settings) (Kept, error) {
 			continue
 		}
 		due := promised(h)
-		d := Delivery{Head: h, Promised: *h.Job.Promised(), Ready: h.ClosedAt.Local(), Late: max(0, h.ClosedAt.Sub(due))}
+		d := Delivery{
+			Head: h, Promised: *h.Job.Promised(), Ready: h.ClosedAt.Local(), Late: max(0, h.ClosedAt.Sub(due)),
+		}
 		if k.Promised++; d.Late == 0 {
 			k.InTime++
 		}
@@ -109,7 +111,8 @@ func KeptPromises(db store.DB, set shop.Settings) (Kept, error) {
 	}
 	const few = 8 // fewer say nothing
 	if k.Promised >= few {
-		if was := float64(k.InTime) / float64(k.Promised); was < k.Share { // more cautious, by half of what was missed
+		// more cautious, by half of what was missed
+		if was := float64(k.InTime) / float64(k.Promised); was < k.Share {
 			k.Share = min(0.95, k.Share+(k.Share-was)/2)
 		}
 	}

@@ -15,7 +15,10 @@ import (
 )
 
 // usualPlaces are the stations that take more than one head at a time to begin with.
-var usualPlaces = map[string]int{"inspection bench": 2, "press and fitting bench": 2, "assembly bench": 2, "dispatch": 4, "counter": 2}
+var usualPlaces = map[string]int{
+	"inspection bench": 2, "press and fitting bench": 2, "assembly bench": 2, "dispatch": 4,
+	"counter": 2,
+}
 
 // SetUpStations gives a shop the stations it has not got: a new one all of them, an older one
 // those that a later version added.
@@ -27,7 +30,9 @@ func SetUpStations(s *shop.Shop, tx store.DB) error {
 	var rows []store.WorkStation
 	for _, name := range FloorStations {
 		if !slices.ContainsFunc(have, func(w store.WorkStation) bool { return w.Name == name }) {
-			rows = append(rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: shop.UsualHours})
+			rows = append(
+				rows, store.WorkStation{Name: name, Capacity: max(1, usualPlaces[name]), Hours: shop.UsualHours},
+			)
 		}
 	}
 	if len(rows) == 0 {
@@ -52,7 +57,10 @@ type StationForm struct{ Capacity, Hours string }
 
 // SetStations keeps how many heads each station takes and its hours, by the station's id,
 // and the days nobody works. Errors are keyed "capacity/3", "hours/3" and "closed".
-func SetStations(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, forms map[uint]StationForm, closed string) error {
+func SetStations(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, forms map[uint]StationForm,
+	closed string,
+) error {
 	if err := a.Must("change settings"); err != nil {
 		return err
 	}

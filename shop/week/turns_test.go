@@ -80,8 +80,13 @@ func FuzzParseCents(f *testing.F) {
 // seals four days away: whichever comes last is what the assembly waits for.
 func TestAnOperationWaitsForTheLaterOfPartAndAnswer(t *testing.T) {
 	now := time.Date(2031, 3, 3, 9, 0, 0, 0, time.Local)
-	h := store.Head{ID: 1, Tag: "T1", WorkOrderAt: &now, Model: store.HeadModel{ID: 1, Layout: `{"valves":[{"id":"1I1","cylinder":1,"role":"intake"}]}`}}
-	ops := []store.Operation{{Seq: 1, Code: "wash", Minutes: 40, State: "waiting"}, {Seq: 2, Code: "assemble", Positions: "1I1", Minutes: 20, State: "waiting"}}
+	h := store.Head{
+		ID: 1, Tag: "T1", WorkOrderAt: &now,
+		Model: store.HeadModel{ID: 1, Layout: `{"valves":[{"id":"1I1","cylinder":1,"role":"intake"}]}`},
+	}
+	ops := []store.Operation{{
+		Seq: 1, Code: "wash", Minutes: 40, State: "waiting",
+	}, {Seq: 2, Code: "assemble", Positions: "1I1", Minutes: 20, State: "waiting"}}
 	for days, want := range map[string]struct {
 		waits string
 		ready time.Time

@@ -84,7 +84,8 @@ func ReckonIn(s *shop.Shop, db store.DB) (Week, error) {
 // because writes a wait in words: "2 days 3 h for a part: 8 valves, due Fri 28 Nov".
 func (w Week) because(x schedule.Wait) string {
 	said := map[string]string{
-		"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind", "people": "for hands, which are at", "hand": "by hand",
+		"part": "for a part", "approval": "for the customer", "lead": "for the lead", "station": "behind",
+		"people": "for hands, which are at", "hand": "by hand",
 	}[x.For]
 	why := x.Why
 	if x.For == "station" || x.For == "people" {
@@ -283,7 +284,9 @@ func atWork(open []store.Stint, users []store.User) map[uint][]string {
 }
 
 // tasks lists what is still to be done on a head; known tells whether that is all.
-func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.Decision) (tasks []schedule.Task, known bool, err error) {
+func (q *question) tasks(
+	h store.Head, ops []store.Operation, decided []store.Decision,
+) (tasks []schedule.Task, known bool, err error) {
 	l, err := q.s.Cache.Layout(h.Model)
 	if err != nil {
 		return nil, false, err
@@ -298,7 +301,8 @@ func (q *question) tasks(h store.Head, ops []store.Operation, decided []store.De
 	if h.WorkOrderAt == nil {
 		if read, of := wanted(l, q.counts[h.ID], q.limits[h.SheetID]); read < of {
 			tasks = append(tasks, schedule.Task{
-				ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring, Minutes: quantity.Minutes(float64(of-read)*readMinutes) + 10,
+				ID: taskID(h.Tag, "measure"), Station: "inspection bench", Skill: Measuring,
+				Minutes: quantity.Minutes(float64(of-read)*readMinutes) + 10,
 			})
 		}
 		if !q.asked[h.ID] && !q.answered[h.ID] {
@@ -333,7 +337,10 @@ func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decisi
 		ds = append(ds, route.Decision{Code: d.Choice, Position: d.Position})
 	}
 	set := q.set.Of(h.Tag)
-	subject := &head.Head{Kind: h.Job.Kind, Model: head.Model{Kind: headfile.KindOf(h.Model), Layout: l}, Settings: map[string]string{}}
+	subject := &head.Head{
+		Kind: h.Job.Kind, Model: head.Model{Kind: headfile.KindOf(h.Model), Layout: l},
+		Settings: map[string]string{},
+	}
 	for _, t := range trade.Settings {
 		if t.School {
 			subject.Settings[t.Name] = set.Get(t.Name)
@@ -345,14 +352,20 @@ func (q *question) derived(h store.Head, l layout.Layout, decided []store.Decisi
 		}
 	}
 	for i, o := range route.Derive(subject, ds) {
-		out = append(out, store.Operation{HeadID: h.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "), Minutes: o.Minutes, State: "waiting"})
+		out = append(out, store.Operation{
+			HeadID: h.ID, Seq: i + 1, Code: o.Code, Positions: strings.Join(o.Positions, " "),
+			Minutes: o.Minutes, State: "waiting",
+		})
 	}
 	return out
 }
 
 // task is an operation as the week's plan asks for it.
 func (q *question) task(h store.Head, l layout.Layout, o store.Operation) schedule.Task {
-	t := schedule.Task{ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Skill: o.Code, Minutes: q.own[o.Code].reckon(o.Minutes)}
+	t := schedule.Task{
+		ID: taskID(h.Tag, fmt.Sprintf("%d %s", o.Seq, o.Code)), Station: trade.Counter, Skill: o.Code,
+		Minutes: q.own[o.Code].reckon(o.Minutes),
+	}
 	if k := trade.OperationNamed(o.Code); k != nil {
 		l := k.LabourBy(q.set.Get)
 		t.Skill = k.Skill()
@@ -407,7 +420,8 @@ func (q *question) part(h store.Head, item uint, n int) (ready time.Time, why st
 		if !known {
 			takes = "time to come not known, " + shop.Plural(days, "day") + " reckoned with"
 		}
-		ready, why = later(ready, q.now.AddDate(0, 0, days)), fmt.Sprintf("%s, not ordered, %s", shop.Times(n, name), takes)
+		ready, why = later(ready, q.now.AddDate(0, 0, days)), fmt.Sprintf("%s, not ordered, %s",
+			shop.Times(n, name), takes)
 	}
 	return ready, why
 }
@@ -464,7 +478,9 @@ func TakeMove(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, ahe
 		for _, h := range w.Heads {
 			order = append(order, h.Head)
 		}
-		at := func(tag string) int { return slices.IndexFunc(order, func(h store.Head) bool { return h.Tag == tag }) }
+		at := func(tag string) int {
+			return slices.IndexFunc(order, func(h store.Head) bool { return h.Tag == tag })
+		}
 		from, to := at(tag), at(ahead)
 		if from < 0 || to < 0 {
 			return "", shop.ErrNotFound

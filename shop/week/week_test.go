@@ -68,7 +68,8 @@ func TestAnUrgentHeadIsPlannedFirst(t *testing.T) {
 	chief := f.People[shop.Lead]
 	last := shoptest.Tags(f.Week(t))[len(f.Week(t).Heads)-1]
 	before := f.WeekHead(t, last).Outcome.Done
-	assert.ErrorIs(t, week.SetUrgency(t.Context(), f.Shop, f.People[shop.Technician], shoptest.ID(), last, 3), shop.ErrForbidden)
+	assert.ErrorIs(t, week.SetUrgency(t.Context(), f.Shop, f.People[shop.Technician], shoptest.ID(), last, 3),
+		shop.ErrForbidden)
 	assert.Error(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), last, 10))
 	assert.ErrorIs(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), "T9999", 3), shop.ErrNotFound)
 	require.NoError(t, week.SetUrgency(t.Context(), f.Shop, chief, shoptest.ID(), last, 3))
@@ -100,7 +101,9 @@ func TestPartsAreCountedOnOnce(t *testing.T) {
 	chief := f.People[shop.Lead]
 	// T0402 needs keepers and stem seals; so does everybody who is assembled before it.
 	partIn := func(w week.Week) string {
-		i := slices.IndexFunc(w.Bars, func(b schedule.Bar) bool { return strings.HasPrefix(b.ID, "T0402/") && b.For == "part" })
+		i := slices.IndexFunc(
+			w.Bars, func(b schedule.Bar) bool { return strings.HasPrefix(b.ID, "T0402/") && b.For == "part" },
+		)
 		if i < 0 {
 			return ""
 		}
@@ -134,19 +137,23 @@ func TestStationsHaveHoursAndPlaces(t *testing.T) {
 	}
 	assert.ElementsMatch(t, week.FloorStations, names)
 	set := func(capacity, hours, days string) error {
-		return week.SetStations(t.Context(), f.Shop, owner, shoptest.ID(), map[uint]week.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
+		return week.SetStations(t.Context(), f.Shop, owner, shoptest.ID(),
+			map[uint]week.StationForm{rows[0].ID: {Capacity: capacity, Hours: hours}}, days)
 	}
 	for _, bad := range [][3]string{
-		{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""}, {"1", "Mon 9:00-8:00", ""},
+		{"0", "Mon 8:00-9:00", ""}, {"21", "Mon 8:00-9:00", ""}, {"x", "Mon 8:00-9:00", ""}, {"1", "", ""},
+		{"1", "Mon 9:00-8:00", ""},
 		{"1", "Mon 8:00-9:00", "Christmas"},
 	} {
 		var errs field.Errors
 		require.ErrorAs(t, set(bad[0], bad[1], bad[2]), &errs, "%v", bad)
 		assert.Len(t, errs, 1, "%v", bad)
 	}
-	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), nil, ""), shop.ErrForbidden)
+	assert.ErrorIs(t, week.SetStations(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), nil, ""),
+		shop.ErrForbidden)
 	assert.ErrorIs(
-		t, week.SetStations(t.Context(), f.Shop, owner, shoptest.ID(), map[uint]week.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""),
+		t, week.SetStations(t.Context(), f.Shop, owner, shoptest.ID(),
+			map[uint]week.StationForm{999: {Capacity: "1", Hours: "Mon 8:00-9:00"}}, ""),
 		shop.ErrNotFound,
 	)
 	tomorrow := time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
@@ -178,7 +185,8 @@ func TestAQuoteKnowsTheQueue(t *testing.T) {
 	require.NoError(
 		t,
 		week.SetStations(
-			t.Context(), f.Shop, f.People[shop.Owner], shoptest.ID(), map[uint]week.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, "",
+			t.Context(), f.Shop, f.People[shop.Owner], shoptest.ID(),
+			map[uint]week.StationForm{rows[i].ID: {Capacity: "1", Hours: "Wed 8:00-9:00"}}, "",
 		),
 	)
 	assert.True(t, quoted().After(before), "was %s", before)
@@ -253,7 +261,8 @@ func TestTheWeekKnowsItsPeople(t *testing.T) {
 	require.NoError(t, err)
 	for _, u := range us {
 		if u.Role != shop.Lead {
-			require.NoError(t, people.SetWork(t.Context(), f.Shop, f.People[shop.Owner], u.ID, people.WorkForm{WriteID: shoptest.ID()}, known))
+			require.NoError(t, people.SetWork(t.Context(), f.Shop, f.People[shop.Owner], u.ID,
+				people.WorkForm{WriteID: shoptest.ID()}, known))
 		}
 	}
 	w = f.Week(t)
@@ -267,7 +276,8 @@ func TestTheWeekKnowsItsPeople(t *testing.T) {
 	assert.LessOrEqual(t, better.Least(), better.Order.Late)
 	require.NoError(t, week.TakeOrder(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), better.Order.Jobs))
 	assert.InDelta(t, better.Order.Late, late(f.Week(t)), float64(time.Minute), "taken, it is as it was proposed")
-	require.ErrorIs(t, week.TakeOrder(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), better.Order.Jobs[1:]), shop.ErrStale)
+	require.ErrorIs(t, week.TakeOrder(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), better.Order.Jobs[1:]),
+		shop.ErrStale)
 }
 
 // TestAStopThatWasForgottenIsAskedAbout starts an operation, comes back the next morning, and
@@ -293,7 +303,8 @@ func TestAStopThatWasForgottenIsAskedAbout(t *testing.T) {
 	require.Len(t, forgotten, 1)
 	assert.ErrorContains(t, work.Stopped(ctx, morning, tech, shoptest.ID(), forgotten[0].ID, "15:00"), "begun at 15:30")
 	assert.ErrorContains(t, work.Stopped(ctx, morning, tech, shoptest.ID(), forgotten[0].ID, "half past"), "16:20")
-	require.ErrorIs(t, work.Stopped(ctx, morning, chief, shoptest.ID(), forgotten[0].ID, "16:10"), shop.ErrNotFound, "it is not the lead's")
+	require.ErrorIs(t, work.Stopped(ctx, morning, chief, shoptest.ID(), forgotten[0].ID, "16:10"), shop.ErrNotFound,
+		"it is not the lead's")
 	require.NoError(t, work.Stopped(ctx, morning, tech, shoptest.ID(), forgotten[0].ID, "16:10"))
 	assert.Error(t, work.Pause(ctx, morning, tech, shoptest.ID(), "T0415", seq), "paused already")
 	require.NoError(t, work.Join(ctx, morning, chief, shoptest.ID(), "T0415", seq, work.Pauses))
@@ -328,11 +339,13 @@ func TestTheShopLearnsItsOwnMinutes(t *testing.T) {
 			}
 			start := monday.AddDate(0, 0, i)
 			if o.State == "waiting" {
-				require.NoError(t, work.Start(t.Context(), f.At(start), f.People[shop.Technician], shoptest.ID(), tag, o.Seq, work.Pauses), "%s %s", tag, o.Code)
+				require.NoError(t, work.Start(t.Context(), f.At(start), f.People[shop.Technician], shoptest.ID(), tag, o.Seq,
+					work.Pauses), "%s %s", tag, o.Code)
 			}
 			f.Record(t, tag, o)
 			late := f.At(start.Add(2 * o.Minutes.Duration()))
-			require.NoError(t, work.Finish(t.Context(), late, f.People[shop.Technician], shoptest.ID(), tag, o.Seq, "", "found in the drawer"))
+			require.NoError(t, work.Finish(t.Context(), late, f.People[shop.Technician], shoptest.ID(), tag, o.Seq, "",
+				"found in the drawer"))
 		}
 	}
 	after := minutes()["final_check"]

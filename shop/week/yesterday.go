@@ -67,7 +67,9 @@ func Remember(ctx context.Context, s *shop.Shop) error {
 		if err != nil {
 			return err
 		}
-		return tx.KeepPlanDay(store.PlanDay{Day: w.Now.Format(time.DateOnly), LastEvent: last, Plan: string(text), At: s.Now()})
+		return tx.KeepPlanDay(
+			store.PlanDay{Day: w.Now.Format(time.DateOnly), LastEvent: last, Plan: string(text), At: s.Now()},
+		)
 	})
 }
 
@@ -103,7 +105,9 @@ func (w Week) SinceYesterday(ctx context.Context, s *shop.Shop) (out Since, ok b
 		out.Left = append(out.Left, tag)
 	}
 	slices.Sort(out.Left)
-	slices.SortStableFunc(out.News, func(a, b News) int { return int((b.Late - b.WasLate) - (a.Late - a.WasLate)) })
+	slices.SortStableFunc(
+		out.News, func(a, b News) int { return int((b.Late - b.WasLate) - (a.Late - a.WasLate)) },
+	)
 	return out, true, nil
 }
 

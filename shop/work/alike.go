@@ -8,8 +8,8 @@ import (
 )
 
 // alike says of seats that are cut to end alike which is cut first and zeroed on, by role the one that is
-// deepest, and how far from it each other ends. now is how deep each was before any was cut, by its position; a role of which
-// fewer than two ends are known has no reference.
+// deepest, and how far from it each other ends. now is how deep each was before any was cut, by its
+// position; a role of which fewer than two ends are known has no reference.
 func alike(rows []SheetRow, now map[string]quantity.Amount, role func(id string) layout.Role, u length.Unit) {
 	first := map[layout.Role]*SheetRow{}
 	known := map[layout.Role]int{}

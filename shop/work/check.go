@@ -18,7 +18,9 @@ import (
 
 // SignDeviation lets a feature pass the gate as it is now, with the lead's reason. It
 // holds only for the figures of this moment: another reading asks again.
-func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, feature, reason string) error {
+func SignDeviation(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, feature, reason string,
+) error {
 	if err := a.Must("sign a deviation"); err != nil {
 		return err
 	}
@@ -36,10 +38,13 @@ func SignDeviation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag
 			}
 			figure = file.Figure(x)
 		}
-		if file.ClosedAt != nil || !slices.ContainsFunc(file.Open(), func(l headfile.GateLine) bool { return l.Feature == feature }) {
+		if file.ClosedAt != nil || !slices.ContainsFunc(file.Open(),
+			func(l headfile.GateLine) bool { return l.Feature == feature }) {
 			return field.Only(feature, "there is nothing to sign here")
 		}
-		if err := tx.Add(&store.Signoff{HeadID: file.ID, Feature: feature, Figure: figure, Reason: reason, PersonID: a.ID, At: s.Now()}); err != nil {
+		if err := tx.Add(&store.Signoff{
+			HeadID: file.ID, Feature: feature, Figure: figure, Reason: reason, PersonID: a.ID, At: s.Now(),
+		}); err != nil {
 			return err
 		}
 		return s.Note(tx, a, file.ID, "deviation signed", feature+": "+reason)
@@ -76,7 +81,8 @@ func CloseHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Cl
 		if file, err := checked(s, tx, a, file, c); err != nil {
 			return err
 		} else if open := file.Open(); len(open) > 0 {
-			return field.Only("gate", "%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"), open[0].What, open[0].Why)
+			return field.Only("gate", "%s not proven yet; the first is %s (%s)", shop.Plural(len(open), "thing"),
+				open[0].What, open[0].Why)
 		}
 		if err := tx.CloseHead(file.ID, s.Now(), c.Refit, c.Releaser, c.Licence); err != nil {
 			return err
@@ -98,7 +104,8 @@ func checked(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, c CloseF
 		}
 		o.State = "running"
 	}
-	if err := bench.KeepRecord(s, tx, a, f, c.WriteID, o, map[string]map[string]string{"": c.Record}); err != nil {
+	if err := bench.KeepRecord(s, tx, a, f, c.WriteID, o,
+		map[string]map[string]string{"": c.Record}); err != nil {
 		return f, err
 	}
 	f, err := headfile.OpenIn(s, tx, f.Tag)
@@ -164,7 +171,8 @@ func HandOver(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, to 
 		set := shop.SettingsFor(values, tag)
 		remind := store.Reminder{
 			HeadID: file.ID, Due: s.Now().AddDate(0, 0, set.Int("recheck_days")),
-			What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name, file.Job.Customer.Name),
+			What: fmt.Sprintf("lash and leaks after %d hours: %s, %s", set.Int("recheck_hours"), file.Model.Name,
+				file.Job.Customer.Name),
 		}
 		if err := tx.Add(&remind); err != nil {
 			return err

@@ -27,15 +27,16 @@ var Ends = []End{
 // EndForm says how a head ends, in what state it goes back, and what is owed, as "45.00"; empty is nothing.
 type EndForm struct{ WriteID, Kind, State, Owed, Why string }
 
-// EndHead closes a head that goes back without its work: what is not done of it is left out, what was put by for
-// it is free again, nothing is claimed to be proven, and nobody is reminded of it. It is handed over then as any
-// other.
+// EndHead closes a head that goes back without its work: what is not done of it is left out, what
+// was put by for it is free again, nothing is claimed to be proven, and nobody is reminded of it.
+// It is handed over then as any other.
 func EndHead(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form EndForm) error {
 	if err := a.Must("hand over a head"); err != nil {
 		return err
 	}
 	errs := field.Errors{}
-	state := shop.Required(errs, "state", form.State, "in what state does it go back? whole, or in parts in a box", 200)
+	state := shop.Required(errs, "state", form.State,
+		"in what state does it go back? whole, or in parts in a box", 200)
 	why := shop.Required(errs, "why", form.Why, "say why, for whoever asks later", 300)
 	if !slices.ContainsFunc(Ends, func(e End) bool { return e.Code == form.Kind }) {
 		errs.Addf("kind", "choose how it ends")

@@ -36,7 +36,10 @@ func TestAHeadEndsWithoutItsWork(t *testing.T) {
 		if c.ClosedAt != nil {
 			continue
 		}
-		form := work.EndForm{WriteID: shoptest.ID(), Kind: "refused", State: "in parts, in a box", Why: "another head is cheaper", Owed: "45.00"}
+		form := work.EndForm{
+			WriteID: shoptest.ID(), Kind: "refused", State: "in parts, in a box", Why: "another head is cheaper",
+			Owed: "45.00",
+		}
 		require.NoError(t, work.EndHead(ctx, f.Shop, front, c.Tag, form), c.Tag)
 		file := f.File(t, c.Tag)
 		for _, o := range file.Operations {
@@ -49,7 +52,8 @@ func TestAHeadEndsWithoutItsWork(t *testing.T) {
 	}
 	assert.Greater(t, ended, 10)
 	var errs field.Errors
-	late := quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", version, quoting.Answer{Name: "the grower", Must: true}, "by telephone")
+	late := quoting.ApproveVerbally(ctx, f.Shop, front, shoptest.ID(), "T0401", version,
+		quoting.Answer{Name: "the grower", Must: true}, "by telephone")
 	require.ErrorAs(t, late, &errs)
 	assert.Contains(t, errs.Message("name"), "goes back")
 	after, err := following.FollowUps(ctx, f.Shop)
@@ -61,14 +65,16 @@ func TestAHeadEndsWithoutItsWork(t *testing.T) {
 	for _, row := range stock.Rows {
 		assert.Zero(t, row.Reserved, row.Name)
 	}
-	assert.ErrorIs(t, work.EndHead(ctx, f.Shop, f.People[shop.Technician], "T0401", work.EndForm{WriteID: shoptest.ID()}), shop.ErrForbidden)
+	assert.ErrorIs(t, work.EndHead(ctx, f.Shop, f.People[shop.Technician], "T0401", work.EndForm{WriteID: shoptest.ID()}),
+		shop.ErrForbidden)
 }
 
 // TestAnEndIsSaidInFull: each field that lacks says so.
 func TestAnEndIsSaidInFull(t *testing.T) {
 	f := shoptest.Open(t)
 	var errs field.Errors
-	require.ErrorAs(t, work.EndHead(t.Context(), f.Shop, f.People[shop.Lead], "T0401", work.EndForm{WriteID: shoptest.ID(), Owed: "much"}), &errs)
+	require.ErrorAs(t, work.EndHead(t.Context(), f.Shop, f.People[shop.Lead], "T0401",
+		work.EndForm{WriteID: shoptest.ID(), Owed: "much"}), &errs)
 	for _, name := range []string{"kind", "state", "why", "owed"} {
 		assert.Contains(t, errs, name)
 	}

@@ -46,7 +46,8 @@ func TestTheGateMissesNothing(t *testing.T) {
 		proofs := 0
 		for i, r := range h.Readings {
 			o := h.Voider(r.Of, r.Spot.Position)
-			if o == nil || r.Stage == head.AsReceived || int(r.ID) <= o.Begun || r.Of == trade.VacuumTurned.Code || r.Of == trade.VacuumBlanked.Code {
+			if o == nil || r.Stage == head.AsReceived || int(r.ID) <= o.Begun || r.Of == trade.VacuumTurned.Code ||
+				r.Of == trade.VacuumBlanked.Code {
 				continue
 			}
 			later := slices.ContainsFunc(h.Readings[i+1:], func(x head.Reading) bool { return x.Of == r.Of && x.Spot == r.Spot })
@@ -77,5 +78,6 @@ func TestEveryOpenLineOfTheDemoIsNamed(t *testing.T) {
 			assert.NotEmpty(t, l.What, "%s %s", c.Tag, l.Key)
 		}
 	}
-	assert.ErrorContains(t, work.CloseHead(t.Context(), f.Shop, f.People[shop.Lead], "T0401", work.CloseForm{WriteID: shoptest.ID()}), "not proven yet")
+	assert.ErrorContains(t, work.CloseHead(t.Context(), f.Shop, f.People[shop.Lead], "T0401",
+		work.CloseForm{WriteID: shoptest.ID()}), "not proven yet")
 }

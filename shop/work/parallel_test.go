@@ -30,7 +30,10 @@ func TestWhatSharesNoPositionNeedNotWait(t *testing.T) {
 	}{
 		{"the same position waits", op(1, "valve_new", "1I1", "waiting"), op(2, "seat_insert", "1I1", "waiting"), true},
 		{"another does not", op(1, "valve_new", "1I1", "running"), op(2, "seat_insert", "3E1", "waiting"), false},
-		{"one of several is enough", op(1, "valve_new", "1I1 3E1", "running"), op(2, "seat_insert", "3E1 4E1", "waiting"), true},
+		{
+			"one of several is enough", op(1, "valve_new", "1I1 3E1", "running"),
+			op(2, "seat_insert", "3E1 4E1", "waiting"), true,
+		},
 		{"what is done is not waited for", op(1, "valve_new", "3E1", "done"), op(2, "seat_insert", "3E1", "waiting"), false},
 		{"nor what was left out", op(1, "valve_new", "3E1", "skipped"), op(2, "seat_insert", "3E1", "waiting"), false},
 		{"what was stopped is", op(1, "valve_new", "3E1", "held"), op(2, "seat_insert", "3E1", "waiting"), true},

@@ -20,7 +20,9 @@ import (
 
 // again puts an operation on the route once more, at the positions where its record failed ("" is the whole
 // head).
-func again(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, failed []string) error {
+func again(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, failed []string,
+) error {
 	k := trade.OperationNamed(o.Code).Again()
 	at := slices.DeleteFunc(failed, func(id string) bool { return id == "" })
 	for i := range f.Operations { // it is over: what waits of its kind is another
@@ -33,8 +35,8 @@ func again(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Op
 	return err
 }
 
-// Found are the findings that the work has shown: what is out and was decided by nobody, and what is still out
-// although what was decided is done and it was read again.
+// Found are the findings that the work has shown: what is out and was decided by nobody, and what
+// is still out although what was decided is done and it was read again.
 func Found(f *headfile.File) []judge.Feature {
 	if f.WorkOrderAt == nil || f.ClosedAt != nil {
 		return nil
@@ -54,8 +56,8 @@ func Found(f *headfile.File) []judge.Feature {
 	})
 }
 
-// readAfter tells whether all that a finding is made of was read after the last work that moved it, and some of
-// it after the work began.
+// readAfter tells whether all that a finding is made of was read after the last work that moved it,
+// and some of it after the work began.
 func readAfter(f *headfile.File, x judge.Feature) bool {
 	c, ok := f.Characteristic(x.Code)
 	if !ok || len(x.From) == 0 {
@@ -71,8 +73,8 @@ func readAfter(f *headfile.File, x judge.Feature) bool {
 	return worked
 }
 
-// Rework decides a finding that the work has shown, and puts on the route what answers it, with what that brings
-// and the tests again that it undoes; or leaves it, with a reason. The lead does.
+// Rework decides a finding that the work has shown, and puts on the route what answers it, with
+// what that brings and the tests again that it undoes; or leaves it, with a reason. The lead does.
 func Rework(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, key, choice, reason string) error {
 	if err := a.Must("decide a repair"); err != nil {
 		return err
@@ -102,12 +104,14 @@ func Rework(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, key, 
 			return err
 		}
 		d := store.Decision{
-			HeadID: f.ID, Feature: key, Position: x.Position, Choice: choice, Reason: reason, Figure: f.Figure(x), PersonID: a.ID, At: s.Now(),
+			HeadID: f.ID, Feature: key, Position: x.Position, Choice: choice, Reason: reason, Figure: f.Figure(x),
+			PersonID: a.ID, At: s.Now(),
 		}
 		if err := tx.Add(&d); err != nil {
 			return err
 		}
-		if err := s.Note(tx, a, f.ID, "decided", strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(d)); err != nil {
+		if err := s.Note(tx, a, f.ID, "decided",
+			strings.TrimSpace(x.Label+" "+x.Position)+": "+headfile.DecisionText(d)); err != nil {
 			return err
 		}
 		if r == nil {
@@ -130,7 +134,8 @@ func placesOf(f *headfile.File, x judge.Feature) []string {
 	return []string{x.Position}
 }
 
-// withProofs adds the proofs that were done already and that some work undoes: they are done again where it is.
+// withProofs adds the proofs that were done already and that some work undoes: they are done again
+// where it is.
 func withProofs(f *headfile.File, ops []route.Operation) []route.Operation {
 	out := slices.Clone(ops)
 	for _, op := range ops {
@@ -144,7 +149,9 @@ func withProofs(f *headfile.File, ops []route.Operation) []route.Operation {
 					at = op.Positions
 				}
 				if !slices.ContainsFunc(out, func(o route.Operation) bool { return o.Operation == k }) {
-					out = append(out, route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
+					out = append(out, route.Operation{
+						Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at)),
+					})
 				}
 			}
 		}

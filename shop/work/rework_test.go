@@ -37,7 +37,9 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	assert.Error(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""), "nothing is written down yet", "")
 	leaks := shoptest.Passing(trade.PressureTest.Code)
 	leaks["leaks"] = "2"
-	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": leaks}))
+	require.NoError(
+		t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": leaks}),
+	)
 	file = f.File(t, tag)
 	test, err := file.Operation(seq)
 	require.NoError(t, err)
@@ -49,13 +51,16 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	assert.Equal(t, "done", test.State)
 	assert.Equal(t, []string{""}, file.Failed(test), "it stays failed in the history")
 	again := func() []store.Operation {
-		return slices.DeleteFunc(slices.Clone(f.File(t, tag).Operations), func(o store.Operation) bool { return o.Code != trade.Retest.Code })
+		return slices.DeleteFunc(slices.Clone(f.File(t, tag).Operations),
+			func(o store.Operation) bool { return o.Code != trade.Retest.Code })
 	}
 	require.Len(t, again(), 1, "once more")
 	assert.Equal(t, "waiting", again()[0].State)
 	assert.Empty(t, work.Found(file), "nobody has said where it leaks")
 
-	leak := bench.MarkForm{WriteID: shoptest.ID(), Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40", Note: "at the injector"}
+	leak := bench.MarkForm{
+		WriteID: shoptest.ID(), Grade: "leak", Stage: headfile.AfterRepair, X: "60", Y: "40", Note: "at the injector",
+	}
 	require.NoError(t, bench.Mark(ctx, f.Shop, tech, tag, leak))
 	file = f.File(t, tag)
 	found := work.Found(file)
@@ -64,8 +69,10 @@ func TestATestThatFailsHasAWayOn(t *testing.T) {
 	usual := file.Now.Usual(found[0])
 	require.NotNil(t, usual)
 	assert.ErrorIs(t, work.Rework(ctx, f.Shop, tech, shoptest.ID(), tag, key, usual.Code, ""), shop.ErrForbidden)
-	assert.ErrorContains(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, trade.Leave, ""), "say why it may be left")
-	assert.Error(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, trade.FitGuide.Code, ""), "no answer to a leak")
+	assert.ErrorContains(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, trade.Leave, ""),
+		"say why it may be left")
+	assert.Error(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, trade.FitGuide.Code, ""),
+		"no answer to a leak")
 	require.NoError(t, work.Rework(ctx, f.Shop, chief, shoptest.ID(), tag, key, usual.Code, ""))
 	file = f.File(t, tag)
 	mend, test2 := shoptest.Seq(file.Operations, usual.Does.Code), shoptest.Seq(file.Operations, trade.Retest.Code)
@@ -110,14 +117,17 @@ func TestAFailedSealIsTestedAgainWhereItFailed(t *testing.T) {
 	assert.Equal(t, []string{"2E1"}, file.Failed(test))
 	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""))
 	file = f.File(t, tag)
-	i := slices.IndexFunc(file.Operations, func(o store.Operation) bool { return o.Code == trade.SealTest.Code && o.State == "waiting" })
+	i := slices.IndexFunc(file.Operations, func(o store.Operation) bool {
+		return o.Code == trade.SealTest.Code && o.State == "waiting"
+	})
 	require.GreaterOrEqual(t, i, 0)
 	assert.Equal(t, []string{"2E1"}, file.Operations[i].At())
 	assert.Empty(t, file.Failed(file.Operations[i]), "it was not made yet")
 	for n, o := range file.Operations {
 		assert.Equal(t, n+1, o.Seq)
 	}
-	assert.False(t, slices.ContainsFunc(file.Gate(), func(l headfile.GateLine) bool { return l.Key == "record:seal_test@2E1" && l.OK }))
+	assert.False(t, slices.ContainsFunc(file.Gate(),
+		func(l headfile.GateLine) bool { return l.Key == "record:seal_test@2E1" && l.OK }))
 	again := file.Operations[i].Seq
 	for _, o := range file.Operations {
 		if o.Seq < again && o.State == "waiting" {
@@ -127,7 +137,9 @@ func TestAFailedSealIsTestedAgainWhereItFailed(t *testing.T) {
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, again, work.Pauses))
 	good := shoptest.Passing(trade.SealTest.Code)
 	good["drop"], good["liquid"] = "yes", "5"
-	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, again, map[string]map[string]string{"2E1": good}))
+	require.NoError(
+		t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, again, map[string]map[string]string{"2E1": good}),
+	)
 	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, again, "", ""))
 	for _, l := range f.File(t, tag).Gate() {
 		if l.Key == "record:seal_test@2E1" {
@@ -152,7 +164,9 @@ func TestTheLeadsGoOnMeansIt(t *testing.T) {
 	require.NoError(t, work.Start(ctx, f.Shop, tech, shoptest.ID(), tag, seq, work.Pauses))
 	short := shoptest.Passing(trade.PressureTest.Code)
 	short["minutes"] = "1"
-	require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": short}))
+	require.NoError(
+		t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": short}),
+	)
 	require.NoError(t, work.Resume(ctx, f.Shop, chief, shoptest.ID(), tag, seq, "the pump is old, nobody waits longer"))
 	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", ""))
 	file := f.File(t, tag)

@@ -21,20 +21,25 @@ import (
 func wordGiven(o store.Operation) bool { return o.State == "running" && o.Held != "" }
 
 // Resume lets a held operation go on, with the lead's word.
-func Resume(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+func Resume(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string,
+) error {
 	errs := field.Errors{}
 	reason = shop.Required(errs, headfile.OperationKey(seq), reason, "say how it goes on", 300)
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
-		moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
-		return "running", moved, err
-	})
+	return change(ctx, s, a, "skip an operation", writeID, tag, seq,
+		func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
+			moved, err := tx.ResumeOperation(o.ID, o.Held+" / "+a.Name+": "+reason)
+			return "running", moved, err
+		})
 }
 
 // AddOperation adds an operation to an ordered route, with the lead's reason.
-func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, code, positions, reason string) error {
+func AddOperation(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, code, positions, reason string,
+) error {
 	if err := a.Must("skip an operation"); err != nil {
 		return err
 	}
@@ -63,7 +68,8 @@ func AddOperation(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag,
 		if err := errs.Err(); err != nil {
 			return err
 		}
-		added, err := insert(s, tx, a, f, reason, route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
+		added, err := insert(s, tx, a, f, reason,
+			route.Operation{Operation: k, Positions: at, Minutes: f.Subject.Labour(k).Minutes(len(at))})
 		if err == nil && added == 0 {
 			err = field.Only("add", "it is on the route there already, and is not done yet")
 		}
@@ -91,7 +97,9 @@ func forbidden(f *headfile.File, k *trade.Operation, at []string) string {
 
 // insert puts operations on an ordered route, each as early as the order of the trade allows, after what
 // is begun, and returns how many. What waits there already at the same positions is not put there twice.
-func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason string, ops ...route.Operation) (int, error) {
+func insert(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason string, ops ...route.Operation,
+) (int, error) {
 	all, school := slices.Clone(f.Operations), f.Subject.School()
 	var waiting []route.Operation
 	for _, o := range all {
@@ -102,8 +110,13 @@ func insert(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, reason st
 	ops = quote.Less(f.Subject, ops, waiting)
 	for _, op := range ops {
 		o := store.Operation{
-			HeadID: f.ID, Code: op.Code, Positions: strings.Join(op.Positions, " "), Minutes: op.Minutes, State: "waiting",
-			BegunAfter: -1, Added: a.Name + ": " + reason,
+			HeadID:     f.ID,
+			Code:       op.Code,
+			Positions:  strings.Join(op.Positions, " "),
+			Minutes:    op.Minutes,
+			State:      "waiting",
+			BegunAfter: -1,
+			Added:      a.Name + ": " + reason,
 		}
 		place := len(all)
 		for i, x := range all {
@@ -175,6 +188,7 @@ func MoveUp(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string
 		if err := renumber(s, tx, ops); err != nil {
 			return err
 		}
-		return s.Note(tx, a, f.ID, "route changed", headfile.OperationName(o.Code)+" before "+headfile.OperationName(before.Code))
+		return s.Note(tx, a, f.ID, "route changed",
+			headfile.OperationName(o.Code)+" before "+headfile.OperationName(before.Code))
 	})
 }

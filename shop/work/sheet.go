@@ -77,7 +77,8 @@ func (sh Sheet) Ticks() (out []TickGroup) {
 		return nil
 	}
 	for _, f := range sh.Form.Fields {
-		if n := len(out); n == 0 || f.Tightens != nil && (out[n-1].Tightens == nil || out[n-1].Tightens.Of != f.Tightens.Of) {
+		if n := len(out); n == 0 || f.Tightens != nil &&
+			(out[n-1].Tightens == nil || out[n-1].Tightens.Of != f.Tightens.Of) {
 			out = append(out, TickGroup{Tightens: f.Tightens})
 		}
 		out[len(out)-1].Fields = append(out[len(out)-1].Fields, Tick{f, sh.ticked[f.Name] == "yes"})
@@ -147,7 +148,10 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	if k == nil {
 		return Sheet{}, shop.ErrNotFound
 	}
-	sh := Sheet{Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o), Missing: f.Unrecorded(o), Bolts: bolts(f), Holes: holesOf(f, k)}
+	sh := Sheet{
+		Operation: o, Kind: k, Schools: lead.Schools(f.Subject), Why: blocks(f, o),
+		Missing: f.Unrecorded(o), Bolts: bolts(f), Holes: holesOf(f, k),
+	}
 	if form := f.RecordOf(o.Code); form != nil {
 		sh.Form = *form
 	}
@@ -177,14 +181,17 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 	}
 	coming := facingToCome(f, o, kept)
 	if coming > 0 && (k == trade.CutSeat || k == trade.FitInsert) {
-		sh.Note = words.Of("The face is still to be cut by %s: depths here are that much more than they end up.", f.In().Text(coming))
+		sh.Note = words.Of("The face is still to be cut by %s: depths here are that much more than they end up.",
+			f.In().Text(coming))
 	}
 	at := o.At()
 	if k.Uses != nil {
 		if sh.Lacks, err = parts.Lacking(s, db, f, o); err != nil {
 			return sh, err
 		}
-		sh.Parts = headfile.PartsText(price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), sizes)[0])
+		sh.Parts = headfile.PartsText(
+			price.Operations(f.Subject, headfile.OperationsOf([]store.Operation{o}), sizes)[0],
+		)
 	}
 	if k.Fit != nil && len(at) > 0 {
 		if l := f.Subject.Limit(k.Fit.Code, string(f.Subject.Role(at[0]))); l != nil {
@@ -264,7 +271,9 @@ func (row *SheetRow) limits(h *head.Head, c *trade.Characteristic, role string, 
 }
 
 // sheetRow is what one position needs of an operation, by the plan that was kept.
-func sheetRow(f *headfile.File, k *trade.Operation, id string, kept headfile.KeptPlan, coming length.Length) SheetRow {
+func sheetRow(
+	f *headfile.File, k *trade.Operation, id string, kept headfile.KeptPlan, coming length.Length,
+) SheetRow {
 	row := SheetRow{ID: id}
 	h, role := f.Subject, string(f.Subject.Role(id))
 	v, planned := kept.Valve(id)
@@ -348,7 +357,8 @@ func guideRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string) {
 		return
 	}
 	row.Target = quantity.MaybeLength(v.Bore)
-	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil && l.High != nil {
+	if l := f.Subject.Limit(trade.GuideClearance.Code, string(lv.Role)); l != nil && l.Low != nil &&
+		l.High != nil {
 		lo, hi := quantity.OfLength(*v.Stem)+*l.Low, quantity.OfLength(*v.Stem)+*l.High
 		row.Low, row.High = &lo, &hi
 	}
@@ -357,7 +367,10 @@ func guideRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string) {
 
 // seatRow is the depth to make for a seat and its three cuts, of exactly the seat that will be there: of
 // a new insert none is known before it is in.
-func seatRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string, kept headfile.KeptPlan, coming length.Length) {
+func seatRow(
+	f *headfile.File, row *SheetRow, k *trade.Operation, id string, kept headfile.KeptPlan,
+	coming length.Length,
+) {
 	for _, r := range f.Subject.Reads(trade.GuideBore.Code, id) {
 		if b := r.Value.At.Length(); row.Pilot == nil || b < *row.Pilot {
 			row.Pilot = &b
@@ -372,10 +385,12 @@ func seatRow(f *headfile.File, row *SheetRow, k *trade.Operation, id string, kep
 	case insert && k == trade.FitInsert:
 		row.Cuts = counterbore(f, lv)
 	case insert:
-		row.Cuts = words.Of("from the insert's own blank: ring %s wide, its outer edge at %s", u.Text(ring.In.TargetWidth), u.Text(ring.In.TargetOuter))
+		row.Cuts = words.Of("from the insert's own blank: ring %s wide, its outer edge at %s",
+			u.Text(ring.In.TargetWidth), u.Text(ring.In.TargetOuter))
 	default:
 		if ring = ring.To(v.SeatCut); ring.Out != nil {
-			row.Cuts = words.Of("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2), u.In(ring.Out.BottomDepth, 2))
+			row.Cuts = words.Of("main %s, top %s, bottom %s", u.In(ring.Out.MainDepth, 2), u.In(ring.Out.TopDepth, 2),
+				u.In(ring.Out.BottomDepth, 2))
 		}
 	}
 	row.Do = words.Of("clean up")
@@ -406,7 +421,8 @@ func counterbore(f *headfile.File, lv layout.Valve) words.Text {
 		return words.Text{}
 	}
 	tight := ((*l.Low + *l.High) / 2).Length()
-	return words.Of("counterbore %s for an insert of %s, %s tight", f.In().Text(outer-tight), f.In().Text(outer), f.In().Text(tight))
+	return words.Of("counterbore %s for an insert of %s, %s tight", f.In().Text(outer-tight), f.In().Text(outer),
+		f.In().Text(tight))
 }
 
 // headRow is what the whole head needs of an operation.
@@ -423,7 +439,8 @@ func headRow(f *headfile.File, k *trade.Operation, kept headfile.KeptPlan) Sheet
 	row.Do = words.Of("cut %s", by)
 	if t := kept.Out.Tilt; t != nil {
 		row.Do = words.Of(
-			"cut %s, the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across", by, f.In().Text(rise(t.Along)),
+			"cut %s, the head tilted to the best plane of its face: indicate a rise of %s per %s along and %s across",
+			by, f.In().Text(rise(t.Along)),
 			f.In().Text(metre/10), f.In().Text(rise(t.Across)),
 		)
 	} else if x, ok := f.Received.Feature(trade.Thickness.Code); ok && len(x.From) > 0 {
@@ -452,10 +469,12 @@ func blocks(f *headfile.File, o store.Operation) words.Text {
 }
 
 // Prove records the proof readings typed on a work sheet, by position, with a tool, and, when
-// ends says so, finishes the operation: all of it or none. A bare number is in unit, mm or in; the sheet's when
-// empty. A reading outside its limits of the moment stops the operation and asks the lead; held tells.
+// ends says so, finishes the operation: all of it or none. A bare number is in unit, mm or in; the
+// sheet's when empty. A reading outside its limits of the moment stops the operation and asks the
+// lead; held tells.
 func Prove(
-	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint, typed map[string]string, unit string, ends bool,
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, tool uint,
+	typed map[string]string, unit string, ends bool,
 ) (held bool, err error) {
 	if err := a.Must("work an operation"); err != nil {
 		return false, err
@@ -515,7 +534,10 @@ func proofs(
 	f *headfile.File, sh *Sheet, writeID string, tool uint, typed map[string]string, unit string,
 ) (form bench.SweepForm, bad []words.Text, errs field.Errors) {
 	pr, errs := sh.Kind.Proof, field.Errors{}
-	form = bench.SweepForm{Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work", Unit: unit}
+	form = bench.SweepForm{
+		Characteristic: sh.Proof.Code, Stage: headfile.AfterRepair, Tool: tool, Why: "proof of the work",
+		Unit: unit,
+	}
 	rows := sh.Rows
 	if len(rows) == 0 {
 		rows = []SheetRow{sh.Once}
@@ -533,7 +555,8 @@ func proofs(
 			continue
 		}
 		form.Entries = append(form.Entries, bench.Entry{
-			ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir}, Text: text,
+			ClientID: writeID + "-" + row.ID, Spot: trade.Spot{Position: row.ID, Place: pr.Place, Dir: pr.Dir},
+			Text: text,
 		})
 		if row.Low == nil && row.High == nil {
 			continue
@@ -548,7 +571,8 @@ func proofs(
 		}
 	}
 	if len(form.Entries) == 0 && len(errs) == 0 {
-		errs.Addf(headfile.OperationKey(sh.Seq), "read what proves it, or finish and read later: the final check will ask")
+		errs.Addf(headfile.OperationKey(sh.Seq),
+			"read what proves it, or finish and read later: the final check will ask")
 	}
 	return form, bad, errs
 }
@@ -562,7 +586,8 @@ func wrongPart(f *headfile.File, o store.Operation) words.Text {
 	}
 	for _, x := range newpart.Compare(f.Subject) {
 		if wrong := x.Wrong(); x.Kind == k.Uses && slices.Contains(o.At(), x.Position) && wrong.Sentence != "" {
-			return words.Of("%s, new %s: %s. Another goes in before this is finished.", x.Position, words.Of(x.Kind.Name), wrong)
+			return words.Of("%s, new %s: %s. Another goes in before this is finished.", x.Position,
+				words.Of(x.Kind.Name), wrong)
 		}
 	}
 	return words.Text{}

@@ -20,7 +20,8 @@ func TestSignatureHoldsOnlyForItsFigures(t *testing.T) {
 	form := f.Sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "0.80")
 	require.NoError(t, f.Typed(ctx, chief, "T0405", form))
 	require.Len(t, f.File(t, "T0405").Open(), 1)
-	require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, shoptest.ID(), "T0405", "valve.margin@1I1", "last season of this valve"))
+	require.NoError(t, work.SignDeviation(ctx, f.Shop, chief, shoptest.ID(), "T0405", "valve.margin@1I1",
+		"last season of this valve"))
 	require.Empty(t, f.File(t, "T0405").Open())
 	worse := f.Sweep(t, "T0405", "valve.margin", headfile.AfterRepair, trade.Spot{Position: "1I1"}, "0.70")
 	worse.Why = "ground again"

@@ -60,12 +60,15 @@ func leave(s *shop.Shop, tx store.DB, a shop.Actor, o store.Operation, other str
 		}
 		name := headfile.OperationName(at.Code)
 		if other != Pauses && other != RunsAlone {
-			return field.Errors{headfile.OperationKey(o.Seq): words.Of("you are at %s of %s: say whether it pauses or runs alone", words.Of(name), tag)}
+			return field.Errors{headfile.OperationKey(o.Seq): words.Of(
+				"you are at %s of %s: say whether it pauses or runs alone", words.Of(name), tag,
+			)}
 		}
 		if _, err := tx.EndStints(at.ID, a.ID, s.Now()); err != nil {
 			return err
 		}
-		if err := s.Note(tx, a, at.HeadID, map[string]string{Pauses: "paused", RunsAlone: RunsAlone}[other], name); err != nil {
+		if err := s.Note(tx, a, at.HeadID, map[string]string{Pauses: "paused", RunsAlone: RunsAlone}[other],
+			name); err != nil {
 			return err
 		}
 	}
@@ -84,14 +87,18 @@ func Pause(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string,
 }
 
 // running does something about a running operation.
-func running(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, do func(tx store.DB, o store.Operation) (string, error)) error {
-	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
-		if o.State != "running" {
-			return "", false, nil
-		}
-		said, err := do(tx, o)
-		return said, true, err
-	})
+func running(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int,
+	do func(tx store.DB, o store.Operation) (string, error),
+) error {
+	return change(ctx, s, a, "work an operation", writeID, tag, seq,
+		func(tx store.DB, _ *headfile.File, o store.Operation) (string, bool, error) {
+			if o.State != "running" {
+				return "", false, nil
+			}
+			said, err := do(tx, o)
+			return said, true, err
+		})
 }
 
 // Forgotten is work somebody began on an earlier day and has not ended: a stop that was forgotten.

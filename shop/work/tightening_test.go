@@ -44,7 +44,9 @@ func TestCapsAreTickedStepByStep(t *testing.T) {
 
 	ticked := map[string]string{"seals": "yes", "order": "yes", "keepers": "yes", "cam_caps.1": "yes"}
 	record := func() {
-		require.NoError(t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": ticked}))
+		require.NoError(
+			t, bench.RecordWork(ctx, f.Shop, tech, shoptest.ID(), tag, seq, map[string]map[string]string{"": ticked}),
+		)
 	}
 	record()
 	sh := sheet()
@@ -59,5 +61,9 @@ func TestCapsAreTickedStepByStep(t *testing.T) {
 	require.NoError(t, work.Finish(ctx, f.Shop, tech, shoptest.ID(), tag, seq, "", "the van"))
 	told := f.File(t, tag).Told().Tightening
 	require.Len(t, told, 1, "caps are no work for who puts the head back")
-	assert.Equal(t, "Head bolts, 10, oiled, new ones: 30 Nm, 60 Nm, wait 10 min, 90 deg further, 90 deg further (Velderan bench book, page 12)", told[0])
+	assert.Equal(
+		t,
+		"Head bolts, 10, oiled, new ones: 30 Nm, 60 Nm, wait 10 min, 90 deg further, 90 deg further (Velderan bench book, page 12)",
+		told[0],
+	)
 }

@@ -41,33 +41,41 @@ func change(
 // Start starts an operation. What comes before it on the route must be done where they share a position,
 // and the customer must have approved it. Who is at another operation says what becomes of that: other is
 // Pauses or RunsAlone.
-func Start(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, other string) error {
-	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
-		if why := blocks(f, o); why.Sentence != "" {
-			return "", false, field.Errors{headfile.OperationKey(seq): why}
-		}
-		if err := leave(s, tx, a, o, other); err != nil {
-			return "", false, err
-		}
-		moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
-		if err == nil && moved {
-			err = tx.Add(&store.Stint{OperationID: o.ID, PersonID: a.ID, StartedAt: s.Now()})
-		}
-		return "running", moved, err
-	})
+func Start(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, other string,
+) error {
+	return change(ctx, s, a, "work an operation", writeID, tag, seq,
+		func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+			if why := blocks(f, o); why.Sentence != "" {
+				return "", false, field.Errors{headfile.OperationKey(seq): why}
+			}
+			if err := leave(s, tx, a, o, other); err != nil {
+				return "", false, err
+			}
+			moved, err := tx.StartOperation(o.ID, a.ID, s.Now(), shop.LastOf(f.Readings))
+			if err == nil && moved {
+				err = tx.Add(&store.Stint{OperationID: o.ID, PersonID: a.ID, StartedAt: s.Now()})
+			}
+			return "running", moved, err
+		})
 }
 
 // Finish finishes a running operation. One that has a record is finished once that is written
 // down; the lead may finish it all the same, with a reason. One whose record fails is done and
 // has failed: it goes on the route once more, unless the lead has let it go on as it is. Parts that the
 // stock has not are booked in first: from says where they came from.
-func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason, from string) error {
-	return change(ctx, s, a, "work an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
-		return finish(s, tx, a, f, o, reason, from)
-	})
+func Finish(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason, from string,
+) error {
+	return change(ctx, s, a, "work an operation", writeID, tag, seq,
+		func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+			return finish(s, tx, a, f, o, reason, from)
+		})
 }
 
-func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, reason, from string) (string, bool, error) {
+func finish(
+	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.Operation, reason, from string,
+) (string, bool, error) {
 	errs := field.Errors{}
 	reason = shop.Optional(errs, headfile.OperationKey(o.Seq), reason, 200)
 	from = shop.Optional(errs, headfile.OperationKey(o.Seq), from, 200)
@@ -107,21 +115,26 @@ func finish(s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, o store.O
 }
 
 // Skip leaves a waiting operation out, with a reason; the lead does.
-func Skip(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string) error {
+func Skip(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, seq int, reason string,
+) error {
 	errs := field.Errors{}
 	reason = shop.Required(errs, headfile.OperationKey(seq), reason, "say why it is left out", 200)
 	if err := errs.Err(); err != nil {
 		return err
 	}
-	return change(ctx, s, a, "skip an operation", writeID, tag, seq, func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
-		if err := parts.Free(s, tx, a, f, o); err != nil {
-			return "", false, err
-		}
-		moved, err := tx.SkipOperation(o.ID, a.ID, s.Now(), reason)
-		if err != nil || !moved {
-			return "skipped", moved, err
-		}
-		// what it would have proven is not proven: leaving it out is a deviation, signed by who says so
-		return "skipped", true, tx.Add(&store.Signoff{HeadID: f.ID, Feature: head.LeftOut + o.Code, Reason: reason, PersonID: a.ID, At: s.Now()})
-	})
+	return change(ctx, s, a, "skip an operation", writeID, tag, seq,
+		func(tx store.DB, f *headfile.File, o store.Operation) (string, bool, error) {
+			if err := parts.Free(s, tx, a, f, o); err != nil {
+				return "", false, err
+			}
+			moved, err := tx.SkipOperation(o.ID, a.ID, s.Now(), reason)
+			if err != nil || !moved {
+				return "skipped", moved, err
+			}
+			// what it would have proven is not proven: leaving it out is a deviation, signed by who says so
+			return "skipped", true, tx.Add(
+				&store.Signoff{HeadID: f.ID, Feature: head.LeftOut + o.Code, Reason: reason, PersonID: a.ID, At: s.Now()},
+			)
+		})
 }

@@ -47,7 +47,8 @@ func Send(ctx context.Context, base, key string, value length.Length) error {
 	if err != nil {
 		return err
 	}
-	r, err := http.NewRequestWithContext(ctx, http.MethodPost, strings.TrimSuffix(base, "/")+"/api/gauge", bytes.NewReader(body))
+	r, err := http.NewRequestWithContext(ctx, http.MethodPost, strings.TrimSuffix(base, "/")+"/api/gauge",
+		bytes.NewReader(body))
 	if err != nil {
 		return err
 	}

@@ -76,7 +76,8 @@ func Handler() http.Handler {
 			Format string `json:"format"`
 			Parts  []part `json:"parts"`
 		}
-		if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, longest)).Decode(&in); err != nil || in.Format != "yatai-ask/1" {
+		if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, longest)).Decode(&in); err != nil ||
+			in.Format != "yatai-ask/1" {
 			http.Error(w, "a question in the format yatai-ask/1", http.StatusBadRequest)
 			return
 		}

@@ -21,8 +21,8 @@ import (
 	"yatai/web/page"
 )
 
-// The doors are for whoever is signed in or shows the owner's token; a few questions are worked on at a time, each for
-// so long at most.
+// The doors are for whoever is signed in or shows the owner's token; a few questions are worked on
+// at a time, each for so long at most.
 const (
 	maxWork = 10 * time.Second
 	maxWait = 5 * time.Second
@@ -56,7 +56,8 @@ func machines(s *page.Site) func(http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 			token, _ := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer ")
 			if _, ok := s.Who(r.Context()); !ok && !intake.MayAsk(r.Context(), s.Shop, token) {
-				refuse(w, http.StatusUnauthorized, field.Errorf("", "sign in, or send the owner's token: Authorization: Bearer TOKEN"))
+				refuse(w, http.StatusUnauthorized, field.Errorf("",
+					"sign in, or send the owner's token: Authorization: Bearer TOKEN"))
 				return
 			}
 			next.ServeHTTP(w, r)
@@ -75,7 +76,8 @@ func queued(s *page.Site) func(http.Handler) http.Handler {
 				defer func() { <-s.Working }()
 			case <-wait.C:
 				w.Header().Set("Retry-After", "5")
-				refuse(w, http.StatusServiceUnavailable, field.Errorf("", "busy with other questions: ask again in a moment"))
+				refuse(w, http.StatusServiceUnavailable,
+					field.Errorf("", "busy with other questions: ask again in a moment"))
 				return
 			case <-r.Context().Done():
 				return

@@ -1,4 +1,5 @@
-// Package bench is the pages of the shop's bench: sweeps, graded findings, marks on the map, the tray of parts.
+// Package bench is the pages of the shop's bench: sweeps, graded findings, marks on the map, the
+// tray of parts.
 package bench
 
 import (
@@ -90,7 +91,8 @@ func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string 
 		}
 	}
 	out, err := seating.Temperature(seating.TemperatureInput{
-		Length: largest, Material: seating.Material(made), PartTemp: quantity.CelsiusOf(30, 1), ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
+		Length: largest, Material: seating.Material(made), PartTemp: quantity.CelsiusOf(30, 1),
+		ToolMaterial: "steel", ToolTemp: quantity.CelsiusOf(20, 1),
 	})
 	if by := largest - out.At20; err == nil && by > tools[0].U.Length()/2 {
 		return f.Unit.Whole(by)
@@ -152,19 +154,29 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 	d.Modes, d.Mode = trade.Modes, r.Form.Get("mode")
 	if d.Read == d.Of {
 		if rd, away, out := f.Outlier(c, stage); out {
-			d.Again, d.Away = (trade.Spot{Position: rd.Position, Place: rd.Place, Dir: rd.Dir}).Key(), d.C.Show(away, d.U)+" "+d.C.UnitFor(d.U).Name
+			d.Again, d.Away = (trade.Spot{
+				Position: rd.Position, Place: rd.Place, Dir: rd.Dir,
+			}).Key(), d.C.Show(away, d.U)+" "+d.C.UnitFor(d.U).Name
 		}
 	}
-	m := draw.Map{Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt(), In: words.In(req.Actor.Language)}
-	if c.Where == trade.AtPosition {
+	d.draws(f, req.Actor, lit)
+	return d, nil
+}
+
+// draws draws the head with what its rows say, the spot that is read next lit.
+func (d *sweepData) draws(f *headfile.File, a shop.Actor, lit string) {
+	m := draw.Map{
+		Layout: f.Layout, Verdicts: map[string]gauge.Verdict{}, Lit: lit, Suspect: f.SuspectAt(),
+		In: words.In(a.Language),
+	}
+	if d.C.Where == trade.AtPosition {
 		for _, row := range d.Rows {
 			m.Verdicts[row.Name] = row.Verdict
 		}
 	} else {
-		m.Lines, m.LineSays = headpage.Gaps(f, req.Actor.Unit)
+		m.Lines, m.LineSays = headpage.Gaps(f, a.Unit)
 	}
 	d.Map = draw.HeadMap(m)
-	return d, nil
 }
 
 // Next is what is swept after this, nil when it is the last.
@@ -197,7 +209,8 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 			if x := d.worst(f, rows[d.Rows[i].Name]); x.Code == d.C.Code {
 				spoken = append(spoken, x)
 			}
-			if x, ok := j.Feature(d.C.Feeds()); ok && i == len(d.Rows)-1 { // what is made of all stands in the last row
+			// what is made of all stands in the last row
+			if x, ok := j.Feature(d.C.Feeds()); ok && i == len(d.Rows)-1 {
 				spoken = append(spoken, x)
 			}
 		}
@@ -206,7 +219,8 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 				continue
 			}
 			if x.Code != d.C.Code {
-				said = append(said, words.Of("%s %s.", words.Mid(x.Label), words.Join(" ", x.Figured(d.U), words.Of(x.UnitName(d.U)))))
+				said = append(said, words.Of("%s %s.", words.Mid(x.Label),
+					words.Join(" ", x.Figured(d.U), words.Of(x.UnitName(d.U)))))
 				if x.Note != "" && x.Code != trade.GuideClearance.Code {
 					said = append(said, words.Of("%s.", words.Of(x.Note)))
 				}
@@ -224,7 +238,8 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 func (d *sweepData) worst(f *headfile.File, row []store.Reading) judge.Feature {
 	var worst judge.Feature
 	for _, rd := range row {
-		if x := f.Spot(d.C, rd); x.Verdict > worst.Verdict || worst.Code == "" || x.Verdict == worst.Verdict && x.By > worst.By {
+		if x := f.Spot(d.C, rd); x.Verdict > worst.Verdict || worst.Code == "" ||
+			x.Verdict == worst.Verdict && x.By > worst.By {
 			worst = x
 		}
 	}
@@ -253,7 +268,10 @@ func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	p := page.Page{Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor", Values: r.Form, Data: d}
+	p := page.Page{
+		Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor", Values: r.Form,
+		Data: d,
+	}
 	if r.Header.Get("HX-Request") != "" { // somebody else has read: what stands now
 		d.Partial = true
 		p.Data = d
@@ -263,18 +281,41 @@ func SweepPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	return s.Show(w, req, "sweep", p)
 }
 
+// unlike are the entries of a whole form that say something else than what stands.
+func unlike(f *headfile.File, code, stage string, entry func(trade.Spot) bench.Entry) (out []bench.Entry) {
+	c, _ := f.Characteristic(code)
+	standing := f.Standing(stage)
+	for _, spot := range c.Spots(f.Layout) {
+		e := entry(spot)
+		old, was := standing[c.Code+" "+spot.Key()]
+		was = was && !f.Worked(old)
+		if text := strings.TrimSpace(e.Text); text != "" && !(was && f.Shown(old) == text) {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
 // Sweep writes what was typed: one reading when the page sends them as they are typed, or
 // all that are new or changed when the form is sent whole.
 func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	c, code := trade.Characteristic{}, chi.URLParam(r, "code")
+	code := chi.URLParam(r, "code")
 	tool, _ := strconv.ParseUint(r.PostForm.Get("tool"), 10, 32)
 	tag, one := chi.URLParam(r, "tag"), r.PostForm.Get("one")
 	form := bench.SweepForm{
-		Characteristic: code, Stage: r.PostForm.Get("stage"), Tool: uint(tool), Why: r.PostForm.Get("why"), Mode: r.PostForm.Get("mode"),
-		Set: r.PostForm.Get("set"), Unit: r.PostForm.Get("unit"), Warm: r.PostForm.Get("warm"),
+		Characteristic: code,
+		Stage:          r.PostForm.Get("stage"),
+		Tool:           uint(tool),
+		Why:            r.PostForm.Get("why"),
+		Mode:           r.PostForm.Get("mode"),
+		Set:            r.PostForm.Get("set"),
+		Unit:           r.PostForm.Get("unit"),
+		Warm:           r.PostForm.Get("warm"),
 	}
 	entry := func(spot trade.Spot) bench.Entry {
-		return bench.Entry{ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key())}
+		return bench.Entry{
+			ClientID: r.PostForm.Get("id." + spot.Key()), Spot: spot, Text: r.PostForm.Get("v." + spot.Key()),
+		}
 	}
 	if one != "" {
 		form.Entries = []bench.Entry{entry(trade.SpotOf(one))}
@@ -283,16 +324,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		if err != nil {
 			return err
 		}
-		c, _ = f.Characteristic(code)
-		standing := f.Standing(form.Stage)
-		for _, spot := range c.Spots(f.Layout) {
-			e := entry(spot)
-			old, was := standing[c.Code+" "+spot.Key()]
-			was = was && !f.Worked(old)
-			if text := strings.TrimSpace(e.Text); text != "" && !(was && f.Shown(old) == text) {
-				form.Entries = append(form.Entries, e)
-			}
-		}
+		form.Entries = unlike(f, code, form.Stage, entry)
 	}
 	f, err := bench.Record(r.Context(), s.Shop, req.Actor, tag, form)
 	errs, err := page.Wrong(err)
@@ -312,12 +344,16 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	}
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
 		back := url.Values{
-			"stage": {form.Stage}, "tool": {strconv.Itoa(int(form.Tool))}, "mode": {form.Mode}, "set": {form.Set}, "unit": {form.Unit}, "warm": {form.Warm},
+			"stage": {form.Stage}, "tool": {strconv.Itoa(int(form.Tool))}, "mode": {form.Mode}, "set": {form.Set},
+			"unit": {form.Unit}, "warm": {form.Warm},
 		}
 		return page.Redirect(w, r, r.URL.Path+"?"+back.Encode())
 	}
 	d.keepTyped(r, one, errs, words.In(req.Actor.Language))
-	p := page.Page{Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor", Values: r.PostForm, Errors: errs, Data: d}
+	p := page.Page{
+		Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor",
+		Values: r.PostForm, Errors: errs, Data: d,
+	}
 	if r.Header.Get("HX-Request") == "" {
 		return s.Show(w, req, "sweep", p)
 	}

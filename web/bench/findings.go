@@ -56,7 +56,9 @@ func partTabs(f *headfile.File, stage string) []partTab {
 	return out
 }
 
-func showFindings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+func showFindings(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page,
+) error {
 	part, ok := trade.PartNamed(chi.URLParam(r, "part"))
 	if !ok || part.Code == trade.MarkCode {
 		return shop.ErrNotFound
@@ -96,14 +98,16 @@ func Grade(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	grades, notes := map[string]string{}, map[string]string{}
 	for _, at := range headfile.PositionsOf(f, part) {
 		g := r.PostForm.Get("grade." + at)
-		if _, seen := f.Graded(part.Code, at, stage); g == "" && !seen && r.PostForm.Get("rest") != "" && part.Grades != nil {
+		if _, seen := f.Graded(part.Code, at, stage); g == "" && !seen && r.PostForm.Get("rest") != "" &&
+			part.Grades != nil {
 			g = part.Grades[0].Code
 		}
 		if g != "" {
 			grades[at], notes[at] = g, r.PostForm.Get("note."+at)
 		}
 	}
-	err = bench.Grade(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), f.Tag, part.Code, stage, grades, notes)
+	err = bench.Grade(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), f.Tag, part.Code, stage,
+		grades, notes)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showFindings(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -157,7 +161,10 @@ func showMap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		return err
 	}
 	part, _ := trade.PartNamed(trade.MarkCode)
-	d := mapData{Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos, How: bench.CrackMethods}
+	d := mapData{
+		Side: r.Form.Get("side"), Zoom: r.Form.Get("zoom"), Grades: part.Grades, Photos: f.Photos,
+		How: bench.CrackMethods,
+	}
 	for _, n := range f.Notes {
 		if n.Kind == headfile.CrackNote {
 			d.Tests = append(d.Tests, n)
@@ -170,9 +177,13 @@ func showMap(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		d.Zoom = "1"
 	}
 	m := draw.Map{
-		Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Marks: headpage.Marks(f), Cover: d.Side == "cover",
-		In:  words.In(req.Actor.Language),
-		Tap: d.Side == "face" && f.ClosedAt == nil && req.Actor.May("record a reading"),
+		Layout:   f.Layout,
+		Verdicts: draw.Judged(f.Now),
+		Link:     "/heads/" + f.Tag + "/at/",
+		Marks:    headpage.Marks(f),
+		Cover:    d.Side == "cover",
+		In:       words.In(req.Actor.Language),
+		Tap:      d.Side == "face" && f.ClosedAt == nil && req.Actor.May("record a reading"),
 	}
 	if m.Tap {
 		m.Link = "" // a tap places a mark; the table leads to the positions
@@ -214,8 +225,15 @@ func PlaceMark(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	replaces, _ := strconv.ParseUint(g("replaces"), 10, 32)
 	err := bench.Mark(r.Context(), s.Shop, req.Actor, tag, bench.MarkForm{
-		WriteID: g("write_id"), Grade: g("grade"), X: g("x"), Y: g("y"), Note: g("note"), Stage: g("stage"), Unit: g("unit"),
-		Thread: g("thread"), Replaces: uint(replaces),
+		WriteID:  g("write_id"),
+		Grade:    g("grade"),
+		X:        g("x"),
+		Y:        g("y"),
+		Note:     g("note"),
+		Stage:    g("stage"),
+		Unit:     g("unit"),
+		Thread:   g("thread"),
+		Replaces: uint(replaces),
 	})
 	if errs, err := page.Wrong(err); errs != nil {
 		return showMap(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})

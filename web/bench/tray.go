@@ -44,20 +44,29 @@ func (d trayData) Index() []int {
 // Field names a field of a loose valve's row.
 func (d trayData) Field(i int, name string) string { return fmt.Sprintf("loose/%d/%s", i, name) }
 
-func showTray(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, guesses []tray.Guess, p page.Page) error {
+func showTray(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, guesses []tray.Guess,
+	p page.Page,
+) error {
 	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
-	d := trayData{Parts: headfile.TrayParts(f.Model.Drive), States: headfile.PlaceStates, Loose: min(12, len(f.Layout.Valves)), Guesses: guesses}
+	d := trayData{
+		Parts: headfile.TrayParts(f.Model.Drive), States: headfile.PlaceStates,
+		Loose: min(12, len(f.Layout.Valves)), Guesses: guesses,
+	}
 	cells := map[string][]draw.TrayPart{}
 	for _, v := range f.Layout.Valves {
 		d.Rows = append(d.Rows, trayRow{v.ID, string(v.Role), f.Tray(v.ID)})
 		for _, c := range f.Tray(v.ID) {
-			cells[v.ID] = append(cells[v.ID], draw.TrayPart{Part: c.Part, State: c.State, Warn: c.Trust.Sentence != ""})
+			cells[v.ID] = append(
+				cells[v.ID], draw.TrayPart{Part: c.Part, State: c.State, Warn: c.Trust.Sentence != ""},
+			)
 		}
 	}
-	d.Drawing = draw.Tray(f.Layout, func(at string) []draw.TrayPart { return cells[at] }, "/heads/"+f.Tag+"/at/", words.In(req.Actor.Language))
+	d.Drawing = draw.Tray(f.Layout, func(at string) []draw.TrayPart { return cells[at] }, "/heads/"+f.Tag+"/at/",
+		words.In(req.Actor.Language))
 	return headpage.ShowHead(s, w, req, f, "tray", d, p)
 }
 
@@ -75,7 +84,8 @@ func PlaceParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 			states[key] = v[0]
 		}
 	}
-	err := bench.PlaceParts(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, states, r.PostForm.Get("evidence"))
+	err := bench.PlaceParts(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, states,
+		r.PostForm.Get("evidence"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showTray(s, w, r, req, nil, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -108,7 +118,8 @@ func SortParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 				why += "; could be at " + strings.Join(g.Rivals, ", ") + " as well"
 			}
 			if err = bench.PlaceParts(
-				r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+g.Place, f.Tag, map[string]string{g.Place + "/valve": "inferred"}, why,
+				r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+g.Place, f.Tag,
+				map[string]string{g.Place + "/valve": "inferred"}, why,
 			); err != nil {
 				break
 			}

@@ -33,7 +33,8 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	return headpage.ShowHead(s, w, req, f, "bill", billData{acc, billing.Ways, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
+	return headpage.ShowHead(s, w, req, f, "bill",
+		billData{acc, billing.Ways, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
 }
 
 // BillPage answers GET /heads/{tag}/bill.
@@ -58,7 +59,8 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			return billing.Credit(ctx, s.Shop, req.Actor, g("write_id"), tag, g("number"), g("why/"+g("number")))
 		},
 		"remind": func() error {
-			return billing.Remind(ctx, s.Shop, req.Actor, tag, billing.RemindForm{WriteID: g("write_id"), Mail: g("mail") == "yes", Told: g("told")})
+			return billing.Remind(ctx, s.Shop, req.Actor, tag,
+				billing.RemindForm{WriteID: g("write_id"), Mail: g("mail") == "yes", Told: g("told")})
 		},
 		"pay": func() error {
 			return billing.Pay(ctx, s.Shop, req.Actor, tag, billing.PayForm{
@@ -108,7 +110,9 @@ func MonthPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		return err
 	}
 	at := func(months int) string { return m.Begins.AddDate(0, months, 0).Format("2006-01") }
-	return s.Show(w, req, "bills", page.Page{Title: "Bills", Place: "customers", Values: r.Form, Data: monthData{m, at(-1), at(0), at(1)}})
+	return s.Show(w, req, "bills", page.Page{
+		Title: "Bills", Place: "customers", Values: r.Form, Data: monthData{m, at(-1), at(0), at(1)},
+	})
 }
 
 // MonthCSV answers GET /bills.csv: a month's bills and payments for whoever keeps the books.
@@ -121,7 +125,10 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	rows := [][]string{{"day", "kind", "number", "customer", "tag", "net", "tax_percent", "tax", "gross", "currency", "due", "how", "note"}}
+	rows := [][]string{{
+		"day", "kind", "number", "customer", "tag", "net", "tax_percent", "tax", "gross", "currency", "due",
+		"how", "note",
+	}}
 	day := func(t time.Time) string { return t.Local().Format(time.DateOnly) }
 	for _, b := range m.Bills {
 		kind := "bill"
@@ -129,13 +136,15 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 			kind = "credit"
 		}
 		rows = append(rows, paper.Plain([]string{
-			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents), strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
+			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents),
+			strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
 			shop.Cash(b.TaxCents), shop.Cash(b.Gross()), b.Currency, day(b.Due), "", b.Why,
 		}, -1))
 	}
 	for _, p := range m.Payments {
 		rows = append(rows, paper.Plain([]string{
-			day(p.At), "payment", "", p.Head.Job.Customer.Name, p.Head.Tag, "", "", "", shop.Cash(p.Cents), set.Get("currency"), "", p.How, p.Note,
+			day(p.At), "payment", "", p.Head.Job.Customer.Name, p.Head.Tag, "", "", "", shop.Cash(p.Cents),
+			set.Get("currency"), "", p.How, p.Note,
 		}, -1))
 	}
 	file, err := shop.CSV(set, rows)

@@ -18,7 +18,9 @@ func List(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	if err != nil {
 		return err
 	}
-	return s.Show(w, req, "customers", page.Page{Title: "Customers", Place: "customers", Values: r.Form, Data: page.Paged(r, rows)})
+	return s.Show(w, req, "customers", page.Page{
+		Title: "Customers", Place: "customers", Values: r.Form, Data: page.Paged(r, rows),
+	})
 }
 
 func idIn(r *http.Request, name string) (uint, error) {
@@ -49,7 +51,10 @@ func One(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request
 
 // on does something about the customer of the address and goes on to the page of the one that
 // is returned.
-func on(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, do func(id uint) (uint, error)) error {
+func on(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request,
+	do func(id uint) (uint, error),
+) error {
 	id, err := idIn(r, "id")
 	if err != nil {
 		return err
@@ -68,8 +73,16 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	g := r.PostForm.Get
 	return on(s, w, r, req, func(id uint) (uint, error) {
 		return id, customers.Change(r.Context(), s.Shop, req.Actor, id, customers.Form{
-			WriteID: g("write_id"), Name: g("name"), Contact: g("contact"), Address: g("address"), Telephone: g("telephone"), Email: g("email"),
-			Note: g("note"), Discount: g("discount"), Weight: g("weight"), Language: g("language"),
+			WriteID:   g("write_id"),
+			Name:      g("name"),
+			Contact:   g("contact"),
+			Address:   g("address"),
+			Telephone: g("telephone"),
+			Email:     g("email"),
+			Note:      g("note"),
+			Discount:  g("discount"),
+			Weight:    g("weight"),
+			Language:  g("language"),
 		})
 	})
 }
@@ -98,14 +111,16 @@ func Machine(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		return err
 	}
 	return on(s, w, r, req, func(id uint) (uint, error) {
-		return id, customers.RenameMachine(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id, machine, r.PostForm.Get("machine"))
+		return id, customers.RenameMachine(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id, machine,
+			r.PostForm.Get("machine"))
 	})
 }
 
 // Merge answers POST /customers/{id}/merge.
 func Merge(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return on(s, w, r, req, func(id uint) (uint, error) {
-		to, err := customers.Merge(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id, r.PostForm.Get("into"))
+		to, err := customers.Merge(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id,
+			r.PostForm.Get("into"))
 		if to == 0 && err == nil { // sent twice: it is done
 			return 0, shop.ErrNotFound
 		}

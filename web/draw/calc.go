@@ -101,7 +101,10 @@ func guideSection(s *svg, in valvetrain.ClearanceInput, out valvetrain.Clearance
 func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.VerdictOutput) {
 	f := judge.Feature{
 		Verdict: out.Verdict, Low: in.Value.At, High: in.Value.At, U: quantity.OfLength(in.U), From: []uint{1},
-		Limit: &head.Limit{Low: quantity.MaybeLength(in.Low), High: quantity.MaybeLength(in.High), Near: quantity.OfLength(in.Near)},
+		Limit: &head.Limit{
+			Low: quantity.MaybeLength(in.Low), High: quantity.MaybeLength(in.High),
+			Near: quantity.OfLength(in.Near),
+		},
 	}
 	if in.Value.Bracket {
 		f.Low, f.High, f.Bracket = in.Value.Go, in.Value.NoGo, true
@@ -112,7 +115,8 @@ func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.VerdictOutput) {
 	for _, l := range []*length.Length{in.Low, in.High} {
 		if l != nil {
 			s.add(
-				`<path stroke-width="3" d="M%.1f 70V170"/><text x="%.1f" y="188" text-anchor="middle">%s</text>`, at(quantity.OfLength(*l)),
+				`<path stroke-width="3" d="M%.1f 70V170"/><text x="%.1f" y="188" text-anchor="middle">%s</text>`,
+				at(quantity.OfLength(*l)),
 				at(quantity.OfLength(*l)), l.String(),
 			)
 		}
@@ -123,7 +127,8 @@ func verdictWindow(s *svg, in gauge.VerdictInput, out gauge.VerdictOutput) {
 	}
 	a, b := at(f.Low-u), at(f.High+u)
 	s.add(`<path class="blue" d="M%.1f 120H%.1fM%.1f 105V135M%.1f 105V135"/>`, a, b, a, b)
-	s.add(`<rect class="fillblue" x="%.1f" y="96" width="%.1f" height="48"/>`, at(f.Low)-3, at(f.High)-at(f.Low)+6)
+	s.add(`<rect class="fillblue" x="%.1f" y="96" width="%.1f" height="48"/>`, at(f.Low)-3,
+		at(f.High)-at(f.Low)+6)
 	s.add(`<text x="240" y="40" text-anchor="middle">%s</text>`, out.Verdict.Label())
 }
 
@@ -139,15 +144,19 @@ func springLine(s *svg, in valvetrain.SpringInput, out valvetrain.SpringOutput) 
 	hi += (hi - lo) * 0.1
 	x := func(mm float64) float64 { return 50 + 400*(hi-mm)/(hi-lo) }
 	y := func(n float64) float64 { return 200 - 170*n/(top*1.1) }
-	load := func(mm float64) float64 { return float64(out.Seat) + float64(out.Rate)*(in.Installed.Millimetres()-mm) }
+	load := func(mm float64) float64 {
+		return float64(out.Seat) + float64(out.Rate)*(in.Installed.Millimetres()-mm)
+	}
 	s.add(`<path d="M50 20V200H460"/><text x="54" y="18">N</text><text x="400" y="232">shorter</text>`)
 	s.add(
-		`<path class="hatch" d="M%.1f 200V24H456V200Z"/><text x="%.1f" y="36">solid</text>`, x(in.Solid.Millimetres())-0.5,
+		`<path class="hatch" d="M%.1f 200V24H456V200Z"/><text x="%.1f" y="36">solid</text>`,
+		x(in.Solid.Millimetres())-0.5,
 		max(60, x(in.Solid.Millimetres())-44),
 	)
 	s.add(`<path class="blue" d="M%.1f %.1fL%.1f %.1f"/>`, x(hi), y(load(hi)), x(lo), y(load(lo)))
 	for _, r := range in.Readings {
-		s.add(`<circle cx="%.1f" cy="%.1f" r="4"/>`, x((r.Length - in.RetainerStep).Millimetres()), y(r.Load.Float()))
+		s.add(`<circle cx="%.1f" cy="%.1f" r="4"/>`, x((r.Length - in.RetainerStep).Millimetres()),
+			y(r.Load.Float()))
 	}
 	for _, p := range []struct {
 		name string
@@ -177,14 +186,19 @@ func seatRing(s *svg, in seating.SeatInput, out seating.SeatOutput) {
 	y := func(d float64) float64 { return 50 + d*k }
 	line := func(class string, inR, outR, sink float64) {
 		depth := func(r float64) float64 { return sink + (outerR-r)*tan(a) }
-		s.add(`<path class="thin" d="M%.1f %.1fL%.1f %.1f"/>`, x(outR), y(depth(outR)), x(outR+1), y(depth(outR)-tan(b)))
-		s.add(`<path class="thin" d="M%.1f %.1fL%.1f %.1f"/>`, x(inR), y(depth(inR)), x(inR-0.5), y(depth(inR)+0.5*tan(g)))
+		s.add(`<path class="thin" d="M%.1f %.1fL%.1f %.1f"/>`, x(outR), y(depth(outR)), x(outR+1),
+			y(depth(outR)-tan(b)))
+		s.add(`<path class="thin" d="M%.1f %.1fL%.1f %.1f"/>`, x(inR), y(depth(inR)), x(inR-0.5),
+			y(depth(inR)+0.5*tan(g)))
 		s.add(`<path class="%s" d="M%.1f %.1fL%.1f %.1f"/>`, class, x(inR), y(depth(inR)), x(outR), y(depth(outR)))
 	}
 	line("", innerR, outerR, 0)
 	line("blue", wantIn, wantOut, out.MainDepth.Millimetres())
 	v := x(in.ValveHead.Millimetres() / 2)
-	s.add(`<path class="dim" stroke-dasharray="4 3" d="M%.1f 20V220"/><text class="blue" x="%.1f" y="16" text-anchor="middle">valve's edge</text>`, v, v)
+	s.add(
+		`<path class="dim" stroke-dasharray="4 3" d="M%.1f 20V220"/><text class="blue" x="%.1f" y="16" text-anchor="middle">valve's edge</text>`,
+		v, v,
+	)
 	s.add(`<text x="30" y="232">ring now, and wanted in blue; to scale, half section</text>`)
 }
 
@@ -193,7 +207,8 @@ func seatRing(s *svg, in seating.SeatInput, out seating.SeatOutput) {
 func surfaceRelief(s *svg, in surface.FlatnessInput, out surface.FlatnessOutput) {
 	lo, hi := in.Points[0], in.Points[0]
 	for _, p := range in.Points {
-		lo.X, lo.Y, lo.Z, hi.X, hi.Y, hi.Z = min(lo.X, p.X), min(lo.Y, p.Y), min(lo.Z, p.Z), max(hi.X, p.X), max(hi.Y, p.Y), max(hi.Z, p.Z)
+		lo.X, lo.Y, lo.Z = min(lo.X, p.X), min(lo.Y, p.Y), min(lo.Z, p.Z)
+		hi.X, hi.Y, hi.Z = max(hi.X, p.X), max(hi.Y, p.Y), max(hi.Z, p.Z)
 	}
 	k := min(420/math.Max(1, float64(hi.X-lo.X)), 170/math.Max(1, float64(hi.Y-lo.Y)))
 	holds := map[int]bool{}
@@ -213,7 +228,8 @@ func surfaceRelief(s *svg, in surface.FlatnessInput, out surface.FlatnessOutput)
 			s.add(`<circle class="blue" cx="%.1f" cy="%.1f" r="%.1f"/>`, x, y, 7+16*math.Abs(off))
 		}
 	}
-	s.add(`<text x="30" y="234">blue proud, brown low, by size; ringed: they hold the zone of %s</text>`, out.Zone.String())
+	s.add(`<text x="30" y="234">blue proud, brown low, by size; ringed: they hold the zone of %s</text>`,
+		out.Zone.String())
 }
 
 // boltOrder draws the pattern with each bolt's turn.
@@ -229,7 +245,10 @@ func boltOrder(s *svg, in engine.TightenInput, out engine.TightenOutput) {
 	k := min(410/math.Max(1, float64(hi.X-lo.X)), 170/math.Max(1, float64(hi.Y-lo.Y)))
 	for _, b := range in.Bolts {
 		x, y := 35+float64(b.X-lo.X)*k, 205-float64(b.Y-lo.Y)*k
-		s.add(`<circle cx="%.1f" cy="%.1f" r="15"/><text class="blue" x="%.1f" y="%.1f" text-anchor="middle" font-weight="700">%d</text>`, x, y, x, y+4, turn[b.ID])
+		s.add(
+			`<circle cx="%.1f" cy="%.1f" r="15"/><text class="blue" x="%.1f" y="%.1f" text-anchor="middle" font-weight="700">%d</text>`,
+			x, y, x, y+4, turn[b.ID],
+		)
 		if turn[b.ID] == 1 {
 			s.add(`<circle class="blue" cx="%.1f" cy="%.1f" r="19"/>`, x, y)
 		}

@@ -11,7 +11,9 @@ import (
 // ZeroChart draws a tool's zero checks in the order they were made: between which they lie while nothing
 // changes, the tolerance either way where there is one, and what is a sign as a filled diamond. alt says in
 // words what is seen; write writes a figure.
-func ZeroChart(c gauge.Chart, tolerance quantity.Amount, alt string, write func(quantity.Amount) string) template.HTML {
+func ZeroChart(
+	c gauge.Chart, tolerance quantity.Amount, alt string, write func(quantity.Amount) string,
+) template.HTML {
 	low, high := min(c.Low, -tolerance, slices.Min(c.Values)), max(c.High, tolerance, slices.Max(c.Values))
 	if low == high {
 		low, high = low-1, high+1

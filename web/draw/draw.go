@@ -24,7 +24,9 @@ func (s *svg) add(format string, args ...any) {
 	fmt.Fprintf(s, format, args...)
 }
 
-func (s *svg) html() template.HTML { return template.HTML(s.String()) } //nolint:gosec // built here, text escaped in add
+func (s *svg) html() template.HTML {
+	return template.HTML(s.String()) //nolint:gosec // built here, text escaped in add
+}
 
 // shape draws the verdict's shape around x, y with radius r. Shape comes before colour:
 // unread a dotted ring, sound a disc, near a disc with a flat, in doubt a ring with two
@@ -39,14 +41,20 @@ func (s *svg) shape(v gauge.Verdict, x, y, r float64) {
 		s.add(`<path class="v-near" d="M%.2f %.2fA%.2f %.2f 0 1 0 %.2f %.2fZ"/>`, x-dx, y-dy, r, r, x+dx, y-dy)
 	case gauge.Doubt:
 		s.add(`<circle class="v-doubt" cx="%.2f" cy="%.2f" r="%.2f" stroke-width="%.2f"/>`, x, y, r-w/2, w)
-		s.add(`<path class="v-doubt" stroke-width="%.2f" d="M%.2f %.2fh%.2fM%.2f %.2fh%.2f"/>`, w, x-r*0.6, y, r*0.42, x+r*0.18, y, r*0.42)
+		s.add(`<path class="v-doubt" stroke-width="%.2f" d="M%.2f %.2fh%.2fM%.2f %.2fh%.2f"/>`, w, x-r*0.6, y,
+			r*0.42, x+r*0.18, y, r*0.42)
 	case gauge.Out, gauge.Renew:
-		s.add(`<path class="v-out" stroke-width="%.2f" d="M%.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fZ"/>`, w, x, y-r, x+r, y, x, y+r, x-r, y)
+		s.add(`<path class="v-out" stroke-width="%.2f" d="M%.2f %.2fL%.2f %.2fL%.2f %.2fL%.2f %.2fZ"/>`, w, x, y-r,
+			x+r, y, x, y+r, x-r, y)
 		if v == gauge.Renew {
-			s.add(`<path class="v-out" stroke-width="%.2f" d="M%.2f %.2fL%.2f %.2fM%.2f %.2fL%.2f %.2f"/>`, w, x-r/2, y-r/2, x+r/2, y+r/2, x+r/2, y-r/2, x-r/2, y+r/2)
+			s.add(`<path class="v-out" stroke-width="%.2f" d="M%.2f %.2fL%.2f %.2fM%.2f %.2fL%.2f %.2f"/>`, w, x-r/2,
+				y-r/2, x+r/2, y+r/2, x+r/2, y-r/2, x-r/2, y+r/2)
 		}
 	default:
-		s.add(`<circle class="v-unread" cx="%.2f" cy="%.2f" r="%.2f" stroke-width="%.2f" stroke-dasharray="%.2f %.2f"/>`, x, y, r-w/2, w*0.8, w, w*1.1)
+		s.add(
+			`<circle class="v-unread" cx="%.2f" cy="%.2f" r="%.2f" stroke-width="%.2f" stroke-dasharray="%.2f %.2f"/>`,
+			x, y, r-w/2, w*0.8, w, w*1.1,
+		)
 	}
 }
 

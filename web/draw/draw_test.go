@@ -25,7 +25,8 @@ const mm = length.Millimetre
 func face(t testing.TB, cylinders int, pattern string) layout.Layout {
 	t.Helper()
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: cylinders, Pattern: pattern, Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 34 * mm, ExhaustHead: 30 * mm,
+		Cylinders: cylinders, Pattern: pattern, Pitch: 110 * mm, Bore: 95 * mm, Width: 160 * mm, IntakeHead: 34 * mm,
+		ExhaustHead: 30 * mm,
 	})
 	require.NoError(t, err)
 	return l
@@ -51,7 +52,10 @@ func TestHeadMapShowsEveryValve(t *testing.T) {
 	for _, pattern := range []string{"IE", "IIEE", "IIE"} {
 		l := face(t, 4, pattern)
 		l.Chambers[0].Name = `<script>`
-		svg := string(draw.HeadMap(draw.Map{Layout: l, Verdicts: map[string]gauge.Verdict{"1E1": gauge.Out}, Link: "/at/", Lines: map[string]string{"L1": "0.05"}}))
+		svg := string(draw.HeadMap(draw.Map{
+			Layout: l, Verdicts: map[string]gauge.Verdict{"1E1": gauge.Out}, Link: "/at/",
+			Lines: map[string]string{"L1": "0.05"},
+		}))
 		wellFormed(t, pattern, svg)
 		assert.NotContains(t, svg, "<script>")
 		for _, v := range l.Valves {
@@ -68,7 +72,8 @@ func TestWindowsAndSectionsOfOddFeatures(t *testing.T) {
 		"nothing": {}, "no reading": {Limit: &head.Limit{Low: &low, High: &high}}, "far out": {
 			Limit: &head.Limit{High: &high}, Low: quantity.One, High: 2 * quantity.One, From: []uint{1}, Verdict: gauge.Out,
 		},
-		"no width": {Limit: &head.Limit{Low: &low, High: &low}, From: []uint{1}}, "at zero": {Limit: &head.Limit{Low: &low}, From: []uint{1}},
+		"no width": {Limit: &head.Limit{Low: &low, High: &low}, From: []uint{1}},
+		"at zero":  {Limit: &head.Limit{Low: &low}, From: []uint{1}},
 	} {
 		wellFormed(t, name, string(draw.Window(f)))
 	}
@@ -76,7 +81,10 @@ func TestWindowsAndSectionsOfOddFeatures(t *testing.T) {
 	for name, s := range map[string]draw.Section{
 		"empty": {Unit: length.MM}, "stem only": {Stem: [3]*length.Length{&d, nil, &d}, Head: 40 * mm, Unit: length.In},
 		"guide only": {Guide: [3]*length.Length{&d, &d, nil}, Head: 40 * mm, Unit: length.MM},
-		"tight":      {Guide: [3]*length.Length{&tight, &tight, &tight}, Stem: [3]*length.Length{&d, &d, &d}, Head: 40 * mm, Unit: length.MM},
+		"tight": {
+			Guide: [3]*length.Length{&tight, &tight, &tight}, Stem: [3]*length.Length{&d, &d, &d}, Head: 40 * mm,
+			Unit: length.MM,
+		},
 	} {
 		wellFormed(t, name, string(s.Draw()))
 	}

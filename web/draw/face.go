@@ -17,8 +17,11 @@ func FaceToMove(l layout.Layout) template.HTML {
 	)
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, l.Length.Millimetres(), h)
 	spot := func(what, class string, sp layout.Spot) {
-		s.add(`<circle class="%s" data-what="%s" data-name="%s" tabindex="0" role="button" aria-label="%s %s" cx="%.3f" cy="%.3f" r="%.3f"/>`,
-			class, what, sp.Name, what, sp.Name, sp.X.Millimetres(), h-sp.Y.Millimetres(), max(1, sp.D.Millimetres()/2))
+		s.add(
+			`<circle class="%s" data-what="%s" data-name="%s" tabindex="0" role="button" aria-label="%s %s" cx="%.3f" cy="%.3f" r="%.3f"/>`,
+			class, what, sp.Name, what, sp.Name, sp.X.Millimetres(), h-sp.Y.Millimetres(),
+			max(1, sp.D.Millimetres()/2),
+		)
 	}
 	for _, c := range l.Chambers {
 		spot("chamber", "chamber", c)

@@ -62,7 +62,8 @@ func HeadMap(m Map) template.HTML {
 		tap = " tap"
 	}
 	s.add(
-		`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap, -side, x(l.Length)+2*side,
+		`<svg class="headmap%s" viewBox="%.2f -4 %.2f %.2f" role="%s" aria-label="%s" data-width="%.3f">`, tap,
+		-side, x(l.Length)+2*side,
 		h+4+foot, role, name, h,
 	)
 	m.casting(&s, x, y)
@@ -92,31 +93,39 @@ func (m Map) casting(s *svg, x, y func(length.Length) float64) {
 	l := m.Layout
 	s.add(`<rect class="casting" x="0" y="0" width="%.2f" height="%.2f" rx="4"/>`, x(l.Length), x(l.Width))
 	for _, c := range l.Water {
-		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2, x(c.D)*0.75)
+		s.add(`<ellipse class="water" cx="%.2f" cy="%.2f" rx="%.2f" ry="%.2f"/>`, x(c.X), y(c.Y), x(c.D)/2,
+			x(c.D)*0.75)
 	}
 	for _, c := range l.Bolts {
 		r := x(c.D) / 2
 		s.add(`<circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r)
-		s.add(`<path class="centre" d="M%.2f %.2fh%.2fM%.2f %.2fv%.2f"/>`, x(c.X)-r*1.4, y(c.Y), r*2.8, x(c.X), y(c.Y)-r*1.4, r*2.8)
+		s.add(`<path class="centre" d="M%.2f %.2fh%.2fM%.2f %.2fv%.2f"/>`, x(c.X)-r*1.4, y(c.Y), r*2.8, x(c.X),
+			y(c.Y)-r*1.4, r*2.8)
 	}
 	for _, c := range l.Chambers {
 		r := x(c.D) / 2
 		if m.Cover {
-			s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
+			s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X),
+				y(c.Y)-r*0.74, r*0.24, c.Name)
 			continue
 		}
 		s.add(`<circle class="chamber" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r)
-		s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X), y(c.Y)-r*0.74, r*0.24, c.Name)
+		s.add(`<text class="cyl" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, x(c.X),
+			y(c.Y)-r*0.74, r*0.24, c.Name)
 	}
 	for _, c := range slices.Concat(l.Plugs, l.Injectors) {
 		r := x(c.D) / 2
-		s.add(`<circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/><circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/>`, x(c.X), y(c.Y), r, x(c.X), y(c.Y), r*0.45)
+		s.add(
+			`<circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/><circle class="bolt" cx="%.2f" cy="%.2f" r="%.2f"/>`,
+			x(c.X), y(c.Y), r, x(c.X), y(c.Y), r*0.45,
+		)
 	}
 }
 
 func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 	if m.Link != "" {
-		s.add(`<a href="%s%s" aria-label="%s, %s">`, m.Link, v.ID, v.ID, cmp.Or(m.In, words.English).Say(m.Verdicts[v.ID].Label()))
+		s.add(`<a href="%s%s" aria-label="%s, %s">`, m.Link, v.ID, v.ID,
+			cmp.Or(m.In, words.English).Say(m.Verdicts[v.ID].Label()))
 	}
 	class := "valve"
 	if v.ID == m.Lit {
@@ -131,7 +140,8 @@ func (m Map) valve(s *svg, v layout.Valve, cx, cy, r float64) {
 		)
 	}
 	s.shape(m.Verdicts[v.ID], cx, cy-r*0.16, r*0.34)
-	s.add(`<text class="pos" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62, r*0.42, v.ID)
+	s.add(`<text class="pos" text-anchor="middle" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, cx, cy+r*0.62,
+		r*0.42, v.ID)
 	if m.Link != "" {
 		s.WriteString(`</a>`)
 	}
@@ -160,7 +170,8 @@ func (m Map) lines(s *svg, x, y func(length.Length) float64) {
 		case "diagonal":
 			tx, ty, anchor = x(m.Layout.Length)+3, y(l.Y2)+size/3, "start"
 		}
-		s.add(`<text class="linename" text-anchor="%s" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, anchor, tx, ty, size, label)
+		s.add(`<text class="linename" text-anchor="%s" x="%.2f" y="%.2f" font-size="%.2f">%s</text>`, anchor, tx,
+			ty, size, label)
 	}
 	for _, c := range m.Layout.Corners {
 		if c.Name == m.Lit {
@@ -182,7 +193,10 @@ func (s *svg) mark(k MapMark, in *words.Language, x, y float64) {
 	case "crack":
 		s.add(`<path d="M%.2f %.2fl4 4l-4 3l4 4l-3 3"/>`, x-1, y-7)
 	case "leak":
-		s.add(`<circle cx="%.2f" cy="%.2f" r="2.6"/><circle cx="%.2f" cy="%.2f" r="1.8"/><circle cx="%.2f" cy="%.2f" r="1.2"/>`, x, y, x+3.5, y-4, x-1.5, y-6)
+		s.add(
+			`<circle cx="%.2f" cy="%.2f" r="2.6"/><circle cx="%.2f" cy="%.2f" r="1.8"/><circle cx="%.2f" cy="%.2f" r="1.2"/>`,
+			x, y, x+3.5, y-4, x-1.5, y-6,
+		)
 	case "erosion":
 		s.add(`<path d="M%.2f %.2fq3-5 6 0t6 0M%.2f %.2fq3-5 6 0t6 0"/>`, x-6, y-1, x-6, y+4)
 	default:

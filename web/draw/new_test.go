@@ -49,11 +49,13 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	}
 	mm := length.Millimetre
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: 4, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm,
+		Cylinders: 4, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm,
+		ExhaustHead: 28 * mm,
 	})
 	require.NoError(t, err)
 	marks := []draw.MapMark{
-		{Name: "1", Grade: "crack", Says: words.Of(`between "2I1" & <2E1>`), X: 100 * mm, Y: 70 * mm}, {Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm},
+		{Name: "1", Grade: "crack", Says: words.Of(`between "2I1" & <2E1>`), X: 100 * mm, Y: 70 * mm},
+		{Name: "2", Grade: "leak", X: 5 * mm, Y: 5 * mm},
 		{Name: "3", Grade: "stamp"}, {Name: "4", Grade: "erosion"},
 	}
 	face := string(draw.HeadMap(draw.Map{Layout: l, Marks: marks, Tap: true}))
@@ -73,10 +75,14 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 	whole(t, "relief", relief)
 	assert.Contains(t, relief, "stays")
 	assert.Contains(t, relief, `class="contour"`)
-	whole(t, "flat", string(draw.Relief(l, surface.FlatnessInput{Points: []surface.Point{{}, {X: mm}, {Y: mm}, {X: mm, Y: mm}}}, nil, length.In)))
+	whole(t, "flat", string(
+		draw.Relief(l, surface.FlatnessInput{Points: []surface.Point{{}, {X: mm}, {Y: mm}, {X: mm, Y: mm}}}, nil, length.In),
+	))
 	whole(t, "unread", string(draw.Relief(l, surface.FlatnessInput{}, nil, length.MM)))
 
-	at := map[string][]draw.TrayPart{"2E1": {{Part: "valve", State: "new", Warn: true}, {Part: "spring", State: "missing"}}}
+	at := map[string][]draw.TrayPart{
+		"2E1": {{Part: "valve", State: "new", Warn: true}, {Part: "spring", State: "missing"}},
+	}
 	tray := string(draw.Tray(l, func(id string) []draw.TrayPart {
 		if at[id] == nil {
 			return []draw.TrayPart{{Part: "valve", State: "own"}, {Part: "spring", State: "own"}}
@@ -112,7 +118,8 @@ func TestNewDrawingsAreWhole(t *testing.T) {
 func BenchmarkHeadMapOf32Valves(b *testing.B) {
 	mm := length.Millimetre
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: 8, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm, ExhaustHead: 28 * mm,
+		Cylinders: 8, Pattern: "IIEE", Pitch: 100 * mm, Bore: 88 * mm, Width: 150 * mm, IntakeHead: 32 * mm,
+		ExhaustHead: 28 * mm,
 	})
 	if err != nil {
 		b.Fatal(err)

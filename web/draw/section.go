@@ -34,7 +34,9 @@ func (c Section) Draw() template.HTML {
 	var s svg
 	k := 180 / math.Max(1, c.Head.Millimetres()) // picture units per millimetre
 	stem, wear := c.wear(k)
-	s.add(`<svg class="section" viewBox="0 0 520 480" role="img" aria-label="cross-section of the valve in its guide; the readings are in the table">`)
+	s.add(
+		`<svg class="section" viewBox="0 0 520 480" role="img" aria-label="cross-section of the valve in its guide; the readings are in the table">`,
+	)
 	s.add(`<path class="block" d="M70 %.1fH450V%.1fH70Z"/>`, sectionPad, sectionFace)
 	c.guide(&s, stem, wear)
 	c.valve(&s, k, stem, wear)
@@ -42,7 +44,10 @@ func (c Section) Draw() template.HTML {
 	if c.StemHeight != nil {
 		s.dimension(c, "stem.height", 100, sectionPad, 40, c.StemHeight)
 	}
-	s.add(`<text class="note" x="70" y="474">diameters to scale; guide wear %.0f : 1, recession and margin %.0f : 1 against them</text></svg>`, wear/k, small)
+	s.add(
+		`<text class="note" x="70" y="474">diameters to scale; guide wear %.0f : 1, recession and margin %.0f : 1 against them</text></svg>`,
+		wear/k, small,
+	)
 	return s.html()
 }
 
@@ -98,7 +103,8 @@ func (c Section) guide(s *svg, stem, wear float64) {
 		for i := range c.Guide {
 			s.add(`L%.1f %.1f`, sectionMid+side*c.half(c.Guide[i], stem, wear), guideY(i))
 		}
-		s.add(`L%.1f %.1fH%.1fZ"/>`, sectionMid+side*c.half(c.Guide[2], stem, wear), guideBottom, sectionMid+side*(stem+34))
+		s.add(`L%.1f %.1fH%.1fZ"/>`, sectionMid+side*c.half(c.Guide[2], stem, wear), guideBottom,
+			sectionMid+side*(stem+34))
 	}
 	for i, g := range c.Guide {
 		if g == nil {
@@ -106,10 +112,12 @@ func (c Section) guide(s *svg, stem, wear float64) {
 		}
 		y, h := guideY(i), c.half(g, stem, wear)
 		s.add(
-			`<path class="dim %s" d="M%.1f %.1fH%.1fm-7 -4l7 4l-7 4M%.1f %.1fl7 -4m-7 4l7 4"/>`, c.class("guide.clearance"), sectionMid-h, y,
+			`<path class="dim %s" d="M%.1f %.1fH%.1fm-7 -4l7 4l-7 4M%.1f %.1fl7 -4m-7 4l7 4"/>`,
+			c.class("guide.clearance"), sectionMid-h, y,
 			sectionMid+h, sectionMid-h, y,
 		)
-		s.add(`<text class="%s" x="%.1f" y="%.1f">%s</text>`, c.class("guide.clearance"), sectionMid+stem+42, y+4, c.text(g))
+		s.add(`<text class="%s" x="%.1f" y="%.1f">%s</text>`, c.class("guide.clearance"), sectionMid+stem+42, y+4,
+			c.text(g))
 		if d := c.Stem[i]; d != nil {
 			s.add(`<text class="note" x="%.1f" y="%.1f">stem %s</text>`, sectionMid+stem+42, y+18, c.text(d))
 		}
@@ -131,15 +139,20 @@ func (c Section) valve(s *svg, k, stem, wear float64) {
 	neck := stem * 0.92
 	for _, side := range []float64{-1, 1} {
 		s.add(
-			`<path class="insert" d="M%.1f %.1fV%.1fH%.1fL%.1f %.1fL%.1f %.1fV%.1fZ"/>`, sectionMid+side*(r+18), sectionFace, top-34,
+			`<path class="insert" d="M%.1f %.1fV%.1fH%.1fL%.1f %.1fL%.1f %.1fV%.1fZ"/>`, sectionMid+side*(r+18),
+			sectionFace, top-34,
 			sectionMid+side*(r-20), sectionMid+side*(r-20), top-20, sectionMid+side*(r+1), top+1, sectionFace,
 		)
 	}
-	s.add(`<path class="valvebody" d="M%.1f %.1fV40H%.1fV%.1f`, sectionMid-neck, guideBottom+10, sectionMid+neck, guideBottom+10)
-	s.add(`Q%.1f %.1f %.1f %.1fL%.1f %.1fV%.1fH%.1fV%.1f`, sectionMid+neck, top-26, sectionMid+r-24, top-24, sectionMid+r, top, bottom, sectionMid-r, top)
-	s.add(`L%.1f %.1fQ%.1f %.1f %.1f %.1fZ"/>`, sectionMid-r+24, top-24, sectionMid-neck, top-26, sectionMid-neck, guideBottom+10)
+	s.add(`<path class="valvebody" d="M%.1f %.1fV40H%.1fV%.1f`, sectionMid-neck, guideBottom+10, sectionMid+neck,
+		guideBottom+10)
+	s.add(`Q%.1f %.1f %.1f %.1fL%.1f %.1fV%.1fH%.1fV%.1f`, sectionMid+neck, top-26, sectionMid+r-24, top-24,
+		sectionMid+r, top, bottom, sectionMid-r, top)
+	s.add(`L%.1f %.1fQ%.1f %.1f %.1f %.1fZ"/>`, sectionMid-r+24, top-24, sectionMid-neck, top-26,
+		sectionMid-neck, guideBottom+10)
 	for _, side := range []float64{-1, 1} {
-		s.add(`<path class="ring" d="M%.1f %.1fL%.1f %.1f"/>`, sectionMid+side*(r-4), top-4, sectionMid+side*(r-16), top-16)
+		s.add(`<path class="ring" d="M%.1f %.1fL%.1f %.1f"/>`, sectionMid+side*(r-4), top-4, sectionMid+side*(r-16),
+			top-16)
 	}
 	label := func(code, name string, l *length.Length, x, y, toX, toY float64, anchor string) {
 		if l != nil {
@@ -150,8 +163,10 @@ func (c Section) valve(s *svg, k, stem, wear float64) {
 		}
 	}
 	label("seat.width", "ring", c.SeatWidth, sectionMid+r+34, sectionFace-64, sectionMid+r-8, top-10, "start")
-	label("valve.recession", "recession", c.Recession, sectionMid+r-30, sectionFace+24, sectionMid+r-50, bottom+sunk/2, "start")
-	label("valve.margin", "margin", c.Margin, sectionMid-r+10, sectionFace+24, sectionMid-r, (top+bottom)/2, "end")
+	label("valve.recession", "recession", c.Recession, sectionMid+r-30, sectionFace+24, sectionMid+r-50,
+		bottom+sunk/2, "start")
+	label("valve.margin", "margin", c.Margin, sectionMid-r+10, sectionFace+24, sectionMid-r, (top+bottom)/2,
+		"end")
 }
 
 func (c Section) class(code string) string { return "d-" + c.Says[code].String() }
@@ -161,8 +176,10 @@ func (c Section) text(l *length.Length) string { return c.Unit.In(*l, c.Unit.Pla
 // dimension draws an upright dimension line with its figure.
 func (s *svg) dimension(c Section, code string, x, from, to float64, l *length.Length) {
 	s.add(
-		`<path class="dim %s" d="M%.1f %.1fV%.1fm-4 7l4 -7l4 7M%.1f %.1fm-4 -7l4 7l4 -7M%.1f %.1fH%.1f"/>`, c.class(code), x, from, to, x, from,
+		`<path class="dim %s" d="M%.1f %.1fV%.1fm-4 7l4 -7l4 7M%.1f %.1fm-4 -7l4 7l4 -7M%.1f %.1fH%.1f"/>`,
+		c.class(code), x, from, to, x, from,
 		x-14, to, sectionMid-20,
 	)
-	s.add(`<text class="%s" text-anchor="end" x="%.1f" y="%.1f">%s</text>`, c.class(code), x-8, (from+to)/2+4, c.text(l))
+	s.add(`<text class="%s" text-anchor="end" x="%.1f" y="%.1f">%s</text>`, c.class(code), x-8, (from+to)/2+4,
+		c.text(l))
 }

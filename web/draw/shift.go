@@ -24,7 +24,8 @@ func Shift(m *plan.Figure, u length.Unit) template.HTML {
 	}
 	doubt := quantity.Amount(math.Round(2 * m.SD))
 	s.add(
-		`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w, m.Label, in.In(now, in.Places()),
+		`<svg class="window shift" viewBox="0 0 %.0f 26" role="img" aria-label="%s from %s to %s %s, %s">`, w,
+		m.Label, in.In(now, in.Places()),
 		in.In(m.After, in.Places()), in.Name, m.Verdict().Label(),
 	)
 	s.add(`<path class="scale" d="M0 %.0fH%.0f"/>`, mid, w)

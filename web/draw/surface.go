@@ -42,7 +42,8 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 				class += " stays"
 			}
 			s.add(
-				`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2, math.Max(0, h-y-cell/2),
+				`<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, x-cell/2,
+				math.Max(0, h-y-cell/2),
 				math.Min(cell, l.Length.Millimetres()-x+cell/2)+0.3, h-y+cell/2-math.Max(0, h-y-cell/2)+0.3,
 			)
 		}
@@ -51,11 +52,13 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 		s.contour(z, lo+float64(b)*step, l.Length.Millimetres(), h, 5)
 	}
 	for _, c := range l.Chambers {
-		s.add(`<circle class="chamber" cx="%.1f" cy="%.1f" r="%.1f"/>`, c.X.Millimetres(), h-c.Y.Millimetres(), c.D.Millimetres()/2)
+		s.add(`<circle class="chamber" cx="%.1f" cy="%.1f" r="%.1f"/>`, c.X.Millimetres(), h-c.Y.Millimetres(),
+			c.D.Millimetres()/2)
 	}
 	for i, p := range in.Points {
 		s.add(
-			`<circle class="pt" cx="%.1f" cy="%.1f" r="2"/><text text-anchor="middle" x="%.1f" y="%.1f">%s</text>`, p.X.Millimetres(),
+			`<circle class="pt" cx="%.1f" cy="%.1f" r="2"/><text text-anchor="middle" x="%.1f" y="%.1f">%s</text>`,
+			p.X.Millimetres(),
 			h-p.Y.Millimetres(), p.X.Millimetres(), h-p.Y.Millimetres()-4+float64(i%2)*13, u.In(p.Z, u.Places()),
 		)
 	}
@@ -64,7 +67,8 @@ func Relief(l layout.Layout, in surface.FlatnessInput, level *length.Length, u l
 		s.add(`<rect class="b%d" x="%.1f" y="%.1f" width="22" height="9"/>`, b, float64(b)*22, h+8)
 	}
 	s.add(
-		`<text x="0" y="%.1f">%s</text><text x="%.1f" y="%.1f">%s %s, proud</text></svg>`, h+26, u.In(length.FromFloat(lo*1e6), u.Places()),
+		`<text x="0" y="%.1f">%s</text><text x="%.1f" y="%.1f">%s %s, proud</text></svg>`, h+26,
+		u.In(length.FromFloat(lo*1e6), u.Places()),
 		22.0*bands-18, h+26, u.In(length.FromFloat(hi*1e6), u.Places()), u.Name,
 	)
 	return s.html()

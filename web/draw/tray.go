@@ -42,7 +42,9 @@ var silhouettes = map[string]string{
 // Tray draws the tray as it stands beside the head: a compartment for each position, in the
 // rows and the order of the head map, each with its parts. What is not its own says so.
 // in is the language it speaks. Compartments lead to link with the id appended.
-func Tray(l layout.Layout, parts func(position string) []TrayPart, link string, in *words.Language) template.HTML {
+func Tray(
+	l layout.Layout, parts func(position string) []TrayPart, link string, in *words.Language,
+) template.HTML {
 	rows := trayRows(l)
 	most, lanes := 0, 0
 	for _, row := range rows {
@@ -55,7 +57,8 @@ func Tray(l layout.Layout, parts func(position string) []TrayPart, link string, 
 		`<svg class="traymap" preserveAspectRatio="xMinYMid" viewBox="-3 -3 %.0f %.0f" role="group" aria-label="%s">`,
 		float64(most)*bayWide+6, float64(len(rows))*bayHigh+6, in.Say("numbered tray, in the head's order"),
 	)
-	s.add(`<rect class="board" x="-2" y="-2" width="%.0f" height="%.0f"/>`, float64(most)*bayWide+4, float64(len(rows))*bayHigh+4)
+	s.add(`<rect class="board" x="-2" y="-2" width="%.0f" height="%.0f"/>`, float64(most)*bayWide+4,
+		float64(len(rows))*bayHigh+4)
 	for r, row := range rows {
 		for c, v := range row {
 			bay(&s, in, float64(c)*bayWide, float64(r)*bayHigh, bayHigh, v, parts(v.ID), link)
@@ -102,7 +105,8 @@ func bay(s *svg, in *words.Language, x, y, high float64, v layout.Valve, parts [
 			state += " warn"
 		}
 		s.add(`<g class="part p-%s %s" transform="translate(%.1f %.1f)"><title>%s</title><path d="%s"/>%s</g>`,
-			p.Part, state, x+4, y+bayHead+lane*float64(i), in.Say(p.Part)+": "+in.Say(p.State), silhouettes[p.Part], template.HTML(trayMark(p)))
+			p.Part, state, x+4, y+bayHead+lane*float64(i), in.Say(p.Part)+": "+in.Say(p.State), silhouettes[p.Part],
+			template.HTML(trayMark(p)))
 	}
 	s.WriteString(`</a>`)
 }

@@ -53,7 +53,9 @@ type dayColumn struct {
 // comes above them. Days on which no station works are left out; what lies behind the last
 // day drawn is not drawn, and the head's line says when it is done. most is how many days are
 // drawn at most; 0 is a week and the next days.
-func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, most int, show func(schedule.Bar) WeekBar) template.HTML {
+func Week(
+	p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, most int, show func(schedule.Bar) WeekBar,
+) template.HTML {
 	stations, now := p.Stations, p.Now
 	if most < 1 {
 		most = weekDays
@@ -84,7 +86,8 @@ func Week(p schedule.Problem, bars []schedule.Bar, flags []WeekFlag, most int, s
 			class = "dayline today"
 		}
 		s.add(
-			`<path class="%s" d="M%.1f 0V%.1f"/><text class="dayname" x="%.1f" y="14" font-size="13">%s</text>`, class, d.x, high, d.x+5,
+			`<path class="%s" d="M%.1f 0V%.1f"/><text class="dayname" x="%.1f" y="14" font-size="13">%s</text>`, class,
+			d.x, high, d.x+5,
 			d.open.Format("Mon 2 Jan"),
 		)
 	}
@@ -136,7 +139,9 @@ func dayColumns(p schedule.Problem, bars []schedule.Bar, most int) []dayColumn {
 				open, shut = min(open, shifts[0].From), max(shut, shifts[len(shifts)-1].To)
 			}
 		}
-		c := dayColumn{open: day.Add(time.Duration(open) * time.Minute), shut: day.Add(time.Duration(shut) * time.Minute)}
+		c := dayColumn{
+			open: day.Add(time.Duration(open) * time.Minute), shut: day.Add(time.Duration(shut) * time.Minute),
+		}
 		if open < shut && !closed[day.Format(time.DateOnly)] && c.shut.After(now) {
 			days = append(days, c)
 		}
@@ -180,7 +185,8 @@ func weekBar(s *svg, days []dayColumn, b schedule.Bar, w WeekBar, y float64) {
 		}
 		x := days[i].at(p.Start)
 		next := box{x, max(2.5, days[i].at(p.End)-x)}
-		if n := len(boxes); n > 0 && next.x-boxes[n-1].x-boxes[n-1].wide < days[i].wide/8 && next.x > boxes[n-1].x && boxes[n-1].x >= days[i].x {
+		if n := len(boxes); n > 0 && next.x-boxes[n-1].x-boxes[n-1].wide < days[i].wide/8 &&
+			next.x > boxes[n-1].x && boxes[n-1].x >= days[i].x {
 			boxes[n-1].wide = next.x + next.wide - boxes[n-1].x // over the break of the day: one box
 			continue
 		}

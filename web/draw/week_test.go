@@ -20,8 +20,12 @@ func weekOf(t *testing.T, jobs ...schedule.Job) (schedule.Problem, schedule.Resu
 	t.Helper()
 	h, err := schedule.ParseHours("Mon-Fri 8:00-12:00 12:30-16:00")
 	require.NoError(t, err)
-	p := schedule.Problem{Now: time.Date(2031, 3, 3, 14, 0, 0, 0, time.UTC), Closed: map[string]bool{"2031-03-05": true}, Jobs: jobs,
-		Stations: []schedule.Station{{Name: "surfacer", Capacity: 1, Hours: h}, {Name: "bench & press", Capacity: 3, Hours: h}}}
+	p := schedule.Problem{
+		Now: time.Date(2031, 3, 3, 14, 0, 0, 0, time.UTC), Closed: map[string]bool{"2031-03-05": true}, Jobs: jobs,
+		Stations: []schedule.Station{
+			{Name: "surfacer", Capacity: 1, Hours: h}, {Name: "bench & press", Capacity: 3, Hours: h},
+		},
+	}
 	r, err := schedule.Plan(p)
 	require.NoError(t, err)
 	return p, r
@@ -33,8 +37,12 @@ func plain(b schedule.Bar) draw.WeekBar {
 
 func TestTheWeekDrawsEveryBarOnItsDay(t *testing.T) {
 	p, r := weekOf(t,
-		schedule.Job{Name: "T1", Tasks: []schedule.Task{{ID: "T1/1", Station: "surfacer", Minutes: 300}, {ID: "T1/2", Station: "bench & press", Minutes: 30}}},
-		schedule.Job{Name: "T2", Tasks: []schedule.Task{{ID: "T2/1", Station: "bench & press", Minutes: 200}, {ID: "T2/2", Station: "surfacer", Minutes: 0}}})
+		schedule.Job{Name: "T1", Tasks: []schedule.Task{
+			{ID: "T1/1", Station: "surfacer", Minutes: 300}, {ID: "T1/2", Station: "bench & press", Minutes: 30},
+		}},
+		schedule.Job{Name: "T2", Tasks: []schedule.Task{
+			{ID: "T2/1", Station: "bench & press", Minutes: 200}, {ID: "T2/2", Station: "surfacer", Minutes: 0},
+		}})
 	svg := string(draw.Week(p, r.Bars, nil, 0, plain))
 	wellFormed(t, "week", svg)
 	assert.Equal(t, 3, strings.Count(svg, `class="bar"`), "what takes no time is not drawn")
@@ -59,10 +67,13 @@ func TestFlagsOfTheWeekDoNotLieOnEachOther(t *testing.T) {
 	var flags []draw.WeekFlag
 	for i := range 4 {
 		flags = append(flags, draw.WeekFlag{
-			Row: "promised", At: time.Date(2031, 3, 4, 23, 59, 0, 0, time.UTC), Tag: fmt.Sprint("T", i), Says: "promised", Late: i == 0,
+			Row: "promised", At: time.Date(2031, 3, 4, 23, 59, 0, 0, time.UTC), Tag: fmt.Sprint("T", i), Says: "promised",
+			Late: i == 0,
 		})
 	}
-	flags = append(flags, draw.WeekFlag{Row: "parts come", At: time.Date(2032, 1, 1, 0, 0, 0, 0, time.UTC), Tag: "T9", Says: "far away"})
+	flags = append(flags, draw.WeekFlag{
+		Row: "parts come", At: time.Date(2032, 1, 1, 0, 0, 0, 0, time.UTC), Tag: "T9", Says: "far away",
+	})
 	svg := string(draw.Week(p, r.Bars, flags, 0, plain))
 	wellFormed(t, "flags", svg)
 	last := 0.0

@@ -1,4 +1,5 @@
-// Package following is the pages of the shop's follow-up: reminders, earlier visits, calendars and files of a head.
+// Package following is the pages of the shop's follow-up: reminders, earlier visits, calendars and
+// files of a head.
 package following
 
 import (
@@ -99,7 +100,8 @@ func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 // LinkEarlier links a head to its earlier visit.
 func LinkEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag := chi.URLParam(r, "tag")
-	err := intake.LinkEarlier(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, r.PostForm.Get("earlier"))
+	err := intake.LinkEarlier(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag,
+		r.PostForm.Get("earlier"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showEarlier(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -132,7 +134,10 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		}},
 		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f, set) }},
 		"readings.json": {"application/json", func() ([]byte, error) { return paper.JSON(f) }},
-		"readings.xlsx": {"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", func() ([]byte, error) { return paper.XLSX(f) }},
+		"readings.xlsx": {
+			"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+			func() ([]byte, error) { return paper.XLSX(f) },
+		},
 		"labels.pdf": {"application/pdf", func() ([]byte, error) {
 			return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public"))), paper.HouseOf(set))
 		}},

@@ -54,9 +54,18 @@ func OpenHead(s *page.Site, r *http.Request) (*headfile.File, error) {
 }
 
 // ShowHead renders a step of a head file.
-func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfile.File, step string, more any, p page.Page) error {
-	d := HeadData{File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: page.Current(f), U: req.Actor.Unit, More: more}
-	m := draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/", Suspect: f.SuspectAt(), In: words.In(req.Actor.Language)}
+func ShowHead(
+	s *page.Site, w http.ResponseWriter, req *page.Request, f *headfile.File, step string, more any,
+	p page.Page,
+) error {
+	d := HeadData{
+		File: f, Rail: f.Steps(), Step: cmp.Or(stepOf[step], step), View: step, Stage: page.Current(f),
+		U: req.Actor.Unit, More: more,
+	}
+	m := draw.Map{
+		Layout: f.Layout, Verdicts: draw.Judged(f.Now), Link: "/heads/" + f.Tag + "/at/",
+		Suspect: f.SuspectAt(), In: words.In(req.Actor.Language),
+	}
 	if step == "measure" || step == "judge" {
 		m.Lines, m.LineSays = Gaps(f, req.Actor.Unit)
 	}
@@ -67,9 +76,12 @@ func ShowHead(s *page.Site, w http.ResponseWriter, req *page.Request, f *headfil
 }
 
 // stepOf is the step of the rail a view belongs to, where it is not its own.
-var stepOf = map[string]string{"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure", "newparts": "measure", "position": "measure",
-	"ways": "judge", "face": "judge", "seats": "judge", "guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
-	"sheet": "work", "bill": "handover", "earlier": "intake", "correct": "intake"}
+var stepOf = map[string]string{
+	"findings": "measure", "map": "measure", "photos": "measure", "tray": "measure",
+	"newparts": "measure", "position": "measure", "ways": "judge", "face": "judge", "seats": "judge",
+	"guides": "judge", "springs": "judge", "causes": "judge", "schools": "judge", "newer": "judge",
+	"sheet": "work", "bill": "handover", "earlier": "intake", "correct": "intake",
+}
 
 // Marks collects the marks that stand for a map, numbered in the order they were placed.
 func Marks(f *headfile.File) []draw.MapMark {
@@ -79,7 +91,9 @@ func Marks(f *headfile.File) []draw.MapMark {
 		if x.Part == trade.MarkCode {
 			g, _ := part.Grade(x.Grade)
 			says := headfile.Seen(x).Mark(g, f.Layout)
-			out = append(out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Says: says, X: x.X, Y: x.Y})
+			out = append(
+				out, draw.MapMark{Name: strconv.Itoa(len(out) + 1), Grade: x.Grade, Says: says, X: x.X, Y: x.Y},
+			)
 		}
 	}
 	return out
@@ -119,7 +133,10 @@ func Head(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request)
 }
 
 // Step answers a page of the head file that only shows.
-func Step(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, name string, more func(*headfile.File) (any, error)) error {
+func Step(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, name string,
+	more func(*headfile.File) (any, error),
+) error {
 	f, err := ReadHead(s, r, req)
 	if err != nil {
 		return err
@@ -175,7 +192,9 @@ func KeepNote(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 
 // MeasureStep answers GET /heads/{tag}/measure.
 func MeasureStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return Step(s, w, r, req, "measure", func(f *headfile.File) (any, error) { return f.Progress(page.Current(f)), nil })
+	return Step(s, w, r, req, "measure", func(f *headfile.File) (any, error) {
+		return f.Progress(page.Current(f)), nil
+	})
 }
 
 // OpRow is an operation as the work page shows it.
@@ -232,7 +251,10 @@ func WorkRows(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 }
 
 // Back shows a step again with what was wrong.
-func Back(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, step string, err error, more func(*headfile.File) (any, error)) error {
+func Back(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, step string, err error,
+	more func(*headfile.File) (any, error),
+) error {
 	errs, err := page.Wrong(err)
 	if errs == nil {
 		return err
@@ -267,8 +289,11 @@ func Report(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return err
 	}
 	d := reportData{
-		HeadData: HeadData{File: f, U: req.Actor.Unit, Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)})},
-		Told:     f.Told(), Operations: ops, Today: s.Shop.Now().Local().Format("2 January 2006"),
+		HeadData: HeadData{
+			File: f, U: req.Actor.Unit,
+			Map: draw.HeadMap(draw.Map{Layout: f.Layout, Verdicts: draw.Judged(f.Now), Marks: Marks(f)}),
+		},
+		Told: f.Told(), Operations: ops, Today: s.Shop.Now().Local().Format("2 January 2006"),
 	}
 	if d.Causes, err = Confirmed(s, r, f); err != nil {
 		return err
@@ -361,7 +386,8 @@ func section(f *headfile.File, p judge.Position, u length.Unit) draw.Section {
 		c.Guide[i], c.Stem[i] = quantity.AsLength(f.Mean("guide.bore", p.ID, place)), quantity.AsLength(f.Mean("stem.dia", p.ID, place))
 	}
 	for code, to := range map[string]**length.Length{
-		"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin, "seat.width": &c.SeatWidth,
+		"valve.recession": &c.Recession, "stem.height": &c.StemHeight, "valve.margin": &c.Margin,
+		"seat.width": &c.SeatWidth,
 	} {
 		*to = quantity.AsLength(f.Mean(code, p.ID, ""))
 	}

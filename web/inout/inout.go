@@ -76,7 +76,9 @@ func (w *waiting) get(token string, person uint) (upload, bool) {
 	return u, ok && u.person == person
 }
 
-func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, d data, p page.Page) error {
+func show(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, d data, p page.Page,
+) error {
 	if !req.Actor.May("take a table in") {
 		return shop.ErrForbidden
 	}
@@ -98,7 +100,9 @@ func Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 func Look(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	file, head, err := r.FormFile("file")
 	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return show(s, w, r, req, data{}, page.Page{Values: r.PostForm, Errors: field.Only("file", "choose a CSV or XLSX file")})
+		return show(s, w, r, req, data{}, page.Page{
+			Values: r.PostForm, Errors: field.Only("file", "choose a CSV or XLSX file"),
+		})
 	} else if err != nil {
 		return err
 	}
@@ -122,9 +126,12 @@ func Look(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 func Take(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	u, ok := files.get(r.PostForm.Get("token"), req.Actor.ID)
 	if !ok {
-		return show(s, w, r, req, data{}, page.Page{Errors: field.Only("file", "that file is not here any more: choose it again")})
+		return show(s, w, r, req, data{}, page.Page{
+			Errors: field.Only("file", "that file is not here any more: choose it again"),
+		})
 	}
-	fate, err := inout.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), u.kind, u.name, bytes.NewReader(u.content))
+	fate, err := inout.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), u.kind, u.name,
+		bytes.NewReader(u.content))
 	if errs, err := page.Wrong(err); errs != nil {
 		return show(s, w, r, req, data{Fate: &fate, Token: r.PostForm.Get("token")}, page.Page{Errors: errs})
 	} else if err != nil {
@@ -160,7 +167,10 @@ func Whole(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		return shop.ErrForbidden
 	}
 	w.Header().Set("Content-Type", "application/zip")
-	w.Header().Set("Content-Disposition", `attachment; filename="shop-`+s.Shop.Now().Local().Format(time.DateOnly)+`.zip"`)
+	w.Header().Set(
+		"Content-Disposition",
+		`attachment; filename="shop-`+s.Shop.Now().Local().Format(time.DateOnly)+`.zip"`,
+	)
 	z := zip.NewWriter(w)
 	_, err := inout.Export(r.Context(), s.Shop, func(name string) (io.WriteCloser, error) {
 		f, err := z.Create(name)

@@ -32,8 +32,10 @@ func CorrectPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 // typed is a take-in as its form has it.
 func typed(was intake.IntakeForm) url.Values {
 	return url.Values{
-		"customer": {was.Customer}, "machine": {was.Machine}, "hours": {was.Hours}, "model": {was.Model}, "bank": {was.Bank},
-		"marks": {was.Marks}, "kind": {was.Kind}, "story": {was.Story}, "came_with": {was.CameWith}, "promise": {was.Promise},
+		"customer": {was.Customer}, "machine": {was.Machine}, "hours": {was.Hours}, "model": {was.Model},
+		"bank":  {was.Bank},
+		"marks": {was.Marks}, "kind": {was.Kind}, "story": {was.Story}, "came_with": {was.CameWith},
+		"promise": {was.Promise},
 		"symptom": was.Symptoms, "regulated": {was.Regulated},
 	}
 }

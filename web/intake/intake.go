@@ -30,7 +30,8 @@ type takeInData struct {
 	Life      library.Life // what heads of the model that is chosen came to
 }
 
-// fields collects what the fields of p are filled from; a retired model is offered only where it is the head's.
+// fields collects what the fields of p are filled from; a retired model is offered only where it is
+// the head's.
 func fields(s *page.Site, r *http.Request, p page.Page) (d takeInData, err error) {
 	d = takeInData{
 		Kinds: intake.IntakeKinds, Regulated: intake.Regulations, Banks: []string{"left", "right"},
@@ -80,7 +81,8 @@ func ModelLife(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	return nil
 }
 
-// TakeInPage answers GET /take-in, or /take-in?with=TAG: another head that came with one, its order filled in.
+// TakeInPage answers GET /take-in, or /take-in?with=TAG: another head that came with one, its order
+// filled in.
 func TakeInPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag := r.Form.Get("with")
 	if tag == "" {
@@ -120,7 +122,9 @@ func TakeInFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 				delete(errs, from)
 			}
 		}
-		return showTakeIn(s, w, r, req, page.Page{Values: url.Values{"file_customer": {form.Customer}, "file_machine": {form.Machine}}, Errors: errs})
+		return showTakeIn(s, w, r, req, page.Page{
+			Values: url.Values{"file_customer": {form.Customer}, "file_machine": {form.Machine}}, Errors: errs,
+		})
 	} else if err != nil {
 		return err
 	}
@@ -131,9 +135,22 @@ func TakeInFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 func formOf(r *http.Request) intake.IntakeForm {
 	g := r.PostForm.Get
 	return intake.IntakeForm{
-		WriteID: g("write_id"), Customer: g("customer"), Contact: g("contact"), Machine: g("machine"), Hours: g("hours"), Model: g("model"),
-		Regulated: g("regulated"), With: g("with"), Heads: g("heads"), Bank: g("bank"), Marks: g("marks"), Kind: g("kind"), Story: g("story"),
-		Symptoms: r.PostForm["symptom"], CameWith: g("came_with"), Promise: g("promise"),
+		WriteID:   g("write_id"),
+		Customer:  g("customer"),
+		Contact:   g("contact"),
+		Machine:   g("machine"),
+		Hours:     g("hours"),
+		Model:     g("model"),
+		Regulated: g("regulated"),
+		With:      g("with"),
+		Heads:     g("heads"),
+		Bank:      g("bank"),
+		Marks:     g("marks"),
+		Kind:      g("kind"),
+		Story:     g("story"),
+		Symptoms:  r.PostForm["symptom"],
+		CameWith:  g("came_with"),
+		Promise:   g("promise"),
 	}
 }
 

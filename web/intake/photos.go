@@ -36,12 +36,15 @@ func AddPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	g, tag := r.PostFormValue, chi.URLParam(r, "tag")
 	file, _, err := r.FormFile("photo")
 	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return showPhotos(s, w, r, req, page.Page{Values: r.PostForm, Errors: field.Only("photo", "choose a picture")})
+		return showPhotos(
+			s, w, r, req, page.Page{Values: r.PostForm, Errors: field.Only("photo", "choose a picture")},
+		)
 	} else if err != nil {
 		return err
 	}
 	defer func() { _ = file.Close() }()
-	_, err = intake.AddPhoto(r.Context(), s.Shop, req.Actor, g("write_id"), tag, strings.TrimSpace(g("position")), g("caption"), g("shown") != "", file)
+	_, err = intake.AddPhoto(r.Context(), s.Shop, req.Actor, g("write_id"), tag,
+		strings.TrimSpace(g("position")), g("caption"), g("shown") != "", file)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showPhotos(s, w, r, req, page.Page{Values: r.Form, Errors: errs})
 	} else if err != nil {
@@ -57,7 +60,8 @@ func ShowPhoto(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		return shop.ErrNotFound
 	}
 	tag := chi.URLParam(r, "tag")
-	if err := intake.ShowPhoto(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, uint(id), r.PostForm.Get("shown") == "yes"); err != nil {
+	if err := intake.ShowPhoto(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, uint(id),
+		r.PostForm.Get("shown") == "yes"); err != nil {
 		return err
 	}
 	return page.Redirect(w, r, "/heads/"+tag+"/photos")

@@ -50,7 +50,8 @@ func CausesPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 // CallCause confirms or rejects a cause.
 func CallCause(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	g, tag := r.PostForm.Get, chi.URLParam(r, "tag")
-	err := lead.CallCause(r.Context(), s.Shop, req.Actor, g("write_id"), tag, g("cause"), g("state"), g("note/"+g("cause")))
+	err := lead.CallCause(r.Context(), s.Shop, req.Actor, g("write_id"), tag, g("cause"), g("state"),
+		g("note/"+g("cause")))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showCauses(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

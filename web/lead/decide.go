@@ -91,7 +91,8 @@ func JudgePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 }
 
 func showDecisions(
-	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, f *headfile.File, ask headfile.PlanAsk, bound []string, p page.Page,
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, f *headfile.File,
+	ask headfile.PlanAsk, bound []string, p page.Page,
 ) error {
 	d, err := deciding(r.Context(), s, f, ask, bound)
 	if err != nil {
@@ -109,7 +110,9 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	}
 	form, got := r.PostForm, typedIn(r.PostForm)
 	ask, errs := askOf(form, f)
-	again := page.Page{Values: url.Values{"with": form["with"], "seen": form["seen"], "said": form["said"], "tried": {"yes"}}}
+	again := page.Page{
+		Values: url.Values{"with": form["with"], "seen": form["seen"], "said": form["said"], "tried": {"yes"}},
+	}
 	if form.Get("then") == "try" {
 		tried, wrong := lead.Try(f, got.changed())
 		again.Errors = joined(wrong, errs)
@@ -136,7 +139,8 @@ func Decide(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			tried, _ = lead.Try(f, got.choices)
 		}
 		again.Errors = errs
-		again.Values.Set("seen", strconv.FormatUint(uint64(f.NewestDecision()), 10)) // what was decided meanwhile is told
+		// what was decided meanwhile is told
+		again.Values.Set("seen", strconv.FormatUint(uint64(f.NewestDecision()), 10))
 		return showDecisions(s, w, r, req, tried, ask, got.bound, again)
 	}
 	if form.Get("then") == "order" {
@@ -152,7 +156,8 @@ func ordered(s *page.Site, r *http.Request, req *page.Request, tag string) strin
 	if name == "" {
 		return "/work"
 	}
-	if err := quoting.YesAtOnce(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, name); err != nil {
+	if err := quoting.YesAtOnce(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag,
+		name); err != nil {
 		return "/quote"
 	}
 	return "/work"

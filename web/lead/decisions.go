@@ -49,7 +49,9 @@ type line struct {
 func (l line) Follows() bool { return len(l.Groups) == 0 }
 
 // deciding works the page out for what is held and what is decided; bound is what was chosen since.
-func deciding(ctx context.Context, s *page.Site, f *headfile.File, ask headfile.PlanAsk, bound []string) (d decisions, err error) {
+func deciding(
+	ctx context.Context, s *page.Site, f *headfile.File, ask headfile.PlanAsk, bound []string,
+) (d decisions, err error) {
 	d = decisions{Bound: bound, Alternatives: plan.Alternatives, file: f}
 	if d.Newer, err = lead.Newer(ctx, s.Shop, f); err != nil {
 		return d, err
@@ -125,14 +127,16 @@ func (d *decisions) answers(g judge.Group) int {
 	}
 	here := func(l line) bool { return at == "" || len(l.Positions) == 0 || slices.Contains(l.Positions, at) }
 	moved := slices.IndexFunc(d.Lines, func(l line) bool {
-		return here(l) && slices.ContainsFunc(l.Moves, func(m trade.Move) bool { return m.Of.Code == g.Findings[0].Code })
+		return here(l) && slices.ContainsFunc(l.Moves,
+			func(m trade.Move) bool { return m.Of.Code == g.Findings[0].Code })
 	})
 	if moved >= 0 {
 		return moved
 	}
 	c, _ := trade.ByCode(g.Findings[0].Code)
 	remade := slices.IndexFunc(d.Lines, func(l line) bool {
-		return here(l) && slices.ContainsFunc(c.Proves(), func(of *trade.Characteristic) bool { return l.Voided(of.Code) })
+		return here(l) && slices.ContainsFunc(c.Proves(),
+			func(of *trade.Characteristic) bool { return l.Voided(of.Code) })
 	})
 	if remade >= 0 {
 		return remade

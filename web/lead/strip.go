@@ -40,22 +40,27 @@ func (d decisions) Holds() []head.Hold {
 // Held are a valve's cells under those columns. What is done to metals that have none stands with the valve.
 func (d decisions) Held(v plan.Valve) (out []held) {
 	u, holds := d.file.Subject.Unit, d.Holds()
-	usual := map[trade.Metal]string{trade.SeatMetal: v.Seat, trade.ValveMetal: v.Valve, trade.GuideMetal: v.Guide}
+	usual := map[trade.Metal]string{
+		trade.SeatMetal: v.Seat, trade.ValveMetal: v.Valve, trade.GuideMetal: v.Guide,
+	}
 	for _, h := range holds {
 		x := held{
-			Field: string(h.Of) + "." + v.ID, Metal: h.Of, ID: v.ID, Now: usual[h.Of], To: d.P.Ask.Hold[v.ID][string(h.Of)], Choices: h.Choices,
+			Field: string(h.Of) + "." + v.ID, Metal: h.Of, ID: v.ID, Now: usual[h.Of],
+			To: d.P.Ask.Hold[v.ID][string(h.Of)], Choices: h.Choices,
 		}
 		for _, code := range append(slices.Clone(v.Repairs), trade.LevelPads.Code) {
 			r, name := trade.RepairNamed(code), ""
 			switch {
 			case r.Works == h.Of:
 				x.Now = cmp.Or(x.Now, r.Choice, words.Lower(r.Name))
-			case h.Of == trade.ValveMetal && !slices.ContainsFunc(holds, func(o head.Hold) bool { return o.Of == r.Works }):
+			case h.Of == trade.ValveMetal && !slices.ContainsFunc(holds,
+				func(o head.Hold) bool { return o.Of == r.Works }):
 				name = string(r.Works) + " "
 			default:
 				continue
 			}
-			if size, ok := v.SizeOf(r.Does); ok && size != 0 && h.Of != trade.GuideMetal { // a guide's bore stands in its sentence
+			// a guide's bore stands in its sentence
+			if size, ok := v.SizeOf(r.Does); ok && size != 0 && h.Of != trade.GuideMetal {
 				x.Sizes = append(x.Sizes, name+u.In(size, u.Places()))
 			}
 		}

@@ -12,14 +12,16 @@ import (
 
 // Symptoms answers the ticks again as the story is typed.
 func Symptoms(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	s.Write(w, req, http.StatusOK, "takein", "symptoms", page.Page{Data: headpage.Ticks(r.Form.Get("story"), r.Form["symptom"])})
+	s.Write(w, req, http.StatusOK, "takein", "symptoms",
+		page.Page{Data: headpage.Ticks(r.Form.Get("story"), r.Form["symptom"])})
 	return nil
 }
 
 // TellSymptoms keeps what the owner tells of a head.
 func TellSymptoms(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	tag := chi.URLParam(r, "tag")
-	err := intake.TellSymptoms(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, r.PostForm["symptom"])
+	err := intake.TellSymptoms(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag,
+		r.PostForm["symptom"])
 	if errs, err := page.Wrong(err); errs != nil {
 		return showCauses(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

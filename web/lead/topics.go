@@ -120,7 +120,10 @@ func GuidesPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	g := r.Form.Get
 	p := page.Page{Values: r.Form}
 	if g("hole")+g("part") != "" {
-		fit, err := f.Fit(headfile.FitForm{Hole: g("hole"), Part: g("part"), PartMaterial: g("part_material"), HoleTemp: g("hole_temp"), PartTemp: g("part_temp")})
+		fit, err := f.Fit(headfile.FitForm{
+			Hole: g("hole"), Part: g("part"), PartMaterial: g("part_material"), HoleTemp: g("hole_temp"),
+			PartTemp: g("part_temp"),
+		})
 		if p.Errors, err = page.Wrong(err); err != nil {
 			return err
 		}
@@ -155,7 +158,8 @@ func SpringsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 		}
 	}
 	if worst >= 0 {
-		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", draw.BesideTable, d.Rows[worst].In, *d.Rows[worst].Out)
+		d.Drawn, d.Drawing = d.Rows[worst].ID, draw.Calc("spring", draw.BesideTable, d.Rows[worst].In,
+			*d.Rows[worst].Out)
 	}
 	ask := headfile.PlanAsk{Brief: true}
 	if plans, err := headfile.Plans(r.Context(), s.Shop, f); err != nil {
@@ -174,7 +178,8 @@ func SpringsPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 		return err
 	}
 	for _, it := range stock.Rows {
-		if it.Kind == map[bool]string{true: "lash shim", false: "pushrod"}[d.Bucket] && (it.ModelID == 0 || it.ModelID == f.ModelID) {
+		if it.Kind == map[bool]string{true: "lash shim", false: "pushrod"}[d.Bucket] &&
+			(it.ModelID == 0 || it.ModelID == f.ModelID) {
 			d.Box = append(d.Box, it)
 		}
 	}

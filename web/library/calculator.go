@@ -285,7 +285,9 @@ func CalcPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 }
 
 // fillFrom shows a calculator with what a head has of its figures.
-func fillFrom(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, c calc.Calc, tag string) error {
+func fillFrom(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, c calc.Calc, tag string,
+) error {
 	at := strings.ToUpper(strings.TrimSpace(r.Form.Get("at")))
 	p := page.Page{Values: url.Values{"head": {tag}, "at": {at}, "keep_tag": {tag}}, Errors: field.Errors{}}
 	f, err := headfile.Open(r.Context(), s.Shop, tag)
@@ -304,7 +306,9 @@ func fillFrom(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	return showCalc(s, w, req, c, p, calcData{})
 }
 
-func showCalc(s *page.Site, w http.ResponseWriter, req *page.Request, c calc.Calc, p page.Page, d calcData) error {
+func showCalc(
+	s *page.Site, w http.ResponseWriter, req *page.Request, c calc.Calc, p page.Page, d calcData,
+) error {
 	d.Calc, d.Fills = c, lead.Fills[c.Name] != nil
 	d.Nodes = nodes(c.Fields(), "", p.Values, p.Errors, req.Actor.Unit)
 	p.Title, p.Place, p.Data = c.Title, "reference", d
@@ -328,7 +332,8 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	res, err := c.Run(input)
 	if err == nil && r.PostForm.Get("keep") != "" {
 		tag := strings.ToUpper(strings.TrimSpace(r.PostForm.Get("keep_tag")))
-		err = week.KeepCalc(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, c.Name, string(input), r.PostForm.Get("keep_text"))
+		err = week.KeepCalc(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), tag, c.Name, string(input),
+			r.PostForm.Get("keep_text"))
 		if err == nil {
 			return page.Redirect(w, r, "/heads/"+url.PathEscape(tag)+"/intake")
 		}
@@ -341,7 +346,8 @@ func CalcAnswer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 		if err != nil {
 			return err
 		}
-		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, draw.BesideTable, res.Input, res.Value)
+		d.JSON, d.Steps, d.Drawing = string(out), res.Steps, draw.Calc(c.Name, draw.BesideTable, res.Input,
+			res.Value)
 	}
 	d.Say = unplaced(nodes(c.Fields(), "", p.Values, p.Errors, req.Actor.Unit), p.Errors)
 	return showCalc(s, w, req, c, p, d)

@@ -38,7 +38,8 @@ func Glossary(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		}
 		e := entry{Characteristic: c}
 		for _, side := range []string{"low", "high"} {
-			for _, rep := range trade.RepairsFor(c.Code, side, trade.Kind{Drive: trade.Rocker, Cooling: "water", Material: "iron", Lifter: "solid"}) {
+			for _, rep := range trade.RepairsFor(c.Code, side,
+				trade.Kind{Drive: trade.Rocker, Cooling: "water", Material: "iron", Lifter: "solid"}) {
 				if len(e.Answers) == 0 || e.Answers[len(e.Answers)-1] != rep.Name {
 					e.Answers = append(e.Answers, rep.Name)
 				}
@@ -53,13 +54,24 @@ func Glossary(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 func sampleDrawings(u length.Unit) map[trade.Section]template.HTML {
 	l := func(um int64) *length.Length { x := length.Length(um) * length.Micrometre; return &x }
 	valve := draw.Section{
-		Guide: [3]*length.Length{l(8060), l(8030), l(8080)}, Stem: [3]*length.Length{l(7985), l(7970), l(7980)}, Head: 36 * length.Millimetre,
-		Recession: l(900), StemHeight: l(44_600), Margin: l(1500), SeatWidth: l(1600), Unit: u,
+		Guide:      [3]*length.Length{l(8060), l(8030), l(8080)},
+		Stem:       [3]*length.Length{l(7985), l(7970), l(7980)},
+		Head:       36 * length.Millimetre,
+		Recession:  l(900),
+		StemHeight: l(44_600),
+		Margin:     l(1500),
+		SeatWidth:  l(1600),
+		Unit:       u,
 	}.Draw()
 	out := map[trade.Section]template.HTML{trade.Guides: valve}
 	if face, err := layout.Inline(layout.InlineSpec{
-		Cylinders: 2, Pattern: "IE", Pitch: 110 * length.Millimetre, Bore: 96 * length.Millimetre, Width: 160 * length.Millimetre,
-		IntakeHead: 42 * length.Millimetre, ExhaustHead: 37 * length.Millimetre,
+		Cylinders:   2,
+		Pattern:     "IE",
+		Pitch:       110 * length.Millimetre,
+		Bore:        96 * length.Millimetre,
+		Width:       160 * length.Millimetre,
+		IntakeHead:  42 * length.Millimetre,
+		ExhaustHead: 37 * length.Millimetre,
 	}); err == nil {
 		out[trade.Face] = draw.HeadMap(draw.Map{Layout: face, Lines: map[string]string{}})
 	}

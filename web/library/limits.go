@@ -71,8 +71,10 @@ func limitLines(rows []library.LimitRow, m library.Model, set string, p page.Pag
 	for _, row := range rows {
 		line := limitLine{LimitRow: row, Unit: row.Unit.Or(m.SheetUnit()).Name}
 		if k := row.Key(); p.Val("version") != "" {
-			line.Low, line.High, line.Near, line.Source = p.Val(k+"/low"), p.Val(k+"/high"), p.Val(k+"/near"), p.Val(k+"/source")
-			line.wrong = slices.ContainsFunc([]string{"low", "high", "near", "source"}, func(f string) bool { return p.Err(k+"/"+f) != "" })
+			line.Low, line.High, line.Near, line.Source = p.Val(k+
+				"/low"), p.Val(k+"/high"), p.Val(k+"/near"), p.Val(k+"/source")
+			line.wrong = slices.ContainsFunc([]string{"low", "high", "near", "source"},
+				func(f string) bool { return p.Err(k+"/"+f) != "" })
 		} else if l, ok := stands[k]; ok {
 			line.fill(l, m.SheetUnit())
 		}
@@ -125,7 +127,9 @@ func mistakesOf(lines []limitLine, p page.Page) []page.Mistake {
 	for _, l := range lines {
 		for _, f := range []string{"low", "high", "near", "source"} {
 			if k := l.Key() + "/" + f; p.Err(k) != "" {
-				out = append(out, page.Mistake{Field: k, Label: strings.TrimSpace(l.Label + " " + l.Role), Says: p.Err(k)})
+				out = append(
+					out, page.Mistake{Field: k, Label: strings.TrimSpace(l.Label + " " + l.Role), Says: p.Err(k)},
+				)
 			}
 		}
 	}

@@ -42,7 +42,9 @@ func Reference(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	return showReference(s, w, r, req, page.Page{})
 }
 
-func showReference(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+func showReference(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page,
+) error {
 	models, err := library.Models(r.Context(), s.Shop)
 	if err != nil {
 		return err
@@ -55,14 +57,17 @@ func showReference(s *page.Site, w http.ResponseWriter, r *http.Request, req *pa
 	if err != nil {
 		return err
 	}
-	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{library.ToolKinds(), models, tools, checks, calc.All()}
+	p.Title, p.Place, p.Data = "Reference", "reference", referenceData{
+		library.ToolKinds(), models, tools, checks, calc.All(),
+	}
 	return s.Show(w, req, "reference", p)
 }
 
 // modelLabels name the choices of a new model.
 var modelLabels = map[string]string{
-	"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is", "ignition": "In the chamber",
-	"cooling": "Cooled by", "first_at": "Cylinder 1 lies at the", "camshafts": "Camshafts, where in the head",
+	"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is",
+	"ignition": "In the chamber",
+	"cooling":  "Cooled by", "first_at": "Cylinder 1 lies at the", "camshafts": "Camshafts, where in the head",
 }
 
 type newModelData struct {
@@ -75,7 +80,8 @@ type newModelData struct {
 // NewModelPage answers GET /reference/models/new.
 func NewModelPage(s *page.Site, w http.ResponseWriter, _ *http.Request, req *page.Request) error {
 	v := url.Values{
-		"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"}, "cooling": {"water"},
+		"unit": {"mm"}, "material": {"iron"}, "drive": {"rocker"}, "lifter": {"solid"}, "ignition": {"plug"},
+		"cooling":  {"water"},
 		"first_at": {"left"},
 	}
 	return showNewModel(s, w, req, page.Page{Values: v})
@@ -86,7 +92,8 @@ func showNewModel(s *page.Site, w http.ResponseWriter, req *page.Request, p page
 		return shop.ErrForbidden
 	}
 	p.Title, p.Place, p.Data = "Add a model", "reference", newModelData{
-		library.ModelChoices, trade.ValveMaterials, modelLabels, drawn(modelForm(p.Values), words.In(req.Actor.Language)),
+		library.ModelChoices, trade.ValveMaterials, modelLabels,
+		drawn(modelForm(p.Values), words.In(req.Actor.Language)),
 	}
 	return s.Show(w, req, "newmodel", p)
 }
@@ -100,7 +107,8 @@ type drawnData struct {
 
 // layoutLabels name the fields of a layout, in their order on the form.
 var layoutLabels = [][2]string{
-	{"cylinders", "Cylinders"}, {"pattern", "Valves of a cylinder"}, {"pitch", "Pitch between cylinders"}, {"bore", "Bore"},
+	{"cylinders", "Cylinders"}, {"pattern", "Valves of a cylinder"}, {"pitch", "Pitch between cylinders"},
+	{"bore", "Bore"},
 	{"width", "Width of the face"}, {"intake_head", "Intake valve head"}, {"exhaust_head", "Exhaust valve head"},
 }
 
@@ -130,7 +138,8 @@ func DrawnModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if !req.Actor.May("edit limits") {
 		return shop.ErrForbidden
 	}
-	s.Write(w, req, http.StatusOK, "newmodel", "drawn", page.Page{Data: newModelData{Drawn: drawn(modelForm(r.Form), words.In(req.Actor.Language))}})
+	s.Write(w, req, http.StatusOK, "newmodel", "drawn",
+		page.Page{Data: newModelData{Drawn: drawn(modelForm(r.Form), words.In(req.Actor.Language))}})
 	return nil
 }
 
@@ -139,11 +148,27 @@ func modelForm(typed url.Values) library.ModelForm {
 	g := typed.Get
 	all := func(name string) string { return strings.Join(typed[name], " ") }
 	return library.ModelForm{
-		WriteID: g("write_id"), Name: g("name"), About: g("about"), Material: g("material"), Drive: g("drive"), Lifter: g("lifter"),
-		Camshafts: g("camshafts"), Ignition: g("ignition"), Cooling: g("cooling"), Unit: g("unit"),
-		IntakeValve: all("intake_valve"), ExhaustValve: all("exhaust_valve"),
-		Cylinders: g("cylinders"), Pattern: g("pattern"), FirstAt: g("first_at"), Pitch: g("pitch"), Bore: g("bore"), Width: g("width"),
-		IntakeHead: g("intake_head"), ExhaustHead: g("exhaust_head"), Sure: g("sure") == "yes",
+		WriteID:      g("write_id"),
+		Name:         g("name"),
+		About:        g("about"),
+		Material:     g("material"),
+		Drive:        g("drive"),
+		Lifter:       g("lifter"),
+		Camshafts:    g("camshafts"),
+		Ignition:     g("ignition"),
+		Cooling:      g("cooling"),
+		Unit:         g("unit"),
+		IntakeValve:  all("intake_valve"),
+		ExhaustValve: all("exhaust_valve"),
+		Cylinders:    g("cylinders"),
+		Pattern:      g("pattern"),
+		FirstAt:      g("first_at"),
+		Pitch:        g("pitch"),
+		Bore:         g("bore"),
+		Width:        g("width"),
+		IntakeHead:   g("intake_head"),
+		ExhaustHead:  g("exhaust_head"),
+		Sure:         g("sure") == "yes",
 	}
 }
 
@@ -238,7 +263,8 @@ func (d modelData) OwnMetals() []trade.Metal { return trade.OwnMetals }
 // OwnMoved are the figures that a repair of the shop's own may move on heads of this kind.
 func (d modelData) OwnMoved() []*trade.Characteristic {
 	kind := headfile.KindOf(d.HeadModel)
-	return slices.DeleteFunc(slices.Clone(trade.OwnMoved), func(c *trade.Characteristic) bool { return !c.Exists(kind) })
+	return slices.DeleteFunc(slices.Clone(trade.OwnMoved),
+		func(c *trade.Characteristic) bool { return !c.Exists(kind) })
 }
 
 // Kind is what the model is by a field of its form.
@@ -266,10 +292,19 @@ func openModel(s *page.Site, r *http.Request) (library.Model, error) {
 	return library.ModelOf(r.Context(), s.Shop, uint(id))
 }
 
-func showModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, m library.Model, p page.Page) error {
+func showModel(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, m library.Model,
+	p page.Page,
+) error {
 	d := modelData{
-		Model: m, Map: draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}), Set: r.Form.Get("set"), Sets: library.SetLabels,
-		Wheres: trade.Wheres, Units: slices.Sorted(maps.Keys(trade.Units)), Stats: headfile.OwnStats, Kinds: library.ToolKinds(),
+		Model:  m,
+		Map:    draw.HeadMap(draw.Map{Layout: m.Layout, Lines: map[string]string{}}),
+		Set:    r.Form.Get("set"),
+		Sets:   library.SetLabels,
+		Wheres: trade.Wheres,
+		Units:  slices.Sorted(maps.Keys(trade.Units)),
+		Stats:  headfile.OwnStats,
+		Kinds:  library.ToolKinds(),
 	}
 	if !slices.ContainsFunc(d.Sets, func(l library.LimitRow) bool { return l.Code == d.Set }) {
 		d.Set = "service"
@@ -307,7 +342,10 @@ func ModelPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 
 // onModel runs write for the model of the address and shows its page again, with what was
 // wrong or as it stands now.
-func onModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, write func(m library.Model) error) error {
+func onModel(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request,
+	write func(m library.Model) error,
+) error {
 	m, err := openModel(s, r)
 	if err != nil {
 		return err
@@ -317,7 +355,9 @@ func onModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	} else if err != nil {
 		return err
 	}
-	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"?set="+url.QueryEscape(r.Form.Get("set")))
+	return page.Redirect(
+		w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"?set="+url.QueryEscape(r.Form.Get("set")),
+	)
 }
 
 // EditSheet answers POST /reference/models/{id}.
@@ -354,8 +394,13 @@ func AddOwn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	g := r.PostForm.Get
 	return onModel(s, w, r, req, func(m library.Model) error {
 		return library.AddOwn(r.Context(), s.Shop, req.Actor, m.ID, library.OwnForm{
-			WriteID: g("write_id"), Label: g("label"), Spot: g("spot"), Unit: g("unit"), Stat: g("stat"), ToolKind: g("tool_kind"),
-			Repairs: r.PostForm["repair"],
+			WriteID:  g("write_id"),
+			Label:    g("label"),
+			Spot:     g("spot"),
+			Unit:     g("unit"),
+			Stat:     g("stat"),
+			ToolKind: g("tool_kind"),
+			Repairs:  r.PostForm["repair"],
 		})
 	})
 }
@@ -369,8 +414,15 @@ func AddRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 			moves[c.Code] = g("move/" + c.Code)
 		}
 		return library.AddRepair(r.Context(), s.Shop, req.Actor, m.ID, library.OwnRepairForm{
-			WriteID: g("write_id"), Name: g("repair_name"), Works: g("works"), Station: g("station"), Minutes: g("minutes"), Least: g("least"),
-			Most: g("most"), Part: g("part"), Moves: moves,
+			WriteID: g("write_id"),
+			Name:    g("repair_name"),
+			Works:   g("works"),
+			Station: g("station"),
+			Minutes: g("minutes"),
+			Least:   g("least"),
+			Most:    g("most"),
+			Part:    g("part"),
+			Moves:   moves,
 		})
 	})
 }
@@ -378,7 +430,8 @@ func AddRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // DropRepair takes a repair of the shop's own away.
 func DropRepair(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.DropRepair(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("code"))
+		return library.DropRepair(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID,
+			r.PostForm.Get("code"))
 	})
 }
 
@@ -399,7 +452,8 @@ func CorrectKind(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 // RetireModel answers POST /reference/models/{id}/retire.
 func RetireModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onModel(s, w, r, req, func(m library.Model) error {
-		return library.RetireModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("retire") == "yes")
+		return library.RetireModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID,
+			r.PostForm.Get("retire") == "yes")
 	})
 }
 
@@ -409,7 +463,8 @@ func CopyModel(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	id, err := library.CopyModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID, r.PostForm.Get("copy"))
+	id, err := library.CopyModel(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), m.ID,
+		r.PostForm.Get("copy"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showModel(s, w, r, req, m, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -448,7 +503,10 @@ func showFace(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	for _, list := range []struct {
 		what  string
 		spots []layout.Spot
-	}{{"chamber", m.Layout.Chambers}, {"bolt", m.Layout.Bolts}, {"plug", m.Layout.Plugs}, {"injector", m.Layout.Injectors}, {"water", m.Layout.Water}} {
+	}{
+		{"chamber", m.Layout.Chambers}, {"bolt", m.Layout.Bolts}, {"plug", m.Layout.Plugs},
+		{"injector", m.Layout.Injectors}, {"water", m.Layout.Water},
+	} {
 		for _, sp := range list.spots {
 			d.Spots = append(d.Spots, faceSpot{list.what, sp.Name, bare(sp.X), bare(sp.Y), bare(sp.D)})
 		}
@@ -473,13 +531,15 @@ func MoveOnFace(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if g("remove") != "" {
 		d = "0"
 	}
-	err = library.MoveOnFace(r.Context(), s.Shop, req.Actor, g("write_id"), m.ID, g("what"), g("name"), g("x"), g("y"), d)
+	err = library.MoveOnFace(r.Context(), s.Shop, req.Actor, g("write_id"), m.ID, g("what"), g("name"), g("x"),
+		g("y"), d)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showFace(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
 	}
-	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"/face?what="+url.QueryEscape(g("what"))+"&name="+url.QueryEscape(g("name")))
+	return page.Redirect(w, r, "/reference/models/"+strconv.Itoa(int(m.ID))+"/face?what="+
+		url.QueryEscape(g("what"))+"&name="+url.QueryEscape(g("name")))
 }
 
 // LimitsFile is a model's sheet as a CSV file.
@@ -496,7 +556,8 @@ func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Re
 	if err != nil {
 		return err
 	}
-	return page.SendFile(w, "text/csv; charset=utf-8", fmt.Sprintf("limits-%d-version-%d.csv", m.ID, m.Sheet.Version), b)
+	return page.SendFile(w, "text/csv; charset=utf-8",
+		fmt.Sprintf("limits-%d-version-%d.csv", m.ID, m.Sheet.Version), b)
 }
 
 // ReadLimits puts the figures of a CSV file into the sheet's fields, to be looked at: they
@@ -525,7 +586,9 @@ func ReadLimits(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	}
 	typed := url.Values{"version": {strconv.Itoa(m.Sheet.Version)}, "note": {"read from a file"}}
 	for key, e := range rows {
-		for name, text := range map[string]string{"low": e.Low, "high": e.High, "near": e.Near, "source": e.Source} {
+		for name, text := range map[string]string{
+			"low": e.Low, "high": e.High, "near": e.Near, "source": e.Source,
+		} {
 			typed.Set(key+"/"+name, text)
 		}
 	}

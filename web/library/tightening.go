@@ -50,11 +50,14 @@ func (d modelData) Hows() []string { return trade.TightenedHow }
 // SetTightening answers POST /reference/models/{id}/tightening.
 func SetTightening(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onModel(s, w, r, req, func(m library.Model) error {
-		form := library.TighteningForm{WriteID: r.PostForm.Get("write_id"), Rows: map[string]library.TighteningRow{}}
+		form := library.TighteningForm{
+			WriteID: r.PostForm.Get("write_id"), Rows: map[string]library.TighteningRow{},
+		}
 		for _, of := range trade.Fasteners {
 			g := func(name string) string { return r.PostForm.Get(name + "/" + of.Code) }
 			form.Rows[of.Code] = library.TighteningRow{
-				Count: g("count"), Steps: g("steps"), How: g("how"), New: g("new"), Order: g("order"), Source: g("source"),
+				Count: g("count"), Steps: g("steps"), How: g("how"), New: g("new"), Order: g("order"),
+				Source: g("source"),
 			}
 		}
 		return library.SetTightening(r.Context(), s.Shop, req.Actor, m.ID, form)

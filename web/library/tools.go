@@ -21,13 +21,23 @@ import (
 func toolForm(r *http.Request) library.ToolForm {
 	g := r.PostForm.Get
 	return library.ToolForm{
-		WriteID: g("write_id"), Name: g("name"), Kind: g("kind"), Resolution: g("resolution"), U: g("u"), Percent: g("percent"),
-		Standard: g("standard"), Tolerance: g("tolerance"), Due: g("due"), Leaves: g("leaves"),
+		WriteID:    g("write_id"),
+		Name:       g("name"),
+		Kind:       g("kind"),
+		Resolution: g("resolution"),
+		U:          g("u"),
+		Percent:    g("percent"),
+		Standard:   g("standard"),
+		Tolerance:  g("tolerance"),
+		Due:        g("due"),
+		Leaves:     g("leaves"),
 	}
 }
 
 // onTool does something about the tool of the address and shows its page again.
-func onTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, do func(id uint) error) error {
+func onTool(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, do func(id uint) error,
+) error {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
 	if err != nil {
 		return shop.ErrNotFound
@@ -50,7 +60,8 @@ func ChangeTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 // RetireTool answers POST /reference/tools/{id}/retire.
 func RetireTool(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	return onTool(s, w, r, req, func(id uint) error {
-		return library.RetireTool(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id, r.PostForm.Get("retire") == "yes")
+		return library.RetireTool(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id,
+			r.PostForm.Get("retire") == "yes")
 	})
 }
 
@@ -101,7 +112,8 @@ func CheckZero(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	_, err = bench.CheckZero(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id), r.PostForm.Get("read"))
+	_, err = bench.CheckZero(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id),
+		r.PostForm.Get("read"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showTool(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -127,7 +139,10 @@ func (d studyData) Upto(n int) []int {
 	return out
 }
 
-func showStudy(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, out *bench.StudyResult, p page.Page) error {
+func showStudy(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, out *bench.StudyResult,
+	p page.Page,
+) error {
 	id, err := strconv.ParseUint(chi.URLParam(r, "id"), 10, 32)
 	if err != nil {
 		return shop.ErrNotFound
@@ -137,8 +152,12 @@ func showStudy(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		return err
 	}
 	d := studyData{
-		ToolPage: t, People: 3, Parts: within(r.Form.Get("parts"), 5, 10, 5), Trials: within(r.Form.Get("trials"), 2, 3, 2), Out: out,
-		May: []int{5, 6, 7, 8, 9, 10},
+		ToolPage: t,
+		People:   3,
+		Parts:    within(r.Form.Get("parts"), 5, 10, 5),
+		Trials:   within(r.Form.Get("trials"), 2, 3, 2),
+		Out:      out,
+		May:      []int{5, 6, 7, 8, 9, 10},
 	}
 	p.Title, p.Place, p.Data = "Study of "+t.Name, "reference", d
 	return s.Show(w, req, "study", p)
@@ -165,8 +184,9 @@ func Study(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	}
 	g := r.PostForm.Get
 	form := bench.StudyForm{
-		WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5), Trials: within(g("trials"), 2, 3, 2),
-		Cells: map[string]string{},
+		WriteID: g("write_id"), What: g("what"), Parts: within(g("parts"), 5, 10, 5),
+		Trials: within(g("trials"), 2, 3, 2),
+		Cells:  map[string]string{},
 	}
 	for i := range 3 {
 		form.People = append(form.People, g("person/"+strconv.Itoa(i)))
@@ -209,7 +229,8 @@ func TakeU(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	if err := bench.TakeU(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id), uint(study)); err != nil {
+	if err := bench.TakeU(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id),
+		uint(study)); err != nil {
 		return err
 	}
 	return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))

@@ -9,7 +9,10 @@ import (
 )
 
 // asWritten are the elements whose text stays as it is: what is typed, sent, or read by a program.
-var asWritten = map[string]bool{"script": true, "style": true, "pre": true, "code": true, "kbd": true, "textarea": true, "option": true, "title": true}
+var asWritten = map[string]bool{
+	"script": true, "style": true, "pre": true, "code": true, "kbd": true, "textarea": true,
+	"option": true, "title": true,
+}
 
 // withCommas writes the figures in a page's text with a decimal comma. What its fields hold stays as
 // it is: both are read.

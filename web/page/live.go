@@ -108,7 +108,9 @@ func Live(s *Site, w http.ResponseWriter, r *http.Request, req *Request) error {
 // Told lets the other pages on a head know that somebody has read something, with the ids it was
 // sent by: the page that sent it knows them.
 func (s *Site) Told(tag, characteristic string, a shop.Actor, ids []string) {
-	data, err := json.Marshal(map[string]any{"characteristic": characteristic, "person": a.ID, "name": a.Name, "ids": ids})
+	data, err := json.Marshal(
+		map[string]any{"characteristic": characteristic, "person": a.ID, "name": a.Name, "ids": ids},
+	)
 	if err == nil {
 		s.Broker.Publish("head "+tag, LiveEvent{"reading", string(data)})
 	}

@@ -138,7 +138,8 @@ func ParseViews(files fs.FS, asset func(name string) string) (Views, error) {
 	}
 	out := Views{}
 	for _, l := range words.All {
-		base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).Funcs(spoken(l, script)).
+		base, err := template.New("").Funcs(helpers).Funcs(template.FuncMap{"asset": asset}).
+			Funcs(spoken(l, script)).
 			ParseFS(files, "views/layout.html", "views/partials.html")
 		if err != nil {
 			return nil, err
@@ -206,7 +207,9 @@ func (p Page) Bad(name string) template.HTMLAttr {
 	if p.Errors[name].Sentence == "" {
 		return ""
 	}
-	return template.HTMLAttr(fmt.Sprintf(`aria-invalid="true" aria-describedby="say-%s"`, template.HTMLEscapeString(name)))
+	return template.HTMLAttr(
+		fmt.Sprintf(`aria-invalid="true" aria-describedby="say-%s"`, template.HTMLEscapeString(name)),
+	)
 }
 
 // Say returns the message of a field, to stand beside it.
@@ -336,10 +339,14 @@ func (s *Site) NotThatWay(w http.ResponseWriter, r *http.Request) {
 }
 
 // ErrOther is a form of one person's page that came in another's session.
-var ErrOther = errors.New("this page was opened by another person than the one who is signed in here now. Nothing was written: sign in again as yourself")
+var ErrOther = errors.New(
+	"this page was opened by another person than the one who is signed in here now. Nothing was written: sign in again as yourself",
+)
 
 // errMethod is a method that a page does not have: a form's address typed in, for the most part.
-var errMethod = errors.New("this address takes a form, and shows no page. Go to the floor and find the head there")
+var errMethod = errors.New(
+	"this address takes a form, and shows no page. Go to the floor and find the head there",
+)
 
 // Render writes a view; nothing is written when the template fails.
 func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view string, p Page) {
@@ -348,7 +355,8 @@ func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view stri
 
 // Write writes one part of a view: nothing when its template fails.
 func (s *Site) Write(w http.ResponseWriter, req *Request, status int, view, part string, p Page) {
-	p.Actor, p.Station, p.Trouble, p.Tour, p.HasTour = req.Actor, req.Station, s.Trouble(), req.tour, len(s.Tour) > 0
+	p.Actor, p.Station, p.Trouble = req.Actor, req.Station, s.Trouble()
+	p.Tour, p.HasTour = req.tour, len(s.Tour) > 0
 	if p.Values == nil {
 		p.Values = url.Values{}
 	}

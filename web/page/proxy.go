@@ -38,7 +38,8 @@ func (s *Site) Forwarded(next http.Handler) http.Handler {
 
 func (s *Site) trusted(address string) bool {
 	a, err := netip.ParseAddr(address)
-	return err == nil && slices.ContainsFunc(s.Proxies, func(p netip.Prefix) bool { return p.Contains(a.Unmap()) })
+	return err == nil && slices.ContainsFunc(s.Proxies,
+		func(p netip.Prefix) bool { return p.Contains(a.Unmap()) })
 }
 
 // Secure tells whether a request came encrypted, to this program or to a trusted proxy.

@@ -61,7 +61,8 @@ func Bill(f *headfile.File, b store.Bill, credits, taxNo, note string, h House) 
 		s.row(widths, false, what, "\t"+shop.Cash(l.Cents))
 	}
 	s.row(widths, true, s.t("Before tax"), "\t"+shop.Cash(b.NetCents))
-	s.row(widths, false, s.t("Tax %s %%", strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64)), "\t"+shop.Cash(b.TaxCents))
+	s.row(widths, false, s.t("Tax %s %%", strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64)),
+		"\t"+shop.Cash(b.TaxCents))
 	s.row(widths, true, s.t("Total, %s", b.Currency), "\t"+shop.Cash(b.Gross()))
 	s.Ln(3)
 	if credits == "" {

@@ -23,7 +23,9 @@ func Labels(f *headfile.File, public string) []Label {
 	link := strings.TrimRight(public, "/") + "/heads/" + f.Tag
 	who := f.Job.Customer.Name
 	return []Label{
-		{link, f.Tag, []string{strings.TrimSpace(f.Model.Name + " " + f.Which()), who, f.CreatedAt.Local().Format("2 Jan 2006")}},
+		{link, f.Tag, []string{
+			strings.TrimSpace(f.Model.Name + " " + f.Which()), who, f.CreatedAt.Local().Format("2 Jan 2006"),
+		}},
 		{link + "/tray", f.Tag + " tray", []string{f.Model.Name, "every part in its own place"}},
 		{link + "/tray", f.Tag + " bin", []string{f.Model.Name, who, "rockers, pushrods, loose parts"}},
 	}
@@ -36,7 +38,10 @@ func (l Label) SVG() ([]byte, error) {
 		return nil, err
 	}
 	var b bytes.Buffer
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="62mm" height="29mm" viewBox="0 0 62 29"><rect width="62" height="29" fill="#fff"/>`)
+	fmt.Fprintf(
+		&b,
+		`<svg xmlns="http://www.w3.org/2000/svg" width="62mm" height="29mm" viewBox="0 0 62 29"><rect width="62" height="29" fill="#fff"/>`,
+	)
 	k := 25.0 / float64(code.Size)
 	fmt.Fprintf(&b, `<path fill="#000" shape-rendering="crispEdges" d="`)
 	for y := range code.Size {
@@ -46,9 +51,11 @@ func (l Label) SVG() ([]byte, error) {
 			}
 		}
 	}
-	fmt.Fprintf(&b, `"/><text x="30" y="9" font-family="monospace" font-weight="bold" font-size="5.6">%s</text>`, html.EscapeString(l.Big))
+	fmt.Fprintf(&b, `"/><text x="30" y="9" font-family="monospace" font-weight="bold" font-size="5.6">%s</text>`,
+		html.EscapeString(l.Big))
 	for i, s := range l.Says {
-		fmt.Fprintf(&b, `<text x="30" y="%.1f" font-family="sans-serif" font-size="3">%s</text>`, 14.5+float64(i)*4.2, html.EscapeString(s))
+		fmt.Fprintf(&b, `<text x="30" y="%.1f" font-family="sans-serif" font-size="3">%s</text>`,
+			14.5+float64(i)*4.2, html.EscapeString(s))
 	}
 	b.WriteString(`</svg>`)
 	return b.Bytes(), nil

@@ -31,7 +31,10 @@ type House struct {
 
 // HouseOf reads the shop's own from its settings.
 func HouseOf(set shop.Settings) House {
-	return House{set.Get("shop_name"), set.Get("shop_address"), set.Get("shop_phone"), set.Get("paper") == shop.LetterPaper}
+	return House{
+		set.Get("shop_name"), set.Get("shop_address"), set.Get("shop_phone"),
+		set.Get("paper") == shop.LetterPaper,
+	}
 }
 
 // sheet is a PDF page being written. low is where the text ends at the foot of a page.
@@ -74,7 +77,8 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 	if h.Name != "" {
 		s.text(10, true, h.Name)
 		where := []string{strings.Join(strings.Fields(h.Address), " "), h.Phone}
-		if more := strings.Join(slices.DeleteFunc(where, func(x string) bool { return x == "" }), " · "); more != "" {
+		if more := strings.Join(slices.DeleteFunc(where, func(x string) bool { return x == "" }),
+			" · "); more != "" {
 			s.SetY(s.GetY() - 1)
 			s.text(8.5, false, more)
 		}
@@ -333,7 +337,8 @@ func (s *sheet) totals(quotes headfile.Together) {
 	}
 	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
 	if d := quotes.Deposit(); d > 0 {
-		s.text(9.5, true, s.t("A deposit of %s, tax in it, is asked for before the work begins.", shop.Cash(d)+" "+q.Currency))
+		s.text(9.5, true, s.t("A deposit of %s, tax in it, is asked for before the work begins.",
+			shop.Cash(d)+" "+q.Currency))
 	}
 	if n := quotes.Unpriced(); n > 0 {
 		s.text(9.5, true, s.t("and %d parts whose price follows", n))
@@ -346,7 +351,8 @@ func (s *sheet) goodwill(q headfile.QuotePage) {
 	case q.Goodwill() == 100:
 		s.text(10, true, s.t("The must lines are at no charge.")+" "+q.GoodwillWhy)
 	case q.GoodwillPPM > 0:
-		s.text(10, true, s.t("We take %d %% of the must lines on ourselves: the prices below are what is left.", q.Goodwill())+" "+q.GoodwillWhy)
+		s.text(10, true, s.t("We take %d %% of the must lines on ourselves: the prices below are what is left.",
+			q.Goodwill())+" "+q.GoodwillWhy)
 	}
 }
 
@@ -397,7 +403,8 @@ func Quotes(heads []Quoted, h House) ([]byte, error) {
 // quoted writes the lines of one head.
 func (s *sheet) quoted(x Quoted) {
 	f, q := x.File, x.Q
-	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name, f.Model.About))
+	s.text(10, false, fmt.Sprintf("%s: %s, %s. %s", f.Job.Customer.Name, f.Model.Name, f.Job.Machine.Name,
+		f.Model.About))
 	s.face(f.Layout, verdicts(f))
 	for i, ph := range x.Photos {
 		s.photo(i, ph)

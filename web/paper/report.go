@@ -28,7 +28,8 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 		what += ", marks " + f.Marks
 	}
 	s.text(10, false, fmt.Sprintf(
-		"%s, %s. %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name, what, f.Model.Name, f.Sheet.Version,
+		"%s, %s. %s. Judged by the %s limit sheet, version %d.", f.Job.Customer.Name, f.Job.Machine.Name, what,
+		f.Model.Name, f.Sheet.Version,
 	))
 	s.text(10, false, "In your words: "+f.Job.Story)
 	s.face(f.Layout, now(f))
@@ -36,7 +37,8 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 	if len(causes) > 0 {
 		s.heading("Why it failed")
 		for _, c := range causes {
-			s.text(9.5, false, fmt.Sprintf("%s (%s, %s). Outside the head: %s %s", c.Name, c.Call.State, c.Call.Person.Name, c.Mend, c.Call.Note))
+			s.text(9.5, false, fmt.Sprintf("%s (%s, %s). Outside the head: %s %s", c.Name, c.Call.State,
+				c.Call.Person.Name, c.Mend, c.Call.Note))
 		}
 	}
 	told := f.Told()
@@ -52,10 +54,12 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 	if len(told.Deviations) > 0 {
 		s.heading("Deviations signed")
 		for _, d := range told.Deviations {
-			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", headfile.SignedFor(d.Feature), d.Figure, d.Reason, d.Person.Name, day(d.At)))
+			s.text(9.5, false, fmt.Sprintf("%s: %s %s, %s, %s", headfile.SignedFor(d.Feature), d.Figure, d.Reason,
+				d.Person.Name, day(d.At)))
 		}
 	}
-	if refit := slices.DeleteFunc(append(told.Tightening, told.Refit), func(t string) bool { return t == "" }); len(refit) > 0 {
+	if refit := slices.DeleteFunc(append(told.Tightening, told.Refit),
+		func(t string) bool { return t == "" }); len(refit) > 0 {
 		s.heading("At refit")
 		for _, t := range refit {
 			s.text(9.5, false, t)
@@ -63,7 +67,10 @@ func Report(f *headfile.File, causes []lead.CauseRow, h House, u length.Unit) ([
 	}
 	s.Ln(2)
 	s.text(10, true, told.Closing)
-	s.text(8.5, false, "The maker's instructions and local rules go before this report; it is a record, not a permission.")
+	s.text(
+		8.5, false,
+		"The maker's instructions and local rules go before this report; it is a record, not a permission.",
+	)
 	return s.bytes()
 }
 
@@ -102,7 +109,8 @@ func (s *sheet) figures(f *headfile.File, u length.Unit) {
 		s.under = 2.2
 		for _, x := range changed {
 			n, _ := f.Now.Feature(x.Key())
-			s.row(widths, false, x.Position, x.Label, x.Figure(u), x.Verdict.Label(), n.Figure(u), n.Verdict.Label(), limitOf(x, u))
+			s.row(widths, false, x.Position, x.Label, x.Figure(u), x.Verdict.Label(), n.Figure(u), n.Verdict.Label(),
+				limitOf(x, u))
 			s.window(x, n, 16+140, 36)
 		}
 		s.under = 0
@@ -112,7 +120,8 @@ func (s *sheet) figures(f *headfile.File, u length.Unit) {
 		widths := []float64{34, 56, 36, 18, 34}
 		s.row(widths, true, "At", "What", "Reads", "It says", "Limit")
 		for _, g := range alike(stayed, u) {
-			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")).String(), g.Label, g.Figure(u), g.Verdict.Label(), limitOf(g.Feature, u))
+			s.row(widths, false, headfile.AllOf(f.Layout, strings.Join(g.at, " ")).String(), g.Label, g.Figure(u),
+				g.Verdict.Label(), limitOf(g.Feature, u))
 		}
 	}
 }
@@ -229,15 +238,18 @@ func Rows(f *headfile.File) []Row {
 			unit = c.Unit.Name
 		}
 		out = append(out, Row{
-			f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM), int64(r.GoNM), int64(r.NoGoNM),
-			int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why, f.IsSuspect(r.ID),
+			f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM),
+			int64(r.GoNM), int64(r.NoGoNM),
+			int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why,
+			f.IsSuspect(r.ID),
 		})
 	}
 	return out
 }
 
 var columns = []string{
-	"tag", "model", "stage", "characteristic", "position", "place", "direction", "typed", "unit", "value", "go", "nogo", "doubt", "tool",
+	"tag", "model", "stage", "characteristic", "position", "place", "direction", "typed", "unit", "value", "go",
+	"nogo", "doubt", "tool",
 	"method", "person", "at", "corrects", "why", "suspect",
 }
 
@@ -245,7 +257,8 @@ func (r Row) cells() []string {
 	mm := func(n int64) string { return length.Length(n).MM() }
 	yes := map[bool]string{true: "yes"}
 	out := []string{
-		r.Tag, r.Model, r.Stage, r.Characteristic, r.Position, r.Place, r.Direction, r.Typed, r.Unit, mm(r.Value), "", "", mm(r.U), r.Tool,
+		r.Tag, r.Model, r.Stage, r.Characteristic, r.Position, r.Place, r.Direction, r.Typed, r.Unit, mm(r.Value),
+		"", "", mm(r.U), r.Tool,
 		r.Method, r.Person, r.At.Format(time.RFC3339), yes[r.Corrects], r.Why, yes[r.Suspect],
 	}
 	if r.NoGo != 0 {
@@ -284,10 +297,13 @@ func JSON(f *headfile.File) ([]byte, error) {
 	}
 	var seen []finding
 	for _, x := range f.Findings {
-		seen = append(seen, finding{x.Part, x.Grade, x.Position, x.Note, x.Stage, x.Person.Name, int64(x.X), int64(x.Y), x.At.UTC()})
+		seen = append(seen, finding{
+			x.Part, x.Grade, x.Position, x.Note, x.Stage, x.Person.Name, int64(x.X), int64(x.Y), x.At.UTC(),
+		})
 	}
 	return json.MarshalIndent(map[string]any{
-		"tag": f.Tag, "model": f.Model.Name, "customer": f.Job.Customer.Name, "sheet_version": f.Sheet.Version, "readings": Rows(f),
+		"tag": f.Tag, "model": f.Model.Name, "customer": f.Job.Customer.Name, "sheet_version": f.Sheet.Version,
+		"readings": Rows(f),
 		"findings": seen,
 	}, "", " ")
 }

@@ -69,7 +69,10 @@ func tagged(file []byte, doc *node) ([]byte, error) {
 	if err := x.EnsurePageCount(); err != nil {
 		return nil, err
 	}
-	t := tree{table: x, parents: make([]types.Array, x.PageCount+1), pages: make([]types.IndirectRef, x.PageCount+1)}
+	t := tree{
+		table: x, parents: make([]types.Array, x.PageCount+1),
+		pages: make([]types.IndirectRef, x.PageCount+1),
+	}
 	for i := 1; i <= x.PageCount; i++ {
 		page, ref, _, err := x.PageDict(i, false)
 		if err != nil {
@@ -128,7 +131,9 @@ func (t *tree) put(n *node, parent types.IndirectRef) (*types.IndirectRef, error
 	}
 	kids := types.Array{}
 	for _, m := range n.marks {
-		kids = append(kids, types.Dict{"Type": types.Name("MCR"), "Pg": t.pages[m.page], "MCID": types.Integer(m.id)})
+		kids = append(
+			kids, types.Dict{"Type": types.Name("MCR"), "Pg": t.pages[m.page], "MCID": types.Integer(m.id)},
+		)
 		for len(t.parents[m.page]) <= m.id {
 			t.parents[m.page] = append(t.parents[m.page], nil)
 		}

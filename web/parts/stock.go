@@ -73,9 +73,20 @@ func StockPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // stockForm reads an item's form.
 func stockForm(g func(string) string) parts.StockForm {
 	return parts.StockForm{
-		WriteID: g("write_id"), Kind: g("kind"), Name: g("name"), Size: g("size"), UpTo: g("up_to"), Model: g("model"),
-		Role: g("role"), Price: g("price"), Cost: g("cost"),
-		Least: g("least"), Count: g("count"), Dims: g("dims"), Supplier: g("supplier"), Lead: g("lead"),
+		WriteID:  g("write_id"),
+		Kind:     g("kind"),
+		Name:     g("name"),
+		Size:     g("size"),
+		UpTo:     g("up_to"),
+		Model:    g("model"),
+		Role:     g("role"),
+		Price:    g("price"),
+		Cost:     g("cost"),
+		Least:    g("least"),
+		Count:    g("count"),
+		Dims:     g("dims"),
+		Supplier: g("supplier"),
+		Lead:     g("lead"),
 	}
 }
 
@@ -105,14 +116,16 @@ func KeepStock(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		},
 		"receive": func() error {
 			return parts.Receive(ctx, s.Shop, a, parts.Receipt{
-				WriteID: g("write_id"), Order: number("order"), Count: g("came/" + g("order")), Measured: g("receive/" + g("order")), OK: g("ok") == "yes",
+				WriteID: g("write_id"), Order: number("order"), Count: g("came/" + g("order")),
+				Measured: g("receive/" + g("order")), OK: g("ok") == "yes",
 			})
 		},
 		"return": func() error {
 			return parts.Return(ctx, s.Shop, a, g("write_id"), number("order"), g("return/"+g("order")), g("why"))
 		},
 		"due": func() error {
-			return parts.ChangeOrder(ctx, s.Shop, a, g("write_id"), number("order"), g("due/"+g("order")), g("cancel") == "yes", g("why"))
+			return parts.ChangeOrder(ctx, s.Shop, a, g("write_id"), number("order"), g("due/"+g("order")),
+				g("cancel") == "yes", g("why"))
 		},
 	}
 	verb, ok := verbs[chi.URLParam(r, "verb")]

@@ -78,7 +78,8 @@ func SignInPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 // next is the page of ours that somebody wanted before signing in; the floor for anything else.
 func next(to string) string {
 	u, err := url.Parse(to)
-	if err != nil || u.Scheme != "" || u.Host != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.Contains(to, "\\") {
+	if err != nil || u.Scheme != "" || u.Host != "" || !strings.HasPrefix(to, "/") ||
+		strings.HasPrefix(to, "//") || strings.Contains(to, "\\") {
 		return "/"
 	}
 	return to
@@ -96,7 +97,8 @@ func enter(s *page.Site, w http.ResponseWriter, r *http.Request, a shop.Actor) e
 
 // SignIn answers POST /sign-in.
 func SignIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	a, err := people.SignIn(r.Context(), s.Shop, page.Address(r), strings.TrimSpace(r.PostForm.Get("name")), r.PostForm.Get("password"))
+	a, err := people.SignIn(r.Context(), s.Shop, page.Address(r), strings.TrimSpace(r.PostForm.Get("name")),
+		r.PostForm.Get("password"))
 	return answerSignIn(s, w, r, req, a, err)
 }
 
@@ -110,11 +112,15 @@ func SignOn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	return answerSignIn(s, w, r, req, a, err)
 }
 
-func answerSignIn(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, a shop.Actor, err error) error {
+func answerSignIn(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, a shop.Actor, err error,
+) error {
 	if errs, err := page.Wrong(err); errs != nil {
 		r.PostForm.Del("password")
 		r.PostForm.Del("pin")
-		return s.Show(w, req, "signin", page.Page{Title: "Sign in", Values: r.PostForm, Errors: errs, Data: whoSignsIn(s, r)})
+		return s.Show(w, req, "signin", page.Page{
+			Title: "Sign in", Values: r.PostForm, Errors: errs, Data: whoSignsIn(s, r),
+		})
 	} else if err != nil {
 		return err
 	}
@@ -142,7 +148,10 @@ func FirstPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 
 func personForm(r *http.Request) people.PersonForm {
 	g := r.PostForm.Get
-	return people.PersonForm{WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"), Unit: g("unit")}
+	return people.PersonForm{
+		WriteID: g("write_id"), Name: g("name"), Role: g("role"), Password: g("password"), PIN: g("pin"),
+		Unit: g("unit"),
+	}
 }
 
 // First answers POST /first.
@@ -158,7 +167,8 @@ func First(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 
 // SetLanguage answers POST /me/language.
 func SetLanguage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	err := people.SetLanguage(r.Context(), s.Shop, req.Actor, r.PostForm.Get("language"), r.PostForm.Get("decimal"))
+	err := people.SetLanguage(r.Context(), s.Shop, req.Actor, r.PostForm.Get("language"),
+		r.PostForm.Get("decimal"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Data: false, Errors: errs})
 	} else if err != nil {
@@ -198,7 +208,8 @@ func showPeople(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 		return err
 	}
 	key := ""
-	if c, err := r.Cookie(page.StationCookie); err == nil && req.Station != "" && req.Actor.May("enrol a station") {
+	if c, err := r.Cookie(page.StationCookie); err == nil && req.Station != "" &&
+		req.Actor.May("enrol a station") {
 		key = c.Value
 	}
 	p.Title, p.Place, p.Data = "People", "people", peopleData{key, us, sts, shop.Roles, people.MostMisses}
@@ -338,7 +349,9 @@ func OwnPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		return err
 	}
 	own := url.Values{"calendar": {key}}
-	return s.Show(w, req, "me", page.Page{Title: req.Actor.Name, Place: "people", Values: own, Data: r.Form.Get("kept") != ""})
+	return s.Show(w, req, "me", page.Page{
+		Title: req.Actor.Name, Place: "people", Values: own, Data: r.Form.Get("kept") != "",
+	})
 }
 
 // OwnCalendar answers POST /me/calendar: the address of somebody's own calendar is made.
@@ -380,7 +393,9 @@ func SetWork(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	}
 	err = people.SetWork(
 		r.Context(), s.Shop, req.Actor, id,
-		people.WorkForm{WriteID: g.Get("write_id"), Hours: g.Get("hours"), DaysOff: g.Get("days_off"), Skills: g["skill"]}, known,
+		people.WorkForm{
+			WriteID: g.Get("write_id"), Hours: g.Get("hours"), DaysOff: g.Get("days_off"), Skills: g["skill"],
+		}, known,
 	)
 	if errs, err := page.Wrong(err); errs != nil {
 		return showPerson(s, w, r, req, page.Page{Values: g, Errors: errs})

@@ -48,7 +48,9 @@ type settingsData struct {
 	BackupDue bool
 }
 
-func showSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+func showSettings(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page,
+) error {
 	set, err := s.Shop.Settings(r.Context(), "")
 	if err != nil {
 		return err
@@ -98,7 +100,8 @@ func SetSettings(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 			seen[d.Name] = v[0]
 		}
 	}
-	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values, seen, r.PostForm["confirm"]...)); errs != nil {
+	if errs, err := page.Wrong(s.Shop.SetSettings(r.Context(), req.Actor, r.PostForm.Get("write_id"), values,
+		seen, r.PostForm["confirm"]...)); errs != nil {
 		return showSettings(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
 		return err
@@ -126,7 +129,10 @@ func Backup(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if info, err := f.Stat(); err == nil {
 		w.Header().Set("Content-Length", strconv.FormatInt(info.Size(), 10)) // cut off, it is seen to be
 	}
-	w.Header().Set("Content-Disposition", `attachment; filename="yatai-`+s.Shop.Now().Local().Format("2006-01-02-1504")+`.db"`)
+	w.Header().Set(
+		"Content-Disposition",
+		`attachment; filename="yatai-`+s.Shop.Now().Local().Format("2006-01-02-1504")+`.db"`,
+	)
 	if _, err = io.Copy(w, f); err == nil {
 		err = http.NewResponseController(w).Flush() // to its last byte
 	}

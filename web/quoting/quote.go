@@ -75,7 +75,8 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		},
 		"send": func() error {
 			return quoting.SendQuote(ctx, s.Shop, a, tag, quoting.SendForm{
-				WriteID: g("write_id"), Version: version, With: r.PostForm["with"], To: g("to"), Here: s.Public(r, ""), Follow: g("follow") == "yes",
+				WriteID: g("write_id"), Version: version, With: r.PostForm["with"], To: g("to"), Here: s.Public(r, ""),
+				Follow: g("follow") == "yes",
 			})
 		},
 		"say": func() error {
@@ -97,7 +98,8 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // answerOf reads a customer's answer.
 func answerOf(v url.Values) quoting.Answer {
 	return quoting.Answer{
-		Name: v.Get("name"), Must: v.Get("must") == "yes", No: v.Get("must") == "no", Yes: quoting.ParseLines(v["yes"]), Call: v.Get("call") != "",
+		Name: v.Get("name"), Must: v.Get("must") == "yes", No: v.Get("must") == "no",
+		Yes: quoting.ParseLines(v["yes"]), Call: v.Get("call") != "",
 	}
 }
 
@@ -128,7 +130,9 @@ type customerHead struct {
 type endedData struct{ Shop, Phone, Tag string }
 
 // ways lists the ways a customer can still choose between.
-func ways(ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuotePage) (w paper.Ways, err error) {
+func ways(
+	ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuotePage,
+) (w paper.Ways, err error) {
 	if q.Approval != nil || f.WorkOrderAt != nil {
 		return w, nil
 	}
@@ -158,7 +162,9 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 	}
 	if lost != nil { // a link that was replaced is not known any more: whom to ask is said all the same
 		p.Language = words.In(ended.Customer.Language)
-		p.Title, p.Data = p.Language.Say("This link has ended"), endedData{set.Get("shop_name"), set.Get("shop_phone"), ended.Tag}
+		p.Title, p.Data = p.Language.Say("This link has ended"), endedData{
+			set.Get("shop_name"), set.Get("shop_phone"), ended.Tag,
+		}
 		s.Write(w, &page.Request{}, http.StatusNotFound, "ended", "customer", p)
 		return nil
 	}
@@ -188,7 +194,8 @@ func shown(ctx context.Context, s *page.Site, j headfile.Joined) (h customerHead
 	}
 	h = customerHead{
 		File: f, Q: j.Q, Shown: shownPhotos(f), Found: f.Received.Findings(), Map: draw.HeadMap(draw.Map{
-			Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f), In: words.In(f.Job.Customer.Language),
+			Layout: f.Layout, Verdicts: draw.Judged(f.Received), Marks: headpage.Marks(f),
+			In: words.In(f.Job.Customer.Language),
 		}),
 	}
 	h.Worst = slices.Clone(h.Found)

@@ -20,8 +20,9 @@ type data struct {
 
 // pages are where the things that have a history are to be seen.
 var pages = map[string]string{
-	shop.OfCustomer: "/customers/", shop.OfPerson: "/people/", shop.OfTool: "/reference/tools/", shop.OfModel: "/reference/models/",
-	shop.OfPart: "/parts?item=", shop.OfSettings: "/settings", shop.OfWeek: "/week/stations",
+	shop.OfCustomer: "/customers/", shop.OfPerson: "/people/", shop.OfTool: "/reference/tools/",
+	shop.OfModel: "/reference/models/",
+	shop.OfPart:  "/parts?item=", shop.OfSettings: "/settings", shop.OfWeek: "/week/stations",
 }
 
 // Where is the page of what a line is about; "" where there is none.

@@ -80,7 +80,8 @@ func Stopped(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 	if err != nil {
 		return shop.ErrNotFound
 	}
-	err = work.Stopped(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id), r.PostForm.Get("at"))
+	err = work.Stopped(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), uint(id),
+		r.PostForm.Get("at"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showFloor(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {
@@ -91,7 +92,8 @@ func Stopped(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 
 // Later answers POST /first-steps: a step is left for later.
 func Later(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	err := people.LeaveForLater(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("step"))
+	err := people.LeaveForLater(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"),
+		r.PostForm.Get("step"))
 	if errs, err := page.Wrong(err); errs == nil && err != nil {
 		return err
 	}
@@ -124,9 +126,10 @@ func showFloor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	}
 	f := r.Form.Get
 	cards = slices.DeleteFunc(cards, func(c week.Card) bool {
-		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") || !strings.Contains(
-			strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))),
-		)
+		return f("waiting") != "" && c.For != f("waiting") || f("person") != "" && names[c.By] != f("person") ||
+			!strings.Contains(
+				strings.ToLower(c.Job.Customer.Name), strings.ToLower(strings.TrimSpace(f("customer"))),
+			)
 	})
 	for _, st := range week.FloorStations {
 		c := column{Station: st}
@@ -150,7 +153,8 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		text, _, _ = strings.Cut(scanned, "/")
 	}
 	tag := strings.ToUpper(strings.ReplaceAll(text, " ", ""))
-	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil && strings.HasPrefix(tag, "TL-") {
+	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil &&
+		strings.HasPrefix(tag, "TL-") {
 		return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 	}
 	if text == "" { // to be asked

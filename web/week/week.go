@@ -53,7 +53,10 @@ func weekBars(w week.Week, moves bool) func(schedule.Bar) draw.WeekBar {
 		if !b.Hold.IsZero() {
 			says += ", held back by hand until " + b.Hold.Format("Mon 2 Jan 15:04")
 		}
-		return draw.WeekBar{Label: b.Job, Says: says, Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm, Moves: moves && !b.Running}
+		return draw.WeekBar{
+			Label: b.Job, Says: says, Link: link, Late: h.Outcome.Late > 0, Firm: h.Firm,
+			Moves: moves && !b.Running,
+		}
 	}
 }
 
@@ -65,7 +68,11 @@ func weekFlags(w week.Week) []draw.WeekFlag {
 			continue
 		}
 		f := draw.WeekFlag{
-			Row: "promised", At: h.Outcome.Due.Add(-time.Minute), Tag: h.Tag, Link: "/heads/" + h.Tag, Late: h.Outcome.Late > 0,
+			Row:  "promised",
+			At:   h.Outcome.Due.Add(-time.Minute),
+			Tag:  h.Tag,
+			Link: "/heads/" + h.Tag,
+			Late: h.Outcome.Late > 0,
 			Says: h.Tag + " promised " + h.Job.Promised().Format("Mon 2 Jan"),
 		}
 		if f.At.Before(w.Now) {
@@ -77,7 +84,9 @@ func weekFlags(w week.Week) []draw.WeekFlag {
 	for _, h := range w.Heads {
 		for _, x := range h.Outcome.Waits {
 			if x.For == "part" {
-				out = append(out, draw.WeekFlag{Row: "parts come", At: x.End, Tag: h.Tag, Link: "/parts", Says: h.Tag + ": " + x.Why})
+				out = append(out, draw.WeekFlag{
+					Row: "parts come", At: x.End, Tag: h.Tag, Link: "/parts", Says: h.Tag + ": " + x.Why,
+				})
 			}
 		}
 	}
@@ -275,7 +284,10 @@ func wallPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		view = "people"
 	}
 	w.Header().Set("Refresh", "60")
-	return s.Show(w, req, "wall", page.Page{Title: "Wall", Place: "week", Data: weekData{Week: all, View: view, Drawing: drawn(all, view, 5, false)}})
+	return s.Show(w, req, "wall", page.Page{
+		Title: "Wall", Place: "week",
+		Data: weekData{Week: all, View: view, Drawing: drawn(all, view, 5, false)},
+	})
 }
 
 // figuresPage answers GET /week/figures: load, promises kept, flow.
@@ -308,7 +320,9 @@ type stationsData struct {
 	Closed string
 }
 
-func showStations(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
+func showStations(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page,
+) error {
 	rows, closed, err := week.WorkStations(r.Context(), s.Shop)
 	if err != nil {
 		return err
@@ -332,7 +346,8 @@ func setStations(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 			forms[uint(n)] = week.StationForm{Capacity: r.PostForm.Get("capacity/" + id), Hours: r.PostForm.Get(name)}
 		}
 	}
-	err := week.SetStations(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), forms, r.PostForm.Get("closed"))
+	err := week.SetStations(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), forms,
+		r.PostForm.Get("closed"))
 	if errs, err := page.Wrong(err); errs != nil {
 		return showStations(s, w, r, req, page.Page{Values: r.PostForm, Errors: errs})
 	} else if err != nil {

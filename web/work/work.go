@@ -38,7 +38,8 @@ type foundRow struct {
 
 func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File) (any, error) {
 	rows, err := headpage.WorkRows(s, r, req, f)
-	d := workData{Rows: rows, Kinds: slices.DeleteFunc(trade.Operations(), func(o *trade.Operation) bool { return !o.Exists(headfile.KindOf(f.Model)) })}
+	d := workData{Rows: rows, Kinds: slices.DeleteFunc(trade.Operations(),
+		func(o *trade.Operation) bool { return !o.Exists(headfile.KindOf(f.Model)) })}
 	for _, own := range f.Subject.Sheet.Repairs {
 		d.Kinds = append(d.Kinds, own.Does)
 	}
@@ -50,7 +51,8 @@ func workPage(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 
 // WorkStep answers GET /heads/{tag}/work.
 func WorkStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return headpage.Step(s, w, r, req, "work", func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
+	return headpage.Step(s, w, r, req, "work",
+		func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
 }
 
 // Operate starts, finishes, leaves out or moves an operation.
@@ -86,7 +88,8 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		if sheet {
 			return backToSheet(s, w, r, req, err)
 		}
-		return headpage.Back(s, w, r, req, "work", err, func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
+		return headpage.Back(s, w, r, req, "work", err,
+			func(f *headfile.File) (any, error) { return workPage(s, r, req, f) })
 	}
 	if g("next") != "" {
 		return startNext(s, w, r, req)
@@ -109,10 +112,12 @@ func startNext(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		if o.State != "waiting" || f.Waits(o) != nil {
 			continue
 		}
-		err := work.Start(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+"-next", f.Tag, o.Seq, work.Pauses)
+		err := work.Start(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+"-next", f.Tag, o.Seq,
+			work.Pauses)
 		if errs, err := page.Wrong(err); err != nil {
 			return err
-		} else if k := trade.OperationNamed(o.Code); errs == nil && k != nil && (k.Proof != nil || k.Record != nil) {
+		} else if k := trade.OperationNamed(o.Code); errs == nil && k != nil &&
+			(k.Proof != nil || k.Record != nil) {
 			to += "/" + strconv.Itoa(o.Seq)
 		}
 		break // what may not start yet says why on the work order
@@ -193,7 +198,8 @@ func Prove(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 			typed[at] = v[0]
 		}
 	}
-	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed, g("unit"), g("finish") != "")
+	held, err := work.Prove(r.Context(), s.Shop, req.Actor, g("write_id"), tag, seq, uint(tool), typed,
+		g("unit"), g("finish") != "")
 	if err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
@@ -254,7 +260,9 @@ func Record(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 
 // finishRecorded finishes an operation whose record was just written down: one that failed says so on its
 // sheet first.
-func finishRecorded(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, seq int, next bool) error {
+func finishRecorded(
+	s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, seq int, next bool,
+) error {
 	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
@@ -268,7 +276,8 @@ func finishRecorded(s *page.Site, w http.ResponseWriter, r *http.Request, req *p
 		return page.Redirect(w, r, sheet)
 	}
 	id := r.PostForm.Get("write_id") + "-finish"
-	if err := work.Finish(r.Context(), s.Shop, req.Actor, id, f.Tag, seq, "", r.PostForm.Get("from")); err != nil {
+	if err := work.Finish(r.Context(), s.Shop, req.Actor, id, f.Tag, seq, "",
+		r.PostForm.Get("from")); err != nil {
 		return backToSheet(s, w, r, req, err)
 	}
 	if next {

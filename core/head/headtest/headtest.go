@@ -26,8 +26,13 @@ type Head struct {
 func New(t testing.TB, cylinders int, pattern string) *Head {
 	t.Helper()
 	l, err := layout.Inline(layout.InlineSpec{
-		Cylinders: cylinders, Pattern: pattern, Pitch: 110 * length.Millimetre, Bore: 95 * length.Millimetre, Width: 160 * length.Millimetre,
-		IntakeHead: 40 * length.Millimetre, ExhaustHead: 36 * length.Millimetre,
+		Cylinders:   cylinders,
+		Pattern:     pattern,
+		Pitch:       110 * length.Millimetre,
+		Bore:        95 * length.Millimetre,
+		Width:       160 * length.Millimetre,
+		IntakeHead:  40 * length.Millimetre,
+		ExhaustHead: 36 * length.Millimetre,
 	})
 	if err != nil {
 		t.Fatal(err)
@@ -36,7 +41,9 @@ func New(t testing.TB, cylinders int, pattern string) *Head {
 	return &Head{t: t, Head: &head.Head{
 		Tag: "T1", Kind: "failed", Unit: length.MM,
 		Model: head.Model{
-			Name: "test", Layout: l, Kind: trade.Kind{Drive: trade.Rocker, Lifter: "solid", Cooling: "water", Material: "iron", Ignition: "plug"},
+			Name: "test", Layout: l, Kind: trade.Kind{
+				Drive: trade.Rocker, Lifter: "solid", Cooling: "water", Material: "iron", Ignition: "plug",
+			},
 			Valves: map[layout.Role]trade.Valve{layout.Intake: steel, layout.Exhaust: steel},
 		},
 		Sheet: head.Sheet{Figures: map[string]quantity.Amount{}},
@@ -60,7 +67,10 @@ func (h *Head) mm(text string) *quantity.Amount {
 func (h *Head) Limit(key, low, high string) *Head {
 	h.t.Helper()
 	code, role, _ := strings.Cut(key, "/")
-	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{Characteristic: code, Role: role, Set: head.Service, Low: h.mm(low), High: h.mm(high), Source: "leaflet"})
+	h.Sheet.Limits = append(h.Sheet.Limits, head.Limit{
+		Characteristic: code, Role: role, Set: head.Service, Low: h.mm(low), High: h.mm(high),
+		Source: "leaflet",
+	})
 	h.Sheet = h.Sheet.Indexed()
 	return h
 }
@@ -96,7 +106,8 @@ func (h *Head) Again(stage, code string, at ...string) *Head {
 		}
 		n := uint(len(h.Readings) + 1)
 		h.Readings = append(h.Readings, head.Reading{
-			ID: n, Of: code, Spot: trade.SpotOf(key), Value: v, U: quantity.OfLength(2 * length.Micrometre), Tool: "tool", Stage: stage, Typed: text,
+			ID: n, Of: code, Spot: trade.SpotOf(key), Value: v, U: quantity.OfLength(2 * length.Micrometre),
+			Tool: "tool", Stage: stage, Typed: text,
 		})
 	}
 	again := *h.Head // the readings by what and where are made anew
@@ -116,7 +127,9 @@ func (h *Head) All(code, text string) *Head {
 
 // See writes what eyes saw as received.
 func (h *Head) See(part, position, grade string) *Head {
-	h.Findings = append(h.Findings, head.Finding{ID: uint(len(h.Findings) + 1), Part: part, Grade: grade, Position: position, Stage: head.AsReceived})
+	h.Findings = append(h.Findings, head.Finding{
+		ID: uint(len(h.Findings) + 1), Part: part, Grade: grade, Position: position, Stage: head.AsReceived,
+	})
 	return h
 }
 
@@ -126,7 +139,9 @@ func (h *Head) Did(code string, at ...string) *Head {
 	if trade.OperationNamed(code) == nil {
 		h.t.Fatalf("no operation %s", code)
 	}
-	h.Operations = append(h.Operations, head.Operation{Code: code, At: slices.Clone(at), State: head.Done, Begun: len(h.Readings)})
+	h.Operations = append(h.Operations, head.Operation{
+		Code: code, At: slices.Clone(at), State: head.Done, Begun: len(h.Readings),
+	})
 	return h
 }
 
