@@ -102,7 +102,7 @@ func TestTwoPeopleOnTheSettings(t *testing.T) {
 	}
 	field := func(name string) string {
 		_, page := v.get("/settings")
-		return regexp.MustCompile(`name="` + name + `"[^>]* value="([^"]*)"`).FindStringSubmatch(page)[1]
+		return regexp.MustCompile(`name="` + name + `"[^>]*\svalue="([^"]*)"`).FindStringSubmatch(page)[1]
 	}
 	status, _ := v.post("/settings", form(was, "first", "quote_days", "30", "shop_phone", "21"))
 	require.Equal(t, http.StatusSeeOther, status)

@@ -38,7 +38,7 @@ func TestAModelWithTwoCamshafts(t *testing.T) {
 	const id = "7"
 	_, page = owner.get("/reference/models/" + id)
 	assert.Regexp(t, `(?s)name="camshafts".*?<option\s+selected>2`, page)
-	assert.Contains(t, page, "<p>aluminium · bucket, two camshafts · 4 valves</p>")
+	assert.Contains(t, page, "<p> aluminium · bucket, two camshafts · 4 valves </p>")
 
 	status, _ = owner.post("/take-in", url.Values{
 		"write_id": {"twin-take-in"}, "customer": {"Quay Co"}, "machine": {"Tug"}, "model": {id}, "kind": {"failed"},

@@ -90,6 +90,9 @@ func (s *site) as(t testing.TB, name string) *visitor {
 	return v
 }
 
+// spaces are where a template begins another line: one space to who reads the page.
+var spaces = regexp.MustCompile(`\s*\n\t\s*`)
+
 func (v *visitor) send(r *http.Request) (int, string) {
 	v.t.Helper()
 	res, err := v.Do(r)
@@ -97,6 +100,9 @@ func (v *visitor) send(r *http.Request) (int, string) {
 	defer func() { _ = res.Body.Close() }()
 	body, err := io.ReadAll(res.Body)
 	require.NoError(v.t, err)
+	if strings.HasPrefix(res.Header.Get("Content-Type"), "text/html") {
+		return res.StatusCode, spaces.ReplaceAllString(string(body), " ")
+	}
 	return res.StatusCode, string(body)
 }
 

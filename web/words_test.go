@@ -36,7 +36,7 @@ var spokenViews = []string{
 }
 
 // inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).
-var inTemplates = regexp.MustCompile("[({]t (\"(?:[^\"\\\\]|\\\\.)*\")")
+var inTemplates = regexp.MustCompile("(?:[({]|\\{\\{- )t\\s+(\"(?:[^\"\\\\]|\\\\.)*\")")
 
 // sentences lists what the bench, the work sheets and the customer's page say, by where it is said.
 func sentences(t *testing.T) map[string]string {

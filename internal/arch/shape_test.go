@@ -8,6 +8,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -81,4 +82,21 @@ func TestLinesAndFunctionsCanBeReadAtOnce(t *testing.T) {
 	})
 	require.NoError(t, err)
 	assert.Greater(t, files, 300)
+}
+
+// TestTemplatesCanBeReadAtOnce: lines of templates hold to 140 characters, the sentences in them apart.
+func TestTemplatesCanBeReadAtOnce(t *testing.T) {
+	views, err := filepath.Glob("../../web/views/*.html")
+	require.NoError(t, err)
+	require.Greater(t, len(views), 50)
+	sentence := regexp.MustCompile(`"[^"]{60,}"`)
+	for _, path := range views {
+		text, err := os.ReadFile(path)
+		require.NoError(t, err)
+		for i, line := range strings.Split(string(text), "\n") {
+			if n := utf8.RuneCountInString(sentence.ReplaceAllString(line, "")); n > 140 {
+				assert.Fail(t, "a line too long", "%s:%d has %d characters", path, i+1, n)
+			}
+		}
+	}
 }
