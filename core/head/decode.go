@@ -146,7 +146,8 @@ func (f File) model(d *decoding) {
 			"model.first_at", m.FirstAt, "left", []string{"left", "right"},
 		) == "right",
 	}
-	spec.Camshafts = m.Camshafts
+	spec.Camshafts, spec.Bridges = m.Camshafts, m.Bridges
+	d.wrong("model.bridges", d.h.Model.Kind.CheckBridges(m.Bridges))
 	d.wrong("model.camshafts", d.h.Model.Kind.CheckCamshafts(m.Camshafts))
 	if len(m.Patterns) == 1 {
 		spec.Pattern = m.Patterns[0]

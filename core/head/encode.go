@@ -220,6 +220,7 @@ func encodeModel(m Model) FileModel {
 		Lifter:    m.Kind.Lifter,
 		Ignition:  m.Kind.Ignition,
 		Camshafts: l.Camshafts,
+		Bridges:   l.Bridges,
 		Cylinders: len(l.Chambers),
 		Width:     l.Width.String(),
 		Valves:    map[string]FileValve{},

@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/head"
 	"yatai/core/head/headtest"
+	"yatai/core/layout"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 )
@@ -51,7 +52,7 @@ func TestEveryCharacteristicIsWrittenExactly(t *testing.T) {
 		if c.Derived() {
 			continue
 		}
-		h := headtest.New(t, 2, "IE")
+		h := headtest.Having(t, c.Positions)
 		h.Model.Kind = kindWith(c)
 		for _, s := range c.Spots(h.Model.Layout) {
 			text := c.Show((c.Low+c.High)/2, h.Unit)
@@ -126,7 +127,7 @@ func TestAReadingIsOneThatAHeadCanHave(t *testing.T) {
 		if c.Derived() || c.Words != nil {
 			continue
 		}
-		h := headtest.New(t, 2, "IE")
+		h := headtest.Having(t, c.Positions)
 		h.Model.Kind = kindWith(c)
 		f := head.Encode(h.Head)
 		f.Sheet.Figures = nil
@@ -217,4 +218,28 @@ func TestARepairOfTheShopsOwnComesBack(t *testing.T) {
 	require.NoError(t, err)
 	_, err = head.Decode(text)
 	assert.ErrorContains(t, err, "more than a sheet has")
+}
+
+// TestBridgesComeBack with their model; none are on a head without rockers.
+func TestBridgesComeBack(t *testing.T) {
+	h := headtest.New(t, 1, "IIEE")
+	h.Model.Layout.Bridges = layout.Floating
+	f := head.Encode(h.Head)
+	assert.Equal(t, "floating", f.Model.Bridges)
+	text, err := f.JSON()
+	require.NoError(t, err)
+	back, err := head.Decode(text)
+	require.NoError(t, err)
+	assert.Equal(t, layout.Floating, back.Model.Layout.Bridges)
+	for field, change := range map[string]func(*head.File){
+		"model.bridges": func(f *head.File) { f.Model.Drive = trade.Bucket },
+		"bridges":       func(f *head.File) { f.Model.Bridges = "hinged" },
+	} {
+		f := head.Encode(h.Head)
+		change(&f)
+		text, err := f.JSON()
+		require.NoError(t, err)
+		_, err = head.Decode(text)
+		assert.ErrorContains(t, err, field)
+	}
 }

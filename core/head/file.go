@@ -48,6 +48,7 @@ type FileModel struct {
 	Drive     string               `json:"drive,omitempty" doc:"bucket, rocker, overhead rocker or finger"`
 	Lifter    string               `json:"lifter,omitempty" doc:"solid or hydraulic"`
 	Ignition  string               `json:"ignition,omitempty" doc:"plug or injector"`
+	Bridges   string               `json:"bridges,omitempty" doc:"where a rocker works two valves through one: guided or floating"`
 	Camshafts int                  `json:"camshafts,omitempty" doc:"in the head: 2, A for the intakes and B for the exhausts; else one"`
 	Cylinders int                  `json:"cylinders" need:"yes"`
 	Patterns  []string             `json:"patterns" need:"yes" doc:"the valves of each cylinder along the head: IE, EI, IIEE; one for all, or one each"`

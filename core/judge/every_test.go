@@ -32,7 +32,7 @@ func kinds() []trade.Kind {
 // outOf makes a head of a kind with one characteristic read outside the limits it is given: over
 // them by by times what they leave, under them when by is negative.
 func outOf(t *testing.T, k trade.Kind, c trade.Characteristic, by quantity.Amount) *headtest.Head {
-	h := headtest.New(t, 2, "IE").Figure("tip_most", "100")
+	h := headtest.Having(t, c.Positions).Figure("tip_most", "100")
 	h.Model.Kind = k
 	leaves := max(1, (c.High-c.Low)/400)
 	low, high := (c.Low+c.High)/2-leaves, (c.Low+c.High)/2+leaves
@@ -60,7 +60,7 @@ func outOf(t *testing.T, k trade.Kind, c trade.Characteristic, by quantity.Amoun
 // middle; nil where it comes to nothing there.
 func derivedOut(t *testing.T, k trade.Kind, c trade.Characteristic, by quantity.Amount) *headtest.Head {
 	read := func(by, low, high quantity.Amount) *headtest.Head {
-		h := headtest.New(t, 2, "IE")
+		h := headtest.Having(t, c.Positions)
 		h.Model.Kind = k
 		for n, from := range c.From {
 			is := (from.Low + from.High) / 2
@@ -139,7 +139,7 @@ func TestEveryRepairIsTheAnswerToSomething(t *testing.T) {
 				continue
 			}
 			for _, g := range p.Grades {
-				h := headtest.New(t, 2, "IE")
+				h := headtest.Having(t, p.Positions)
 				h.Model.Kind = k
 				look(h.See(p.Code, p.Positions(h.Model.Layout)[0], g.Code))
 			}

@@ -182,6 +182,9 @@ func Head(h *head.Head) Judgement {
 		}
 		p := Position{ID: v.ID, Role: v.Role}
 		for _, l := range lines[v.Role] {
+			if !l.c.Here(s.h.Model.Layout, v.ID) {
+				continue
+			}
 			f := l.blank
 			f.Position = v.ID
 			s.work(l.c, &f)

@@ -68,10 +68,12 @@ type Layout struct {
 	Plugs     []Spot        `json:"plugs,omitempty"`
 	Injectors []Spot        `json:"injectors,omitempty"`
 	// 2: one for the intakes, one for the exhausts; else one
-	Camshafts int    `json:"camshafts,omitempty"`
-	Water     []Spot `json:"water,omitempty"`
-	Lines     []Line `json:"lines"`
-	Corners   []Spot `json:"corners"` // places where the thickness is read
+	Camshafts int `json:"camshafts,omitempty"`
+	// where a rocker works two valves through a bridge: Guided or Floating; "" for none
+	Bridges string `json:"bridges,omitempty"`
+	Water   []Spot `json:"water,omitempty"`
+	Lines   []Line `json:"lines"`
+	Corners []Spot `json:"corners"` // places where the thickness is read
 }
 
 // Valve returns the valve at a position.
@@ -123,6 +125,31 @@ func (l Layout) ShaftOf(position string) string {
 		}
 	}
 	return "A"
+}
+
+// The kinds of bridges: on a pin of the head, or on their valves alone.
+const (
+	Guided   = "guided"
+	Floating = "floating"
+)
+
+// BridgeAt is the bridge over a valve: its fixed valve, the first of the two of a role in a
+// cylinder, by which it is named, and the other. ok is false where no bridge is.
+func (l Layout) BridgeAt(id string) (fixed, other string, ok bool) {
+	v, known := l.Valve(id)
+	if l.Bridges == "" || !known {
+		return "", "", false
+	}
+	var pair []string
+	for _, o := range l.Valves {
+		if o.Cylinder == v.Cylinder && o.Role == v.Role {
+			pair = append(pair, o.ID)
+		}
+	}
+	if len(pair) != 2 {
+		return "", "", false
+	}
+	return pair[0], pair[1], true
 }
 
 // Pairs names the gaps between valves of a cylinder that lie nearest each other:
@@ -300,10 +327,11 @@ type InlineSpec struct {
 	Width        length.Length
 	IntakeHead   length.Length // valve head diameters
 	ExhaustHead  length.Length
-	Injector     bool // an injector in place of a spark plug
-	Camshafts    int  // in the head: 2 or less
-	AirCooled    bool // no water holes
-	FirstAtRight bool // cylinder 1 at the right as it lies on the bench
+	Injector     bool   // an injector in place of a spark plug
+	Camshafts    int    // in the head: 2 or less
+	Bridges      string // Guided, Floating or "" for none
+	AirCooled    bool   // no water holes
+	FirstAtRight bool   // cylinder 1 at the right as it lies on the bench
 }
 
 // pattern is the valves of a cylinder along the head.
@@ -349,6 +377,9 @@ func (s InlineSpec) check() error {
 	if s.Camshafts < 0 || s.Camshafts > 2 {
 		errs.Addf("camshafts", "one or two")
 	}
+	if !slices.Contains([]string{"", Guided, Floating}, s.Bridges) {
+		errs.Addf("bridges", "guided or floating")
+	}
 	within("intake_head", s.IntakeHead, 8*mm, s.Bore*7/10)
 	within("exhaust_head", s.ExhaustHead, 8*mm, s.Bore*7/10)
 	return errs.Err()
@@ -362,7 +393,7 @@ func Inline(s InlineSpec) (Layout, error) {
 	}
 	mm := length.Millimetre
 	l := Layout{Length: s.Pitch*length.Length(s.Cylinders) + 20*mm, Width: s.Width}
-	if s.Camshafts == 2 {
+	if l.Bridges = s.Bridges; s.Camshafts == 2 {
 		l.Camshafts = 2
 	}
 	midY := s.Width / 2

@@ -17,6 +17,7 @@ func SpecOf(l Layout) InlineSpec {
 		Injector:  len(l.Injectors) > 0,
 		AirCooled: len(l.Water) == 0,
 		Camshafts: l.Camshafts,
+		Bridges:   l.Bridges,
 	}
 	if n == 0 {
 		return s

@@ -233,6 +233,7 @@ func (p *problem) conclude(out *Plan, best solution, ok bool) {
 		out.Feasible = true
 		p.describe(out, best)
 		p.gaps(out)
+		p.bridges(out)
 	} else {
 		p.unsolved(out)
 	}
@@ -705,6 +706,9 @@ func (p *problem) answer(out *Plan, f judge.Feature) {
 // covers tells whether the plan answers a finding by what it does elsewhere: it is one of a valve's
 // figures, or some operation of it makes what it is made of anew.
 func (p *problem) covers(out *Plan, f judge.Feature) bool {
+	if f.Code == trade.BridgeStep.Code {
+		return bridged(out, f.Position)
+	}
 	if slices.ContainsFunc(trade.MovedFigures(p.h.Model.Kind),
 		func(c *trade.Characteristic) bool { return c.Code == f.Code }) || f.Code == trade.GuidePlay.Code {
 		return true

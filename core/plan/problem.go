@@ -196,6 +196,10 @@ func (p *problem) valve(lv layout.Valve) *valve {
 	}
 	figures := trade.MovedFigures(p.h.Model.Kind)
 	for i, c := range figures {
+		if !c.Here(p.h.Model.Layout, lv.ID) { // the lash of a valve under a bridge is the bridge's
+			v.ok[i] = true
+			continue
+		}
 		v.windows[i], v.targets[i], v.ok[i] = p.windowOf(c, lv.Role), p.target(c, lv.Role), true
 		if f, ok := p.j.Feature(judge.Feature{Code: c.Code, Position: lv.ID}.Key()); ok && f.Limit != nil {
 			v.ok[i] = f.Verdict < gauge.Out || p.left(f)

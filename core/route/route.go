@@ -113,7 +113,7 @@ func (r *routing) addAt(o *trade.Operation, position string) {
 }
 
 func (r *routing) add(o *trade.Operation, position string) {
-	if !o.Exists(r.h.Model.Kind) {
+	if o, position = o.At(r.h.Model.Layout, position); !o.Exists(r.h.Model.Kind) {
 		return
 	}
 	if r.at[o] == nil {

@@ -92,6 +92,7 @@ type Characteristic struct {
 	Told     bool     // out it is told and left by the lead: no plan of the head waits for it
 
 	From    []*Characteristic // derived: what it is made of; the first names the tools that settle it
+	Bridge  bridging          // where it is on heads with bridges
 	Work    Work              // derived at each place: how; nil for what is read or a spread
 	Always  bool              // derived: shown without a limit of its own
 	LimitOf *Characteristic   // derived: judged by the limit of that
@@ -272,7 +273,9 @@ func (c Characteristic) Positions(l layout.Layout) []string {
 	switch c.Where {
 	case AtPosition:
 		for _, v := range l.Valves {
-			names = append(names, v.ID)
+			if c.Bridge.at(l, v.ID) {
+				names = append(names, v.ID)
+			}
 		}
 	case AtLine:
 		for _, v := range l.Lines {
@@ -301,6 +304,9 @@ func (c Characteristic) Positions(l layout.Layout) []string {
 	}
 	return names
 }
+
+// Here tells whether c, of what is read at valves, is read at this one: see Bridge.
+func (c Characteristic) Here(l layout.Layout, id string) bool { return c.Bridge.at(l, id) }
 
 // Rank orders the spots of one position as c lists its places and directions: a smaller one first.
 func (c Characteristic) Rank(s Spot) int {

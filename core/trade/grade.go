@@ -23,6 +23,7 @@ type Part struct {
 	Label  string
 	Where  string
 	On     func(Kind) bool
+	Bridge bridging         // where it is on heads with bridges
 	With   func(Valve) bool // the valves that have it; nil: all
 	Grades []Grade
 }
@@ -39,7 +40,9 @@ func part(p Part) *Part {
 }
 
 // Positions lists where the part is on a head, in the head's order.
-func (p Part) Positions(l layout.Layout) []string { return Characteristic{Where: p.Where}.Positions(l) }
+func (p Part) Positions(l layout.Layout) []string {
+	return Characteristic{Where: p.Where, Bridge: p.Bridge}.Positions(l)
+}
 
 // Exists tells whether heads of kind k have it.
 func (p Part) Exists(k Kind) bool { return p.On == nil || p.On(k) }

@@ -44,6 +44,7 @@ type Operation struct {
 	Needs    []*Operation      // what the head needs as well
 	Size     *Size             // what is chosen of it; nil: nothing
 	Moves    []Move            // the figures it moves, and by what
+	Bridge   bool              // done at bridges, each by its fixed valve
 	Drives   bool              // done to the whole head it moves the lash of pushrods, by their ratio
 	Voids    []*Characteristic // what it changes: it has to be read again where it was done
 	Little   bool              // what it changes it changes little: read again it is what it was, or better

@@ -356,7 +356,7 @@ func (f *File) Progress(stage string) []Progress {
 		}
 	}
 	for _, c := range slices.Concat(trade.Characteristics, f.Own) {
-		if !c.Derived() && c.Exists(KindOf(f.Model)) {
+		if !c.Derived() && c.Exists(KindOf(f.Model)) && len(c.Positions(f.Layout)) > 0 {
 			out = append(out, Progress{c, read[c.Code], len(c.Spots(f.Layout)), Wants(c, has) ||
 				stage != AsReceived && len(f.Asked(c.Code)) > 0, suspect[c.Code]})
 		}

@@ -1,6 +1,7 @@
 package library
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -90,6 +91,7 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			*c.is = c.typed
 		}
 		errs.Add("camshafts", trade.Kind{Drive: f.Drive}.CheckCamshafts(f.camshafts()))
+		errs.Add("bridges", trade.Kind{Drive: f.Drive}.CheckBridges(f.bridges()))
 		laid := ""
 		if strings.TrimSpace(f.Cylinders) != "" {
 			lay, err := f.layout(errs)
@@ -102,7 +104,7 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			}
 			m.Layout, laid = string(text), shop.Plural(len(lay.Valves), "valve")
 		}
-		shafts, err := f.shafts(s, m)
+		gear, err := f.gear(s, m)
 		if err != nil {
 			return "", err
 		}
@@ -118,22 +120,29 @@ func CorrectKind(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, f Mod
 			shop.Change{What: "lifter", Was: was.Lifter, Is: m.Lifter},
 			shop.Change{What: "ignition", Was: was.Ignition, Is: m.Ignition},
 			shop.Change{What: "cooling", Was: was.Cooling, Is: m.Cooling},
-			shop.Change{What: "laid out anew", Is: laid}, shafts,
+			shop.Change{What: "laid out anew", Is: laid},
+			gear[0], gear[1],
 		), tx.RemodelHeads(id)
 	})
 }
 
-// shafts puts right how many camshafts a model has, where that is said.
-func (f ModelForm) shafts(s *shop.Shop, m *store.HeadModel) (shop.Change, error) {
+// gear puts right how many camshafts a model has and whether rockers work bridges, where that is said.
+func (f ModelForm) gear(s *shop.Shop, m *store.HeadModel) (out [2]shop.Change, err error) {
 	l, err := s.Cache.Layout(*m)
-	if err != nil || f.Camshafts == "" {
-		return shop.Change{}, err
+	if err != nil {
+		return out, err
 	}
-	was := len(l.Shafts())
-	l.Camshafts = f.camshafts()
+	if was := len(l.Shafts()); f.Camshafts != "" {
+		l.Camshafts = f.camshafts()
+		out[0] = shop.Change{What: "camshafts", Was: strconv.Itoa(was), Is: strconv.Itoa(len(l.Shafts()))}
+	}
+	if was := l.Bridges; f.Bridges != "" {
+		l.Bridges = f.bridges()
+		out[1] = shop.Change{What: "bridges", Was: cmp.Or(was, "none"), Is: f.Bridges}
+	}
 	text, err := json.Marshal(l)
 	m.Layout = string(text)
-	return shop.Change{What: "camshafts", Was: strconv.Itoa(was), Is: strconv.Itoa(len(l.Shafts()))}, err
+	return out, err
 }
 
 // correctable says why a model cannot become what it is now to be, nil where it can: heads that stay what

@@ -70,6 +70,7 @@ type ModelForm struct {
 	Pitch, Bore, Width, IntakeHead, ExhaustHead string
 	Ignition, Cooling, Lifter                   string
 	Camshafts                                   string // in the head: 1 or 2
+	Bridges                                     string // none, or of which kind
 	IntakeValve, ExhaustValve                   string // material, then coated and hollow: "steel hollow"
 	FirstAt                                     string // left or right
 	// readings and findings of heads that are here may count no more
@@ -80,7 +81,7 @@ type ModelForm struct {
 var ModelChoices = map[string][]string{
 	"material": trade.Materials, "drive": trade.Drives, "lifter": trade.Lifters, "unit": {"mm", "in"},
 	"ignition": trade.Ignitions, "cooling": trade.Coolings, "first_at": {"left", "right"},
-	"camshafts": {"1", "2"},
+	"camshafts": {"1", "2"}, "bridges": {"none", layout.Guided, layout.Floating},
 }
 
 // AddModel adds a model of a regular head with an empty sheet and returns its id.
@@ -92,16 +93,18 @@ func AddModel(ctx context.Context, s *shop.Shop, a shop.Actor, f ModelForm) (uin
 	f.Name = shop.Required(errs, "name", f.Name, "a model needs a name", 60)
 	f.About = shop.Optional(errs, "about", f.About, 200)
 	f.Lifter, f.Camshafts = cmp.Or(f.Lifter, trade.Lifters[0]), cmp.Or(f.Camshafts, "1")
+	f.Bridges = cmp.Or(f.Bridges, "none")
 	for name, value := range map[string]string{
 		"material": f.Material, "drive": f.Drive, "lifter": f.Lifter, "unit": f.Unit, "ignition": f.Ignition,
 		"cooling":  f.Cooling,
-		"first_at": f.FirstAt, "camshafts": f.Camshafts,
+		"first_at": f.FirstAt, "camshafts": f.Camshafts, "bridges": f.Bridges,
 	} {
 		if !slices.Contains(ModelChoices[name], value) {
 			errs.Addf(name, "choose one")
 		}
 	}
 	errs.Add("camshafts", trade.Kind{Drive: f.Drive}.CheckCamshafts(f.camshafts()))
+	errs.Add("bridges", trade.Kind{Drive: f.Drive}.CheckBridges(f.bridges()))
 	lay, err := f.layout(errs)
 	if err != nil {
 		return 0, err
@@ -153,6 +156,14 @@ func (f ModelForm) camshafts() int {
 	return 0
 }
 
+// bridges is of which kind they are, "" for none.
+func (f ModelForm) bridges() string {
+	if f.Bridges == "none" {
+		return ""
+	}
+	return f.Bridges
+}
+
 // Drawn is the layout as far as it was typed, what is missing in usual proportions, and what that is by its
 // fields. Without cylinders and their valves there is none: the error says so at its field.
 func (f ModelForm) Drawn() (lay layout.Layout, supposed []string, err error) {
@@ -202,6 +213,7 @@ func (f ModelForm) layout(errs field.Errors) (layout.Layout, error) {
 		AirCooled:    f.Cooling == "air",
 		FirstAtRight: f.FirstAt == "right",
 		Camshafts:    f.camshafts(),
+		Bridges:      f.bridges(),
 	}
 	if len(patterns) > 1 {
 		if spec.Patterns = patterns; len(patterns) != n {

@@ -92,7 +92,8 @@ func RowsOf(set string, m Model) []LimitRow {
 	kind := headfile.KindOf(m.HeadModel)
 	return slices.DeleteFunc(LimitRows(set, m.Own...), func(r LimitRow) bool {
 		c, ok := trade.ByCode(r.Code)
-		return ok && !c.Exists(kind) && !slices.ContainsFunc(m.Sheet.Limits,
+		has := c.Exists(kind) && len(c.Positions(m.Layout)) > 0
+		return ok && !has && !slices.ContainsFunc(m.Sheet.Limits,
 			func(l store.Limit) bool { return l.Kind == set && l.Characteristic == r.Code })
 	})
 }

@@ -2,6 +2,7 @@
 package library
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"html/template"
@@ -68,6 +69,7 @@ var modelLabels = map[string]string{
 	"material": "Casting", "drive": "Valves are moved by", "lifter": "Lifters", "unit": "A bare number is",
 	"ignition": "In the chamber",
 	"cooling":  "Cooled by", "first_at": "Cylinder 1 lies at the", "camshafts": "Camshafts, where in the head",
+	"bridges": "Bridges, where a rocker works two valves",
 }
 
 type newModelData struct {
@@ -155,6 +157,7 @@ func modelForm(typed url.Values) library.ModelForm {
 		Drive:        g("drive"),
 		Lifter:       g("lifter"),
 		Camshafts:    g("camshafts"),
+		Bridges:      g("bridges"),
 		Ignition:     g("ignition"),
 		Cooling:      g("cooling"),
 		Unit:         g("unit"),
@@ -271,7 +274,7 @@ func (d modelData) OwnMoved() []*trade.Characteristic {
 func (d modelData) Kind(field string) string {
 	return map[string]string{
 		"material": d.Material, "drive": d.Drive, "lifter": d.Lifter, "ignition": d.Ignition, "cooling": d.Cooling,
-		"camshafts": strconv.Itoa(len(d.Layout.Shafts())),
+		"camshafts": strconv.Itoa(len(d.Layout.Shafts())), "bridges": cmp.Or(d.Layout.Bridges, "none"),
 	}[field]
 }
 

@@ -50,6 +50,17 @@ func New(t testing.TB, cylinders int, pattern string) *Head {
 	}}
 }
 
+// Having is a head of two cylinders that has what positions lists: with an intake and an exhaust
+// each, or with bridges over two of both.
+func Having(t testing.TB, positions func(layout.Layout) []string) *Head {
+	h := New(t, 2, "IE")
+	if len(positions(h.Model.Layout)) == 0 {
+		h = New(t, 2, "IIEE")
+		h.Model.Layout.Bridges = layout.Guided
+	}
+	return h
+}
+
 // mm parses a length in millimetres, or newtons and the like as written.
 func (h *Head) mm(text string) *quantity.Amount {
 	h.t.Helper()
