@@ -191,6 +191,7 @@ var (
 		On:      Kind.Rockers,
 		Voids:   []*Characteristic{BridgePad, BridgeFit, BridgeLash, Lash},
 		Looks:   []*Part{BridgeSeen},
+		Implies: []*Operation{SetBridges},
 		Uses:    BridgePart,
 	})
 )
