@@ -59,7 +59,8 @@ func TestTheLashUnderABridge(t *testing.T) {
 	h := bridged(t, "1I1 46.10", "1E1 46.20", "1E2 46.20")
 	h.Sheet.Limits = h.Sheet.Limits[:len(h.Sheet.Limits)-1]
 	h.Sheet = h.Sheet.Indexed()
-	h.See("seat.condition", "1I1", "heavy_pits").See("seat.condition", "1E1", "heavy_pits").See("seat.condition", "1E2", "heavy_pits")
+	h.See("seat.condition", "1I1", "heavy_pits").See("seat.condition", "1E1", "heavy_pits").
+		See("seat.condition", "1E2", "heavy_pits")
 	p := solve(t, h, head.Ask{})
 	require.True(t, p.Feasible, "%v", p.Blocked)
 	at := map[string][]string{}

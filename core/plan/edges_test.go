@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -123,4 +124,41 @@ func TestRowsOfASet(t *testing.T) {
 			assert.Len(t, best, 2)
 		}
 	}
+}
+
+// TestFacingAloneTakesItsAreaOffTheChamber: valves that stay where they are in the head change nothing of it.
+func TestFacingAloneTakesItsAreaOffTheChamber(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Figure("bore", "86").Figure("stroke", "90").Figure("chamber", "45").
+		Figure("gasket_bore", "87").Figure("gasket", "1.20").Figure("chamber_area", "5000").
+		Both("valve.recession", "0.40", "1.20").Read("valve.recession", "1I1 0.80", "1E1 0.80").
+		Limit("face.line/", "", "0.05").All("face.line", "0.10 0.15")
+	for cut, want := range map[length.Length]string{200 * um: "44", 300 * um: "43.5"} {
+		p, err := Solve(t.Context(), h.Head, head.Ask{FaceCut: &cut})
+		require.NoError(t, err)
+		require.True(t, p.Feasible, "%v", p.Blocked)
+		require.NotNil(t, p.Ratio)
+		assert.Equal(t, want, p.Ratio.ChamberAfter.String())
+		assert.NotEqual(t, p.Ratio.Before, p.Ratio.After)
+	}
+}
+
+// TestWhatAnAdjusterCanGiveIsSupposedOnlyWhereALashWasRead.
+func TestWhatAnAdjusterCanGiveIsSupposedOnlyWhereALashWasRead(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Both("lash", "0.20", "0.30")
+	assert.NotContains(t, strings.Join(posedOf(h).assumed, " "), trade.Adjuster.Label)
+	h.Read("lash", "1I1 0.25 0.26")
+	assert.Contains(t, strings.Join(posedOf(h).assumed, " "), trade.Adjuster.Label)
+}
+
+// TestShimsOfAStepThatIsNotSaid are those of the box.
+func TestShimsOfAStepThatIsNotSaid(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Limit("shim.size/", "2.00", "3.00").Read("shim.size", "1I1 2.50", "1E1 2.50").
+		Both("lash", "0.20", "0.30").Read("lash", "1I1 0.35 0.36", "1E1 0.25 0.26")
+	h.Model.Kind.Drive = trade.Bucket
+	h.Stock = []head.Stock{{ID: 1, Kind: trade.LashShimPart.Code, Size: 2600 * um, Count: 1}}
+	assert.Equal(t, []length.Length{2500 * um, 2600 * um}, posedOf(h).shimBox().sizes,
+		"the fitted and the one that is there")
+	h.Figure("shim_step", "0.25")
+	assert.Equal(t, []length.Length{2000 * um, 2250 * um, 2500 * um, 2600 * um, 2750 * um, 3000 * um},
+		posedOf(h).shimBox().sizes)
 }
