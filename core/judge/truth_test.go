@@ -229,6 +229,13 @@ func TestEachRuleOfTheTrade(t *testing.T) {
 		},
 		{"a cracked one is not", "guide.condition@1E1", "guide_hone", seen("guide.condition", "cracked"), false, "renewed"},
 		{
+			"one that rocks clearly by feel is not", "guide.condition@1E1", "guide_hone",
+			seen("guide.condition", "rocks_clearly"), false, "wider",
+		},
+		{
+			"but it is renewed", "guide.condition@1E1", "guide_new", seen("guide.condition", "rocks_clearly"), true, "",
+		},
+		{
 			"a loose one carries no liner", "guide.condition@1E1", "guide_liner", seen("guide.condition", "loose"),
 			false, "no liner",
 		},

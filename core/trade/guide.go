@@ -159,6 +159,8 @@ var GuideSeen = part(Part{Code: "guide.condition", Label: "Guide", Grades: []Gra
 	{"scored", "scored", "lines along the bore", gauge.Out},
 	{"cracked", "cracked", "a line at an end", gauge.Renew},
 	{"loose", "loose in the head", "moves by hand or tap", gauge.Renew},
+	{"rocks_slightly", "rocks slightly", "by feel, the valve held open 10 mm: read it", gauge.Near},
+	{"rocks_clearly", "rocks clearly", "by feel, the valve held open 10 mm", gauge.Out},
 }})
 
 // The parts guides are renewed with.
@@ -251,7 +253,8 @@ var (
 		Does:    HoneGuide,
 		Order:   10,
 		Answers: []Answer{{Of: GuideClearance, Side: Low}, {Part: GuideSeen}},
-		Allowed: all(grades(GuideSeen, "a cracked or loose guide is renewed", "cracked", "loose"), staysInside),
+		Allowed: all(grades(GuideSeen, "a cracked or loose guide is renewed", "cracked", "loose"),
+			grades(GuideSeen, "a valve that rocks clearly rocks more in a wider guide", "rocks_clearly"), staysInside),
 	})
 	_ = repair(Repair{
 		Code:    "guide_ream",
