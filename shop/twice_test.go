@@ -171,6 +171,13 @@ var writings = []writing{
 	{"following.Remind", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return following.Remind(ctx, f.Shop, a, id, "T0401", "2031-05-20", "torque again")
 	}},
+	{"following.Call", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		_, err := following.Call(ctx, f.Shop, a, following.RecallForm{
+			Suspicion: following.Suspicion{By: following.ByTool, What: "1"}, WriteID: id, Tags: []string{"T0414"},
+			Day: "2031-05-20", What: "read again",
+		})
+		return err
+	}},
 	{"following.Reminded", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		if err := following.Remind(ctx, f.Shop, a, "remind-before", "T0401", "2026-01-02", "torque again"); err != nil {
 			return err

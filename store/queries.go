@@ -113,6 +113,11 @@ func (d DB) Sheets(model uint) ([]LimitSheet, error) {
 	return many[LimitSheet](d.g.Preload("Limits").Where("model_id = ?", model).Order("version DESC"))
 }
 
+// AllSheets lists the sheets of all models without their limits, each model's newest first.
+func (d DB) AllSheets() ([]LimitSheet, error) {
+	return many[LimitSheet](d.g.Order("model_id, version DESC"))
+}
+
 // Tools lists the tools in the order they came into the register.
 func (d DB) Tools() ([]Tool, error) { return many[Tool](d.g.Order("id")) }
 
@@ -924,6 +929,9 @@ func (d DB) Plans(head uint) ([]Plan, error) {
 func (d DB) CauseCalls(head uint) ([]CauseCall, error) {
 	return many[CauseCall](d.g.Joins("Person").Where("cause_calls.head_id = ?", head).Order("cause_calls.id"))
 }
+
+// StockItem returns an item of the stock.
+func (d DB) StockItem(id uint) (StockItem, error) { return one[StockItem](d.g.Where("id = ?", id)) }
 
 // StockItems lists the stock by kind and name.
 func (d DB) StockItems() ([]StockItem, error) {

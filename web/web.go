@@ -274,6 +274,8 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/outbox", s.Handle(quoting.Outbox))
 	r.Get("/follow-up", s.Handle(following.FollowPage))
 	r.Post("/follow-up", s.Handle(following.Follow))
+	r.Get("/recall", s.Handle(following.RecallPage))
+	r.Post("/recall", s.Handle(following.Recall))
 	r.Route("/week", week.Routes(s))
 	r.Get("/parts", s.Handle(parts.StockPage))
 	r.Post("/parts/{verb}", s.Handle(parts.KeepStock))

@@ -1,0 +1,31 @@
+// A tool turns out to have been off: what else it has read is found, reminders are set, letters written.
+import { expect, signIn, test } from "./program.js";
+
+test("what a tool has touched is found, and those who have to know are told", async ({ page, demo }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(`${demo}/reference/tools/1`);
+  await page.getByRole("link", { name: "What else did it touch?" }).click();
+  await expect(page.getByRole("heading", { level: 2, name: /heads, 1 of them left/ })).toBeVisible();
+  const rows = page.locator("main tbody tr");
+  await expect(rows.first()).toContainText("T0408"); // it has left: it comes first
+  await expect(rows.first()).toContainText("left");
+
+  await page.getByRole("button", { name: "Set and write them" }).click();
+  await expect(page.locator("main")).toContainText("tick the heads it is about");
+  await page.getByRole("checkbox", { name: "T0408" }).check();
+  await page.getByRole("checkbox", { name: "T0405" }).check();
+  await page.getByLabel("What is to be done").fill("read the guides again");
+  await page.getByRole("button", { name: "Set and write them" }).click();
+  await expect(page.locator("main")).toContainText("a date like 2031-05-20");
+  await expect(page.getByRole("checkbox", { name: "T0408" })).toBeChecked();
+  await expect(page.getByLabel("What is to be done")).toHaveValue("read the guides again");
+  await page.getByLabel("On", { exact: true }).fill("2031-05-20");
+  await page.getByLabel(/By mail, from the outbox/).fill("Good day {customer}: please call us about your {machine}, our tag {tag}.");
+  await page.getByRole("button", { name: "Set and write them" }).click();
+  await expect(page.getByRole("status")).toContainText("call them"); // the demo's customers have no address for mail
+
+  await page.goto(`${demo}/follow-up`);
+  await expect(page.getByRole("row", { name: /read the guides again/ })).toHaveCount(2);
+  await page.goto(`${demo}/recall?what=work+seat_cut&from=2031-01-01`);
+  await expect(page.locator("main")).toContainText("has touched no head in this time");
+});

@@ -1,0 +1,293 @@
+package following
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/core/trade"
+	"yatai/shop"
+	"yatai/store"
+)
+
+// What may turn out to have been wrong.
+const (
+	ByTool  = "tool"  // a tool that failed: the heads it has read
+	ByPart  = "part"  // an item of the stock: the heads it was used for
+	ByWork  = "work"  // an operation, as a setting of its machine was off: the heads it was begun at
+	BySheet = "sheet" // a version of a model's limits: the heads that are held against it
+)
+
+// Suspicion is what may have been wrong, and between which days, both included; empty is without an end. What
+// is the id of a tool, an item or a sheet, or the code of an operation.
+type Suspicion struct{ By, What, From, To string }
+
+// TouchedHead is a head that it touched: how often, and when first and last.
+type TouchedHead struct {
+	store.Head
+	Count       int
+	First, Last time.Time
+}
+
+// Left tells whether the head is no longer in the shop.
+func (h TouchedHead) Left() bool { return h.HandedOverAt != nil }
+
+// order is 0 of a head that has left, 1 of one that is here.
+func order(h TouchedHead) int {
+	if h.Left() {
+		return 0
+	}
+	return 1
+}
+
+// Recall is all that something touched: the heads that have left first, of both the last touched
+// first. Name is what it is called, Counted what is counted of it.
+type Recall struct {
+	Suspicion
+	Name, Counted string
+	Heads         []TouchedHead
+	More          bool // there are more than are told: a shorter time tells them
+}
+
+// Gone counts the heads that have left.
+func (r Recall) Gone() int {
+	i := slices.IndexFunc(r.Heads, func(h TouchedHead) bool { return !h.Left() })
+	if i < 0 {
+		return len(r.Heads)
+	}
+	return i
+}
+
+// Touched answers what something has touched. Errors are keyed "what", "from" and "to".
+func Touched(ctx context.Context, s *shop.Shop, a shop.Actor, q Suspicion) (Recall, error) {
+	if err := a.Must("see the history"); err != nil {
+		return Recall{}, err
+	}
+	return recall(s.Store.Read(ctx), q)
+}
+
+// idOf reads an id, 0 where it is none: nothing has that.
+func idOf(text string) uint {
+	id, err := strconv.ParseUint(text, 10, 32)
+	if err != nil {
+		return 0
+	}
+	return uint(id)
+}
+
+// source is where a kind of suspicion is looked up.
+type source struct {
+	counted string
+	name    func(db store.DB, what string) (string, error)
+	heads   func(db store.DB, what string, from, to time.Time) ([]store.Touched, error)
+}
+
+var sources = map[string]source{
+	ByTool: {"readings", func(db store.DB, what string) (string, error) {
+		t, err := db.Tool(idOf(what))
+		return t.Name, err
+	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
+		return db.TouchedByTool(idOf(what), from, to)
+	}},
+	ByPart: {"uses", func(db store.DB, what string) (string, error) {
+		it, err := db.StockItem(idOf(what))
+		return it.Name, err
+	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
+		return db.TouchedByPart(idOf(what), from, to)
+	}},
+	ByWork: {"operations", func(_ store.DB, what string) (string, error) {
+		if o := trade.OperationNamed(what); o != nil {
+			return o.Name, nil
+		}
+		return "", shop.ErrNotFound
+	}, store.DB.TouchedByWork},
+	BySheet: {"sheets", func(db store.DB, what string) (string, error) {
+		sheet, err := db.Sheet(idOf(what))
+		if err != nil {
+			return "", err
+		}
+		m, err := db.Model(sheet.ModelID)
+		return fmt.Sprintf("%s, sheet version %d", m.Name, sheet.Version), err
+	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
+		return db.TouchedBySheet(idOf(what), from, to)
+	}},
+}
+
+// recall looks a suspicion up.
+func recall(db store.DB, q Suspicion) (out Recall, err error) {
+	errs := field.Errors{}
+	from := dayOr(errs, "from", q.From, time.Date(2000, 1, 1, 0, 0, 0, 0, time.Local))
+	to := dayOr(errs, "to", q.To, time.Date(2200, 1, 1, 0, 0, 0, 0, time.Local)).AddDate(0, 0, 1)
+	src, known := sources[q.By]
+	if !known || q.What == "" {
+		errs.Addf("what", "choose what may have been wrong")
+	}
+	if err := errs.Err(); err != nil {
+		return out, err
+	}
+	out.Suspicion, out.Counted = q, src.counted
+	if out.Name, err = src.name(db, q.What); err != nil {
+		return out, field.Only("what", "choose what may have been wrong")
+	}
+	found, err := src.heads(db, q.What, from, to)
+	if err != nil {
+		return out, err
+	}
+	if out.More = len(found) > store.MostTouched; out.More {
+		found = found[:store.MostTouched]
+	}
+	ids := make([]uint, len(found))
+	for i, t := range found {
+		ids[i] = t.HeadID
+	}
+	heads, err := db.HeadsOf(ids)
+	if err != nil {
+		return out, err
+	}
+	by := map[uint]store.Head{}
+	for _, h := range heads {
+		by[h.ID] = h
+	}
+	for _, t := range found {
+		out.Heads = append(out.Heads, TouchedHead{by[t.HeadID], t.Count, t.First, t.Last})
+	}
+	slices.SortStableFunc(out.Heads, func(a, b TouchedHead) int { // who has left has to be called
+		return cmp.Compare(order(a), order(b))
+	})
+	return out, nil
+}
+
+// dayOr reads a day as it begins here, another where nothing was typed.
+func dayOr(errs field.Errors, name, text string, other time.Time) time.Time {
+	if text = strings.TrimSpace(text); text == "" {
+		return other
+	}
+	day, err := time.ParseInLocation(time.DateOnly, text, time.Local)
+	if err != nil || day.Year() < 2000 || day.Year() > 2200 {
+		errs.Addf(name, "a date like 2031-05-20")
+		return other
+	}
+	return day
+}
+
+// RecallForm is what is done about heads that something touched: a reminder at each of Tags for a day, or a
+// letter to the customer of each that has an address for mail. In it {customer}, {machine} and
+// {tag} are filled in.
+type RecallForm struct {
+	Suspicion
+	WriteID   string
+	Tags      []string
+	Day, What string // of the reminder
+	Letter    string // "" for none
+}
+
+// Call sets reminders and writes letters for the heads that were ticked, of those that were
+// touched; all or none. It returns the tags of heads whose customer has no address for mail: they
+// are called. Errors are keyed "tags", "day", "what_to_do" and "letter".
+func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (tocall []string, err error) {
+	if err := a.Must("see the history"); err != nil {
+		return nil, err
+	}
+	errs := field.Errors{}
+	what, letter := shop.Optional(errs, "what_to_do", form.What, 200), shop.Optional(errs, "letter", form.Letter, 4000)
+	day := dayOr(errs, "day", form.Day, time.Time{})
+	switch {
+	case len(form.Tags) == 0:
+		errs.Addf("tags", "tick the heads it is about")
+	case what == "" && letter == "":
+		errs.Addf("what_to_do", "say what is to be done, or write a letter")
+	case what != "" && day.IsZero():
+		errs.Addf("day", "a date like 2031-05-20")
+	}
+	if err := errs.Err(); err != nil {
+		return nil, err
+	}
+	answer, err := s.Once(ctx, form.WriteID, func(tx store.DB) (string, error) {
+		r, err := recall(tx, form.Suspicion)
+		if err != nil {
+			return "", err
+		}
+		var call []string
+		for _, h := range r.Heads {
+			if !slices.Contains(form.Tags, h.Tag) {
+				continue
+			}
+			if what != "" {
+				due := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.UTC)
+				if err := tx.Add(&store.Reminder{HeadID: h.ID, Due: due, What: what}); err != nil {
+					return "", err
+				}
+			}
+			to := h.Job.Customer
+			switch {
+			case letter == "":
+			case to.Email == "":
+				call = append(call, h.Tag)
+			default:
+				if err := tx.Add(&store.Mail{
+					HeadID: h.ID, Recipient: to.Email, Subject: h.Job.Machine.Name + ", " + h.Tag,
+					Body: filled(letter, h.Head) + "\n", At: s.Now(),
+				}); err != nil {
+					return "", err
+				}
+			}
+			if err := s.Note(tx, a, h.ID, "recalled", r.Name); err != nil {
+				return "", err
+			}
+		}
+		return strings.Join(call, " "), nil
+	})
+	return strings.Fields(answer), err
+}
+
+// filled is a letter with what it names filled in.
+func filled(letter string, h store.Head) string {
+	return strings.NewReplacer("{customer}", h.Job.Customer.Name, "{machine}", h.Job.Machine.Name, "{tag}",
+		h.Tag).
+		Replace(strings.TrimSpace(letter))
+}
+
+// Suspects are what may be chosen as a suspicion.
+type Suspects struct {
+	Tools  []store.Tool
+	Parts  []store.StockItem
+	Work   []*trade.Operation
+	Sheets []SheetName
+}
+
+// SheetName is a version of a model's limits.
+type SheetName struct {
+	ID    uint
+	Model string
+	store.LimitSheet
+}
+
+// AllSuspects lists them.
+func AllSuspects(ctx context.Context, s *shop.Shop) (out Suspects, err error) {
+	db := s.Store.Read(ctx)
+	if out.Tools, err = db.Tools(); err != nil {
+		return out, err
+	}
+	if out.Parts, err = db.StockItems(); err != nil {
+		return out, err
+	}
+	out.Work = trade.Operations()
+	models, err := db.Models()
+	if err != nil {
+		return out, err
+	}
+	names := map[uint]string{}
+	for _, m := range models {
+		names[m.ID] = m.Name
+	}
+	sheets, err := db.AllSheets()
+	for _, x := range sheets {
+		out.Sheets = append(out.Sheets, SheetName{x.ID, names[x.ModelID], x})
+	}
+	return out, err
+}
