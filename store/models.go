@@ -165,10 +165,28 @@ func (t Tool) Roughly(a quantity.Amount, reader length.Unit) string {
 	return k.Unit.Or(reader).Doubt(a)
 }
 
-// Parse reads a figure of the tool.
-func (t Tool) Parse(text string) (quantity.Amount, error) {
+// Parse reads a figure of the tool; a bare length is in u.
+func (t Tool) Parse(text string, u length.Unit) (quantity.Amount, error) {
 	k, _ := trade.ToolKindNamed(t.Kind)
-	return k.Parse(text)
+	return k.Parse(text, u)
+}
+
+// Typed writes a figure of the tool as somebody who reads lengths in u types it, empty for none.
+func (t Tool) Typed(a quantity.Amount, u length.Unit) string {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	switch {
+	case a == 0:
+		return ""
+	case k.Unit.Size == 0:
+		return u.Typed(a.Length())
+	}
+	return k.Unit.Bare(a)
+}
+
+// ReadsFor is the unit the tool is told in to somebody who reads lengths in u.
+func (t Tool) ReadsFor(u length.Unit) quantity.Unit {
+	k, _ := trade.ToolKindNamed(t.Kind)
+	return k.Unit.Or(u)
 }
 
 // Doubt is the expanded uncertainty (k = 2) of a reading with the tool as it is now.

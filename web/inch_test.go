@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"regexp"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -100,4 +101,44 @@ func TestAProofTypedInInchesIsInches(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get(sheet)
 	assert.Contains(t, page, "0.2370 in")
+}
+
+// TestToolsAndPartsAreTypedInInches by who works in them: bare numbers are inches, what stands in a field is exact,
+// and kept again it is what it was.
+func TestToolsAndPartsAreTypedInInches(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Runa")
+	status, _ := v.post("/unit", url.Values{"unit": {"in"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page := v.get("/reference")
+	assert.Contains(t, page, "Reads to, in ")
+	status, _ = v.post("/reference/tools", url.Values{
+		"write_id": {"a-tool-in-inches"}, "unit": {"in"}, "name": {"Inch micrometer"}, "kind": {"micrometer"},
+		"resolution": {".0001"}, "u": {"0.0002"}, "standard": {"1"}, "tolerance": {"0.00005"},
+	})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/reference")
+	at := regexp.MustCompile(`/reference/tools/\d+">Inch micrometer`).FindString(page)
+	require.NotEmpty(t, at)
+	at, _, _ = strings.Cut(at, `"`)
+	_, page = v.get(at)
+	form := formValues(page)
+	for name, is := range map[string]string{
+		"resolution": "0.0001", "u": "0.0002", "standard": "1", "tolerance": "0.00005",
+	} {
+		assert.Equal(t, is, form.Get(name), name)
+	}
+	status, _ = v.post(at, url.Values{"write_id": {"a-check-in-inches"}, "read": {"1.0001"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get(at)
+	assert.Contains(t, page, "1.0001 in")
+
+	status, _ = v.post("/parts/add", url.Values{
+		"write_id": {"a-part-in-inches"}, "unit": {"in"}, "kind": {"spring shim"}, "name": {"Shim 030"}, "size": {".030"},
+		"count": {"4"}, "price": {"1.20"},
+	})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/parts")
+	assert.Contains(t, page, `value="0.03"`, "a size of inches")
+	assert.Regexp(t, `value="[0-9.]+ mm"`, page, "one of millimetres says so")
 }

@@ -45,6 +45,20 @@ func (u Unit) In(l Length, places int) string {
 // Whole returns l with its unit, in the places a dimension is told in: "0.030 mm", "0.0012 in".
 func (u Unit) Whole(l Length) string { return u.In(l, u.Places()) + " " + u.Name }
 
+// Typed returns l as somebody who reads in u types it: a bare number where that says it exactly, else
+// millimetres with their unit.
+func (u Unit) Typed(l Length) string {
+	const inches = 25_400_000 / 100_000 // nanometres of the smallest step that is typed
+	switch {
+	case u != In:
+		return l.MM()
+	case l%inches != 0:
+		return l.MM() + " mm"
+	}
+	text := u.In(l, 5)
+	return strings.TrimSuffix(strings.TrimRight(text, "0"), ".")
+}
+
 // Text returns l with its unit, exact to what can be shown: "8.079 mm", "0.0017 in". A
 // unit that is not an inch counts as many millionths as a millimetre has nanometres.
 func (u Unit) Text(l Length) string {

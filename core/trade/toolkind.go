@@ -36,9 +36,9 @@ var ToolKinds = []ToolKind{
 // Reads is the unit the kind of tool reads in: millimetres, where it reads lengths.
 func (k ToolKind) Reads() quantity.Unit { return k.Unit.Or(length.MM) }
 
-// Parse reads a figure of a tool of the kind; a bare number is in the unit it reads in.
-func (k ToolKind) Parse(text string) (quantity.Amount, error) {
-	return Characteristic{Unit: k.Unit}.Parse(text, length.MM)
+// Parse reads a figure of a tool of the kind; a bare number is in the unit it reads in, of a length in u.
+func (k ToolKind) Parse(text string, u length.Unit) (quantity.Amount, error) {
+	return Characteristic{Unit: k.Unit}.Parse(text, u)
 }
 
 // ToolKindNamed returns the kind of that name.

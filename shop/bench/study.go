@@ -8,6 +8,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/store"
@@ -66,7 +67,7 @@ func StudyOf(tool store.Tool, f StudyForm) (StudyData, StudyResult, error) {
 			var trials []quantity.Amount
 			for r := range f.Trials {
 				key := fmt.Sprintf("%d.%d.%d", i, k, r)
-				a, err := tool.Parse(f.Cells[key])
+				a, err := tool.Parse(f.Cells[key], length.MM)
 				errs.Add(key, err)
 				trials = append(trials, a)
 			}

@@ -35,20 +35,15 @@ func (t ToolPage) Label() string { return headfile.ToolLabel(t.ID) }
 // Relative is the tool's doubt as a share of the reading.
 func (t ToolPage) Relative() string { return "±" + t.percent() + " %" }
 
-// bare writes a figure of the tool for a field, empty for none.
-func (t ToolPage) bare(a quantity.Amount) string {
-	if a == 0 {
-		return ""
+// LeavesText are a set's as somebody who reads in u types them: leaves are stamped in millimetres.
+func (t ToolPage) LeavesText(u length.Unit) string {
+	if t.Leaves == "" || u != length.In {
+		return t.Leaves
 	}
-	return t.Reads().Bare(a)
+	return t.Leaves + " mm"
 }
 
-// ResolutionText, CertificateText, StandardText, ToleranceText, Percent and DueText are the
-// tool's figures as they are typed.
-func (t ToolPage) ResolutionText() string  { return t.bare(t.Resolution) }
-func (t ToolPage) CertificateText() string { return t.bare(t.CalU) }
-func (t ToolPage) StandardText() string    { return t.bare(t.Standard) }
-func (t ToolPage) ToleranceText() string   { return t.bare(t.Tolerance) }
+// Percent and DueText are the tool's figures as they are typed.
 func (t ToolPage) Percent() string {
 	if t.UPPM == 0 {
 		return ""
@@ -181,7 +176,7 @@ func CheckZero(
 		if t.Standard == 0 {
 			return "", field.Only("read", "this tool has no standard in the register")
 		}
-		read, err := t.Parse(typed)
+		read, err := t.Parse(typed, shop.UnitOf(a.Unit.Name))
 		if err != nil {
 			return "", field.Under("read", err)
 		}

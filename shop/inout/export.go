@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"time"
 
+	"yatai/core/length"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -113,7 +114,8 @@ func stockRows(ctx context.Context, s *shop.Shop) ([][]string, error) {
 			days = strconv.Itoa(r.LeadDays)
 		}
 		rows = append(rows, []string{
-			r.Kind, r.Name, r.SizeText(), model[r.ModelID], r.Role, r.PriceText(), r.CostText(), strconv.Itoa(r.Count),
+			r.Kind, r.Name, r.SizeText(length.MM), model[r.ModelID], r.Role, r.PriceText(), r.CostText(),
+			strconv.Itoa(r.Count),
 			strconv.Itoa(r.Least), r.Supplier, days, r.Dims,
 		})
 	}

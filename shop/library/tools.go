@@ -10,7 +10,6 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
-	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -26,8 +25,9 @@ func ZeroChecks(ctx context.Context, s *shop.Shop) (map[uint]store.ZeroCheck, er
 	return s.Store.Read(ctx).LastZeroChecks()
 }
 
-// ToolForm is a tool to add, as typed; bare lengths are millimetres.
+// ToolForm is a tool to add, as typed; bare lengths are in Unit, millimetres where it is empty.
 type ToolForm struct {
+	Unit                                                                  string
 	WriteID, Name, Kind, Resolution, U, Percent, Standard, Tolerance, Due string
 
 	Leaves string // of feelers
@@ -66,7 +66,7 @@ func (f ToolForm) read(t *store.Tool) error {
 			continue
 		}
 		var err error
-		*l.to, err = t.Parse(l.text)
+		*l.to, err = t.Parse(l.text, shop.UnitOf(f.Unit))
 		errs.Add(l.name, err)
 		if *l.to < 0 || *l.to > quantity.Max/10 {
 			errs.Addf(l.name, "no tool has that")
@@ -83,7 +83,7 @@ func (f ToolForm) read(t *store.Tool) error {
 	if t.Standard > 0 && t.Tolerance == 0 {
 		errs.Addf("tolerance", "how far off its standard may it read?")
 	}
-	leaves, err := trade.ParseLeaves(f.Leaves, length.MM)
+	leaves, err := trade.ParseLeaves(f.Leaves, shop.UnitOf(f.Unit))
 	if errs.Add("leaves", err); len(leaves) > 0 && t.Kind != "feelers" {
 		errs.Addf("leaves", "only a set of feelers has leaves")
 	}

@@ -47,6 +47,8 @@ func isStock(kind string) bool {
 
 // StockForm is an item of the stock list, as typed.
 type StockForm struct {
+	// of bare lengths; millimetres where it is empty
+	Unit                                                                                          string
 	WriteID, Kind, Name, Size, UpTo, Model, Role, Price, Cost, Least, Count, Dims, Supplier, Lead string
 }
 
@@ -63,20 +65,17 @@ type StockRow struct {
 // Need is how many to order to be at the least again.
 func (r StockRow) Need() int { return max(0, r.Least-(r.Count-r.Reserved+r.Ordered)) }
 
-// SizeText is its size in millimetres as it is typed, empty for none.
-func (r StockRow) SizeText() string {
-	if r.SizeNM == 0 {
-		return ""
-	}
-	return r.SizeNM.MM()
-}
+// SizeText is its size as somebody who reads in u types it, empty for none.
+func (r StockRow) SizeText(u length.Unit) string { return typedOr(r.SizeNM, u) }
 
 // UpToText is how far pistons may stand out under it, as it is typed; empty where nobody says.
-func (r StockRow) UpToText() string {
-	if r.UpToNM == 0 {
+func (r StockRow) UpToText(u length.Unit) string { return typedOr(r.UpToNM, u) }
+
+func typedOr(l length.Length, u length.Unit) string {
+	if l == 0 {
 		return ""
 	}
-	return r.UpToNM.MM()
+	return u.Typed(l)
 }
 
 // PriceText is its price as it is typed, empty for none.
@@ -191,14 +190,14 @@ func (f StockForm) Read(it *store.StockItem) (count int, err error) {
 		errs.Addf("role", "intake, exhaust or either")
 	}
 	if it.SizeNM = 0; strings.TrimSpace(f.Size) != "" {
-		it.SizeNM, err = length.Parse(f.Size, length.MM)
+		it.SizeNM, err = length.Parse(f.Size, shop.UnitOf(f.Unit))
 		errs.Add("size", err)
 		if it.SizeNM < 0 {
 			errs.Addf("size", "no part has that")
 		}
 	}
 	if it.UpToNM = 0; strings.TrimSpace(f.UpTo) != "" {
-		it.UpToNM, err = length.Parse(f.UpTo, length.MM)
+		it.UpToNM, err = length.Parse(f.UpTo, shop.UnitOf(f.Unit))
 		switch errs.Add("up_to", err); {
 		case f.Kind != trade.GasketPart.Code:
 			errs.Addf("up_to", "only a gasket is chosen by its pistons")

@@ -35,9 +35,9 @@ func FacePage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	errs := field.Errors{}
 	var cut *length.Length
 	if text := strings.TrimSpace(r.Form.Get("cut")); text != "" {
-		c, err := length.Parse(text, length.MM)
+		c, err := length.Parse(text, req.Actor.Unit)
 		if err != nil || c < 0 || c > 20*length.Millimetre {
-			errs.Addf("cut", "a facing cut lies between 0 and 20 mm")
+			errs.Addf("cut", "a facing cut lies between 0 and %s", req.Actor.Unit.Text(20*length.Millimetre))
 		} else {
 			cut = &c
 		}

@@ -21,6 +21,7 @@ import (
 func toolForm(r *http.Request) library.ToolForm {
 	g := r.PostForm.Get
 	return library.ToolForm{
+		Unit:       g("unit"),
 		WriteID:    g("write_id"),
 		Name:       g("name"),
 		Kind:       g("kind"),

@@ -73,6 +73,7 @@ func StockPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 // stockForm reads an item's form.
 func stockForm(g func(string) string) parts.StockForm {
 	return parts.StockForm{
+		Unit:     g("unit"),
 		WriteID:  g("write_id"),
 		Kind:     g("kind"),
 		Name:     g("name"),
