@@ -4,6 +4,7 @@
 package page
 
 import (
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -13,6 +14,7 @@ import (
 	"github.com/alexedwards/scs/v2"
 
 	"yatai/shop"
+	"yatai/store"
 )
 
 // GCPercent is how the program tunes the collector: the live heap of a shop is some ten
@@ -59,12 +61,28 @@ func (s *Site) Recoverer(next http.Handler) http.Handler {
 	})
 }
 
-// Health answers whether the program can read the shop's file: 200 when it can, 503 when not.
+// Health answers whether the program can read and write the shop's file: 200 when it can, 503 when not. What
+// will not go well for long is said: "degraded", and why.
 func (s *Site) Health(w http.ResponseWriter, r *http.Request) {
 	_, err := s.Shop.Settings(r.Context(), "")
-	if trouble := s.Trouble(); err != nil || trouble != "" {
-		http.Error(w, "trouble", http.StatusServiceUnavailable)
-		return
+	if err == nil {
+		err = s.Shop.Store.Keeps(r.Context())
 	}
-	_, _ = io.WriteString(w, "ok\n")
+	room, known := s.Shop.Store.Room()
+	status, says := health(err, s.Trouble(), room, known)
+	w.WriteHeader(status)
+	_, _ = io.WriteString(w, says+"\n")
+}
+
+// health is what is answered: an error of reading or writing, trouble with the file since it was
+// opened, room on its disk where that is known.
+func health(err error, trouble string, room uint64, known bool) (status int, says string) {
+	switch {
+	case err != nil || trouble != "":
+		// why is in the log and on the pages: a stranger may ask here
+		return http.StatusServiceUnavailable, "trouble"
+	case known && room < store.LeastRoom:
+		return http.StatusOK, fmt.Sprintf("degraded: %d MB are left on the disk", room>>20)
+	}
+	return http.StatusOK, "ok"
 }
