@@ -87,7 +87,7 @@ test("a model is drawn as it is typed, and its sheet begins with what every shee
   await page.goto(demo + "/reference/models/new");
   await page.getByLabel("Name", { exact: true }).fill("Cawl 3");
   await page.getByLabel("Cylinders", { exact: true }).fill("3");
-  await page.getByLabel(/^Valves of a cylinder/).fill("IE");
+  await page.getByLabel(/^\s*Valves of a cylinder/).fill("IE");
   await expect(page.locator("#drawn")).toContainText("3E1");
   await expect(page.locator("#drawn")).toContainText("until it is said: pitch between cylinders, bore");
   for (const [name, text] of Object.entries({ pitch: "30", bore: "90", width: "150", intake_head: "40", exhaust_head: "35" })) await page.locator(`[name="${name}"]`).fill(text);
@@ -111,7 +111,7 @@ test("a model is drawn as it is typed, and its sheet begins with what every shee
   await expect(line("valve.runout/intake high")).toHaveValue("0,04 ells"); // its part of the sheet is open
   await expect(line("valve.runout/intake high")).toBeVisible();
   await line("valve.runout/intake high").fill("0.04");
-  await page.getByLabel(/^Where from, of every line/).fill("leaflet, page 2");
+  await page.getByLabel(/^\s*Where from, of every line/).fill("leaflet, page 2");
   await page.getByRole("button", { name: "Write a new version" }).click();
   await expect(page.getByText("Sheet version 2: typed")).toBeVisible();
   for (const name of ["guide.clearance/intake", "seat.width/intake", "valve.runout/intake"]) await expect(line(`${name} source`)).toHaveValue("leaflet, page 2");

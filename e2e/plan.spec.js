@@ -69,9 +69,9 @@ test("what the lead holds stays held, robust says what it costs more, and a read
   expect(sure).toBeGreaterThan(90);
   await expect(page.locator("#ways").getByRole("row", { name: /Robust/ })).toContainText("EUR");
   await page.goto(demo + "/heads/T0401/judge");
-  await expect(page.locator("#worths")).toContainText(/4I1 Guide clearance with .* takes 2 min: more than it saves/);
+  await expect(page.locator("#worths")).toContainText(/4I1 Guide clearance\s+with .* takes 2 min: more than it saves/);
   await page.goto(demo + "/heads/T0401/measure");
-  await expect(page.locator("#worths")).toContainText(/4I1 Guide clearance with .* takes 2 min: more than it saves/);
+  await expect(page.locator("#worths")).toContainText(/4I1 Guide clearance\s+with .* takes 2 min: more than it saves/);
 });
 
 test("a plan is kept, a doubt released, and the work follows with what should be done besides", async ({ page, demo }) => {

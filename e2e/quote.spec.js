@@ -32,7 +32,7 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
   const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
   await phone.goto(`${demo}/q/${token}`);
   await expect(phone.getByRole("heading", { name: /^Your answer, please, by / })).toBeVisible();
-  await expect(phone.locator("form")).toContainText(/What it must have: \d+\.\d\d EUR with \d+\.\d\d tax/);
+  await expect(phone.locator("form")).toContainText(/What it must have: \d+\.\d\d EUR\s+with \d+\.\d\d tax/);
   await phone.getByText("What we found").click();
   await expect(phone.getByRole("img", { name: "map of the face" })).toBeVisible();
   await phone.getByText("Ways to go about it").click();
@@ -251,7 +251,7 @@ test("two heads of a pair are one quote: one link, one sum, one answer", async (
   await phone.getByLabel("Your name").fill("The coach");
   await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
   await expect(phone.getByText("The coach answered on")).toBeVisible();
-  const agreed = (await phone.locator(".totals").textContent()).match(/Agreed: (\d+\.\d\d)/)[1];
+  const agreed = (await phone.locator(".totals").textContent()).match(/Agreed:\s+(\d+\.\d\d)/)[1];
   expect(await textOf(await (await phone.request.get(`${demo}/q/${token}/quote.pdf`)).body())).toContain(`Total, EUR ${agreed}`);
   await phone.close();
   for (const tag of [first, second]) {
