@@ -5,13 +5,14 @@ import (
 	"slices"
 
 	"yatai/core/after"
+	"yatai/core/head"
 	"yatai/core/length"
 	"yatai/core/trade"
 )
 
 // What a plan calls keeping a seat, a valve or a guide, and lapping a seat that is kept.
 const (
-	doKeep = "keep"
+	doKeep = head.Keep
 	doLap  = "lap"
 )
 
