@@ -46,7 +46,7 @@ func (w Week) Better() (Better, error) {
 		b.Late += o.Cost
 	}
 	var err error
-	if b.Order, err = schedule.Best(w.Problem, orderBudget); err != nil {
+	if b.Order, err = w.best(); err != nil {
 		return b, err
 	}
 	if b.Bound, err = schedule.Bound(w.Problem); err != nil {
@@ -70,6 +70,47 @@ func (w Week) Better() (Better, error) {
 		return int((a.Late - a.WasLate) - (b.Late - b.WasLate))
 	})
 	return b, nil
+}
+
+// rounds bounds how often an order is looked for anew because parts would go to other heads in the one found.
+const rounds = 3
+
+// best looks for the best order of the heads as it is once it is taken: parts go to heads in their order, so that
+// in another order another head may wait for one. Where it does, the best is looked for once more from there. It
+// is never worse than the order of now.
+func (w Week) best() (best schedule.Order, err error) {
+	cost := func(r schedule.Result) (sum time.Duration) {
+		for _, o := range r.Outcomes {
+			sum += o.Cost
+		}
+		return sum
+	}
+	for _, j := range w.Jobs {
+		best.Jobs = append(best.Jobs, j.Name)
+	}
+	best.Late, best.Plan = cost(w.Result), w.Result
+	p := w.Problem
+	for round := range rounds {
+		found, err := schedule.Best(p, orderBudget)
+		if err != nil {
+			return best, err
+		}
+		if p.Jobs, err = w.inOrder(found.Jobs); err != nil {
+			return best, err
+		}
+		plan, err := schedule.Plan(p)
+		if err != nil {
+			return best, err
+		}
+		as := found.Late == cost(plan) // taken it is as it was found
+		if late := cost(plan); late < best.Late || late == best.Late && as && round == 0 {
+			best = schedule.Order{Jobs: found.Jobs, Late: late, Proved: as && found.Proved && round == 0, Plan: plan}
+		}
+		if as {
+			break
+		}
+	}
+	return best, nil
 }
 
 // TakeOrder accepts an order of the heads, as it was proposed: their urgencies are set to what

@@ -31,6 +31,8 @@ type Week struct {
 	schedule.Result
 	Heads   []WeekHead // in the order they are planned
 	Minutes []Learnt   // what the shop has learnt of its operations
+
+	inOrder func(tags []string) ([]schedule.Job, error) // the jobs were the heads in another order
 }
 
 // WeekHead is a head in the week's plan.
@@ -151,7 +153,13 @@ func weekQuestion(s *shop.Shop, db store.DB) (Week, error) {
 // asked is weekQuestion with what it was made from.
 func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 	w := Week{Problem: schedule.Problem{Now: s.Now().Local(), Closed: map[string]bool{}}}
-	q := &question{s: s, now: w.Now, layout: map[uint]layout.Layout{}}
+	q := &question{
+		s:       s,
+		now:     w.Now,
+		layout:  map[uint]layout.Layout{},
+		ops:     map[uint][]store.Operation{},
+		decided: map[uint][]store.Decision{},
+	}
 	in, err := q.load(db)
 	if err != nil {
 		return w, q, err
@@ -175,27 +183,45 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 	slices.SortStableFunc(in.heads, func(a, b store.Head) int {
 		return cmp.Or(b.Urgency-a.Urgency, inTurn(a, b))
 	})
-	byHead := map[uint][]store.Operation{}
 	for _, o := range in.ops {
-		byHead[o.HeadID] = append(byHead[o.HeadID], o)
+		q.ops[o.HeadID] = append(q.ops[o.HeadID], o)
 	}
-	said := map[uint][]store.Decision{}
 	for _, d := range in.decided {
-		said[d.HeadID] = append(said[d.HeadID], d)
+		q.decided[d.HeadID] = append(q.decided[d.HeadID], d)
 	}
-	for _, h := range in.heads {
-		tasks, known, err := q.tasks(h, byHead[h.ID], said[h.ID])
+	q.heads, q.there, q.coming = in.heads, q.stock.Count, q.orders
+	w.inOrder = q.inOrder
+	w.Jobs, w.Heads, err = q.share(in.heads)
+	return w, q, err
+}
+
+// share lists the jobs of heads and what is known of them: what is in the stock and on its way goes to them in
+// their order.
+func (q *question) share(heads []store.Head) (jobs []schedule.Job, out []WeekHead, err error) {
+	q.stock.Count, q.orders = maps.Clone(q.there), slices.Clone(q.coming)
+	for _, h := range heads {
+		tasks, known, err := q.tasks(h, q.ops[h.ID], q.decided[h.ID])
 		if err != nil {
-			return w, q, err
+			return nil, nil, err
 		}
 		job := schedule.Job{Name: h.Tag, Tasks: tasks, Weight: h.Job.Customer.Weight}
 		if h.Job.Promise != nil {
 			job.Due = promised(h)
 		}
-		w.Jobs = append(w.Jobs, job)
-		w.Heads = append(w.Heads, WeekHead{Head: h, Known: known, Firm: h.WorkOrderAt != nil, Left: len(tasks)})
+		jobs = append(jobs, job)
+		out = append(out, WeekHead{Head: h, Known: known, Firm: h.WorkOrderAt != nil, Left: len(tasks)})
 	}
-	return w, q, nil
+	return jobs, out, nil
+}
+
+// inOrder lists the jobs as they would be with the heads in another order, by their tags.
+func (q *question) inOrder(tags []string) ([]schedule.Job, error) {
+	heads := slices.Clone(q.heads)
+	slices.SortStableFunc(heads, func(a, b store.Head) int {
+		return cmp.Compare(slices.Index(tags, a.Tag), slices.Index(tags, b.Tag))
+	})
+	jobs, _, err := q.share(heads)
+	return jobs, err
 }
 
 // loaded is what the store knows of the open heads and of those who work on them.
@@ -268,6 +294,12 @@ type question struct {
 	own             map[string]Learnt // by operation
 	spread          float64           // of the minutes of all
 	at              map[uint][]string // who is at an operation now
+
+	heads   []store.Head               // in the order of now
+	ops     map[uint][]store.Operation // by head
+	decided map[uint][]store.Decision  // by head
+	there   map[uint]int               // by item: the stock before any of it is shared out
+	coming  []store.PartOrder          // and what is on order
 }
 
 // atWork is who is at which operation now, by name.
