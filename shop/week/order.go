@@ -75,9 +75,9 @@ func (w Week) Better() (Better, error) {
 // rounds bounds how often an order is looked for anew because parts would go to other heads in the one found.
 const rounds = 3
 
-// best looks for the best order of the heads as it is once it is taken: parts go to heads in their order, so that
-// in another order another head may wait for one. Where it does, the best is looked for once more from there. It
-// is never worse than the order of now.
+// best looks for the best order of the heads as it is once it is taken: parts go to heads in their
+// order, so that in another order another head may wait for one. Where it does, the best is looked
+// for once more from there. It is never worse than the order of now.
 func (w Week) best() (best schedule.Order, err error) {
 	cost := func(r schedule.Result) (sum time.Duration) {
 		for _, o := range r.Outcomes {

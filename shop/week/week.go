@@ -195,8 +195,8 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 	return w, q, err
 }
 
-// share lists the jobs of heads and what is known of them: what is in the stock and on its way goes to them in
-// their order.
+// share lists the jobs of heads and what is known of them: what is in the stock and on its way goes
+// to them in their order.
 func (q *question) share(heads []store.Head) (jobs []schedule.Job, out []WeekHead, err error) {
 	q.stock.Count, q.orders = maps.Clone(q.there), slices.Clone(q.coming)
 	for _, h := range heads {
