@@ -11,11 +11,14 @@ import (
 	"net/url"
 	"regexp"
 	"strings"
+	"sync/atomic"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/internal/demofile"
 	"yatai/internal/sample"
 )
 
@@ -172,4 +175,30 @@ func TestMeanIsShownWhereTheSchoolSaysSo(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/heads/T0401/at/1E1")
 	assert.Contains(t, page, "<small>mean 0.0")
+}
+
+// TestASessionEndsWithNobodyAtIt: hours without a page ask for the password again; who comes back in time stays.
+func TestASessionEndsWithNobodyAtIt(t *testing.T) {
+	var later atomic.Int64
+	clock := func() time.Time { return time.Now().Add(time.Duration(later.Load())) }
+	s := serveAt(t, demofile.Path(t), clock)
+	v := s.as(t, "Ilka")
+	for _, x := range []struct {
+		hours  float64
+		status int
+	}{
+		{0, http.StatusOK}, {3.9, http.StatusOK}, {7.7, http.StatusOK}, {11.5, http.StatusOK}, {15.6, http.StatusSeeOther},
+		{15.6, http.StatusSeeOther},
+	} {
+		later.Store(int64(x.hours * float64(time.Hour)))
+		status, _ := v.get("/me")
+		assert.Equal(t, x.status, status, "after %v hours", x.hours)
+	}
+	status, _ := v.post("/sign-in", url.Values{"name": {"Ilka"}, "password": {"tarn-street-1"}})
+	require.Equal(t, http.StatusSeeOther, status)
+	status, _ = v.get("/me")
+	assert.Equal(t, http.StatusOK, status, "signed in again")
+	later.Store(0) // a clock that was wrong
+	status, _ = v.get("/me")
+	assert.Equal(t, http.StatusOK, status)
 }

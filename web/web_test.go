@@ -43,11 +43,14 @@ type site struct {
 	handler http.Handler
 }
 
-func serve(t testing.TB, path string) *site {
+func serve(t testing.TB, path string) *site { return serveAt(t, path, time.Now) }
+
+// serveAt is serve by a clock of its own.
+func serveAt(t testing.TB, path string, now func() time.Time) *site {
 	t.Helper()
 	st, err := store.Open(path)
 	require.NoError(t, err)
-	s := shop.New(st, time.Now)
+	s := shop.New(st, now)
 	require.NoError(t, library.Equip(t.Context(), s))
 	log := slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))
 	h, err := web.New(s, st, web.Options{Tries: 5, Stop: t.Context().Done(), Log: log})

@@ -6,6 +6,8 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"strings"
+	"time"
 
 	"yatai/shop"
 	"yatai/shop/people"
@@ -19,15 +21,34 @@ type requestKey struct{}
 const (
 	SessionEpoch  = "epoch"
 	SessionUser   = "user"
+	SessionSeen   = "seen" // when somebody was at it last, in seconds
 	StationCookie = "yatai_station"
 	StationYears  = 3
 )
 
-// Who returns the person a session belongs to; false when nobody is signed in, is let in no
-// more, or has had a new password since.
+// Idle is how long a session lasts with nobody at it; every so often that somebody is there is written down.
+const (
+	Idle  = 4 * time.Hour
+	often = Idle / 16
+)
+
+// Seen notes that somebody is at a session.
+func (s *Site) Seen(ctx context.Context) { s.Sessions.Put(ctx, SessionSeen, s.Shop.Now().Unix()) }
+
+// since is how long nobody has been at a session; false where it was not noted yet.
+func (s *Site) since(ctx context.Context) (time.Duration, bool) {
+	at, noted := s.Sessions.Get(ctx, SessionSeen).(int64)
+	return s.Shop.Now().Sub(time.Unix(at, 0)), noted
+}
+
+// Who returns the person a session belongs to; false when nobody is signed in, nobody has been at
+// it for long, or the person is let in no more, or has had a new password since.
 func (s *Site) Who(ctx context.Context) (shop.Actor, bool) {
 	id, _ := s.Sessions.Get(ctx, SessionUser).(int)
 	if id <= 0 {
+		return shop.Actor{}, false
+	}
+	if since, noted := s.since(ctx); noted && since > Idle {
 		return shop.Actor{}, false
 	}
 	epoch, _ := s.Sessions.Get(ctx, SessionEpoch).(int)
@@ -50,6 +71,11 @@ func (s *Site) SignedIn(next http.Handler) http.Handler {
 			}
 			http.Redirect(w, r, to, http.StatusSeeOther)
 			return
+		}
+		// a page that is left open asks for news by itself
+		if since, noted := s.since(r.Context()); !strings.HasSuffix(r.URL.Path, "/live") &&
+			(!noted || since > often || since < 0) {
+			s.Seen(r.Context())
 		}
 		req := &Request{Actor: a, Station: s.StationName(r), tour: s.touring(r.Context())}
 		req.Actor.From = cmp.Or(req.Station, Address(r))

@@ -92,6 +92,7 @@ func enter(s *page.Site, w http.ResponseWriter, r *http.Request, a shop.Actor) e
 	}
 	s.Sessions.Put(r.Context(), page.SessionUser, int(a.ID))
 	s.Sessions.Put(r.Context(), page.SessionEpoch, a.Epoch)
+	s.Seen(r.Context())
 	return page.Redirect(w, r, next(r.PostForm.Get("next")))
 }
 
