@@ -23,15 +23,18 @@ var mailWords = []string{"kind", "version", "tag", "model", "customer", "until",
 
 var inBraces = regexp.MustCompile(`\{([^{}]*)\}`)
 
-// checkMailText refuses words in braces that nothing fills in.
-func checkMailText(text string) error {
+// CheckFilled refuses words in braces that are none of those that are filled in.
+func CheckFilled(text string, words ...string) error {
 	for _, m := range inBraces.FindAllStringSubmatch(text, -1) {
-		if !slices.Contains(mailWords, m[1]) {
-			return field.Errorf("", "nothing fills in {%s}: there are {%s}", m[1], strings.Join(mailWords, "}, {"))
+		if !slices.Contains(words, m[1]) {
+			return field.Errorf("", "nothing fills in {%s}: there are {%s}", m[1], strings.Join(words, "}, {"))
 		}
 	}
 	return nil
 }
+
+// checkMailText is CheckFilled of the mail with a quote.
+func checkMailText(text string) error { return CheckFilled(text, mailWords...) }
 
 // checkMailSubject also wants it to be one line.
 func checkMailSubject(text string) error {

@@ -155,14 +155,12 @@ func (t Tool) Text(a quantity.Amount) string { return t.Reads().Text(a) }
 
 // Told writes a figure of the tool for somebody who reads lengths in a unit.
 func (t Tool) Told(a quantity.Amount, reader length.Unit) string {
-	k, _ := trade.ToolKindNamed(t.Kind)
-	return k.Unit.Or(reader).Text(a)
+	return t.ReadsFor(reader).Text(a)
 }
 
 // Roughly writes a figure of the tool as a doubt is written, to two figures.
 func (t Tool) Roughly(a quantity.Amount, reader length.Unit) string {
-	k, _ := trade.ToolKindNamed(t.Kind)
-	return k.Unit.Or(reader).Doubt(a)
+	return t.ReadsFor(reader).Doubt(a)
 }
 
 // Parse reads a figure of the tool; a bare length is in u.

@@ -36,7 +36,7 @@ type Proposal struct {
 // one that saves most and moves it least, the best first, most at most. r is the plan of
 // p. budget bounds the work as for Best. Nothing is changed: a person decides.
 func Improve(p Problem, r Result, most, budget int) []Proposal {
-	before := total{late: lateness(r) - 1, long: endless}
+	before := total{late: r.Late() - 1, long: endless}
 	s, err := newSearch(p, budget)
 	if err != nil {
 		return nil
@@ -51,7 +51,7 @@ func Improve(p Problem, r Result, most, budget int) []Proposal {
 			moved := p
 			moved.Jobs = slices.Insert(slices.Delete(slices.Clone(p.Jobs), i, i+1), to, p.Jobs[i])
 			sum, err := s.total(movedOrder(len(p.Jobs), i, to), before)
-			if err != nil || sum.late == endless || lateness(r)-sum.late <= best.Saved {
+			if err != nil || sum.late == endless || r.Late()-sum.late <= best.Saved {
 				continue // the order given could be planned: so can this
 			}
 			plan, err := Plan(moved)
@@ -60,7 +60,7 @@ func Improve(p Problem, r Result, most, budget int) []Proposal {
 			}
 			changes := Changes(r, plan)
 			if !slices.ContainsFunc(changes, func(c Change) bool { return c.WasLate == 0 && c.Late > 0 }) {
-				best = Proposal{o.Job, p.Jobs[to].Name, lateness(r) - sum.late, changes}
+				best = Proposal{o.Job, p.Jobs[to].Name, r.Late() - sum.late, changes}
 			}
 		}
 		if best.Saved > 0 {
@@ -80,9 +80,8 @@ func movedOrder(n, from, to int) []int {
 	return slices.Insert(slices.Delete(order, from, from+1), to, from)
 }
 
-// lateness is that of all jobs together, each as often as it weighs.
-func lateness(r Result) time.Duration {
-	var sum time.Duration
+// Late is the lateness of all jobs together, each as often as it weighs.
+func (r Result) Late() (sum time.Duration) {
 	for _, o := range r.Outcomes {
 		sum += o.Cost
 	}

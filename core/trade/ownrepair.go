@@ -167,35 +167,52 @@ func ParseOwnRepair(code string) (OwnRepair, error) {
 	return o, nil
 }
 
-// ownRepairs are those the program has met, by code: the same declaration is the same repair.
-var ownRepairs = struct {
+// met are things of shops' own that the program has met, by what says all of them: the same is the
+// same thing.
+type met[T any] struct {
 	sync.RWMutex
-	by map[string]*Repair
-}{by: map[string]*Repair{}}
+	by map[string]*T
+}
+
+// of returns what was met under a name, made where it is new; nil where that makes none, or too
+// many were met.
+func (m *met[T]) of(name string, made func() *T) *T {
+	m.RLock()
+	x := m.by[name]
+	m.RUnlock()
+	if x != nil {
+		return x
+	}
+	if x = made(); x == nil {
+		return nil
+	}
+	m.Lock()
+	defer m.Unlock()
+	if first := m.by[name]; first != nil || len(m.by) >= mostOwn {
+		return first
+	}
+	m.by[name] = x
+	return x
+}
+
+// Repairs by their code and kinds of parts by their name.
+var (
+	ownRepairs = met[Repair]{by: map[string]*Repair{}}
+	ownParts   = met[PartKind]{by: map[string]*PartKind{}}
+)
 
 // ownRepair is the repair that a code declares, nil when it declares none.
 func ownRepair(code string) *Repair {
 	if !strings.HasPrefix(code, ownPrefix) {
 		return nil
 	}
-	ownRepairs.RLock()
-	r := ownRepairs.by[code]
-	ownRepairs.RUnlock()
-	if r != nil {
-		return r
-	}
-	o, err := ParseOwnRepair(code)
-	if err != nil {
-		return nil
-	}
-	ownRepairs.Lock()
-	defer ownRepairs.Unlock()
-	if r := ownRepairs.by[code]; r != nil || len(ownRepairs.by) >= mostOwn {
-		return r
-	}
-	r = o.repair(code)
-	ownRepairs.by[code] = r
-	return r
+	return ownRepairs.of(code, func() *Repair {
+		o, err := ParseOwnRepair(code)
+		if err != nil {
+			return nil
+		}
+		return o.repair(code)
+	})
 }
 
 // Own tells whether a shop has declared it itself.
@@ -251,12 +268,6 @@ const (
 // of the trade's kinds.
 const usualOwn = 1500
 
-// ownParts are the kinds of parts of shops' own that the program has met, by name.
-var ownParts = struct {
-	sync.RWMutex
-	by map[string]*PartKind
-}{by: map[string]*PartKind{}}
-
 // OwnPart is the kind of part that a shop keeps under a name of its own, for its own repairs; the same name
 // is the same kind. It is nil where the name is none: without letters, with commas, spaces around it or more
 // than 40 letters.
@@ -266,18 +277,7 @@ func OwnPart(name string) *PartKind {
 		strings.ContainsFunc(name, func(r rune) bool { return r == ',' || unicode.IsControl(r) }) {
 		return nil
 	}
-	ownParts.RLock()
-	k := ownParts.by[name]
-	ownParts.RUnlock()
-	if k != nil {
-		return k
-	}
-	ownParts.Lock()
-	defer ownParts.Unlock()
-	if k := ownParts.by[name]; k != nil || len(ownParts.by) >= mostOwn {
-		return k
-	}
-	k = &PartKind{Code: ownPart + name, Name: name, Usual: usualOwn}
-	ownParts.by[name] = k
-	return k
+	return ownParts.of(name, func() *PartKind {
+		return &PartKind{Code: ownPart + name, Name: name, Usual: usualOwn}
+	})
 }

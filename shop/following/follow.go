@@ -58,19 +58,25 @@ func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, day, 
 	}
 	errs := field.Errors{}
 	what = shop.Required(errs, "what", what, "what is to be done?", 200)
-	on, err := time.Parse(time.DateOnly, day)
-	if err != nil || on.Year() < 2000 || on.Year() > 2200 {
+	on := dayOr(errs, "day", day, time.Time{})
+	if strings.TrimSpace(day) == "" {
 		errs.Addf("day", "a date like 2031-05-20")
 	}
 	if err := errs.Err(); err != nil {
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		if err := tx.Add(&store.Reminder{HeadID: f.ID, Due: on, What: what}); err != nil {
+		if err := tx.Add(reminder(f.ID, on, what)); err != nil {
 			return err
 		}
 		return s.Note(tx, a, f.ID, "reminder set", day+": "+what)
 	})
+}
+
+// reminder is one of a head on a day: a date is kept as midnight in UTC, and is the same date everywhere.
+func reminder(head uint, day time.Time, what string) *store.Reminder {
+	due := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.UTC)
+	return &store.Reminder{HeadID: head, Due: due, What: what}
 }
 
 // Reminded marks a reminder as done.

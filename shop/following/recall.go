@@ -3,6 +3,7 @@ package following
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -12,6 +13,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/trade"
 	"yatai/shop"
+	"yatai/shop/headfile"
 	"yatai/store"
 )
 
@@ -131,8 +133,10 @@ func recall(db store.DB, q Suspicion) (out Recall, err error) {
 		return out, err
 	}
 	out.Suspicion, out.Counted = q, src.counted
-	if out.Name, err = src.name(db, q.What); err != nil {
+	if out.Name, err = src.name(db, q.What); errors.Is(err, shop.ErrNotFound) {
 		return out, field.Only("what", "choose what may have been wrong")
+	} else if err != nil {
+		return out, err
 	}
 	found, err := src.heads(db, q.What, from, to)
 	if err != nil {
@@ -195,6 +199,7 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 	}
 	errs := field.Errors{}
 	what, letter := shop.Optional(errs, "what_to_do", form.What, 200), shop.Optional(errs, "letter", form.Letter, 4000)
+	errs.Add("letter", shop.CheckFilled(letter, "customer", "machine", "tag"))
 	day := dayOr(errs, "day", form.Day, time.Time{})
 	switch {
 	case len(form.Tags) == 0:
@@ -218,8 +223,7 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 				continue
 			}
 			if what != "" {
-				due := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.UTC)
-				if err := tx.Add(&store.Reminder{HeadID: h.ID, Due: due, What: what}); err != nil {
+				if err := tx.Add(reminder(h.ID, day, what)); err != nil {
 					return "", err
 				}
 			}
@@ -231,7 +235,9 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 			default:
 				if err := tx.Add(&store.Mail{
 					HeadID: h.ID, Recipient: to.Email, Subject: h.Job.Machine.Name + ", " + h.Tag,
-					Body: filled(letter, h.Head) + "\n", At: s.Now(),
+					Body: shop.Filled(letter, map[string]string{
+						"customer": to.Name, "machine": h.Job.Machine.Name, "tag": h.Tag,
+					}) + "\n", At: s.Now(),
 				}); err != nil {
 					return "", err
 				}
@@ -243,13 +249,6 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 		return strings.Join(call, " "), nil
 	})
 	return strings.Fields(answer), err
-}
-
-// filled is a letter with what it names filled in.
-func filled(letter string, h store.Head) string {
-	return strings.NewReplacer("{customer}", h.Job.Customer.Name, "{machine}", h.Job.Machine.Name, "{tag}",
-		h.Tag).
-		Replace(strings.TrimSpace(letter))
 }
 
 // Suspects are what may be chosen as a suspicion.
@@ -276,14 +275,19 @@ func AllSuspects(ctx context.Context, s *shop.Shop) (out Suspects, err error) {
 	if out.Parts, err = db.StockItems(); err != nil {
 		return out, err
 	}
-	out.Work = trade.Operations()
 	models, err := db.Models()
 	if err != nil {
 		return out, err
 	}
+	out.Work = trade.Operations()
 	names := map[uint]string{}
 	for _, m := range models {
 		names[m.ID] = m.Name
+		for _, r := range headfile.OwnRepairs(m) {
+			if !slices.Contains(out.Work, r.Does) {
+				out.Work = append(out.Work, r.Does)
+			}
+		}
 	}
 	sheets, err := db.AllSheets()
 	for _, x := range sheets {

@@ -193,6 +193,18 @@ func TestWhoMayRecall(t *testing.T) {
 		require.ErrorAs(t, err, &errs, by)
 		assert.Contains(t, errs, "what", by)
 	}
+	for key, form := range map[string]following.RecallForm{
+		"tags":       {What: "look", Day: "2031-05-20"},
+		"what_to_do": {Tags: []string{"T0401"}},
+		"day":        {Tags: []string{"T0401"}, What: "look"},
+		"letter":     {Tags: []string{"T0401"}, Letter: "Good day {name}"},
+	} {
+		form.WriteID, form.Suspicion = shoptest.ID(), following.Suspicion{By: following.ByTool, What: "1"}
+		_, err := following.Call(ctx, f.Shop, owner, form)
+		var errs field.Errors
+		require.ErrorAs(t, err, &errs, key)
+		assert.Contains(t, errs, key)
+	}
 	all, err := following.AllSuspects(ctx, f.Shop)
 	require.NoError(t, err)
 	assert.NotEmpty(t, all.Sheets[0].Model)

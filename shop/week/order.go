@@ -41,10 +41,7 @@ func (b Better) Least() time.Duration {
 
 // Better looks for a better order of the heads, and for how good any could be.
 func (w Week) Better() (Better, error) {
-	b := Better{}
-	for _, o := range w.Outcomes {
-		b.Late += o.Cost
-	}
+	b := Better{Late: w.Result.Late()}
 	var err error
 	if b.Order, err = w.best(); err != nil {
 		return b, err
@@ -79,16 +76,10 @@ const rounds = 3
 // order, so that in another order another head may wait for one. Where it does, the best is looked
 // for once more from there. It is never worse than the order of now.
 func (w Week) best() (best schedule.Order, err error) {
-	cost := func(r schedule.Result) (sum time.Duration) {
-		for _, o := range r.Outcomes {
-			sum += o.Cost
-		}
-		return sum
-	}
 	for _, j := range w.Jobs {
 		best.Jobs = append(best.Jobs, j.Name)
 	}
-	best.Late, best.Plan = cost(w.Result), w.Result
+	best.Late, best.Plan = w.Result.Late(), w.Result
 	p := w.Problem
 	for round := range rounds {
 		found, err := schedule.Best(p, orderBudget)
@@ -102,8 +93,9 @@ func (w Week) best() (best schedule.Order, err error) {
 		if err != nil {
 			return best, err
 		}
-		as := found.Late == cost(plan) // taken it is as it was found
-		if late := cost(plan); late < best.Late || late == best.Late && as && round == 0 {
+		late := plan.Late()
+		as := found.Late == late // taken it is as it was found
+		if late < best.Late || late == best.Late && as && round == 0 {
 			best = schedule.Order{Jobs: found.Jobs, Late: late, Proved: as && found.Proved && round == 0, Plan: plan}
 		}
 		if as {

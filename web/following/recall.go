@@ -3,6 +3,7 @@ package following
 import (
 	"net/http"
 	"net/url"
+	"strings"
 
 	"yatai/shop/following"
 	"yatai/web/page"
@@ -21,13 +22,7 @@ func (d recallData) Chosen() string { return d.Suspicion.By + " " + d.Suspicion.
 
 // suspicion reads what is looked up: what=tool+3, from and to.
 func suspicion(q url.Values) following.Suspicion {
-	var by, what string
-	for i, c := range q.Get("what") {
-		if c == ' ' {
-			by, what = q.Get("what")[:i], q.Get("what")[i+1:]
-			break
-		}
-	}
+	by, what, _ := strings.Cut(q.Get("what"), " ")
 	return following.Suspicion{By: by, What: what, From: q.Get("from"), To: q.Get("to")}
 }
 

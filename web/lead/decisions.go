@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"yatai/core/gauge"
+	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/plan"
@@ -32,7 +33,8 @@ type decisions struct {
 	Fixed        bool          // the facing cut is held
 	Ask          string        // what is held, as a query
 	Currency     string
-	Bound        []string // keys of what was chosen on this page and is not kept yet
+	Bound        []string    // keys of what was chosen on this page and is not kept yet
+	Holds        []head.Hold // the columns of the plan's table that can be held
 
 	file *headfile.File
 }
@@ -52,7 +54,7 @@ func (l line) Follows() bool { return len(l.Groups) == 0 }
 func deciding(
 	ctx context.Context, s *page.Site, f *headfile.File, ask headfile.PlanAsk, bound []string,
 ) (d decisions, err error) {
-	d = decisions{Bound: bound, Alternatives: plan.Alternatives, file: f}
+	d = decisions{Bound: bound, Alternatives: plan.Alternatives, Holds: columns(f.Subject), file: f}
 	if d.Newer, err = lead.Newer(ctx, s.Shop, f); err != nil {
 		return d, err
 	}

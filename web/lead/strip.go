@@ -24,9 +24,9 @@ type held struct {
 // usualHolds are the columns of every plan, and those first.
 var usualHolds = []trade.Metal{trade.SeatMetal, trade.ValveMetal, trade.GuideMetal}
 
-// Holds are the columns of what can be held.
-func (d decisions) Holds() []head.Hold {
-	all := d.file.Subject.Holds()
+// columns are what can be held of a head, in the order of the plan's table.
+func columns(h *head.Head) []head.Hold {
+	all := h.Holds()
 	place := func(h head.Hold) int {
 		if i := slices.Index(usualHolds, h.Of); i >= 0 {
 			return i
@@ -39,11 +39,11 @@ func (d decisions) Holds() []head.Hold {
 
 // Held are a valve's cells under those columns. What is done to metals that have none stands with the valve.
 func (d decisions) Held(v plan.Valve) (out []held) {
-	u, holds := d.file.Subject.Unit, d.Holds()
+	u := d.file.Subject.Unit
 	usual := map[trade.Metal]string{
 		trade.SeatMetal: v.Seat, trade.ValveMetal: v.Valve, trade.GuideMetal: v.Guide,
 	}
-	for _, h := range holds {
+	for _, h := range d.Holds {
 		x := held{
 			Field: string(h.Of) + "." + v.ID, Metal: h.Of, ID: v.ID, Now: usual[h.Of],
 			To: d.P.Ask.Hold[v.ID][string(h.Of)], Choices: h.Choices,
@@ -53,7 +53,7 @@ func (d decisions) Held(v plan.Valve) (out []held) {
 			switch {
 			case r.Works == h.Of:
 				x.Now = cmp.Or(x.Now, r.Choice, words.Lower(r.Name))
-			case h.Of == trade.ValveMetal && !slices.ContainsFunc(holds,
+			case h.Of == trade.ValveMetal && !slices.ContainsFunc(d.Holds,
 				func(o head.Hold) bool { return o.Of == r.Works }):
 				name = string(r.Works) + " "
 			default:
