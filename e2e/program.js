@@ -37,6 +37,20 @@ export const emptyShop = () => start("serve", "--create", "--db", join(folder(),
 
 // Every file of tests has its own demo, and no other file changes it; every page listens for errors in
 // the browser.
+// A press is over when what it asked for is swapped in: nobody looks or goes on before.
+const swapped = (page) => page.waitForFunction(() => !document.querySelector("#working.htmx-request")).catch(() => {}); // the page has left
+let waits = false;
+function waitForSwaps(page) {
+  if (waits) return;
+  waits = true;
+  const locator = Object.getPrototypeOf(page.locator("body"));
+  const { click } = locator;
+  locator.click = async function (...how) {
+    await click.apply(this, how);
+    await swapped(this.page());
+  };
+}
+
 export const test = base.extend({
   demos: [async ({}, use) => {
     let file, program;
@@ -52,6 +66,7 @@ export const test = base.extend({
   }, { scope: "worker" }],
   demo: async ({ demos }, use, info) => use(await demos(info.file)),
   page: async ({ page }, use) => {
+    waitForSwaps(page);
     const errors = [];
     page.on("pageerror", (e) => errors.push(e.message));
     // an aborted request is a question to the planner that a newer one replaced; a bare event is

@@ -31,7 +31,7 @@ func TestTheTourLeadsThroughTheDemo(t *testing.T) {
 	for _, x := range demo.Tour {
 		stops = append(stops, page.Stop(x))
 	}
-	h, err := web.New(shop.New(st, time.Now), st, web.Options{Tour: stops, Log: slog.New(slog.DiscardHandler)})
+	h, err := web.New(shop.New(st, time.Now), web.Options{Tour: stops, Log: slog.New(slog.DiscardHandler)})
 	require.NoError(t, err)
 	s := newSite(t, h)
 	for _, name := range []string{"Maren", "Ilka", "Odo", "Runa"} {

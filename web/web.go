@@ -20,7 +20,6 @@ import (
 	"github.com/klauspost/compress/gzhttp"
 
 	"yatai/shop"
-	"yatai/store"
 	"yatai/web/api"
 	"yatai/web/bench"
 	"yatai/web/billing"
@@ -70,7 +69,7 @@ var shared = sync.OnceValues(func() (l look, err error) {
 })
 
 // New returns the handler of the shop's pages.
-func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
+func New(s *shop.Shop, o Options) (http.Handler, error) {
 	shown, err := shared()
 	if err != nil {
 		return nil, err
@@ -97,7 +96,7 @@ func New(s *shop.Shop, st *store.Store, o Options) (http.Handler, error) {
 		Working: make(chan struct{}, api.AtATime),
 	}
 	sessions := scs.New()
-	kept := sqlite3store.New(st.Sessions())
+	kept := sqlite3store.New(s.Store.Sessions())
 	sessions.Store = kept
 	if o.Stop != nil {
 		go func() {

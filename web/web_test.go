@@ -53,7 +53,7 @@ func serveAt(t testing.TB, path string, now func() time.Time) *site {
 	s := shop.New(st, now)
 	require.NoError(t, library.Equip(t.Context(), s))
 	log := slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelError}))
-	h, err := web.New(s, st, web.Options{Tries: 5, Stop: t.Context().Done(), Log: log})
+	h, err := web.New(s, web.Options{Tries: 5, Stop: t.Context().Done(), Log: log})
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	return newSite(t, h)

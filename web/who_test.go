@@ -28,7 +28,7 @@ func behind(t *testing.T) *site {
 	st, err := store.Open(demofile.Path(t))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
-	h, err := web.New(shop.New(st, time.Now), st,
+	h, err := web.New(shop.New(st, time.Now),
 		web.Options{Tries: 5, Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")}})
 	require.NoError(t, err)
 	return newSite(t, h)

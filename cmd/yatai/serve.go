@@ -177,7 +177,7 @@ func serve(path string, by listening, demo *show) error {
 	go ask(ctx, s)
 	var sound soundness
 	go sound.examine(ctx, st, log)
-	h, err := web.New(s, st, web.Options{
+	h, err := web.New(s, web.Options{
 		Log: log, SignInHint: hint, Tour: tour, Tries: by.Tries, Stop: ctx.Done(), Proxies: proxies,
 		Trouble: sound.trouble,
 	})

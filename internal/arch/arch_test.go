@@ -25,7 +25,7 @@ var allowed = map[string][]string{
 	"core":     {"core"},
 	"store":    {"core"},
 	"shop":     {"core", "store", "shop"},
-	"web":      {"core", "store", "shop", "web"},
+	"web":      {"core", "shop", "web"},
 	"demo":     {"core", "shop"},
 	"standin":  {"core"},
 	"cmd":      {"core", "store", "shop", "web", "demo", "standin"},

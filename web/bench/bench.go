@@ -23,7 +23,6 @@ import (
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/headpage"
 	"yatai/web/page"
@@ -55,7 +54,7 @@ type sweepData struct {
 	C        trade.Characteristic
 	Columns  []string
 	Rows     []sweepRow
-	Tools    []store.Tool
+	Tools    []shop.Tool
 	Tool     uint
 	Read, Of int
 	Partial  bool // rendered as parts to swap in
@@ -79,7 +78,7 @@ func (d sweepData) Leaves() string {
 // back.
 // grows says what 10 degrees do to the largest length of a characteristic that was read, where
 // that is more than half of its tool's doubt.
-func grows(f *headfile.File, c trade.Characteristic, tools []store.Tool) string {
+func grows(f *headfile.File, c trade.Characteristic, tools []shop.Tool) string {
 	made := c.MadeOf(headfile.KindOf(f.Model), trade.Valve{})
 	if made == "" || c.Unit.Size != 0 || c.Bracket || c.Words != nil || len(tools) == 0 {
 		return ""
@@ -195,7 +194,7 @@ func (d sweepData) Next() *trade.Characteristic {
 // there is something to say.
 func (d *sweepData) says(f *headfile.File, stage string) {
 	j := f.JudgedAt(stage)
-	rows := map[string][]store.Reading{}
+	rows := map[string][]shop.Reading{}
 	for _, rd := range f.Standing(stage) {
 		if rd.Characteristic == d.C.Code {
 			rows[rd.Position] = append(rows[rd.Position], rd)
@@ -235,7 +234,7 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 }
 
 // worst is what speaks for the worst reading of a row of the head itself.
-func (d *sweepData) worst(f *headfile.File, row []store.Reading) judge.Feature {
+func (d *sweepData) worst(f *headfile.File, row []shop.Reading) judge.Feature {
 	var worst judge.Feature
 	for _, rd := range row {
 		if x := f.Spot(d.C, rd); x.Verdict > worst.Verdict || worst.Code == "" ||
@@ -247,7 +246,7 @@ func (d *sweepData) worst(f *headfile.File, row []store.Reading) judge.Feature {
 }
 
 // spread says how far the readings of a row lie apart, when it has several.
-func (d *sweepData) spread(row []store.Reading) words.Text {
+func (d *sweepData) spread(row []shop.Reading) words.Text {
 	if len(row) < 2 || d.C.Words != nil || row[0].Bracket {
 		return words.Text{}
 	}

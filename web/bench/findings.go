@@ -15,7 +15,6 @@ import (
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/headpage"
 	"yatai/web/page"
@@ -29,7 +28,7 @@ type partTab struct {
 
 type gradeRow struct {
 	ID       string
-	Standing store.Finding
+	Standing shop.Finding
 }
 
 type findingsData struct {
@@ -125,7 +124,7 @@ func Grade(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 
 type markRow struct {
 	draw.MapMark
-	store.Finding
+	shop.Finding
 	Line string
 }
 
@@ -147,8 +146,8 @@ type mapData struct {
 	Zoom   string
 	Marks  []markRow
 	Grades []trade.Grade
-	Photos []store.Photo
-	Tests  []store.Note
+	Photos []shop.Photo
+	Tests  []shop.Note
 	How    []string
 }
 

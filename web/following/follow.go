@@ -12,7 +12,6 @@ import (
 	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
-	"yatai/store"
 	"yatai/web/headpage"
 	"yatai/web/page"
 	"yatai/web/paper"
@@ -78,7 +77,7 @@ func EarlierPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 type earlierData struct {
 	Then *headfile.File
 	Wear []following.Wear
-	Old  []store.OldJob
+	Old  []shop.OldJob
 }
 
 func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {

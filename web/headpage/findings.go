@@ -2,8 +2,8 @@ package headpage
 
 import (
 	"yatai/core/words"
-	"yatai/store"
+	"yatai/shop"
 )
 
 // Where names the place of a mark in words.
-func (d HeadData) Where(x store.Finding) words.Text { return d.Layout.Near(x.X, x.Y) }
+func (d HeadData) Where(x shop.Finding) words.Text { return d.Layout.Near(x.X, x.Y) }

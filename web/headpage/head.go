@@ -26,7 +26,6 @@ import (
 	"yatai/shop/lead"
 	"yatai/shop/people"
 	"yatai/shop/week"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/page"
 )
@@ -153,8 +152,8 @@ func Step(
 // intakeData is what the intake step shows beside the head: what happened, and the heads that came
 // with it.
 type intakeData struct {
-	Trail  []store.Event
-	Others []store.Head
+	Trail  []shop.Event
+	Others []shop.Head
 }
 
 // IntakeStep answers GET /heads/{tag}/intake.
@@ -199,7 +198,7 @@ func MeasureStep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 
 // OpRow is an operation as the work page shows it.
 type OpRow struct {
-	store.Operation
+	shop.Operation
 	Kind   *trade.Operation
 	Asks   bool     // finishing it asks for a proof or a record
 	Next   bool     // it can be started
@@ -317,8 +316,8 @@ type positionData struct {
 	Section  template.HTML
 	Now      judge.Position
 	Received judge.Position
-	Readings []store.Reading
-	Findings []store.Finding
+	Readings []shop.Reading
+	Findings []shop.Finding
 	Tray     []headfile.TrayCell
 	New      []newpart.Part // parts that replace what was here
 	Means    bool           // the shop's school shows the mean beside the worst

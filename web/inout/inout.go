@@ -18,13 +18,12 @@ import (
 	"yatai/shop"
 	"yatai/shop/inout"
 	"yatai/shop/table"
-	"yatai/store"
 	"yatai/web/page"
 )
 
 type data struct {
 	Kinds   []inout.Kind
-	Imports []store.Import
+	Imports []shop.Import
 	Fate    *inout.Fate
 	Token   string // of the file that was looked at
 }

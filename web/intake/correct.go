@@ -8,7 +8,6 @@ import (
 
 	"yatai/shop"
 	"yatai/shop/intake"
-	"yatai/store"
 	"yatai/web/headpage"
 	"yatai/web/page"
 )
@@ -16,7 +15,7 @@ import (
 // correctData is what the correction of a head's intake is filled from, and the other heads of its order.
 type correctData struct {
 	Form   takeInData
-	Others []store.Head
+	Others []shop.Head
 }
 
 // CorrectPage answers GET /heads/{tag}/correct: its intake as it was typed, to be put right.

@@ -13,7 +13,6 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/library"
-	"yatai/store"
 	"yatai/web/headpage"
 	"yatai/web/page"
 )
@@ -21,8 +20,8 @@ import (
 // takeInData is what the fields of a head's intake are filled from. Correct is a head's that is there.
 type takeInData struct {
 	Kinds     []intake.IntakeKind
-	Models    []store.HeadModel
-	Customers []store.Customer
+	Models    []shop.HeadModel
+	Customers []shop.Customer
 	Regulated []string
 	Banks     []string
 	Ticks     []headpage.Tick
@@ -40,7 +39,7 @@ func fields(s *page.Site, r *http.Request, p page.Page) (d takeInData, err error
 	if d.Models, err = library.Models(r.Context(), s.Shop); err != nil {
 		return d, err
 	}
-	d.Models = slices.DeleteFunc(d.Models, func(m store.HeadModel) bool {
+	d.Models = slices.DeleteFunc(d.Models, func(m shop.HeadModel) bool {
 		return m.RetiredAt != nil && !p.Is("model", strconv.FormatUint(uint64(m.ID), 10))
 	})
 	if at := p.Val("bank"); at != "" && !slices.Contains(d.Banks, at) {

@@ -5,9 +5,9 @@ import (
 	"strings"
 
 	"yatai/core/length"
+	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/library"
-	"yatai/store"
 	"yatai/web/page"
 )
 
@@ -61,7 +61,7 @@ func (l limitLine) filled() bool { return l.Low+l.High+l.Near+l.Source != "" }
 
 // limitLines are a set's lines as they stand on the sheet, or as they were typed.
 func limitLines(rows []library.LimitRow, m library.Model, set string, p page.Page) []limitLine {
-	stands := map[string]store.Limit{}
+	stands := map[string]shop.Limit{}
 	for _, l := range m.Sheet.Limits {
 		if l.Kind == set {
 			stands[l.Characteristic+"/"+l.Role] = l
@@ -84,7 +84,7 @@ func limitLines(rows []library.LimitRow, m library.Model, set string, p page.Pag
 }
 
 // fill writes what stands on the sheet into the line's fields.
-func (l *limitLine) fill(from store.Limit, u length.Unit) {
+func (l *limitLine) fill(from shop.Limit, u length.Unit) {
 	unit := l.LimitRow.Unit.Or(u)
 	if from.Low != nil {
 		l.Low = unit.Bare(*from.Low)

@@ -25,16 +25,15 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/library"
 	"yatai/shop/people"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/page"
 )
 
 type referenceData struct {
 	Kinds  []string
-	Models []store.HeadModel
-	Tools  []store.Tool
-	Checks map[uint]store.ZeroCheck
+	Models []shop.HeadModel
+	Tools  []shop.Tool
+	Checks map[uint]shop.ZeroCheck
 	Calcs  []calc.Calc
 }
 

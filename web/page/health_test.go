@@ -7,27 +7,25 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"yatai/store"
+	"yatai/shop"
 )
 
 // TestHealth lists what is answered.
 func TestHealth(t *testing.T) {
 	for _, x := range []struct {
-		err     error
+		health  shop.Health
 		trouble string
-		room    uint64
-		known   bool
 		status  int
 		says    string
 	}{
-		{nil, "", 0, false, http.StatusOK, "ok"},
-		{nil, "", store.LeastRoom, true, http.StatusOK, "ok"},
-		{nil, "", store.LeastRoom - 1, true, http.StatusOK, "degraded: 199 MB are left on the disk"},
-		{nil, "", 0, true, http.StatusOK, "degraded: 0 MB are left on the disk"},
-		{errors.New("read-only"), "", store.LeastRoom, true, http.StatusServiceUnavailable, "trouble"},
-		{nil, "a page is damaged", store.LeastRoom, true, http.StatusServiceUnavailable, "trouble"},
+		{shop.Health{}, "", http.StatusOK, "ok"},
+		{shop.Health{Room: 900 << 20}, "", http.StatusOK, "ok"},
+		{shop.Health{Low: true, Room: 200<<20 - 1}, "", http.StatusOK, "degraded: 199 MB are left on the disk"},
+		{shop.Health{Low: true}, "", http.StatusOK, "degraded: 0 MB are left on the disk"},
+		{shop.Health{Err: errors.New("read-only")}, "", http.StatusServiceUnavailable, "trouble"},
+		{shop.Health{}, "a page is damaged", http.StatusServiceUnavailable, "trouble"},
 	} {
-		status, says := health(x.err, x.trouble, x.room, x.known)
+		status, says := health(x.health, x.trouble)
 		assert.Equal(t, x.status, status, "%+v", x)
 		assert.Equal(t, x.says, says, "%+v", x)
 	}

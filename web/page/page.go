@@ -31,7 +31,6 @@ import (
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/week"
-	"yatai/store"
 	"yatai/web/draw"
 )
 
@@ -162,6 +161,9 @@ type Request struct {
 	Station string // name of the enrolled station, if it is one
 
 	tour    *Touring
+	target  string          // id of what is to be swapped in, empty where a whole page is asked for
+	at      string          // path of the page that asks for it
+	asked   string          // address that was asked for
 	browser *words.Language // that the browser asks for, where nobody is signed in
 }
 
@@ -234,6 +236,7 @@ func (s *Site) Handle(h Handler) http.HandlerFunc {
 		if req.Actor.ID == 0 {
 			req.browser = browserLanguage(r)
 		}
+		req.swapped(r)
 		err := r.ParseForm()
 		if err == nil && strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
 			err = r.ParseMultipartForm(MaxBody)
@@ -296,8 +299,8 @@ var failures = []struct {
 	{shop.ErrStale, http.StatusConflict, words.Of("Somebody was faster")},
 	{ErrOther, http.StatusConflict, words.Of("Somebody else is signed in")},
 	{errMethod, http.StatusMethodNotAllowed, words.Of("Nothing to see here")},
-	{store.ErrFull, http.StatusInsufficientStorage, words.Of("The disk is full")},
-	{store.ErrReplaced, http.StatusServiceUnavailable, words.Of("The shop's file is gone")},
+	{shop.ErrFull, http.StatusInsufficientStorage, words.Of("The disk is full")},
+	{shop.ErrReplaced, http.StatusServiceUnavailable, words.Of("The shop's file is gone")},
 }
 
 func (s *Site) fail(w http.ResponseWriter, r *http.Request, req *Request, err error) {
@@ -348,9 +351,29 @@ var errMethod = errors.New(
 	"this address takes a form, and shows no page. Go to the floor and find the head there",
 )
 
-// Render writes a view; nothing is written when the template fails.
+// swapped notes what of a page is asked for, by which page.
+func (req *Request) swapped(r *http.Request) {
+	req.target, req.asked = r.Header.Get("HX-Target"), r.URL.RequestURI()
+	if u, err := url.Parse(r.Header.Get("HX-Current-URL")); err == nil {
+		req.at = u.Path
+	}
+}
+
+// Render writes a view, or its main part where something of that is to be swapped in; nothing is
+// written when the template fails.
 func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view string, p Page) {
-	s.Write(w, req, status, view, "layout", p)
+	if req.target == "" {
+		s.Write(w, req, status, view, "layout", p)
+		return
+	}
+	path, _, _ := strings.Cut(req.asked, "?")
+	switch {
+	case status != http.StatusOK: // a form that comes back has no address of its own
+		w.Header().Set("HX-Push-Url", "false")
+	case req.target == "main" && path == req.at: // the same page is no other step to come back to
+		w.Header().Set("HX-Replace-Url", req.asked)
+	}
+	s.Write(w, req, status, view, "part", p)
 }
 
 // Write writes one part of a view: nothing when its template fails.

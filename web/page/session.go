@@ -66,8 +66,10 @@ func (s *Site) SignedIn(next http.Handler) http.Handler {
 			if r.Method == http.MethodGet && r.URL.Path != "/" && r.URL.Path != "/live" {
 				to += "?next=" + url.QueryEscape(r.URL.RequestURI())
 			}
-			if r.Header.Get("HX-Request") != "" {
+			if r.Header.Get("HX-Request") != "" { // a part of a page is wanted: the whole goes
 				w.Header().Set("HX-Redirect", to)
+				w.WriteHeader(http.StatusUnauthorized)
+				return
 			}
 			http.Redirect(w, r, to, http.StatusSeeOther)
 			return

@@ -14,7 +14,6 @@ import (
 	"github.com/alexedwards/scs/v2"
 
 	"yatai/shop"
-	"yatai/store"
 )
 
 // GCPercent is how the program tunes the collector: the live heap of a shop is some ten
@@ -64,25 +63,19 @@ func (s *Site) Recoverer(next http.Handler) http.Handler {
 // Health answers whether the program can read and write the shop's file: 200 when it can, 503 when not. What
 // will not go well for long is said: "degraded", and why.
 func (s *Site) Health(w http.ResponseWriter, r *http.Request) {
-	_, err := s.Shop.Settings(r.Context(), "")
-	if err == nil {
-		err = s.Shop.Store.Keeps(r.Context())
-	}
-	room, known := s.Shop.Store.Room()
-	status, says := health(err, s.Trouble(), room, known)
+	status, says := health(s.Shop.Health(r.Context()), s.Trouble())
 	w.WriteHeader(status)
 	_, _ = io.WriteString(w, says+"\n")
 }
 
-// health is what is answered: an error of reading or writing, trouble with the file since it was
-// opened, room on its disk where that is known.
-func health(err error, trouble string, room uint64, known bool) (status int, says string) {
+// health is what is answered, of how the file is and of trouble with it since it was opened.
+func health(h shop.Health, trouble string) (status int, says string) {
 	switch {
-	case err != nil || trouble != "":
+	case h.Err != nil || trouble != "":
 		// why is in the log and on the pages: a stranger may ask here
 		return http.StatusServiceUnavailable, "trouble"
-	case known && room < store.LeastRoom:
-		return http.StatusOK, fmt.Sprintf("degraded: %d MB are left on the disk", room>>20)
+	case h.Low:
+		return http.StatusOK, fmt.Sprintf("degraded: %d MB are left on the disk", h.Room>>20)
 	}
 	return http.StatusOK, "ok"
 }

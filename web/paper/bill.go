@@ -9,15 +9,14 @@ import (
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
-	"yatai/store"
 )
 
 // billed names the lines of a bill that are no work.
 var billed = map[string]string{string(bill.Discount): "Discount", string(bill.Least): "To the least charge"}
 
 // BillNumbered writes one of a head's bills as PDF; shop.ErrNotFound when it has none of that number.
-func BillNumbered(f *headfile.File, bills []store.Bill, number string, set shop.Settings) ([]byte, error) {
-	i := slices.IndexFunc(bills, func(b store.Bill) bool { return b.Number == number })
+func BillNumbered(f *headfile.File, bills []shop.Bill, number string, set shop.Settings) ([]byte, error) {
+	i := slices.IndexFunc(bills, func(b shop.Bill) bool { return b.Number == number })
 	if i < 0 {
 		return nil, shop.ErrNotFound
 	}
@@ -32,7 +31,7 @@ func BillNumbered(f *headfile.File, bills []store.Bill, number string, set shop.
 
 // Bill writes a bill, or what credits one, as PDF. credits is the number of the bill that is credited,
 // empty for none; note is what the shop says of its tax.
-func Bill(f *headfile.File, b store.Bill, credits, taxNo, note string, h House) ([]byte, error) {
+func Bill(f *headfile.File, b shop.Bill, credits, taxNo, note string, h House) ([]byte, error) {
 	in := words.In(f.Job.Customer.Language)
 	title := in.Say("Bill %s", b.Number)
 	if credits != "" {

@@ -20,7 +20,6 @@ import (
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
-	"yatai/store"
 )
 
 // House is whose paper it is, and on which it is printed.
@@ -264,7 +263,7 @@ func (s *sheet) verdict(v gauge.Verdict, x, y, r float64) {
 }
 
 // photo puts a picture on the page, at most 80 by 60 millimetres, with its caption.
-func (s *sheet) photo(i int, p store.Photo) {
+func (s *sheet) photo(i int, p shop.Photo) {
 	w := min(80, 60*float64(p.Width)/float64(max(1, p.Height)))
 	h := w * float64(p.Height) / float64(max(1, p.Width))
 	if s.GetY()+h+8 > s.low {
@@ -362,7 +361,7 @@ type Quoted struct {
 	*headfile.File
 	Q      headfile.QuotePage
 	Ways   Ways
-	Photos []store.Photo
+	Photos []shop.Photo
 }
 
 // Quotes writes quotes that are answered together as PDF: head by head, with one sum at the end.
@@ -437,7 +436,7 @@ func (s *sheet) quoted(x Quoted) {
 }
 
 // why says what a line is for, with its parts.
-func (s *sheet) why(l store.QuoteLine) string {
+func (s *sheet) why(l shop.QuoteLine) string {
 	why := l.Because().In(s.in)
 	if l.Parts != "" {
 		why += ". " + s.t("Parts: %s", l.Parts)

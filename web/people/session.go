@@ -17,7 +17,6 @@ import (
 	"yatai/shop/following"
 	"yatai/shop/people"
 	"yatai/shop/week"
-	"yatai/store"
 	"yatai/web/page"
 )
 
@@ -249,7 +248,7 @@ func Enrol(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 }
 
 type personData struct {
-	store.User
+	shop.User
 	Skills []week.Skill
 	can    []string
 	Roles  []string

@@ -22,7 +22,6 @@ import (
 	"yatai/shop/intake"
 	"yatai/shop/lead"
 	"yatai/shop/quoting"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/headpage"
 	"yatai/web/page"
@@ -117,7 +116,7 @@ type customerHead struct {
 	*headfile.File
 	Q     headfile.QuotePage
 	Map   template.HTML
-	Shown []store.Photo
+	Shown []shop.Photo
 	Found []judge.Feature
 	Worst []judge.Feature // the three of them that matter most
 
@@ -209,8 +208,8 @@ func shown(ctx context.Context, s *page.Site, j headfile.Joined) (h customerHead
 }
 
 // shownPhotos are the photos of a head that its customer sees.
-func shownPhotos(f *headfile.File) []store.Photo {
-	return slices.DeleteFunc(slices.Clone(f.Photos), func(ph store.Photo) bool { return !ph.Shown })
+func shownPhotos(f *headfile.File) []shop.Photo {
+	return slices.DeleteFunc(slices.Clone(f.Photos), func(ph shop.Photo) bool { return !ph.Shown })
 }
 
 // CustomerPage answers GET /q/{token}.

@@ -1,8 +1,6 @@
 // The hands of the bench: a sweep by keyboard, and "/" to find a head anywhere.
 // Without this file every form still works as a plain post.
 
-const sweep = document.getElementById("sweep");
-
 document.addEventListener("keydown", (e) => {
   const typing = e.target.matches("input, textarea, select");
   if (e.key === "/" && !typing) {
@@ -17,15 +15,17 @@ document.addEventListener("keydown", (e) => {
 
 // Where there is little room, lines that open begin closed, and the route card and the tabs stand at
 // where one is.
-for (const d of document.querySelectorAll("details.fold")) {
-  const narrow = matchMedia(`(max-width: ${d.dataset.below ?? 1199}px)`);
-  const fold = () => { d.open = !narrow.matches || d.querySelector("[aria-invalid=true]") !== null; };
-  narrow.addEventListener("change", fold);
-  fold();
-}
-for (const bar of document.querySelectorAll(".rail, .subtabs, .parts")) {
-  const here = bar.querySelector("[aria-current]");
-  if (here) bar.scrollLeft = here.offsetLeft - bar.offsetLeft - (bar.clientWidth - here.clientWidth) / 2;
+const widths = {};
+const narrow = (below) => {
+  if (!widths[below]) (widths[below] = matchMedia(`(max-width: ${below}px)`)).addEventListener("change", folds);
+  return widths[below].matches;
+};
+function folds() {
+  for (const d of document.querySelectorAll("details.fold")) d.open = !narrow(d.dataset.below ?? 1199) || d.querySelector("[aria-invalid=true]") !== null;
+  for (const bar of document.querySelectorAll(".rail, .subtabs, .parts")) {
+    const here = bar.querySelector("[aria-current]");
+    if (here) bar.scrollLeft = here.offsetLeft - bar.offsetLeft - (bar.clientWidth - here.clientWidth) / 2;
+  }
 }
 
 // What scrolls inside itself can be scrolled with the keys.
@@ -36,6 +36,36 @@ const reachable = () => document.querySelectorAll("main table, main pre, .scroll
 addEventListener("load", reachable);
 addEventListener("resize", reachable);
 document.addEventListener("htmx:afterSettle", reachable);
+
+// A form or a link of a head's page swaps the page's main part. What the shop refuses is shown as it says
+// it; where it does not answer, the page stays, and all that was typed.
+const inMain = (e) => e.detail.target?.id === "main";
+document.addEventListener("htmx:beforeSwap", (e) => {
+  if (!inMain(e) || !/^text\/html/.test(e.detail.xhr.getResponseHeader("Content-Type"))) return;
+  e.detail.shouldSwap = true;
+  e.detail.isError = false;
+});
+const lost = () => {
+  document.getElementById("lost")?.remove();
+  for (const key of Object.keys(sessionStorage)) if (key.startsWith("sent draft ")) sessionStorage.removeItem(key);
+  const p = document.createElement("p");
+  p.id = "lost";
+  p.className = "trouble";
+  p.setAttribute("role", "alert");
+  p.textContent = t("The shop does not answer. What you typed is still here: try again.");
+  document.getElementById("main").prepend(p);
+  p.scrollIntoView({ block: "nearest" });
+};
+document.addEventListener("htmx:sendError", (e) => inMain(e) && lost());
+document.addEventListener("htmx:responseError", (e) => inMain(e) && lost());
+document.addEventListener("htmx:afterSettle", (e) => {
+  if (!inMain(e)) return;
+  begin();
+  if (e.detail.boosted && e.detail.requestConfig.verb === "get") document.getElementById("main").focus({ preventScroll: true });
+});
+// What is swapped in may keep an element of before: it is made ready once.
+const ready = new WeakSet();
+const once = (element) => element && !ready.has(element) && ready.add(element);
 
 // Readings that wait on this tablet are seen from every page, by whom they were typed.
 const here = document.body.dataset.person;
@@ -61,80 +91,86 @@ if (here) {
   });
 }
 
-const waiting = {};
-for (let i = 0; i < localStorage.length; i++) {
-  const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (\S+) \S+$/) ?? []; // one reading
-  if (!person || path === location.pathname && person === here) continue;
-  const sweeps = (waiting[person] ??= {});
-  sweeps[path] = (sweeps[path] ?? 0) + 1;
-}
-for (const [person, sweeps] of Object.entries(waiting)) {
-  const n = Object.values(sweeps).reduce((sum, n) => sum + n);
-  const p = document.createElement("p");
-  p.className = "trouble waits";
-  p.setAttribute("role", "status");
-  const whose = person === here ? t("you") : nameOf(person);
-  p.append(n === 1 ? t("1 reading typed by %s waits on this tablet.", whose) : t("%s readings typed by %s wait on this tablet.", n, whose), " ");
-  if (person === here) {
-    for (const path of Object.keys(sweeps)) {
-      const a = document.createElement("a");
-      a.href = path;
-      a.textContent = t("Send them: %s", path.split("/")[2]);
-      p.append(a, " ");
-    }
-  } else p.append(t("They are sent when that person signs in here."));
-  document.getElementById("main")?.prepend(p);
+function waits() {
+  const waiting = {};
+  for (let i = 0; i < localStorage.length; i++) {
+    const [, person, path] = localStorage.key(i).match(/^sweep (\d+) (\S+) \S+$/) ?? []; // one reading
+    if (!person || path === location.pathname && person === here) continue;
+    const sweeps = (waiting[person] ??= {});
+    sweeps[path] = (sweeps[path] ?? 0) + 1;
+  }
+  for (const [person, sweeps] of Object.entries(waiting)) {
+    const n = Object.values(sweeps).reduce((sum, n) => sum + n);
+    const p = document.createElement("p");
+    p.className = "trouble waits";
+    p.setAttribute("role", "status");
+    const whose = person === here ? t("you") : nameOf(person);
+    p.append(n === 1 ? t("1 reading typed by %s waits on this tablet.", whose) : t("%s readings typed by %s wait on this tablet.", n, whose), " ");
+    if (person === here) {
+      for (const path of Object.keys(sweeps)) {
+        const a = document.createElement("a");
+        a.href = path;
+        a.textContent = t("Send them: %s", path.split("/")[2]);
+        p.append(a, " ");
+      }
+    } else p.append(t("They are sent when that person signs in here."));
+    document.getElementById("main")?.prepend(p);
+  }
 }
 
 // What was typed into a form is kept on this tablet until it was sent: a lost session, a reload
 // or the back button lose nothing. Passwords, PINs and files are not kept.
 // A form that was sent, and whose page comes back without a mistake, was taken: its draft goes.
-for (const key of Object.keys(sessionStorage)) {
-  if (!key.startsWith("sent draft ")) continue;
-  if (here && !document.querySelector("[aria-invalid=true]") && !/sign-in/.test(location.pathname)) sessionStorage.removeItem(key.slice("sent ".length));
-  sessionStorage.removeItem(key);
-}
 const whose = (form) => [...form.querySelectorAll("input[type=hidden]:not([name=write_id])")].map((f) => f.value).join(" ");
-const drafts = (form) => `draft ${here} ${form.getAttribute("action") ?? location.pathname} ${whose(form)}`;
-for (const form of document.querySelectorAll('form[method="post"]')) {
-  if (!here || form.id === "sweep") continue;
-  const fields = () => [...form.elements].filter((f) => f.name && f.name !== "write_id" && !["password", "pin", "now"].includes(f.name) && !["hidden", "submit", "button", "password", "file"].includes(f.type));
-  if (!fields().length) continue;
-  const kept = sessionStorage.getItem(drafts(form));
-  if (kept && !document.querySelector("[aria-invalid=true]")) {
-    const was = JSON.parse(kept);
-    let back = false;
-    for (const f of fields()) {
-      const v = was[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")];
-      if (v === undefined) continue;
-      if (typeof v === "boolean") [f.checked, back] = [v, back || f.checked !== v];
-      else if (f.value !== v) [f.value, back] = [v, true];
-    }
-    if (back) {
-      const p = document.createElement("p");
-      p.className = "quiet draft";
-      p.setAttribute("role", "status");
-      p.textContent = t("What you typed here before is back, not kept yet.") + " ";
-      const forget = document.createElement("button");
-      forget.type = "button";
-      forget.className = "link";
-      forget.textContent = t("Forget it");
-      forget.addEventListener("click", () => { sessionStorage.removeItem(drafts(form)); location.reload(); });
-      p.append(forget);
-      form.prepend(p);
-    }
+const draftOf = (form) => `draft ${here} ${form.getAttribute("action") ?? location.pathname} ${whose(form)}`;
+function drafts() {
+  for (const key of Object.keys(sessionStorage)) {
+    if (!key.startsWith("sent draft ")) continue;
+    if (here && !document.querySelector("[aria-invalid=true]") && !/sign-in/.test(location.pathname)) sessionStorage.removeItem(key.slice("sent ".length));
+    sessionStorage.removeItem(key);
   }
-  form.addEventListener("input", () => {
-    const now = {};
-    for (const f of fields()) now[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")] = ["checkbox", "radio"].includes(f.type) ? f.checked : f.value;
-    try { sessionStorage.setItem(drafts(form), JSON.stringify(now)); } catch { /* the store is full: nothing is lost but the draft */ }
-  });
-  form.addEventListener("submit", () => { if (navigator.onLine) sessionStorage.setItem("sent " + drafts(form), String(Date.now())); });
+  for (const form of document.querySelectorAll('form[method="post"]')) {
+    if (!here || form.id === "sweep") continue;
+    const fields = () => [...form.elements].filter((f) => f.name && f.name !== "write_id" && !["password", "pin", "now"].includes(f.name) && !["hidden", "submit", "button", "password", "file"].includes(f.type));
+    if (!fields().length) continue;
+    const kept = sessionStorage.getItem(draftOf(form));
+    if (kept && !document.querySelector("[aria-invalid=true]")) {
+      const was = JSON.parse(kept);
+      let back = false;
+      for (const f of fields()) {
+        const v = was[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")];
+        if (v === undefined) continue;
+        if (typeof v === "boolean") [f.checked, back] = [v, back || f.checked !== v];
+        else if (f.value !== v) [f.value, back] = [v, true];
+      }
+      if (back) {
+        const p = document.createElement("p");
+        p.className = "quiet draft";
+        p.setAttribute("role", "status");
+        p.textContent = t("What you typed here before is back, not kept yet.") + " ";
+        const forget = document.createElement("button");
+        forget.type = "button";
+        forget.className = "link";
+        forget.textContent = t("Forget it");
+        forget.addEventListener("click", () => { sessionStorage.removeItem(draftOf(form)); location.reload(); });
+        p.append(forget);
+        form.prepend(p);
+      }
+    }
+    if (!once(form)) continue;
+    form.addEventListener("input", () => {
+      const now = {};
+      for (const f of fields()) now[f.name + (["checkbox", "radio"].includes(f.type) ? "=" + f.value : "")] = ["checkbox", "radio"].includes(f.type) ? f.checked : f.value;
+      try { sessionStorage.setItem(draftOf(form), JSON.stringify(now)); } catch { /* the store is full: nothing is lost but the draft */ }
+    });
+    form.addEventListener("submit", () => { if (navigator.onLine) sessionStorage.setItem("sent " + draftOf(form), String(Date.now())); });
+  }
 }
 // A tap on the map says where a mark goes, in the person's unit from the lower left corner.
-const marking = document.getElementById("marking");
-const tapped = document.querySelector("svg.headmap.tap");
-if (marking && tapped) {
+function marks() {
+  const marking = document.getElementById("marking");
+  const tapped = document.querySelector("svg.headmap.tap");
+  if (!marking || !once(tapped)) return;
   const [unit, digits] = marking.elements.unit.value === "in" ? [25.4, 2] : [1, 1];
   const show = () => {
     const x = parseFloat(marking.elements.x.value) * unit;
@@ -216,19 +252,24 @@ if (moving && face) {
 }
 
 // Lines of a long sheet are found by typing.
-document.querySelectorAll("input[data-filter]").forEach((box) => {
-  const rows = [...document.querySelectorAll(box.dataset.filter)];
-  const folded = [...document.querySelectorAll("details:not([open])")].filter((d) => rows.some((r) => d.contains(r)));
-  box.addEventListener("input", () => {
-    const words = box.value.toLowerCase().split(/\s+/).filter(Boolean);
-    folded.forEach((d) => { d.open = words.length > 0; });
-    rows.forEach((r) => { r.hidden = !words.every((w) => r.textContent.toLowerCase().includes(w)); });
-  });
+document.addEventListener("input", (e) => {
+  const box = e.target.closest("input[data-filter]");
+  if (!box) return;
+  const words = box.value.toLowerCase().split(/\s+/).filter(Boolean);
+  for (const r of document.querySelectorAll(box.dataset.filter)) {
+    r.hidden = !words.every((w) => r.textContent.toLowerCase().includes(w));
+    const fold = r.closest("details");
+    if (fold && words.length && !fold.open) fold.dataset.sought = fold.open = true;
+    if (fold?.dataset.sought && !words.length) {
+      fold.open = false;
+      delete fold.dataset.sought;
+    }
+  }
 });
 
 // Grades are chosen with the number keys; Enter goes on to the next position.
-document.getElementById("grading")?.addEventListener("keydown", (e) => {
-  if (!e.target.matches("select[data-grade]")) return;
+document.addEventListener("keydown", (e) => {
+  if (!e.target.matches("#grading select[data-grade]")) return;
   const all = [...document.querySelectorAll("select[data-grade]")];
   if (/^[0-9]$/.test(e.key) && e.target.options[e.key]) {
     e.preventDefault();
@@ -240,7 +281,8 @@ document.getElementById("grading")?.addEventListener("keydown", (e) => {
   }
 });
 
-if (sweep) {
+// A sweep by keyboard, its readings queued until the shop has them.
+function sweepBy(sweep) {
   const cells = () => [...sweep.querySelectorAll("input[data-key]")];
   const net = document.getElementById("net");
   let last = "";
@@ -378,7 +420,7 @@ if (sweep) {
     const now = ++asked, before = had;
     const wanted = new URLSearchParams({ stage: sweep.elements.stage.value, tool: sweep.elements.tool.value });
     const answer = await fetch(sweep.getAttribute("action") + "?" + wanted, { headers: { "HX-Request": "true" } });
-    if (!answer.ok || answer.redirected) return;
+    if (!answer.ok) return;
     const html = await answer.text();
     if (now !== asked) return;
     if (before !== had) return fresh();
@@ -452,7 +494,7 @@ if (sweep) {
         say(t("The shop refuses this reading: it is not yours to write, or the head is gone. It stays in its field."));
         return "taken"; // asking again would not help
       }
-      if (answer.redirected) {
+      if (answer.status === 401) {
         net.dataset.down = "yes";
         say(t("You are signed out. %s on this tablet under your name: sign in again, and this page sends them.", waiting()));
         return "nobody";
@@ -622,18 +664,33 @@ if (sweep) {
 }
 
 // Moving the facing cut holds it; letting go of "held" gives it back to the planner.
-document.getElementById("cut")?.addEventListener("input", () => (document.getElementById("hold").checked = true), { capture: true });
+document.addEventListener("input", (e) => { if (e.target.id === "cut") document.getElementById("hold").checked = true; }, { capture: true });
 
-// On the page of decisions a finding that is left is worked out once its reason is there. The answer is
-// worked into the page: a press that has begun, what is being typed and what stands open outlive it.
-const decisions = document.getElementById("decisions");
-if (decisions) {
-  const typing = (name, node) => name === "value" && node === document.activeElement && node.matches("input.reason, .single input");
-  Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => name !== "open" && !typing(name, node);
-  decisions.addEventListener("change", (e) => {
-    const reason = e.target.value === "leave" && e.target.closest("label, tr").querySelector("input[name^='reason/']");
-    if (!reason || reason.value) return;
-    e.stopPropagation();
-    reason.focus();
-  }, { capture: true });
+// On the page of decisions a finding that is left is worked out once its reason is there.
+document.addEventListener("change", (e) => {
+  const reason = e.target.closest("#decisions") && e.target.value === "leave" &&
+    e.target.closest("label, tr").querySelector("input[name^='reason/']");
+  if (!reason || reason.value) return;
+  e.stopPropagation();
+  reason.focus();
+}, { capture: true });
+
+// What is answered is worked into the page: a press that has begun, what is being typed and what
+// stands open outlive it.
+const typing = (node) => node === document.activeElement && node.matches("#decisions :is(input.reason, .single input)");
+const opened = (node, change) => node.closest("#decisions") || change === "remove";
+if (window.Idiomorph) {
+  Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node, change) =>
+    !(name === "open" && opened(node, change)) && !(name === "value" && typing(node));
 }
+
+// begin makes a page's main part ready: the one that came with the page, and each that is swapped in.
+function begin() {
+  folds();
+  waits();
+  drafts();
+  marks();
+  const sweep = document.getElementById("sweep");
+  if (once(sweep)) sweepBy(sweep);
+}
+begin();

@@ -14,7 +14,6 @@ import (
 	"yatai/shop/people"
 	"yatai/shop/week"
 	"yatai/shop/work"
-	"yatai/store"
 	"yatai/web/page"
 
 	"github.com/go-chi/chi/v5"
@@ -26,7 +25,7 @@ type column struct {
 }
 
 type floorData struct {
-	Delivered []store.Suspected // heads that have left with suspect readings
+	Delivered []shop.Suspected // heads that have left with suspect readings
 	Columns   []column
 	People    []string
 	Steps     []people.FirstStep // what the owner of a new shop has not said yet

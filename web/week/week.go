@@ -15,7 +15,6 @@ import (
 	"yatai/core/schedule"
 	"yatai/shop"
 	"yatai/shop/week"
-	"yatai/store"
 	"yatai/web/draw"
 	"yatai/web/page"
 )
@@ -316,7 +315,7 @@ func (d weekData) Slips() []schedule.Bar {
 }
 
 type stationsData struct {
-	Rows   []store.WorkStation
+	Rows   []shop.WorkStation
 	Closed string
 }
 
