@@ -53,7 +53,7 @@ test("a head comes in, is measured, judged, repaired and handed over", async ({ 
   }
   await page.keyboard.press("Escape");
   await page.locator(".rail").getByText("Judge").click();
-  await expect(page.getByText(/^2 to decide/)).toBeVisible();
+  await expect(page.getByText(/^\s*2 to decide/)).toBeVisible();
   await expect(page.locator(".finding", { hasText: "Guide clearance" })).toContainText("0.028 mm over");
   await expect(page.getByText("The lead decides.")).toBeVisible();
 

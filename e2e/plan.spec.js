@@ -94,15 +94,15 @@ test("a plan is kept, a doubt released, and the work follows with what should be
 test("a head is decided in one press: what is ticked is what the plan of the whole head does", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
   await page.goto(`${demo}/heads/T0412/judge`);
-  const findings = parseInt(await page.getByText(/^\d+ to decide/).textContent());
+  const findings = parseInt(await page.getByText(/^\s*\d+ to decide/).textContent());
   expect(findings).toBeGreaterThan(3);
-  await expect(page.locator(".decide .quiet")).toContainText(`${findings} of ${findings} open`);
+  await expect(page.locator(".decide .text-body-secondary")).toContainText(`${findings} of ${findings} open`);
   let presses = 0;
   await page.exposeFunction("pressed", () => presses++);
   await page.addInitScript(() => addEventListener("click", () => window.pressed(), true));
   await page.reload();
   await page.getByRole("button", { name: /Decide, keep as plan/ }).click();
-  await expect(page.locator(".decide .quiet")).toContainText(`0 of ${findings} open`);
+  await expect(page.locator(".decide .text-body-secondary")).toContainText(`0 of ${findings} open`);
   expect(presses).toBe(1);
   // an exception is taken out of its group, with its own reason
   const group = page.locator(".finding", { has: page.locator(".single") }).first();

@@ -8,7 +8,7 @@ const pages = ["/heads/T0401/judge", "/heads/T0401/measure", "/heads/T0401/map",
 // begins is how far down the first thing is that is the page's own.
 const begins = (page) => page.evaluate(() => {
   const own = [...document.querySelectorAll("#main h1, #main h2, #main h3, #main table, #main p, #main svg, #main label, #main li")]
-    .filter((e) => !e.closest(".headline, .rail, .suspects, .subtabs, .trouble") && e.getBoundingClientRect().height > 2);
+    .filter((e) => !e.closest(".headline, .rail, .suspects, .subtabs, .trouble, .htmx-indicator") && e.getBoundingClientRect().height > 2);
   return Math.round(Math.min(...own.map((e) => e.getBoundingClientRect().top + scrollY)));
 });
 

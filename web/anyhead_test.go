@@ -41,7 +41,7 @@ func (v *visitor) sendFile(file []byte, write string) string {
 	defer func() { _ = res.Body.Close() }()
 	body, _ := io.ReadAll(res.Body)
 	require.Equal(v.t, http.StatusSeeOther, res.StatusCode, "%s",
-		regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(string(body)))
+		regexp.MustCompile(`class="invalid-feedback"[^>]*>[^<]*`).FindString(string(body)))
 	return strings.TrimPrefix(res.Header.Get("Location"), "/heads/")
 }
 
@@ -101,14 +101,14 @@ func TestEveryPageOfAnyHeadOpens(t *testing.T) {
 		}
 		status, page := v.post("/heads/"+tag+"/judge", form)
 		if status == http.StatusUnprocessableEntity { // two answers to one metal: the page says so
-			said := regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page)
+			said := regexp.MustCompile(`class="invalid-feedback"[^>]*>[^<]*`).FindString(page)
 			assert.Contains(t, said, "one of them, not both", "%s %s", tag, filepath.Base(name))
 			continue
 		}
 		require.Equal(t, http.StatusSeeOther, status, tag)
 		status, page = v.post("/heads/"+tag+"/quote/make", url.Values{"write_id": {fmt.Sprintf("quote-any-%02d", i)}})
 		require.Equal(t, http.StatusSeeOther, status, "%s %s: %s", tag, filepath.Base(name),
-			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+			regexp.MustCompile(`class="invalid-feedback"[^>]*>[^<]*`).FindString(page))
 		open("quote")
 		status, _ = v.post("/heads/"+tag+"/judge",
 			url.Values{"write_id": {fmt.Sprintf("order-any-%02d", i)}, "then": {"order"}})

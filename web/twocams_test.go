@@ -49,7 +49,7 @@ func TestAModelWithTwoCamshafts(t *testing.T) {
 	head := "/heads/" + tag
 	positions := func(part string) (out []string) {
 		_, page := owner.get(head + "/findings/" + part)
-		for _, m := range regexp.MustCompile(`select name="grade\.(\w+)"`).FindAllStringSubmatch(page, -1) {
+		for _, m := range regexp.MustCompile(`name="grade\.(\w+)"`).FindAllStringSubmatch(page, -1) {
 			out = append(out, m[1])
 		}
 		return out

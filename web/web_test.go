@@ -286,7 +286,7 @@ func TestScriptInTheOtherTextFields(t *testing.T) {
 		}
 		status, page := v.post(path, form)
 		require.Equal(t, http.StatusSeeOther, status, "%s %s", path,
-			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+			regexp.MustCompile(`class="invalid-feedback"[^>]*>[^<]*`).FindString(page))
 	}
 	post("/people", "name", evil, "role", "technician", "password", "long-enough-1", "pin", "1357")
 	post("/stations", "station", evil)
@@ -556,7 +556,7 @@ func TestEveryCalculatorPage(t *testing.T) {
 		form := formValues(page)
 		status, page := v.post("/reference/calc/"+c.Name, form)
 		require.Equal(t, http.StatusOK, status, "%s %s", c.Name,
-			regexp.MustCompile(`class="say"[^>]*>[^<]*`).FindString(page))
+			regexp.MustCompile(`class="invalid-feedback"[^>]*>[^<]*`).FindString(page))
 		assert.Contains(t, page, "Worked", c.Name)
 	}
 	_, page := v.get("/reference/calc/rock?example=1")

@@ -195,7 +195,7 @@ func TestStaticFilesAreKeptForEverAndSmall(t *testing.T) {
 	s := demoSite(t)
 	_, page := s.visitor(t).get("/sign-in")
 	links := regexp.MustCompile(`(?:href|src)="(/static/[^"]+)"`).FindAllStringSubmatch(page, -1)
-	require.Len(t, links, 9)
+	require.Len(t, links, 10)
 	for _, l := range links {
 		r, err := http.NewRequest("GET", s.URL+l[1], nil)
 		require.NoError(t, err)

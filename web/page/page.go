@@ -220,7 +220,7 @@ func (p Page) Say(name string) template.HTML {
 		return ""
 	}
 	at, said := template.HTMLEscapeString(name), template.HTMLEscapeString(p.Err(name))
-	return template.HTML(`<div class="say" role="alert" id="say-` + at + `">` + said + `</div>`)
+	return template.HTML(`<div class="invalid-feedback" role="alert" id="say-` + at + `">` + said + `</div>`)
 }
 
 // Handler is a page's handler; its error becomes an answer in page.
@@ -351,6 +351,9 @@ var errMethod = errors.New(
 	"this address takes a form, and shows no page. Go to the floor and find the head there",
 )
 
+// Part tells whether only a part of the page is asked for, to be swapped in.
+func (req *Request) Part() bool { return req.target != "" }
+
 // swapped notes what of a page is asked for, by which page.
 func (req *Request) swapped(r *http.Request) {
 	req.target, req.asked = r.Header.Get("HX-Target"), r.URL.RequestURI()
@@ -362,7 +365,7 @@ func (req *Request) swapped(r *http.Request) {
 // Render writes a view, or its main part where something of that is to be swapped in; nothing is
 // written when the template fails.
 func (s *Site) Render(w http.ResponseWriter, req *Request, status int, view string, p Page) {
-	if req.target == "" {
+	if !req.Part() {
 		s.Write(w, req, status, view, "layout", p)
 		return
 	}

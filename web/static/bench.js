@@ -29,7 +29,7 @@ function folds() {
 }
 
 // What scrolls inside itself can be scrolled with the keys.
-const reachable = () => document.querySelectorAll("main table, main pre, .scroll, .weekbox").forEach((t) => {
+const reachable = () => document.querySelectorAll("main table, main pre, .table-responsive, .weekbox").forEach((t) => {
   if (t.scrollWidth > t.clientWidth + 1 || t.scrollHeight > t.clientHeight + 1 && getComputedStyle(t).overflowY === "auto") t.tabIndex = 0;
   else t.removeAttribute("tabindex");
 });
@@ -50,7 +50,7 @@ const lost = () => {
   for (const key of Object.keys(sessionStorage)) if (key.startsWith("sent draft ")) sessionStorage.removeItem(key);
   const p = document.createElement("p");
   p.id = "lost";
-  p.className = "trouble";
+  p.className = "alert alert-danger";
   p.setAttribute("role", "alert");
   p.textContent = t("The shop does not answer. What you typed is still here: try again.");
   document.getElementById("main").prepend(p);
@@ -84,7 +84,7 @@ if (here) {
     if (e.newValue === here) return;
     const p = document.createElement("p");
     p.id = "other";
-    p.className = "trouble waits";
+    p.className = "alert alert-danger waits";
     p.setAttribute("role", "alert");
     p.textContent = t("%s has signed in on this tablet. This page is still yours: sign in again before you write on it.", nameOf(e.newValue));
     document.getElementById("main")?.prepend(p);
@@ -102,7 +102,7 @@ function waits() {
   for (const [person, sweeps] of Object.entries(waiting)) {
     const n = Object.values(sweeps).reduce((sum, n) => sum + n);
     const p = document.createElement("p");
-    p.className = "trouble waits";
+    p.className = "alert alert-danger waits";
     p.setAttribute("role", "status");
     const whose = person === here ? t("you") : nameOf(person);
     p.append(n === 1 ? t("1 reading typed by %s waits on this tablet.", whose) : t("%s readings typed by %s wait on this tablet.", n, whose), " ");
@@ -145,12 +145,12 @@ function drafts() {
       }
       if (back) {
         const p = document.createElement("p");
-        p.className = "quiet draft";
+        p.className = "text-body-secondary draft";
         p.setAttribute("role", "status");
         p.textContent = t("What you typed here before is back, not kept yet.") + " ";
         const forget = document.createElement("button");
         forget.type = "button";
-        forget.className = "link";
+        forget.className = "btn btn-link";
         forget.textContent = t("Forget it");
         forget.addEventListener("click", () => { sessionStorage.removeItem(draftOf(form)); location.reload(); });
         p.append(forget);

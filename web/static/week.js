@@ -9,7 +9,7 @@ const days = (svg?.dataset.days ?? "").split(";").filter(Boolean).map((d) => {
 const quarter = 15 * 60, step = 30 * 60;
 const said = document.createElement("p");
 said.setAttribute("role", "status");
-said.className = "quiet weeksaid";
+said.className = "text-body-secondary weeksaid";
 
 // timeAt is the time at a place of the drawing, to the quarter of an hour; placeOf is where a time lies.
 function timeAt(x) {

@@ -152,8 +152,9 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		text, _, _ = strings.Cut(scanned, "/")
 	}
 	tag := strings.ToUpper(strings.ReplaceAll(text, " ", ""))
+	typing := req.Part() // goes on to nothing by itself
 	if id, err := strconv.ParseUint(strings.TrimPrefix(tag, "TL-"), 10, 32); err == nil &&
-		strings.HasPrefix(tag, "TL-") {
+		!typing && strings.HasPrefix(tag, "TL-") {
 		return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 	}
 	if text == "" { // to be asked
@@ -166,7 +167,7 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if err != nil {
 		return err
 	}
-	if len(found) == 1 || len(found) > 0 && found[0].Tag == tag {
+	if !typing && (len(found) == 1 || len(found) > 0 && found[0].Tag == tag) {
 		return page.Redirect(w, r, "/heads/"+url.PathEscape(found[0].Tag))
 	}
 	return s.Show(w, req, "search", page.Page{Title: "Search", Place: "floor", Values: r.Form, Data: found})
