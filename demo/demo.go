@@ -39,6 +39,7 @@ const SignInHint = "Demo of Tarn Street Head Works. Sign in as Maren (counter), 
 type filler struct {
 	ctx    context.Context
 	now    *shop.Shop
+	here   string // address of the shop's pages, in the links of its mails
 	today  time.Time
 	owner  shop.Actor
 	lead   shop.Actor
@@ -51,15 +52,15 @@ type filler struct {
 	ids    int
 }
 
-// Fill fills the shop. It must be empty.
-func Fill(ctx context.Context, s *shop.Shop) error {
-	_, err := fill(ctx, s)
+// Fill fills the shop, whose pages are at here. It must be empty.
+func Fill(ctx context.Context, s *shop.Shop, here string) error {
+	_, err := fill(ctx, s, here)
 	return err
 }
 
-func fill(ctx context.Context, s *shop.Shop) (*filler, error) {
+func fill(ctx context.Context, s *shop.Shop, here string) (*filler, error) {
 	f := &filler{
-		ctx: ctx, now: s, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{},
+		ctx: ctx, now: s, here: here, today: s.Now(), models: map[string]uint{}, tools: map[string]uint{},
 		rnd: rand.New(rand.NewPCG(7, 24)),
 	}
 	for _, step := range []func() error{
@@ -78,10 +79,13 @@ func (f *filler) id() string {
 	return fmt.Sprintf("demo-%08d", f.ids)
 }
 
-// at returns the shop some hours ago.
-func (f *filler) at(hours float64) *shop.Shop {
-	return f.now.At(f.today.Add(-time.Duration(hours * float64(time.Hour))))
+// then is the time some hours ago, in the hours of the shop.
+func (f *filler) then(hours float64) time.Time {
+	return inHours(f.today.Add(-time.Duration(hours*float64(time.Hour))), f.today)
 }
+
+// at returns the shop some hours ago.
+func (f *filler) at(hours float64) *shop.Shop { return f.now.At(f.then(hours)) }
 
 func (f *filler) people() error {
 	s := f.at(2000)
@@ -241,7 +245,10 @@ func (f *filler) walk(jobs []job, told func(done, of int)) error {
 		form := j.form
 		form.WriteID, form.Model = f.id(), strconv.Itoa(int(f.models[j.model]))
 		if j.due != 0 {
-			form.Promise = f.today.AddDate(0, 0, j.due).Format(time.DateOnly)
+			due := f.today.AddDate(0, 0, j.due)
+			for ; len(hours[due.Local().Weekday()]) == 0; due = due.AddDate(0, 0, -1) { // no day it can leave on
+			}
+			form.Promise = due.Format(time.DateOnly)
 		}
 		form.Regulated = j.regulated
 		if j.with > 0 {
@@ -454,7 +461,7 @@ func quoted(f *filler, tag string, j *job) error {
 		return err
 	}
 	if err := quoting.SendQuote(f.ctx, s, f.front, tag, quoting.SendForm{
-		WriteID: f.id(), Version: version, To: "workshop at High Pistes", Here: "http://127.0.0.1:8417",
+		WriteID: f.id(), Version: version, To: "workshop at High Pistes", Here: f.here,
 		Follow: true,
 	}); err != nil {
 		return err
@@ -538,31 +545,47 @@ func worked(n int, half bool) step {
 		if err != nil {
 			return err
 		}
-		hours := j.when(0.45)
+		at, last := f.then(j.when(0.45)), f.then(j.left+0.2)
 		for _, o := range file.Operations {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
 			}
+			long := time.Duration(o.Minutes) * time.Minute * 11 / 10
+			at = earlier(fits(at, long), last)
 			if o.Seq > n { // what is at work now was begun not long ago
-				hours = min(hours, 0.6)
+				at = later(at, f.then(0.6))
 			}
-			if err := work.Start(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, work.Pauses); err != nil {
+			if err := work.Start(f.ctx, f.now.At(at), f.tech, f.id(), tag, o.Seq, work.Pauses); err != nil {
 				return err
 			}
-			hours = max(j.left+0.2, hours-float64(o.Minutes)*1.1/60)
 			if o.Seq > n {
 				break
 			}
-			if err := f.record(f.at(hours), tag, o.Seq, o.Code, o.At()); err != nil {
+			at = earlier(at.Add(long), last)
+			if err := f.record(f.now.At(at), tag, o.Seq, o.Code, o.At()); err != nil {
 				return err
 			}
-			if err := work.Finish(f.ctx, f.at(hours), f.tech, f.id(), tag, o.Seq, "",
+			if err := work.Finish(f.ctx, f.now.At(at), f.tech, f.id(), tag, o.Seq, "",
 				"from the supplier's van"); err != nil {
 				return err
 			}
 		}
 		return nil
 	}
+}
+
+func earlier(a, b time.Time) time.Time {
+	if a.Before(b) {
+		return a
+	}
+	return b
+}
+
+func later(a, b time.Time) time.Time {
+	if a.After(b) {
+		return a
+	}
+	return b
 }
 
 // recorded is what is written down in the fields of the records, all of it good.

@@ -2,6 +2,7 @@ package demo_test
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -13,6 +14,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/judge"
 	"yatai/core/layout"
+	"yatai/core/schedule"
 	"yatai/core/trade"
 	"yatai/demo"
 	"yatai/internal/demofile"
@@ -25,6 +27,9 @@ import (
 	"yatai/shop/week"
 	"yatai/store"
 )
+
+// here is where the pages of a test's demo would be.
+const here = "http://shop.example"
 
 // opened returns the demo's shop, its files by tag, and its lead.
 func opened(t *testing.T) (*shop.Shop, map[string]*headfile.File, shop.Actor) {
@@ -176,7 +181,7 @@ func TestYearsOfHistory(t *testing.T) {
 	s := shop.New(st, time.Now)
 	require.NoError(t, library.Equip(t.Context(), s))
 	told := 0
-	require.NoError(t, demo.FillHeads(t.Context(), s, 1, 12, func(done, of int) {
+	require.NoError(t, demo.FillHeads(t.Context(), s, here, 1, 12, func(done, of int) {
 		assert.Equal(t, told, done)
 		assert.Equal(t, 12, of)
 		told++
@@ -211,7 +216,7 @@ func TestTheDemoIsMadeTheSameEachTime(t *testing.T) {
 		defer func() { _ = st.Close() }()
 		s := shop.New(st, func() time.Time { return at })
 		require.NoError(t, library.Equip(context.Background(), s))
-		require.NoError(t, demo.Fill(t.Context(), s))
+		require.NoError(t, demo.Fill(t.Context(), s, here))
 		var out []string
 		for _, tag := range []string{"T0401", "T0402", "T0414"} {
 			f, err := headfile.Open(t.Context(), s, tag)
@@ -226,4 +231,57 @@ func TestTheDemoIsMadeTheSameEachTime(t *testing.T) {
 		return out
 	}
 	assert.Equal(t, typed(), typed())
+}
+
+// TestTheDemosWorkIsBelievable: whatever the hour, what the demo tells happened in the shop's hours, work took
+// about as long as it usually does, and nobody is at it since yesterday.
+func TestTheDemosWorkIsBelievable(t *testing.T) {
+	if testing.Short() {
+		t.Skip("fills two shops")
+	}
+	t.Parallel()
+	hours, err := schedule.ParseHours(shop.UsualHours)
+	require.NoError(t, err)
+	for _, at := range []time.Time{
+		time.Date(2031, 5, 20, 14, 10, 0, 0, time.Local), // a Tuesday
+		time.Date(2031, 5, 25, 3, 0, 0, 0, time.Local),   // in the night to a Sunday
+	} {
+		clock := demo.Clock(func() time.Time { return at }, time.Time{})
+		st, err := store.OpenToFill(t.TempDir() + "/demo.db")
+		require.NoError(t, err)
+		defer func() { _ = st.Close() }()
+		s := shop.New(st, clock)
+		require.NoError(t, library.Equip(t.Context(), s))
+		require.NoError(t, demo.Fill(t.Context(), s, here))
+		events, err := st.Read(t.Context()).EventsAfter(0, 10_000)
+		require.NoError(t, err)
+		for _, e := range events {
+			day := e.At.Local()
+			shifts := hours[day.Weekday()]
+			minute := day.Hour()*60 + day.Minute()
+			require.True(t, len(shifts) > 0 && minute >= shifts[0].From && minute <= shifts[len(shifts)-1].To,
+				"%s: %s %s", day, e.What, e.Detail)
+		}
+		ended, short := 0, 0
+		for n := 401; n <= 416; n++ {
+			f, err := headfile.Open(t.Context(), s, fmt.Sprintf("T%04d", n))
+			require.NoError(t, err)
+			for _, o := range f.Operations {
+				switch {
+				case o.StartedAt == nil:
+				case o.FinishedAt == nil:
+					assert.Less(t, clock().Sub(*o.StartedAt), 4*time.Hour, "%s %s", f.Tag, o.Code)
+				default:
+					took := o.FinishedAt.Sub(*o.StartedAt)
+					assert.LessOrEqual(t, took, time.Duration(o.Minutes)*time.Minute*2, "%s %s", f.Tag, o.Code)
+					ended++
+					if took < time.Duration(o.Minutes)*time.Minute/2 {
+						short++
+					}
+				}
+			}
+		}
+		assert.Greater(t, ended, 30)
+		assert.Less(t, short, ended/4, "of %d", ended)
+	}
 }

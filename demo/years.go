@@ -32,8 +32,10 @@ var fleet = []struct{ model, customer, machine string }{
 // FillHeads fills the shop as Fill does, and with so many heads of the years before, all of them
 // mended, checked and given back: for trying the shop under load. told, when given, hears how
 // far it has come.
-func FillHeads(ctx context.Context, s *shop.Shop, years, heads int, told func(done, of int)) error {
-	f, err := fill(ctx, s)
+func FillHeads(
+	ctx context.Context, s *shop.Shop, here string, years, heads int, told func(done, of int),
+) error {
+	f, err := fill(ctx, s, here)
 	if err != nil {
 		return err
 	}

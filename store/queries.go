@@ -298,6 +298,13 @@ func (d DB) LastEvent() (id uint, err error) {
 	return id, d.g.Model(&Event{}).Select("coalesce(max(id), 0)").Scan(&id).Error
 }
 
+// LastWritten is when the newest event happened, the zero time when none has.
+func (d DB) LastWritten() (at time.Time, err error) {
+	var e Event
+	err = d.g.Order("at DESC").Limit(1).Find(&e).Error
+	return e.At, err
+}
+
 // EventsAfter lists the events with an id above after, newest first, most at most.
 func (d DB) EventsAfter(after uint, most int) ([]Event, error) {
 	return many[Event](d.g.Where("id > ?", after).Order("id DESC").Limit(most))

@@ -99,13 +99,17 @@ func (c demoCmd) Run() error {
 		defer func() { _ = os.RemoveAll(dir) }()
 		path = filepath.Join(dir, "demo.db")
 	}
-	show := &show{fill: demo.Fill, hint: demo.SignInHint}
+	here := "http://" + c.Addr
+	show := &show{
+		fill: func(ctx context.Context, s *shop.Shop) error { return demo.Fill(ctx, s, here) }, clock: demo.Clock,
+		hint: demo.SignInHint,
+	}
 	for _, x := range demo.Tour {
 		show.tour = append(show.tour, page.Stop(x))
 	}
 	if c.Bulk > 0 {
 		show.fill = func(ctx context.Context, s *shop.Shop) error {
-			return demo.FillHeads(ctx, s, bulkYears, c.Bulk, progress)
+			return demo.FillHeads(ctx, s, here, bulkYears, c.Bulk, progress)
 		}
 	}
 	return serve(path, c.listening, show)
@@ -116,9 +120,10 @@ const bulkYears = 8
 
 // show is what only the demo has: data and the names to sign in with.
 type show struct {
-	fill func(context.Context, *shop.Shop) error
-	hint string
-	tour []page.Stop
+	fill  func(context.Context, *shop.Shop) error
+	clock func(now func() time.Time, last time.Time) func() time.Time
+	hint  string
+	tour  []page.Stop
 }
 
 // progress says on the terminal how far something long has come.
@@ -154,7 +159,7 @@ func serve(path string, by listening, demo *show) error {
 	var tour []page.Stop
 	if demo != nil {
 		hint, tour = demo.hint, demo.tour
-		if err := fillNew(ctx, path, demo.fill); err != nil {
+		if err := fillNew(ctx, path, demo); err != nil {
 			return err
 		}
 	}
@@ -163,7 +168,18 @@ func serve(path string, by listening, demo *show) error {
 		return err
 	}
 	defer func() { _ = st.Close() }()
-	s := shop.New(st, time.Now)
+	clock := time.Now
+	if demo != nil {
+		last, err := st.Read(ctx).LastWritten()
+		if err != nil {
+			return err
+		}
+		clock = demo.clock(time.Now, last)
+		if ahead := time.Until(clock()); ahead > time.Minute {
+			hint += " The shop is shut at this hour: its clock says " + clock().Local().Format("Mon 2 Jan 15:04") + "."
+		}
+	}
+	s := shop.New(st, clock)
 	if demo != nil {
 		if err := simulate(ctx, s); err != nil {
 			return err
@@ -244,15 +260,15 @@ func (by listening) answer(ctx context.Context, h http.Handler, hint string) err
 const finishWithin = 10 * time.Second
 
 // fillNew fills the file at path when nobody owns it yet.
-func fillNew(ctx context.Context, path string, fill func(context.Context, *shop.Shop) error) error {
+func fillNew(ctx context.Context, path string, demo *show) error {
 	st, err := store.OpenToFill(path)
 	if err != nil {
 		return err
 	}
-	s := shop.New(st, time.Now)
+	s := shop.New(st, demo.clock(time.Now, time.Time{}))
 	err = library.Equip(ctx, s)
 	if has, e := people.HasOwner(ctx, s); err == nil && e == nil && !has {
-		if err = fill(ctx, s); err != nil {
+		if err = demo.fill(ctx, s); err != nil {
 			err = fmt.Errorf("demo data: %w", err)
 		}
 	}

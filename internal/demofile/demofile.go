@@ -74,7 +74,7 @@ func fill(path string) error {
 	if err := library.Equip(context.Background(), s); err != nil {
 		return err
 	}
-	if err := demo.Fill(context.Background(), s); err != nil {
+	if err := demo.Fill(context.Background(), s, "http://127.0.0.1:8417"); err != nil {
 		return err
 	}
 	return st.Close()

@@ -433,8 +433,9 @@ func Redirect(w http.ResponseWriter, r *http.Request, to string) error {
 	return nil
 }
 
-func since(t time.Time) string {
-	d := time.Since(t)
+// since says how long ago t was at now, roughly.
+func since(now, t time.Time) string {
+	d := now.Sub(t)
 	switch {
 	case d < time.Minute:
 		return "now"

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"yatai/core/field"
 	"yatai/shop"
@@ -25,6 +26,7 @@ type column struct {
 }
 
 type floorData struct {
+	Now       time.Time
 	Delivered []shop.Suspected // heads that have left with suspect readings
 	Columns   []column
 	People    []string
@@ -114,7 +116,7 @@ func showFloor(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if err != nil {
 		return err
 	}
-	d := floorData{}
+	d := floorData{Now: s.Shop.Now()}
 	if err := d.own(s, r, req, cards); err != nil {
 		return err
 	}
