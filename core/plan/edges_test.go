@@ -162,3 +162,35 @@ func TestShimsOfAStepThatIsNotSaid(t *testing.T) {
 	assert.Equal(t, []length.Length{2000 * um, 2250 * um, 2500 * um, 2600 * um, 2750 * um, 3000 * um},
 		posedOf(h).shimBox().sizes)
 }
+
+// TestTheRatioIsOfAllCylinders: a seat that is cut counts the same in whichever cylinder it is, as its part of all;
+// where a figure of the engine is not said there is no ratio.
+func TestTheRatioIsOfAllCylinders(t *testing.T) {
+	engine := func(wide string) *headtest.Head {
+		h := headtest.New(t, 2, "IE").Figure("bore", "86").Figure("stroke", "90").Figure("chamber", "45").
+			Figure("gasket_bore", "87").Figure("gasket", "1.20").
+			Both("valve.recession", "0.40", "2.00").All("valve.recession", "0.80").
+			Both("seat.width", "1.2", "1.8").All("seat.width", "1.5")
+		if wide != "" {
+			h.Read("seat.width", wide+" 2.4")
+		}
+		return h
+	}
+	solved := func(h *headtest.Head) Plan {
+		p, err := Solve(t.Context(), h.Head, head.Ask{})
+		require.NoError(t, err)
+		require.True(t, p.Feasible, "%v", p.Blocked)
+		return p
+	}
+	sound := solved(engine(""))
+	require.NotNil(t, sound.Ratio)
+	assert.Equal(t, sound.Ratio.Before, sound.Ratio.After)
+	first, second := solved(engine("1E1")), solved(engine("2E1"))
+	assert.NotEqual(t, first.Ratio.Before, first.Ratio.After)
+	assert.Equal(t, first.Ratio, second.Ratio, "of whichever cylinder")
+	for _, figure := range []string{"bore", "stroke", "chamber", "gasket_bore"} {
+		h := engine("1E1")
+		delete(h.Sheet.Figures, figure)
+		assert.Nil(t, solved(h).Ratio, figure)
+	}
+}

@@ -543,8 +543,9 @@ func (v *Valve) propose(r *trade.Repair) {
 	}
 }
 
-// compression works out the ratio before and after, where the sheet gives the engine: from the
-// chambers that were read, their mean, else from the sheet's figure.
+// compression works out the ratio before and after of the mean cylinder, where the sheet gives the
+// engine: from the chambers that were read, else from the sheet's figure, and from what the valves of
+// all cylinders change.
 func (p *problem) compression(out *Plan) {
 	at := func(f *trade.Figure) length.Length { l, _, _ := p.h.Size(f, ""); return l }
 	figure := func(f *trade.Figure) quantity.Amount { a, _, _ := p.h.Figure(f, ""); return a }
@@ -577,14 +578,13 @@ func (p *problem) compression(out *Plan) {
 	if in.Bore == 0 || in.Stroke == 0 || in.GasketBore == 0 || in.Chamber.Sign() == 0 {
 		return
 	}
-	for _, v := range out.Valves {
+	for _, v := range out.Valves { // each is a part of the mean cylinder's
 		if f := v.Figure(trade.Recession.Code); f != nil && f.Known && f.Read {
 			lv, _ := p.h.Model.Layout.Valve(v.ID)
-			if lv.Cylinder == p.valves[0].Cylinder {
-				in.Valves = append(in.Valves, engine.ValveChange{
-					Head: lv.Head, RecessionChange: (f.After - f.Now).Length() + out.FaceCut,
-				})
-			}
+			deeper := (f.After - f.Now).Length() + out.FaceCut
+			in.Valves = append(in.Valves, engine.ValveChange{
+				Head: lv.Head, RecessionChange: deeper / length.Length(len(p.h.Model.Layout.Chambers)),
+			})
 		}
 	}
 	res, err := engine.Compression(in)
