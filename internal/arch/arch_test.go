@@ -63,7 +63,7 @@ var floors = [][]string{
 	{"core/length", "core/match", "core/words"},
 	{"core/field"},
 	{"core/quantity", "core/layout", "core/money"},
-	{"core/schedule", "core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray"},
+	{"core/schedule", "core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray", "core/wear"},
 	{"core/surface", "core/cuts", "core/trade"},
 	{"core/head", "core/calc"},
 	{"core/head/headtest", "core/judge", "core/route", "core/newpart"},
