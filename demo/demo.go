@@ -64,7 +64,7 @@ func fill(ctx context.Context, s *shop.Shop, here string) (*filler, error) {
 		rnd: rand.New(rand.NewPCG(7, 24)),
 	}
 	for _, step := range []func() error{
-		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.yesterday, f.drop,
+		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.returned, f.yesterday, f.drop,
 	} {
 		if err := step(); err != nil {
 			return nil, err

@@ -187,7 +187,7 @@ func TestYearsOfHistory(t *testing.T) {
 		told++
 	}))
 	assert.Equal(t, 12, told)
-	for n := 417; n <= 428; n++ {
+	for n := 429; n <= 440; n++ {
 		f, err := headfile.Open(t.Context(), s, "T0"+string(rune('0'+n/100))+string(rune('0'+n/10%10))+string(rune('0'+n%10)))
 		require.NoError(t, err)
 		require.NotNil(t, f.HandedOverAt, f.Tag)

@@ -5,10 +5,8 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"time"
 
 	"yatai/shop"
-	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 )
@@ -66,16 +64,8 @@ func FillHeads(
 	if err := f.walk(history, told); err != nil {
 		return err
 	}
-	due, err := following.FollowUps(ctx, s)
-	if err != nil {
+	if err := f.longDone(""); err != nil {
 		return err
-	}
-	for _, r := range due { // long done
-		if r.Due.Before(f.today.Add(-7 * 24 * time.Hour)) {
-			if err := following.Reminded(ctx, s, f.front, f.id(), r.ID); err != nil {
-				return err
-			}
-		}
 	}
 	if heads <= mended {
 		return nil

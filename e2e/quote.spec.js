@@ -186,7 +186,7 @@ test("the report, the readings and the labels leave as files", async ({ page, de
 test("a comeback is compared with its earlier visit; the calendar has the promises", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
   await page.goto(`${demo}/heads/T0406/earlier`);
-  await expect(page.getByRole("heading", { name: /Earlier visit T0408/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /Visits of this head:\s+T0408/ })).toBeVisible();
   await expect(page.getByRole("columnheader", { name: "Per 1000 h" })).toBeVisible();
   await page.goto(`${demo}/follow-up`);
   const at = await page.getByRole("link", { name: "calendar file" }).getAttribute("href");

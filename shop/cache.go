@@ -10,6 +10,7 @@ import (
 
 	"yatai/core/layout"
 	"yatai/core/plan"
+	"yatai/core/wear"
 	"yatai/store"
 )
 
@@ -22,6 +23,7 @@ type Cache struct {
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 
+	Worn  *lru.Cache[uint, []Worn]      // of heads that have left, by head
 	Plans *lru.Cache[string, plan.Plan] // by all that they are made from
 }
 
@@ -37,7 +39,19 @@ func newCache() *Cache {
 	if err != nil {
 		panic(err)
 	}
-	return &Cache{readings: readings, Plans: plans}
+	worn, err := lru.New[uint, []Worn](cachedHeads)
+	if err != nil {
+		panic(err)
+	}
+	return &Cache{readings: readings, Plans: plans, Worn: worn}
+}
+
+// Worn is what a figure of a head did between its last visit and this one.
+type Worn struct {
+	Kind     string // characteristic and role: figures of one kind wear alike
+	Position string
+	Low      wear.Stretch // of the least that was read
+	High     wear.Stretch // of the most
 }
 
 // HeadReadings returns the readings of a head that are wanted, all when want is nil, oldest

@@ -732,6 +732,23 @@ func (d DB) HeadsOfModel(model uint) (int64, error) {
 	return n, err
 }
 
+// Returned are the heads of a model that are linked to an earlier visit, the newest first, n at most.
+func (d DB) Returned(model uint, n int) ([]Head, error) {
+	return many[Head](d.g.Where("model_id = ? AND earlier <> ''", model).Order("created_at DESC").Limit(n))
+}
+
+// MayBeEarlier are the heads that may be an earlier visit of h: of its model, here before it, with its
+// marks or of its machine, those with its marks first, the newest first, n at most. None of them is
+// linked to yet.
+func (d DB) MayBeEarlier(h Head, n int) ([]Head, error) {
+	return many[Head](d.g.Preload("Job.Machine").Joins("JOIN jobs ON jobs.id = heads.job_id").
+		Where("heads.model_id = ? AND heads.created_at < ? AND heads.closed_at IS NOT NULL", h.ModelID, h.CreatedAt).
+		Where("(heads.marks <> '' AND heads.marks = ?) OR (jobs.machine_id = ? AND (heads.marks = '' OR ? = ''))",
+			h.Marks, h.Job.MachineID, h.Marks).
+		Where("heads.tag NOT IN (SELECT earlier FROM heads WHERE earlier <> '')").
+		Order(clause.Expr{SQL: "heads.marks = ? DESC, heads.created_at DESC", Vars: []any{h.Marks}}).Limit(n))
+}
+
 // LastDone are the heads of a model that were mended and closed last, the newest first, n at most.
 func (d DB) LastDone(model uint, n int) ([]Head, error) {
 	return many[Head](d.g.Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled",

@@ -256,8 +256,8 @@ func TestScriptInEveryTextField(t *testing.T) {
 	status, _ := v.post("/take-in", form)
 	require.Equal(t, http.StatusSeeOther, status)
 	for _, path := range []string{
-		"/", "/heads/T0417/intake", "/heads/T0417/measure", "/heads/T0417/judge", "/heads/T0417/work", "/heads/T0417/check",
-		"/heads/T0417/report", "/heads/T0417/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>"),
+		"/", "/heads/T0429/intake", "/heads/T0429/measure", "/heads/T0429/judge", "/heads/T0429/work", "/heads/T0429/check",
+		"/heads/T0429/report", "/heads/T0429/at/1I1", "/search?q=" + url.QueryEscape("<script>alert(2)</script>"),
 	} {
 		status, page := v.get(path)
 		require.Equal(t, http.StatusOK, status, path)
@@ -795,5 +795,5 @@ func TestAHeadIsTakenInFromAFile(t *testing.T) {
 		file)
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get("/search?q=Northern")
-	assert.Contains(t, page, "T0417")
+	assert.Contains(t, page, "T0429")
 }

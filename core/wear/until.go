@@ -51,8 +51,8 @@ func (r *Rate) Now(f Figure) *Rate {
 	return out
 }
 
-// Reached is how likely a figure that may grow to limit, or fall to it where falls, is past it after so many
-// hours more. It panics where the figure of now is not known.
+// Reached is how likely a figure that may grow to limit, or fall to it where falls, is past it after so
+// many hours more. It panics where the figure of now is not known.
 func (r *Rate) Reached(limit float64, falls bool, hours float64) float64 {
 	if !r.hasNow {
 		panic("wear: the figure of now is not known")
@@ -67,14 +67,14 @@ func (r *Rate) Reached(limit float64, falls bool, hours float64) float64 {
 		}
 		sum += p.weight * past
 	}
-	return sum
+	return min(1, sum)
 }
 
 // longest bounds what is looked ahead, hours: more than any engine runs.
 const longest = 1e6
 
-// Until is after how many hours more a figure is past its limit with a probability: 0 where it is so likely past
-// it now, +Inf where it is not expected to be for longer than an engine runs.
+// Until is after how many hours more a figure is past its limit with a probability: 0 where it is so
+// likely past it now, +Inf where it is not expected to be for longer than an engine runs.
 func (r *Rate) Until(limit float64, falls bool, probability float64) float64 {
 	past := func(hours float64) float64 { return r.Reached(limit, falls, hours) }
 	if past(0) >= probability {
@@ -86,11 +86,11 @@ func (r *Rate) Until(limit float64, falls bool, probability float64) float64 {
 	return quantile(past, probability, 0, longest)
 }
 
-// quantile is where a rising function reaches a value, between from and to.
+// quantile is where a rising function reaches a value, between from and to, to a millionth of itself.
 func quantile(f func(float64) float64, value, from, to float64) float64 {
-	for range 100 {
+	for range 60 {
 		at := (from + to) / 2
-		if at == from || at == to {
+		if to-from <= 1e-6*math.Abs(at) {
 			break
 		}
 		if f(at) < value {

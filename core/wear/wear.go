@@ -17,7 +17,10 @@
 // places whose readings share an error (one ring that is off) are not what is reckoned with.
 package wear
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Figure is what was read: a value and its standard uncertainty, both in the figure's own unit.
 type Figure struct{ At, SD float64 }
@@ -79,6 +82,10 @@ type spread struct{ sd, weight float64 }
 
 // steps is how many deviations are tried; they lie from a hundredth of the usual rate to ten times it.
 const steps = 60
+
+// unlikely is how likely a deviation must be to be reckoned with: all that are left out together are less
+// than a thousandth.
+const unlikely = 1e-3 / steps
 
 // least is the smallest standard uncertainty of a figure that is reckoned with, as a part of the largest
 // change: what was read without any doubt would silence all else.
@@ -145,6 +152,7 @@ func (r *Rates) weigh(usual float64) {
 	for i := range r.spread {
 		r.spread[i].weight /= sum
 	}
+	r.spread = slices.DeleteFunc(r.spread, func(s spread) bool { return s.weight < unlikely })
 }
 
 // mean is what the places but one say of the mean rate, if rates scatter by sd about it.

@@ -6,7 +6,6 @@ import (
 	"context"
 	"crypto/rand"
 	"fmt"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -15,9 +14,6 @@ import (
 	ics "github.com/arran4/golang-ical"
 
 	"yatai/core/field"
-	"yatai/core/judge"
-	"yatai/core/length"
-	"yatai/core/quantity"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/parts"
@@ -218,57 +214,10 @@ func ownCalendar(s *shop.Shop, db store.DB, set shop.Settings, key string) (stri
 	return cal.Serialize(ics.WithNewLineWindows), nil
 }
 
-// Wear is a characteristic at a position as it left here, and as it came back.
-type Wear struct {
-	Position, Label string
-	Then, Now       judge.Feature
-	Change          quantity.Amount // of the highest reading
-	PerThousand     quantity.Amount // in 1000 hours; 0 when the hours are not known
-	Left            string          // hours until the limit, in words
-}
-
-// Show writes a change of the characteristic without its unit, lengths in u.
-func (w Wear) Show(a quantity.Amount, u length.Unit) string {
-	in := w.Now.Unit.Or(u)
-	return in.In(a, in.Places())
-}
-
 // mostBefore bounds the jobs of before the program that are shown of a head.
 const mostBefore = 20
 
 // Before lists the jobs of before the program on a head with the same marks, the newest first.
 func Before(ctx context.Context, s *shop.Shop, f *headfile.File) ([]store.OldJob, error) {
 	return s.Store.Read(ctx).OldJobsMarked(f.Marks, mostBefore)
-}
-
-// Earlier opens the earlier visit of a comeback and compares what it left with against what
-// it came back with.
-func Earlier(ctx context.Context, s *shop.Shop, f *headfile.File) (*headfile.File, []Wear, error) {
-	if f.Earlier == "" {
-		return nil, nil, nil
-	}
-	then, err := headfile.Open(ctx, s, f.Earlier)
-	if err != nil {
-		return nil, nil, err
-	}
-	h1, e1 := strconv.ParseFloat(then.Job.Hours, 64)
-	h2, e2 := strconv.ParseFloat(f.Job.Hours, 64)
-	hours := h2 - h1
-	var out []Wear
-	for _, x := range f.Received.All() {
-		was, ok := then.Now.Feature(x.Key())
-		if !ok || len(was.From) == 0 || len(x.From) == 0 || x.Finding != 0 {
-			continue
-		}
-		w := Wear{Position: x.Position, Label: x.Label, Then: was, Now: x, Change: x.High - was.High}
-		if e1 == nil && e2 == nil && hours > 0 {
-			w.PerThousand = quantity.Amount(math.Round(float64(w.Change) * 1000 / hours))
-			if x.Limit != nil && x.Limit.High != nil && w.Change > 0 {
-				w.Left = fmt.Sprintf("%.0f h to its limit", float64(*x.Limit.High-x.High)/float64(w.Change)*hours)
-			}
-		}
-		out = append(out, w)
-	}
-	slices.SortStableFunc(out, func(a, b Wear) int { return int(b.Change.Abs() - a.Change.Abs()) })
-	return then, out, nil
 }

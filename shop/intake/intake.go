@@ -268,6 +268,9 @@ func LinkEarlier(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, 
 		if e.ModelID != f.ModelID {
 			return field.Only("earlier", "that is a %s", e.Model.Name)
 		}
+		if !e.CreatedAt.Before(f.CreatedAt) {
+			return field.Only("earlier", "that head came after this one")
+		}
 		if err := tx.SetEarlier(f.ID, earlier); err != nil {
 			return err
 		}

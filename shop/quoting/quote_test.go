@@ -450,11 +450,10 @@ func TestCalendarAndComeback(t *testing.T) {
 	assert.Len(t, less, len(due)-1)
 	assert.ErrorContains(t, following.Remind(ctx, f.Shop, front, shoptest.ID(), "T0401", "soon", ""), "day:")
 
-	then, wear, err := following.Earlier(ctx, f.Shop, f.File(t, "T0406"))
+	history, err := following.HistoryOf(ctx, f.Shop, f.File(t, "T0406"))
 	require.NoError(t, err)
-	assert.Equal(t, "T0408", then.Tag)
-	require.NotEmpty(t, wear)
-	assert.Equal(t, wear[0].Now.High-wear[0].Then.High, wear[0].Change)
+	assert.Equal(t, "T0408", history.Visits[0].Tag)
+	assert.NotEmpty(t, history.Worn)
 	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, shoptest.ID(), "T0406", "T9999"), "no other head")
 	assert.ErrorContains(t, intake.LinkEarlier(ctx, f.Shop, front, shoptest.ID(), "T0406", "T0402"),
 		"that is a Velderan V8")

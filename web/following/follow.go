@@ -10,7 +10,6 @@ import (
 
 	"yatai/shop"
 	"yatai/shop/following"
-	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/web/headpage"
 	"yatai/web/page"
@@ -66,34 +65,6 @@ func Calendar(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Requ
 		return err
 	}
 	return page.SendFile(w, "text/calendar; charset=utf-8", "yatai.ics", []byte(text))
-}
-
-// EarlierPage compares a comeback with its earlier visit.
-func EarlierPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return showEarlier(s, w, r, req, page.Page{})
-}
-
-// earlierData is the earlier visit of a head, what changed since, and jobs of before the program.
-type earlierData struct {
-	Then *headfile.File
-	Wear []following.Wear
-	Old  []shop.OldJob
-}
-
-func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
-	f, err := headpage.ReadHead(s, r, req)
-	if err != nil {
-		return err
-	}
-	then, wear, err := following.Earlier(r.Context(), s.Shop, f)
-	if err != nil {
-		return err
-	}
-	old, err := following.Before(r.Context(), s.Shop, f)
-	if err != nil {
-		return err
-	}
-	return headpage.ShowHead(s, w, req, f, "earlier", earlierData{then, wear, old}, p)
 }
 
 // LinkEarlier links a head to its earlier visit.
