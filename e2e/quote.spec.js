@@ -183,6 +183,21 @@ test("the report, the readings and the labels leave as files", async ({ page, de
   expect(code?.data).toContain("/heads/T0406");
 });
 
+test("a head's visits say until when it lasts: on its page, where it is decided, and as a reminder", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/heads/T0428/earlier`);
+  await expect(page.locator("figure svg.wear")).toHaveCount(3);
+  await expect(page.locator("#wearing")).toContainText(/Valve recession 4E1 in \d+ to \d+ h/);
+  const listed = await page.locator("table.worn tbody tr").count();
+  await page.getByRole("link", { name: /^All \d+ figures$/ }).click();
+  await expect(page).toHaveURL(/all=yes/);
+  expect(await page.locator("table.worn tbody tr").count()).toBeGreaterThan(listed);
+  await page.getByRole("button", { name: "Set the reminder" }).click();
+  await expect(page.getByText(/look at it: Valve recession 4E1 past its limit/)).toBeVisible();
+  await page.goto(`${demo}/heads/T0406/judge`);
+  await expect(page.locator("#wearing")).toContainText("the rate of its visits");
+});
+
 test("a comeback is compared with its earlier visit; the calendar has the promises", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
   await page.goto(`${demo}/heads/T0406/earlier`);

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"yatai/core/judge"
 	"yatai/core/quantity"
@@ -71,6 +72,31 @@ type History struct {
 	Worn     []Worn           // what nears its limit soonest first
 	Others   int              // heads of the model that speak too
 	Proposed []store.Head     // that may be an earlier visit, where none is linked
+}
+
+// PerDay is how many hours a day the machine runs, between the first visit and the last; 0 where that is
+// not known.
+func (h History) PerDay() float64 {
+	first, last := h.Visits[0], h.Visits[len(h.Visits)-1]
+	from, unit, ok1 := ran(first.Job.Hours)
+	to, same, ok2 := ran(last.Job.Hours)
+	days := last.CreatedAt.Sub(first.CreatedAt).Hours() / 24
+	if !ok1 || !ok2 || unit != same || to <= from || days < 1 {
+		return 0
+	}
+	return (to - from) / days
+}
+
+// Look is the day by which a head should be looked at, by what is past its limit soonest: the first of
+// ten. ok is false where nothing nears a limit within ten years, or nobody knows how many hours a day it
+// runs.
+func (h History) Look() (day time.Time, w Worn, ok bool) {
+	perDay := h.PerDay()
+	if perDay == 0 || len(h.Worn) == 0 || h.Worn[0].until()/perDay > 3650 {
+		return day, w, false
+	}
+	last := h.Visits[len(h.Visits)-1]
+	return last.CreatedAt.AddDate(0, 0, int(h.Worn[0].Early/perDay)), h.Worn[0], true
 }
 
 // HistoryOf follows a head back through its visits, and says what wears and until when. Other heads of its

@@ -71,6 +71,12 @@ func TestAHeadsVisitsSayHowItWears(t *testing.T) {
 			assert.Less(t, w.Rate.Mean(), 0.0)
 		}
 	}
+	// 3300 h in three seasons of 8700 h each
+	assert.InDelta(t, 3300.0/(3*8700.0/24), h.PerDay(), 0.05)
+	day, w, ok := h.Look()
+	require.True(t, ok)
+	assert.Equal(t, h.Worn[0].Key(), w.Key())
+	assert.InDelta(t, w.Early/h.PerDay(), day.Sub(h.Visits[3].CreatedAt).Hours()/24, 1.1)
 	again := history(t, f, "T0428")
 	require.Len(t, again.Worn, len(h.Worn))
 	assert.Equal(t, h.Worn[0].Early, again.Worn[0].Early, "by what is kept of the others")

@@ -6,6 +6,8 @@ import (
 	"math"
 	"net/http"
 	"strconv"
+	"strings"
+	"time"
 
 	"yatai/core/length"
 	"yatai/core/quantity"
@@ -41,6 +43,19 @@ func (d earlierData) Listed() []wornRow {
 		return d.Rows
 	}
 	return d.Rows[:min(len(d.Rows), mostRows)]
+}
+
+// LookAgain proposes a reminder: the day and what for; nil where nothing is to be proposed.
+func (d earlierData) LookAgain() map[string]string {
+	day, w, ok := d.Look()
+	if !ok || len(d.Rows) == 0 {
+		return nil
+	}
+	row := wornRow{w, d.Unit, d.Rows[0].U}
+	return map[string]string{
+		"day":  day.Local().Format(time.DateOnly),
+		"what": strings.TrimSpace(fmt.Sprintf("look at it: %s %s past its limit in %s", w.Label, w.Position, row.Reaches())),
+	}
 }
 
 // Drawn are those that are drawn: what nears a limit soonest.
