@@ -81,6 +81,43 @@ test("a quote is sent, answered on a phone with a declined line, and the work fo
   await expect(page.getByText("by telephone, heard by Odo")).toBeVisible();
 });
 
+test("an earlier day is offered for a surcharge, the customer takes it, and the head goes before all others", async ({ page, demo, browser }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(`${demo}/week/stations`); // a shop in which one waits for the other
+  const hours = page.getByLabel("hours of final check");
+  const usual = await hours.inputValue();
+  await hours.fill("Thu 7:30-8:00");
+  await page.getByRole("button", { name: /Keep/ }).first().click();
+  await page.goto(`${demo}/heads/T0412/judge`);
+  await page.getByRole("button", { name: /Decide, keep as plan/ }).click();
+  await expect(page.locator(".decide")).toContainText("0 of");
+  await page.goto(`${demo}/heads/T0412/quote`);
+  await page.getByRole("checkbox", { name: /Offer an earlier day too/ }).check();
+  await page.getByRole("button", { name: "Write the quote" }).click();
+  await expect(page.locator(".quote")).toContainText("An earlier day");
+  await page.getByLabel("Send to").fill("first@example.invalid");
+  await page.locator("input[name=follow]").check();
+  await page.getByRole("button", { name: "Send it" }).click();
+  await page.goto(`${demo}/outbox`);
+  const token = (await page.locator(".mail pre").first().textContent()).match(/\/q\/([A-Z0-9]+)/)[1];
+
+  const phone = await browser.newPage({ viewport: { width: 390, height: 844 }, isMobile: true });
+  await phone.goto(`${demo}/q/${token}`);
+  await expect(phone.getByRole("heading", { name: "Sooner: for a surcharge" })).toBeVisible();
+  await expect(phone.locator("main")).toContainText(/done by \d+ \w+, before others; held until \d+ \w+, 12:00/);
+  await phone.getByRole("checkbox", { name: /An earlier day/ }).check();
+  await phone.getByLabel("Your name").fill("F. First");
+  await phone.getByRole("button", { name: /^Yes: do the must lines/ }).click();
+  await expect(phone.getByText("F. First answered on")).toBeVisible();
+  await phone.close();
+
+  await page.goto(`${demo}/week`);
+  await expect(page.locator(".weekheads tbody tr").first()).toContainText("T0412");
+  await page.goto(`${demo}/week/stations`);
+  await page.getByLabel("hours of final check").fill(usual);
+  await page.getByRole("button", { name: /Keep/ }).first().click();
+});
+
 test("a proof outside its target stops the job and asks the lead", async ({ page, demo }) => {
   await signIn(page, demo, "Ilka");
   await page.goto(`${demo}/heads/T0402/work/4`);

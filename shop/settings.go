@@ -81,6 +81,11 @@ var own = []SettingSection{
 	{"Quotes and bills", []SettingDef{
 		{"quote_days", "A quote holds, days", "21", Count, nil, false, ""},
 		{
+			"sooner_day", "An earlier day costs, for each day another head is late", "60.00", Money, nil, false,
+			"what is offered beside a quote: taken before others, reckoned from what that makes late",
+		},
+		{"sooner_least", "And at least", "45.00", Money, nil, false, ""},
+		{
 			"deposit", "Deposit asked, percent", "0", Percent, nil, false,
 			"of what a head must have, with tax, before the work begins; 0 asks for none",
 		},

@@ -592,6 +592,9 @@ type QuoteLine struct {
 	Parts       string
 	PartsCents  int64
 	Unpriced    int // how many of its parts had no known price: it is charged for none of them
+
+	Sooner *time.Time // of an earlier day for a surcharge: by when it would be done; nil for all else
+	Held   *time.Time // until when that day is held
 }
 
 // Because is why the line is quoted, for any language.

@@ -193,6 +193,11 @@ func (d DB) SetSymptoms(job uint, codes string) error {
 	return d.set(&Job{}, job, map[string]any{"symptoms": codes})
 }
 
+// SetPromise keeps the day an order is promised for, midnight in UTC.
+func (d DB) SetPromise(job uint, day time.Time) error {
+	return d.set(&Job{}, job, map[string]any{"promise": day})
+}
+
 // CorrectJob keeps what was put right of an order.
 func (d DB) CorrectJob(j Job) error {
 	return d.set(&Job{}, j.ID, map[string]any{

@@ -226,7 +226,7 @@ func (t Text) In(l *Language) string {
 // String says it in English.
 func (t Text) String() string { return t.In(English) }
 
-// UnmarshalJSON reads what Marshal wrote, Texts within Texts.
+// UnmarshalJSON reads what Marshal wrote, Texts within Texts; what is written as a moment is one again.
 func (t *Text) UnmarshalJSON(b []byte) error {
 	var raw struct {
 		Say  string
@@ -243,6 +243,10 @@ func (t *Text) UnmarshalJSON(b []byte) error {
 		var n int
 		switch {
 		case json.Unmarshal(a, &s) == nil:
+			if at, err := time.Parse(time.RFC3339Nano, s); err == nil {
+				t.Args = append(t.Args, at)
+				continue
+			}
 			t.Args = append(t.Args, s)
 		case json.Unmarshal(a, &n) == nil:
 			t.Args = append(t.Args, n)

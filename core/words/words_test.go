@@ -149,3 +149,13 @@ func TestEverySentenceIsFilledAlike(t *testing.T) {
 		}
 	}
 }
+
+// TestAMomentIsKept as a moment: each language writes it its own way when it is read back.
+func TestAMomentIsKept(t *testing.T) {
+	at := time.Date(2031, 12, 10, 9, 30, 0, 0, time.Local)
+	text := words.Of("done by %s, before others; held until %s, %s", at, at.AddDate(0, 0, -1), "12:00")
+	back := words.Back(text.Kept(), "")
+	assert.Equal(t, text.String(), back.String())
+	assert.Equal(t, "done by 10 Dec, before others; held until 9 Dec, 12:00", back.String())
+	assert.Contains(t, back.In(words.German), "10. Dez.")
+}

@@ -96,6 +96,16 @@ func (q QuotePage) Group(g string) []store.QuoteLine {
 	return slices.DeleteFunc(slices.Clone(q.Lines), func(l store.QuoteLine) bool { return l.Grp != g })
 }
 
+// Beside are the lines of a group that are work: an earlier day stands alone.
+func (q QuotePage) Beside(g string) []store.QuoteLine {
+	return slices.DeleteFunc(q.Group(g), func(l store.QuoteLine) bool { return l.Sooner != nil })
+}
+
+// Earlier are the lines that offer an earlier day.
+func (q QuotePage) Earlier() []store.QuoteLine {
+	return slices.DeleteFunc(slices.Clone(q.Lines), func(l store.QuoteLine) bool { return l.Sooner == nil })
+}
+
 // Quotes loads the quotes of heads, head by head, the oldest first, with their answers.
 func Quotes(s *shop.Shop, db store.DB, heads ...uint) ([]QuotePage, error) {
 	rows, err := db.Quotes(heads...)

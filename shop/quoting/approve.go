@@ -198,7 +198,7 @@ func approve(
 		if err != nil {
 			return "", err
 		}
-		if err := answerable(t, ans); err != nil {
+		if err := errors.Join(answerable(t, ans), held(t, ans, s.Now())); err != nil {
 			return "", err
 		}
 		if ans.Call {
@@ -263,6 +263,7 @@ func freeze(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined, ans Answ
 			At: s.Now(),
 		}),
 		answered(s, tx, j.ID),
+		takeFirst(s, tx, a, j),
 		s.Note(tx, a, j.ID, "quote "+said, fmt.Sprintf("%s %d by %s, %s", q.Kind, q.Version, ans.Name, how)),
 	)
 }

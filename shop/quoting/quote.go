@@ -27,6 +27,7 @@ type Draft struct {
 	Note, Free string
 	Theirs     []string // codes of the kinds of parts the customer brings
 	Goodwill   Goodwill
+	Sooner     bool // an earlier day is offered beside it, for a surcharge
 	Seen       *int
 }
 
@@ -75,15 +76,10 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		q.Note = note
-		quoted, err := quoted(ctx, s, tx, f, done)
+		lines, ops, late, err := lined(ctx, s, tx, f, done, own, d.Sooner)
 		if err != nil {
 			return err
 		}
-		if len(quoted)+len(own) == 0 {
-			return field.Only("quote", "everything that is decided was quoted already")
-		}
-		lines, ops := written(quoted)
-		lines = append(lines, own...)
 		forgive(lines, q)
 		due, err := week.CouldBeReady(s, tx, f.Tag, f.Ready(s.Now(), ops))
 		if err != nil {
@@ -98,9 +94,40 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 		if q.GoodwillPPM > 0 {
 			said += fmt.Sprintf(", goodwill %d %%: %s; charged to %s", q.Goodwill(), q.GoodwillWhy, q.ChargedTo)
 		}
+		if d.Sooner {
+			said += ", an earlier day offered"
+		}
+		if late != "" {
+			said += "; it would make late: " + late
+		}
 		return s.Note(tx, a, f.ID, "quote made", said)
 	})
 	return version, err
+}
+
+// lined are the lines of a head's next quote, and the work of those that must be done: what was not said
+// yes to before, the shop's own, and an earlier day where one is offered; late is what that makes late.
+func lined(
+	ctx context.Context, s *shop.Shop, tx store.DB, f *headfile.File, done []route.Operation,
+	own []store.QuoteLine, earlier bool,
+) (lines []store.QuoteLine, ops []price.Priced, late string, err error) {
+	quoted, err := quoted(ctx, s, tx, f, done)
+	if err != nil {
+		return nil, nil, "", err
+	}
+	if len(quoted)+len(own) == 0 {
+		return nil, nil, "", field.Only("quote", "everything that is decided was quoted already")
+	}
+	lines, ops = written(quoted)
+	lines = append(lines, own...)
+	if earlier {
+		var line store.QuoteLine
+		if line, late, err = sooner(s, tx, f.Tag); err != nil {
+			return nil, nil, "", err
+		}
+		lines = append(lines, line)
+	}
+	return lines, ops, late, nil
 }
 
 // begun is the next quote of a head before it has lines, and what was said yes to already: it is a

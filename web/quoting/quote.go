@@ -64,6 +64,7 @@ func QuoteVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 		"make": func() error {
 			d := quoting.Draft{
 				Note: g("note"), Free: g("free"), Theirs: r.PostForm["theirs"],
+				Sooner:   g("sooner") != "",
 				Goodwill: quoting.Goodwill{Percent: g("goodwill"), Why: g("goodwill_why"), ChargedTo: g("charged_to")},
 			}
 			if n, err := strconv.Atoi(g("seen")); err == nil {
