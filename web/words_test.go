@@ -73,13 +73,14 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
-		"../shop/quoting/send.go",
+		"../shop/quoting/send.go", "../shop/quoting/sooner.go",
 		"../shop/people/people.go", "../shop/billing/remind.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)
 	}
 	add("a bill", "What was done until it went back")
+	add("a quote", "An earlier day")
 	mail := shop.SettingsFor(nil, "")
 	add("the usual mail", mail.Get("mail_subject"), mail.Get("mail_text"))
 	for _, c := range trade.Characteristics {

@@ -39,7 +39,7 @@ func TestAShopsHeadsGoOutAndIntoAnother(t *testing.T) {
 	require.NoError(t, exportCmd{DB: demofile.Path(t), To: folder}.Run())
 	files, err := filepath.Glob(filepath.Join(folder, "T*.json"))
 	require.NoError(t, err)
-	require.Len(t, files, 16)
+	require.Len(t, files, 28)
 	assert.FileExists(t, filepath.Join(folder, "stock.csv"))
 
 	again, whole := filepath.Join(t.TempDir(), "again"), filepath.Join(t.TempDir(), "whole.db")
