@@ -7,7 +7,7 @@ const [base, folder, ...only] = process.argv.slice(2);
 const views = [
   ["floor", "/"], ["take-in", "/take-in"], ["measure", "/heads/T0401/measure"], ["sweep", "/heads/T0401/sweep/guide.bore", "", { width: 1024, height: 768 }],
   ["findings", "/heads/T0401/findings/valve.face"], ["map", "/heads/T0402/map"], ["tray", "/heads/T0412/tray"],
-  ["judge", "/heads/T0401/judge"], ["phone", "/heads/T0401/judge", "", { width: 390, height: 844 }], ["position", "/heads/T0401/at/1E1"], ["ways", "/heads/T0401/ways"], ["face", "/heads/T0402/face"],
+  ["judge", "/heads/T0401/judge"], ["phone", "/heads/T0401/judge", "", { width: 390, height: 844 }], ["wear", "/heads/T0428/earlier"], ["ways", "/heads/T0401/ways"], ["face", "/heads/T0402/face"],
   ["week", "/week"], ["quote", "/heads/T0414/quote"],
   ["sheet", "/heads/T0402/work/4"], ["check", "/heads/T0405/check"], ["parts", "/parts"], ["bill", "/heads/T0406/bill"],
   ["calculator", "/reference/calc/clearance?example=1", "answer"],
