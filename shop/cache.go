@@ -23,7 +23,7 @@ type Cache struct {
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 
-	Worn  *lru.Cache[uint, []Worn]      // of heads that have left, by head
+	Worn  *lru.Cache[string, []Worn]    // of heads that have left, by the tags of both visits
 	Plans *lru.Cache[string, plan.Plan] // by all that they are made from
 }
 
@@ -39,7 +39,7 @@ func newCache() *Cache {
 	if err != nil {
 		panic(err)
 	}
-	worn, err := lru.New[uint, []Worn](cachedHeads)
+	worn, err := lru.New[string, []Worn](cachedHeads)
 	if err != nil {
 		panic(err)
 	}

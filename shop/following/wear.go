@@ -143,7 +143,8 @@ func HistoryOf(ctx context.Context, s *shop.Shop, f *headfile.File) (History, er
 
 // returned is what a head did since its earlier visit.
 func returned(s *shop.Shop, db store.DB, h store.Head) ([]shop.Worn, error) {
-	if known, ok := s.Cache.Worn.Get(h.ID); ok {
+	visits := h.Earlier + " " + h.Tag
+	if known, ok := s.Cache.Worn.Get(visits); ok {
 		return known, nil
 	}
 	came, err := headfile.OpenIn(s, db, h.Tag)
@@ -155,8 +156,8 @@ func returned(s *shop.Shop, db store.DB, h store.Head) ([]shop.Worn, error) {
 		return nil, err
 	}
 	worn := between(left, came)
-	if h.ClosedAt != nil {
-		s.Cache.Worn.Add(h.ID, worn)
+	if left.HandedOverAt != nil && came.HandedOverAt != nil { // nothing of them changes any more
+		s.Cache.Worn.Add(visits, worn)
 	}
 	return worn, nil
 }
@@ -235,9 +236,7 @@ func (h *History) weigh(fleet [][]shop.Worn) {
 			h.Worn = append(h.Worn, w)
 		}
 	}
-	slices.SortStableFunc(h.Worn, func(a, b Worn) int {
-		return cmp.Compare(a.until(), b.until())
-	})
+	slices.SortStableFunc(h.Worn, func(a, b Worn) int { return cmp.Compare(a.until(), b.until()) })
 }
 
 // until orders figures: by how soon they may be past their limit, those without one last.
