@@ -71,7 +71,7 @@ export const test = base.extend({
     page.on("pageerror", (e) => errors.push(e.message));
     // an aborted request is a question to the planner that a newer one replaced; a bare event is
     // the live stream that the shop's death, or leaving the page, cut
-    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d|ERR_|htmx:(sendAbort|afterRequest)|^\[object Event\]$/.test(m.text()) && errors.push(m.text()));
+    page.on("console", (m) => m.type() === "error" && !/status of 4\d\d|ERR_|htmx:(sendAbort|sendError|afterRequest)|^\[object Event\]$/.test(m.text()) && errors.push(m.text()));
     await use(page);
     expect(errors).toEqual([]);
   },

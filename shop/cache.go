@@ -5,11 +5,13 @@ import (
 	"fmt"
 	"slices"
 	"sync"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"yatai/core/layout"
 	"yatai/core/plan"
+	"yatai/core/quantity"
 	"yatai/core/wear"
 	"yatai/store"
 )
@@ -23,8 +25,9 @@ type Cache struct {
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 
-	Worn  *lru.Cache[string, []Worn]    // of heads that have left, by the tags of both visits
-	Plans *lru.Cache[string, plan.Plan] // by all that they are made from
+	Worn   *lru.Cache[string, []Worn]    // of heads that have left, by the tags of both visits
+	Habits *lru.Cache[string, Habits]    // of models, by model and characteristic
+	Plans  *lru.Cache[string, plan.Plan] // by all that they are made from
 }
 
 // cachedHeads is how many heads' readings are kept: more than are worked on at a time.
@@ -43,7 +46,30 @@ func newCache() *Cache {
 	if err != nil {
 		panic(err)
 	}
-	return &Cache{readings: readings, Plans: plans, Worn: worn}
+	habits, err := lru.New[string, Habits](cachedHeads)
+	if err != nil {
+		panic(err)
+	}
+	return &Cache{readings: readings, Plans: plans, Worn: worn, Habits: habits}
+}
+
+// Habit is between what a figure of a model's heads was read, and in how many heads.
+type Habit struct {
+	Low, High quantity.Amount
+	Heads     int
+}
+
+// Strange tells whether a reading is further from them all than five times what they lie apart, and ten
+// times its own doubt: worn heads are read beside the others too, slips far off.
+func (h Habit) Strange(at, doubt quantity.Amount) bool {
+	apart := max(5*(h.High-h.Low), 10*doubt)
+	return h.Heads > 0 && (at < h.Low-apart || at > h.High+apart)
+}
+
+// Habits are those of a model's valves by their role, and when they were looked up.
+type Habits struct {
+	At time.Time
+	Of map[layout.Role]Habit
 }
 
 // Worn is what a figure of a head did between its last visit and this one.

@@ -760,6 +760,13 @@ func (d DB) LastDone(model uint, n int) ([]Head, error) {
 		model).Order("closed_at DESC").Limit(n))
 }
 
+// ReadAsReceived are a characteristic's readings of some heads as they came in, in the order they were
+// taken: where, and what.
+func (d DB) ReadAsReceived(heads []uint, characteristic string) ([]Reading, error) {
+	return many[Reading](d.g.Select("head_id", "position", "place", "dir", "nm").
+		Where("head_id IN ? AND stage = 'as received' AND characteristic = ?", heads, characteristic).Order("id"))
+}
+
 // DoneAt are the operations that were done on some heads.
 func (d DB) DoneAt(heads []uint) ([]Operation, error) {
 	return many[Operation](

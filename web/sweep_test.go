@@ -52,3 +52,21 @@ func TestARefusedCorrectionIsNotAllRead(t *testing.T) {
 	_, page = v.get(sweep)
 	assert.Contains(t, page, done)
 }
+
+// TestASlipIsAskedAbout: a reading as no head of the model ever had is taken, and asked about beside its row.
+func TestASlipIsAskedAbout(t *testing.T) {
+	t.Parallel()
+	v := demoSite(t).as(t, "Ilka")
+	const sweep, asks = "/heads/T0401/sweep/valve.margin", "No Brindlow G4 here was ever read like this"
+	_, page := v.get(sweep)
+	require.NotContains(t, page, asks, "worn, and no slip")
+	tool := regexp.MustCompile(`data-read-with="(\d+)"`).FindStringSubmatch(page)[1]
+	status, _ := v.post(sweep, url.Values{
+		"tool": {tool}, "stage": {"as received"}, "v.1I1": {"13.5"}, "id.1I1": {"ASLIPOFTHEFINGER0000000001"},
+		"why": {"read again"},
+	})
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get(sweep)
+	assert.Regexp(t, asks+`: \d\.\d+ to \d\.\d+ in 1\d heads\. A slip, or another model\?`, row(t, page, "1I1"))
+	assert.NotContains(t, row(t, page, "1E1"), asks)
+}

@@ -15,6 +15,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/judge"
+	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/seating"
@@ -142,7 +143,11 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 		}
 		row.Cells = append(row.Cells, ce)
 	}
-	d.says(f, stage)
+	habits, err := bench.HabitsOf(r.Context(), s.Shop, f, c)
+	if err != nil {
+		return sweepData{}, err
+	}
+	d.says(f, stage, habits)
 	if d.Typing = r.Form.Get("unit"); d.Typing != "mm" && d.Typing != "in" {
 		d.Typing = f.Unit.Name
 	}
@@ -192,7 +197,7 @@ func (d sweepData) Next() *trade.Characteristic {
 
 // says fills what each row's verdict says: a derived figure always, anything else when
 // there is something to say.
-func (d *sweepData) says(f *headfile.File, stage string) {
+func (d *sweepData) says(f *headfile.File, stage string, habits map[layout.Role]shop.Habit) {
 	j := f.JudgedAt(stage)
 	rows := map[string][]shop.Reading{}
 	for _, rd := range f.Standing(stage) {
@@ -228,7 +233,7 @@ func (d *sweepData) says(f *headfile.File, stage string) {
 				said = append(said, x.Said(d.U))
 			}
 		}
-		said = append(said, d.spread(rows[d.Rows[i].Name]))
+		said = append(said, d.spread(rows[d.Rows[i].Name]), d.strange(f, rows[d.Rows[i].Name], habits))
 		d.Rows[i].Says = words.Join(" ", said...)
 	}
 }
@@ -243,6 +248,20 @@ func (d *sweepData) worst(f *headfile.File, row []shop.Reading) judge.Feature {
 		}
 	}
 	return worst
+}
+
+// strange says of a row that no head of the model was ever read like it.
+func (d *sweepData) strange(
+	f *headfile.File, row []shop.Reading, habits map[layout.Role]shop.Habit,
+) words.Text {
+	for _, rd := range row {
+		v, _ := f.Layout.Valve(rd.Position)
+		if h := habits[v.Role]; h.Strange(rd.NM, rd.U) {
+			return words.Of("No %s here was ever read like this: %s to %s in %d heads. A slip, or another model?",
+				f.Model.Name, d.C.Show(h.Low, d.U), d.C.Show(h.High, d.U), h.Heads)
+		}
+	}
+	return words.Text{}
 }
 
 // spread says how far the readings of a row lie apart, when it has several.
