@@ -545,7 +545,7 @@ func worked(n int, half bool) step {
 		if err != nil {
 			return err
 		}
-		at, last := f.then(j.when(0.45)), f.then(j.left+0.2)
+		at, last := f.then(j.when(0.45)), f.then(j.left+1.1) // before it is read again
 		for _, o := range file.Operations {
 			if o.Seq > n && !(half && o.Seq == n+1) {
 				break
