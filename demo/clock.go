@@ -56,10 +56,11 @@ func opening(day time.Time) (open, shut time.Time, ok bool) {
 
 // inHours is a time of the past as it would be in the shop's hours, later times later: what lies between
 // the opening of one day and the opening of the next falls into the hours of the first. What lies
-// between the last opening and now stays, as long as the shop is open now.
+// between the last opening and now stays. All of it stays while the shop is shut, or has just opened: a
+// clock of one's own.
 func inHours(t, now time.Time) time.Time {
 	t, now = t.Local(), now.Local()
-	if open, shut, ok := opening(now); !ok || now.Before(open) || !now.Before(shut) || !t.Before(open) {
+	if open, shut, ok := opening(now); !ok || now.Before(open.Add(begins)) || !now.Before(shut) || !t.Before(open) {
 		return t
 	}
 	day, next := t, t

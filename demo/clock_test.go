@@ -51,8 +51,14 @@ func TestNobodyWorksAtNight(t *testing.T) {
 			before = at
 		}
 	}
-	night := time.Date(2031, 3, 4, 2, 0, 0, 0, time.Local)
-	assert.Equal(t, night.Add(-time.Hour), inHours(night.Add(-time.Hour), night), "a clock of one's own")
+	for _, at := range []time.Time{
+		time.Date(2031, 3, 4, 2, 0, 0, 0, time.Local), time.Date(2031, 3, 4, 8, 59, 0, 0, time.Local),
+		time.Date(2031, 3, 4, 16, 30, 0, 0, time.Local), time.Date(2031, 3, 8, 11, 0, 0, 0, time.Local),
+	} {
+		assert.Equal(t, at.Add(-2*time.Hour), inHours(at.Add(-2*time.Hour), at), "a clock of one's own")
+	}
+	at := time.Date(2031, 3, 4, 9, 0, 0, 0, time.Local)
+	assert.Equal(t, 3, inHours(at.Add(-2*time.Hour), at).Day(), "the evening before")
 }
 
 // TestWhatFits: work begins when it can be ended before the shop shuts.
