@@ -60,11 +60,12 @@ func opening(day time.Time) (open, shut time.Time, ok bool) {
 // clock of one's own.
 func inHours(t, now time.Time) time.Time {
 	t, now = t.Local(), now.Local()
-	if open, shut, ok := opening(now); !ok || now.Before(open.Add(begins)) || !now.Before(shut) || !t.Before(open) {
+	open, shut, ok := opening(now)
+	if !ok || now.Before(open.Add(begins)) || !now.Before(shut) || !t.Before(open) {
 		return t
 	}
 	day, next := t, t
-	open, shut, ok := opening(day)
+	open, shut, ok = opening(day)
 	for !ok || t.Before(open) {
 		day = day.AddDate(0, 0, -1)
 		open, shut, ok = opening(day)
