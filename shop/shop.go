@@ -37,6 +37,11 @@ func New(st *store.Store, now func() time.Time) *Shop {
 	return &Shop{Store: st, Cache: newCache(), now: func() time.Time { return now().UTC() }}
 }
 
+// Date is the day of a time, by its own clock, as dates are kept: midnight in UTC, the same date everywhere.
+func Date(t time.Time) time.Time {
+	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
+}
+
 // Now returns the shop's time, UTC.
 func (s *Shop) Now() time.Time { return s.now() }
 

@@ -1,6 +1,8 @@
 package store
 
 import (
+	"cmp"
+	"math"
 	"strconv"
 	"strings"
 	"time"
@@ -248,12 +250,28 @@ func (j Job) Promised() *time.Time {
 	return &day
 }
 
-// Ran is how long the machine has run, in words: a bare number is hours.
+// Counter reads how long the machine has run, and in what that is counted: a bare number is hours. ok is
+// false where nothing that can be counted was told.
+func (j Job) Counter() (amount float64, unit string, ok bool) {
+	number, unit, _ := strings.Cut(strings.TrimSpace(j.Hours), " ")
+	amount, err := strconv.ParseFloat(number, 64)
+	return amount, cmp.Or(unit, "h"), err == nil && amount >= 0 && amount <= math.MaxInt32
+}
+
+// Ran is how long the machine has run, in words.
 func (j Job) Ran() string {
-	if _, err := strconv.ParseFloat(j.Hours, 64); err == nil {
-		return j.Hours + " h"
+	if _, unit, ok := j.Counter(); ok && !strings.Contains(j.Hours, unit) {
+		return j.Hours + " " + unit
 	}
 	return j.Hours
+}
+
+// RanSince is how much further the machine has run than at an earlier job, both counted in one unit; ok is
+// false where that is not known.
+func (j Job) RanSince(earlier Job) (more float64, unit string, ok bool) {
+	from, unit, ok1 := earlier.Counter()
+	to, same, ok2 := j.Counter()
+	return to - from, unit, ok1 && ok2 && unit == same && to > from
 }
 
 // Head is one cylinder head in the shop.

@@ -67,6 +67,6 @@ func TestASlipIsAskedAbout(t *testing.T) {
 	})
 	require.Equal(t, http.StatusSeeOther, status)
 	_, page = v.get(sweep)
-	assert.Regexp(t, asks+`: \d\.\d+ to \d\.\d+ in 1\d heads\. A slip, or another model\?`, row(t, page, "1I1"))
+	assert.Regexp(t, asks+`: \d\.\d+ to \d\.\d+ in 1\d heads\. A typing mistake, or another model\?`, row(t, page, "1I1"))
 	assert.NotContains(t, row(t, page, "1E1"), asks)
 }

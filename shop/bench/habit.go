@@ -19,9 +19,8 @@ const (
 	habitFor    = time.Hour // what is known of a model's heads is looked up again after
 )
 
-// HabitsOf are between what heads of f's model were read, of valves of each role, as they came in: of heads
-// that are mended, f not among them. Nothing is said of what hangs on no valve, or is read by leaves or in
-// words.
+// HabitsOf are between what heads of f's model were read, of valves of each role, as they came in: of those
+// mended last. Nothing is said of what hangs on no valve, or is read by leaves or in words.
 func HabitsOf(
 	ctx context.Context, s *shop.Shop, f *headfile.File, c trade.Characteristic,
 ) (map[layout.Role]shop.Habit, error) {
@@ -39,9 +38,7 @@ func HabitsOf(
 	}
 	var ids []uint
 	for _, h := range heads {
-		if h.ID != f.ID {
-			ids = append(ids, h.ID)
-		}
+		ids = append(ids, h.ID)
 	}
 	read, err := db.ReadAsReceived(ids, c.Code)
 	if err != nil {

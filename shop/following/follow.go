@@ -69,10 +69,9 @@ func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, day, 
 	})
 }
 
-// reminder is one of a head on a day: a date is kept as midnight in UTC, and is the same date everywhere.
+// reminder is one of a head on a day.
 func reminder(head uint, day time.Time, what string) *store.Reminder {
-	due := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.UTC)
-	return &store.Reminder{HeadID: head, Due: due, What: what}
+	return &store.Reminder{HeadID: head, Due: shop.Date(day), What: what}
 }
 
 // Reminded marks a reminder as done.

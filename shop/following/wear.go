@@ -5,8 +5,6 @@ import (
 	"context"
 	"math"
 	"slices"
-	"strconv"
-	"strings"
 	"time"
 
 	"yatai/core/judge"
@@ -58,12 +56,16 @@ func (w Worn) Nearing(x judge.Feature) wear.Figure {
 	return figure(x, x.High)
 }
 
-// PerThousand is the change in 1000 hours, and between what it lies in eight of ten cases.
-func (w Worn) PerThousand() (mean, low, high quantity.Amount) {
+// PerThousand is the change in 1000 hours.
+func (w Worn) PerThousand() quantity.Amount { return perThousand(w.Rate.Mean()) }
+
+// PerThousandWithin is between what that lies in eight of ten cases.
+func (w Worn) PerThousandWithin() (low, high quantity.Amount) {
 	l, h := w.Rate.Within(0.8)
-	amount := func(x float64) quantity.Amount { return quantity.Amount(math.Round(1000 * x)) }
-	return amount(w.Rate.Mean()), amount(l), amount(h)
+	return perThousand(l), perThousand(h)
 }
+
+func perThousand(rate float64) quantity.Amount { return quantity.Amount(math.Round(1000 * rate)) }
 
 // History is what the visits of a head say.
 type History struct {
@@ -78,13 +80,12 @@ type History struct {
 // not known.
 func (h History) PerDay() float64 {
 	first, last := h.Visits[0], h.Visits[len(h.Visits)-1]
-	from, unit, ok1 := ran(first.Job.Hours)
-	to, same, ok2 := ran(last.Job.Hours)
+	more, _, ok := last.Job.RanSince(first.Job)
 	days := last.CreatedAt.Sub(first.CreatedAt).Hours() / 24
-	if !ok1 || !ok2 || unit != same || to <= from || days < 1 {
+	if !ok || days < 1 {
 		return 0
 	}
-	return (to - from) / days
+	return more / days
 }
 
 // Look is the day by which a head should be looked at, by what is past its limit soonest: the first of
@@ -118,7 +119,7 @@ func HistoryOf(ctx context.Context, s *shop.Shop, f *headfile.File) (History, er
 		own[then.Tag] = true
 		h.Visits, at = slices.Insert(h.Visits, 0, then), then
 	}
-	_, h.Unit, _ = ran(h.Visits[0].Job.Hours)
+	_, h.Unit, _ = h.Visits[0].Job.Counter()
 	others, err := db.Returned(f.ModelID, mostReturned)
 	if err != nil {
 		return h, err
@@ -165,9 +166,8 @@ func returned(s *shop.Shop, db store.DB, h store.Head) ([]shop.Worn, error) {
 // between is what each figure did from one visit to the next: nothing where the hours between them are not
 // known.
 func between(left, came *headfile.File) (out []shop.Worn) {
-	from, unit, ok1 := ran(left.Job.Hours)
-	to, same, ok2 := ran(came.Job.Hours)
-	if !ok1 || !ok2 || unit != same || to <= from {
+	hours, _, ok := came.Job.RanSince(left.Job)
+	if !ok {
 		return nil
 	}
 	for _, x := range came.Received.All() {
@@ -177,8 +177,8 @@ func between(left, came *headfile.File) (out []shop.Worn) {
 		}
 		out = append(out, shop.Worn{
 			Kind: kindOf(came, x), Position: x.Position,
-			Low:  wear.Stretch{Hours: to - from, Left: figure(was, was.Low), Came: figure(x, x.Low)},
-			High: wear.Stretch{Hours: to - from, Left: figure(was, was.High), Came: figure(x, x.High)},
+			Low:  wear.Stretch{Hours: hours, Left: figure(was, was.Low), Came: figure(x, x.Low)},
+			High: wear.Stretch{Hours: hours, Left: figure(was, was.High), Came: figure(x, x.High)},
 		})
 	}
 	return out
@@ -207,13 +207,6 @@ func figure(x judge.Feature, at quantity.Amount) wear.Figure {
 		at = (x.Low + x.High) / 2
 	}
 	return wear.Figure{At: float64(at), SD: sd}
-}
-
-// ran reads how long a machine has run: a bare number is hours.
-func ran(text string) (amount float64, unit string, ok bool) {
-	number, unit, _ := strings.Cut(strings.TrimSpace(text), " ")
-	amount, err := strconv.ParseFloat(number, 64)
-	return amount, cmp.Or(unit, "h"), err == nil
 }
 
 // weigh works out every figure of now that was here before.
@@ -299,7 +292,7 @@ func (h *History) worn(x judge.Feature, p *pool) (w Worn, ok bool) {
 	w = Worn{Feature: x, Rate: high, Early: math.Inf(1)}
 	for n, v := range h.Visits {
 		at := Visit{Tag: v.Tag}
-		if hours, unit, ok := ran(v.Job.Hours); ok && unit == h.Unit {
+		if hours, unit, ok := v.Job.Counter(); ok && unit == h.Unit {
 			at.Hours = hours
 		}
 		if n > 0 { // where they are not known, or the counter was changed

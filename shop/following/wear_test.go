@@ -57,7 +57,8 @@ func TestAHeadsVisitsSayHowItWears(t *testing.T) {
 		first, now := w.Visits[0], w.Visits[3]
 		assert.Nil(t, now.Left, "it is what it came with")
 		seen := float64(now.Came.High-first.Came.High) / (now.Hours - first.Hours) * 1000
-		mean, low, high := w.PerThousand()
+		mean := w.PerThousand()
+		low, high := w.PerThousandWithin()
 		assert.InDelta(t, seen, float64(mean), 0.15*seen, w.Key())
 		assert.True(t, low < mean && mean < high, w.Key())
 		left := float64(*w.Feature.Limit.High-w.High) / float64(mean) * 1000
@@ -117,7 +118,7 @@ func TestAHeadThatMayHaveBeenHereIsProposed(t *testing.T) {
 func TestWithoutHoursNothingIsSaid(t *testing.T) {
 	t.Parallel()
 	f := shoptest.Open(t)
-	for hours, said := range map[string]int{"5400": 1, "unknown": 0, "5400 km": 0, "900": 0} {
+	for hours, said := range map[string]int{"5400": 1, "unknown": 0, "5400 km": 0, "900": 0, "inf": 0, "NaN": 0, "-5": 0, "1e300": 0} {
 		tag, err := intake.TakeIn(t.Context(), f.Shop, f.People[shop.Counter], intake.IntakeForm{
 			WriteID: shoptest.ID(), Customer: "Dale Nurseries", Machine: "Bore 2", Kind: "rebuild", Hours: hours,
 			Model: strconv.Itoa(int(f.File(t, "T0428").ModelID)),

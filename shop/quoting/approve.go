@@ -198,7 +198,7 @@ func approve(
 		if err != nil {
 			return "", err
 		}
-		if err := errors.Join(answerable(t, ans), held(t, ans, s.Now())); err != nil {
+		if err := answerable(t, ans); err != nil {
 			return "", err
 		}
 		if ans.Call {
@@ -211,6 +211,9 @@ func approve(
 				t[i].Q.Answers[l.Seq] = ans.Must && (l.Grp == headfile.Must ||
 					slices.Contains(ans.Yes, Line{t[i].Tag, l.Seq}))
 			}
+		}
+		if err := held(t, s.Now()); err != nil {
+			return "", err
 		}
 		if ans.Must { // a refused quote stays as it was
 			t = t.Shared()

@@ -68,11 +68,11 @@ func nextNoon(now time.Time, hours string) time.Time {
 	return at
 }
 
-// held says that an earlier day that is said yes to is held no more.
-func held(t headfile.Together, ans Answer, now time.Time) error {
+// held says that an earlier day that was said yes to is held no more.
+func held(t headfile.Together, now time.Time) error {
 	for _, j := range t {
 		for _, l := range j.Q.Lines {
-			if l.Held != nil && now.After(*l.Held) && asks(ans, j.Tag, l) {
+			if l.Held != nil && now.After(*l.Held) && j.Q.Answers[l.Seq] {
 				return field.Only("name", "the earlier day was held until %s and is given away: answer without it, or ask for a call",
 					l.Held.Local().Format("2 Jan 15:04"))
 			}
@@ -81,24 +81,13 @@ func held(t headfile.Together, ans Answer, now time.Time) error {
 	return nil
 }
 
-// asks tells whether an answer says yes to a line that need not be.
-func asks(ans Answer, tag string, l store.QuoteLine) bool {
-	for _, yes := range ans.Yes {
-		if ans.Must && yes == (Line{tag, l.Seq}) {
-			return true
-		}
-	}
-	return false
-}
-
 // takeFirst takes a head before all others whose earlier day was said yes to, and promises it.
 func takeFirst(s *shop.Shop, tx store.DB, a shop.Actor, j headfile.Joined) error {
 	for _, l := range j.Q.Lines {
 		if l.Sooner == nil || !j.Q.Answers[l.Seq] {
 			continue
 		}
-		local := l.Sooner.Local()
-		day := time.Date(local.Year(), local.Month(), local.Day(), 0, 0, 0, 0, time.UTC)
+		day := shop.Date(l.Sooner.Local())
 		var err error
 		if j.Job.Promise == nil || j.Job.Promise.After(day) {
 			err = tx.SetPromise(j.JobID, day)

@@ -72,13 +72,7 @@ func (w Week) first(q *question, db store.DB, tag string) (out Sooner, ok bool, 
 	for _, c := range out.Heads {
 		out.Late += c.Late - c.WasLate
 	}
-	return out, dayOf(out.Ready).Before(dayOf(out.Now)), nil
-}
-
-// dayOf is the midnight a time's day begins with.
-func dayOf(t time.Time) time.Time {
-	y, m, d := t.Local().Date()
-	return time.Date(y, m, d, 0, 0, 0, 0, time.Local)
+	return out, shop.Date(out.Ready.Local()).Before(shop.Date(out.Now.Local())), nil
 }
 
 // TakeFirst makes a head the most urgent there is.

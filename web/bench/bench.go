@@ -257,7 +257,7 @@ func (d *sweepData) strange(
 	for _, rd := range row {
 		v, _ := f.Layout.Valve(rd.Position)
 		if h := habits[v.Role]; h.Strange(rd.NM, rd.U) {
-			return words.Of("No %s here was ever read like this: %s to %s in %d heads. A slip, or another model?",
+			return words.Of("No %s here was ever read like this: %s to %s in %d heads. A typing mistake, or another model?",
 				f.Model.Name, d.C.Show(h.Low, d.U), d.C.Show(h.High, d.U), h.Heads)
 		}
 	}

@@ -103,15 +103,12 @@ func (w wornRow) write(a quantity.Amount) string {
 // In names the unit of its figures.
 func (w wornRow) In() string { return w.Unit.Or(w.U).Name }
 
-// Per is the change in 1000 hours, and between what it lies in eight of ten cases.
-func (w wornRow) Per() string {
-	mean, _, _ := w.PerThousand()
-	return w.write(mean)
-}
+// Per is the change in 1000 hours.
+func (w wornRow) Per() string { return w.write(w.PerThousand()) }
 
 // Between is between what that lies.
 func (w wornRow) Between() string {
-	_, low, high := w.PerThousand()
+	low, high := w.PerThousandWithin()
 	return w.write(low) + " to " + w.write(high)
 }
 
