@@ -90,17 +90,23 @@ type common struct {
 	targets bool              // shop targets bind what is worked on
 }
 
-// more is what a way and a setting cost more with the head's choices: where nothing but the lash asks
-// for work, and where the face's cut has the lash set again.
-func (p *problem) more(c *common, v *valve, w *way, set *setting) int64 {
+// together is what a way and a setting cost: the lash is set once, whatever moved it.
+func (p *problem) together(w *way, set *setting) int64 {
+	cents := w.cents + set.cents
+	if w.ops&set.ops&p.setLash != 0 {
+		cents -= p.costs.eachLash
+	}
+	return cents
+}
+
+// more is what a way that takes some operations with its setting costs more with the head's choices: where
+// nothing but the lash asks for work, and where the face's cut has the lash set again.
+func (p *problem) more(c *common, v *valve, w *way, ops mask) int64 {
 	var cents int64
 	if !w.keep && v.index < len(c.extra) {
 		cents = c.extra[v.index]
 	}
-	switch {
-	case w.ops&set.ops&p.setLash != 0: // set once, whatever moved it
-		cents -= p.costs.eachLash
-	case p.resets(c) && (w.ops|set.ops)&p.setLash == 0:
+	if ops&p.setLash == 0 && p.resets(c) {
 		cents += p.costs.eachLash
 	}
 	return cents
@@ -122,6 +128,7 @@ type fitted struct {
 // move is a figure on the way to its place: where it lies with all open sizes at nothing, how it goes
 // with each, and where it must end.
 type move struct {
+	figure  int // see after.Count
 	at, sd  float64
 	slopes  [maxOpen]float64
 	changed bool
@@ -146,7 +153,12 @@ func (p *problem) fit(v *valve, w *way, c *common, set *setting) (fitted, bool) 
 	}
 	out := fitted{
 		way: w, setting: *set,
-		score: score{cents: w.cents + set.cents + p.more(c, v, w, set), z: fixed, orders: set.orders(), off: off},
+		score: score{
+			cents:  p.together(w, set) + p.more(c, v, w, w.ops|set.ops),
+			z:      fixed,
+			orders: set.orders(),
+			off:    off,
+		},
 	}
 	if !p.place(w, figures, len(w.open)-1, &out) {
 		return fitted{}, false
@@ -173,7 +185,7 @@ func (p *problem) bound(
 			}
 			continue
 		}
-		m := move{at: f.At, sd: w.sd[i], changed: f.Changed}
+		m := move{figure: i, at: f.At, sd: w.sd[i], changed: f.Changed}
 		for k := range w.open {
 			m.slopes[k] = w.open[k].slopes[i]
 		}
@@ -216,46 +228,6 @@ func (p *problem) bound(
 		all[n], n = m, n+1
 	}
 	return all[:n], fixed, off, true
-}
-
-// depths is between which depths of its seat, the face uncut, a way and a setting may bring every figure of a
-// valve inside, each figure taken for itself: outside of it nothing fits, inside perhaps. ok is false when
-// nothing fits anywhere.
-func (p *problem) depths(v *valve, w *way, set *setting) (from, to float64, ok bool) {
-	f := &w.Figures[after.Recession]
-	if !f.Known || f.Made {
-		return math.Inf(-1), math.Inf(1), true
-	}
-	figures, _, _, ok := p.bound(v, w, &common{}, set)
-	if !ok {
-		return 0, 0, false
-	}
-	for n := range figures {
-		if least, most := figures[n].span(w, -1, len(w.open)); most < figures[n].least || least > figures[n].most {
-			return 0, 0, false
-		}
-	}
-	from, to = w.spans[after.Recession].least, w.spans[after.Recession].most
-	moves := -1
-	for k := range w.open {
-		switch {
-		case w.open[k].slopes[after.Recession] == 0:
-		case moves >= 0: // two sizes move it
-			return from, to, true
-		default:
-			moves = k
-		}
-	}
-	if moves < 0 {
-		return from, to, true
-	}
-	least, most := reachOf(w, figures, moves, len(w.open))
-	if ok = least <= most; ok && len(w.open) == 2 {
-		least, most, ok = roomy(w, figures, moves, least, most)
-	}
-	slope := w.open[moves].slopes[after.Recession]
-	a, b := slope*float64(least), slope*float64(most)
-	return f.At + min(a, b), f.At + max(a, b), ok
 }
 
 // span is between which the first n open sizes, all but one, may bring a figure.

@@ -306,15 +306,15 @@ func (p *problem) bestShims(v *valve, pairs []pairing, near []int32, c *common, 
 	for k := range best {
 		best[k].score = never
 	}
-	in, cut := c.rows[v.row], v.local(c.cut)
+	in := c.rows[v.row].uncut(v.local(c.cut))
 	for _, k := range near {
 		x := &pairs[k]
-		if !x.in(in, cut) {
+		if !x.fits(in) {
 			continue
 		}
 		s := p.shim(v, x.setting.size)
-		to := &best[x.shim]
-		if (x.way.ops|s.ops)&^set != 0 || x.way.cents+s.cents+p.more(c, v, x.way, &s) > to.score.cents {
+		to, ops := &best[x.shim], x.way.ops|s.ops
+		if ops&^set != 0 || p.together(x.way, &s)+p.more(c, v, x.way, ops) > to.score.cents {
 			continue
 		}
 		if f, ok := p.fit(v, x.way, c, &s); ok && f.score.less(to.score) {
@@ -432,13 +432,13 @@ func (p *problem) given(b *box, i int, size length.Length, from string, f fitted
 
 // bestOf is the best of those pairs of a valve that are near, with the operations of set alone.
 func (p *problem) bestOf(v *valve, pairs []pairing, near []int32, c *common, set mask) fitted {
-	best, in, cut := fitted{score: never}, c.rows[v.row], v.local(c.cut)
+	best, in := fitted{score: never}, c.rows[v.row].uncut(v.local(c.cut))
 	for _, k := range near {
 		x := &pairs[k]
-		if x.ops&^set != 0 || !x.in(in, cut) || x.cents+p.more(c, v, x.way, &x.setting) > best.score.cents {
+		if x.ops&^set != 0 || !x.fits(in) || x.cents+p.more(c, v, x.way, x.ops) > best.score.cents {
 			continue
 		}
-		if f, ok := p.fit(v, x.way, c, &x.setting); ok && f.score.less(best.score) {
+		if f, ok := p.fit(v, x.way, c, x.setting); ok && f.score.less(best.score) {
 			best = f
 		}
 	}

@@ -41,10 +41,12 @@ func (p *problem) asked() *question {
 		ways: make([][]way, n), reaches: make([][]run, n), pairs: make([][]pairing, n), near: map[place][][]int32{},
 		rows: map[place]map[string][]window{}, any: map[asking][]int64{}, box: p.shimBox(),
 	}
+	var some []pairing
 	for i, v := range p.valves {
 		q.ways[i] = p.possible(v)
 		slices.SortStableFunc(q.ways[i], func(a, b way) int { return cmp.Compare(a.cents, b.cents) })
-		q.pairs[i], q.reaches[i] = p.pairings(v, q.ways[i], q.box), v.reaches(q.ways[i])
+		some = p.pairings(some[:0], v, q.ways[i], q.box)
+		q.pairs[i], q.reaches[i] = slices.Clone(some), v.reaches(q.ways[i])
 	}
 	p.known = q
 	return q
@@ -78,16 +80,21 @@ func (p *problem) nearby(q *question, c *common) [][]int32 {
 		return near
 	}
 	near = make([][]int32, len(p.valves))
+	var some []int32
+	pushrods := p.h.Model.Kind.Pushrods() // of others the lash hangs on no choice of the head
 	for i, v := range p.valves {
-		near[i] = make([]int32, 0, len(q.pairs[i]))
-		limits, cut := v.windows[after.Recession], v.local(c.cut)
+		some = some[:0]
+		cut := v.local(c.cut)
+		in := v.windows[after.Recession].uncut(cut)
 		for k := range q.pairs[i] {
 			x := &q.pairs[i][k]
-			if p.reaches(v, x.way, c, &x.setting) &&
-				(!x.way.Figures[after.Recession].Changed && cut == 0 || x.in(limits, cut)) {
-				near[i] = append(near[i], int32(k))
+			if x.fits(in) || cut == 0 && !x.way.Figures[after.Recession].Changed {
+				if !pushrods || p.reaches(v, x.way, c, x.setting) {
+					some = append(some, int32(k))
+				}
 			}
 		}
+		near[i] = slices.Clone(some)
 	}
 	q.near[at] = near
 	return near
@@ -146,25 +153,33 @@ type choice struct {
 // pairing is a way to treat a valve with a way to set its lash.
 type pairing struct {
 	way     *way
-	setting setting
+	setting *setting
 	ops     mask
-	cents   int64
-	shim    int     // which of the box's sizes; -1 for none of them
+	shim    int32   // which of the box's sizes; -1 for none of them
+	cents   int64   // of both together
 	from    float64 // between which depths of its seat it may fit, the face uncut
 	to      float64
 }
 
-// in tells whether a pair may fit with the depth of its valve in a window, the face cut by so much there.
-func (x *pairing) in(w window, cut length.Length) bool {
-	return (w.low == nil || x.to-float64(cut) >= float64(*w.low)-1) &&
-		(w.high == nil || x.from-float64(cut) <= float64(*w.high)+1)
+// uncut is a window of depths as it lies before the face is cut by so much there.
+func (w window) uncut(cut length.Length) span {
+	s := span{math.Inf(-1), math.Inf(1)}
+	if w.low != nil {
+		s.least = float64(*w.low+cut) - 1 // a nanometre is no matter of the sizes
+	}
+	if w.high != nil {
+		s.most = float64(*w.high+cut) + 1
+	}
+	return s
 }
 
-// pairings lists a valve's ways with the settings of its lash, cheapest first: what is found early shows
-// that most of the rest need not be tried. Those are left out whose lash no choice of the head brings inside:
+// fits tells whether a pair may fit with the depth of its valve in a span.
+func (x *pairing) fits(in span) bool { return x.to >= in.least && x.from <= in.most }
+
+// pairings adds to out a valve's ways with the settings of its lash, cheapest first: what is found early
+// shows that most of the rest need not be tried. Those are left out whose lash no choice of the head brings inside:
 // of bucket heads, whose lash hangs on none of them.
-func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
-	var out []pairing
+func (p *problem) pairings(out []pairing, v *valve, ways []way, b *box) []pairing {
 	settings := p.shimSettings(v, b)
 	open := v.open(after.Recession, after.Piston) // which go with the face
 	if p.h.Model.Kind.Pushrods() {                // as their lash does
@@ -172,15 +187,16 @@ func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 	}
 	for i := range ways {
 		w := &ways[i]
+		d := depths{problem: p, v: open, w: w, shims: b != nil}
 		for k := range settings {
 			s := &settings[k]
 			if p.h.Model.Kind.Pushrods() || w.within(after.Lash, v.windows[after.Lash], s.add, s.travel) {
-				x := pairing{way: w, setting: *s, ops: w.ops | s.ops, cents: w.cents + s.cents, shim: -1}
+				x := pairing{way: w, setting: s, ops: w.ops | s.ops, cents: p.together(w, s), shim: -1}
 				if k, any := b.place(s.size); any && v.presentKnown && v.now.Figures[after.Lash].Read {
-					x.shim = k
+					x.shim = int32(k)
 				}
 				var ok bool
-				if x.from, x.to, ok = p.depths(open, w, s); ok {
+				if x.from, x.to, ok = d.with(s); ok {
 					out = append(out, x)
 				}
 			}
@@ -194,17 +210,17 @@ func (p *problem) pairings(v *valve, ways []way, b *box) []pairing {
 // more than another.
 func (p *problem) choices(q *question, v *valve, some []int32, c common) []choice {
 	var out []choice
-	in, local := c.rows[v.row], v.local(c.cut)
+	in := c.rows[v.row].uncut(v.local(c.cut))
 	for _, k := range some {
 		x := &q.pairs[v.index][k]
-		if !x.in(in, local) {
+		if !x.fits(in) {
 			continue
 		}
 		cents := p.cents(q, &c, v, x)
 		if slices.ContainsFunc(out, func(o choice) bool { return o.ops&^x.ops == 0 && o.score.cents < cents }) {
 			continue // another does with less, and costs less
 		}
-		f, ok := p.fit(v, x.way, &c, &x.setting)
+		f, ok := p.fit(v, x.way, &c, x.setting)
 		if !ok {
 			continue
 		}

@@ -263,6 +263,32 @@ func BenchmarkSolve(b *testing.B) {
 	}
 }
 
+// BenchmarkSolveAlike plans worn bucket heads of 24 valves whose depths are kept alike, with a box of shims in
+// steps of 0.02 mm: what takes longest of one head.
+func BenchmarkSolveAlike(b *testing.B) {
+	for seed := range uint64(4) {
+		b.Run(fmt.Sprint(seed), func(b *testing.B) {
+			r := rand.New(rand.NewPCG(seed, 77))
+			h := worn(b, r, 6, "IIEE").Both("valve.recession", "0.40", "1.20").Both("stem.height", "45.20", "47.20").
+				Both("spring.height", "37.00", "39.60").Figure("shim_step", "0.02")
+			h.Model.Kind.Drive = trade.Bucket
+			h.All("shim.size", "2.50")
+			h.Settings = map[string]string{"school.depths": "all alike"}
+			for i := range 60 {
+				h.Stock = append(h.Stock, head.Stock{
+					ID: uint(100 + i), Kind: trade.LashShimPart.Code, Size: length.Length(2_000_000 + i*20_000), Count: r.IntN(3),
+				})
+			}
+			j := judge.Head(h.Head)
+			for b.Loop() {
+				if _, err := plan.Judged(context.Background(), h.Head, j, head.Ask{Alternative: plan.Balanced}); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+	}
+}
+
 // TestAValveChangesByWhatIsDoneToIt: work, a pad, or a lash that is set by another part or the adjuster.
 func TestAValveChangesByWhatIsDoneToIt(t *testing.T) {
 	for _, from := range []string{plan.Moved, plan.InStock, plan.Order, plan.Adjusted} {

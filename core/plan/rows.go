@@ -4,7 +4,9 @@ import (
 	"cmp"
 	"maps"
 	"math"
+	"math/bits"
 	"slices"
+	"sort"
 
 	"yatai/core/after"
 	"yatai/core/length"
@@ -25,33 +27,77 @@ func (p *problem) spots(row string, all []window, q *question, c *common) (out [
 		lows[k] = float64(*w.low)
 		out = append(out, spot{window: w})
 	}
-	least, with := make([]int64, len(all)), make([]mask, len(all))
+	at := cheapestAt(len(all))
 	for i, v := range p.valves {
 		if v.row != row {
 			continue
 		}
-		for k := range least {
-			least[k], with[k] = math.MaxInt64, ^mask(0)
-		}
+		at.clear()
 		local := float64(v.local(c.cut))
 		for _, k := range near[i] {
 			x := &q.pairs[i][k]
-			from, _ := slices.BinarySearch(lows, x.from-local-wide-1)
-			to, _ := slices.BinarySearch(lows, x.to-local+2)
-			cents := p.cents(q, c, v, x)
-			for n := from; n < to; n++ {
-				least[n], with[n] = min(least[n], cents), with[n]&x.ops
-			}
+			from, to := sort.SearchFloat64s(lows, x.from-local-wide-1), sort.SearchFloat64s(lows, x.to-local+2)
+			at.add(from, to, atLeast{p.cents(q, c, v, x), x.ops})
 		}
-		for k := range out {
-			if s := &out[k]; least[k] == math.MaxInt64 || s.cents == math.MaxInt64 {
+		for k, one := range at.each() {
+			if s := &out[k]; one.cents == math.MaxInt64 || s.cents == math.MaxInt64 {
 				s.cents = math.MaxInt64
 			} else {
-				s.cents, s.needed = s.cents+least[k], s.needed|with[k]
+				s.cents, s.needed = s.cents+one.cents, s.needed|one.needed
 			}
 		}
 	}
 	return slices.DeleteFunc(out, func(s spot) bool { return s.cents == math.MaxInt64 })
+}
+
+// atLeast is what a valve costs at least somewhere, and what all that it can have there needs set up.
+type atLeast struct {
+	cents  int64
+	needed mask
+}
+
+func (a *atLeast) take(b atLeast) { a.cents, a.needed = min(a.cents, b.cents), a.needed&b.needed }
+
+// ranges is what a valve costs at least at each of some windows, from what it costs over ranges of them:
+// level k holds it over 2^k windows from each on, so that a range is two of a level, which may overlap.
+type ranges [][]atLeast
+
+func cheapestAt(windows int) ranges {
+	r := make(ranges, bits.Len(uint(windows)))
+	for k := range r {
+		r[k] = make([]atLeast, windows)
+	}
+	return r
+}
+
+func (r ranges) clear() {
+	for _, level := range r {
+		for n := range level {
+			level[n] = atLeast{math.MaxInt64, ^mask(0)}
+		}
+	}
+}
+
+// add takes in what is had from window from to before to.
+func (r ranges) add(from, to int, a atLeast) {
+	if from >= to {
+		return
+	}
+	k := bits.Len(uint(to-from)) - 1
+	r[k][from].take(a)
+	r[k][to-1<<k].take(a)
+}
+
+// each is what the valve costs at least at each window.
+func (r ranges) each() []atLeast {
+	for k := len(r) - 1; k > 0; k-- {
+		half := 1 << (k - 1)
+		for n := 0; n+half < len(r[k]); n++ {
+			r[k-1][n].take(r[k][n])
+			r[k-1][n+half].take(r[k][n])
+		}
+	}
+	return r[0]
 }
 
 // likely are the windows of those spots that are tried: none that costs more than most at least, the cheapest

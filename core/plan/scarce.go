@@ -16,7 +16,7 @@ type scarce struct {
 // cents is what a pair costs at least with a head's choices: its own, what these ask for, and what its shim
 // is reckoned dearer.
 func (p *problem) cents(q *question, c *common, v *valve, x *pairing) int64 {
-	cents := x.cents + p.more(c, v, x.way, &x.setting)
+	cents := x.cents + p.more(c, v, x.way, x.ops)
 	if x.shim >= 0 && q.scarce.more != nil {
 		cents += q.scarce.more[x.shim]
 	}
