@@ -177,8 +177,8 @@ func (w window) uncut(cut length.Length) span {
 func (x *pairing) fits(in span) bool { return x.to >= in.least && x.from <= in.most }
 
 // pairings adds to out a valve's ways with the settings of its lash, cheapest first: what is found early
-// shows that most of the rest need not be tried. Those are left out whose lash no choice of the head brings inside:
-// of bucket heads, whose lash hangs on none of them.
+// shows that most of the rest need not be tried. Those are left out whose lash no choice of the head
+// brings inside: of bucket heads, whose lash hangs on none of them.
 func (p *problem) pairings(out []pairing, v *valve, ways []way, b *box) []pairing {
 	settings := p.shimSettings(v, b)
 	open := v.open(after.Recession, after.Piston) // which go with the face
