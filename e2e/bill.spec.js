@@ -1,7 +1,20 @@
 // The money of a job to its end: a deposit, a bill, two payments, a credit, and the month.
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
+import { validateXML } from "xmllint-wasm";
 import { expect, signIn, test } from "./program.js";
+
+/** mistakesOf names what is wrong with an electronic invoice by the norm's own schema, which lies in norm/. */
+async function mistakesOf(invoice) {
+  const main = "CrossIndustryInvoice.xsd";
+  const file = (fileName) => ({ fileName, contents: readFileSync(`norm/${fileName}`, "utf8") });
+  const said = await validateXML({
+    xml: [{ fileName: "bill.xml", contents: invoice }],
+    schema: [file(main)],
+    preload: readdirSync("norm").filter((name) => name !== main).map(file),
+  });
+  return said.errors.map((e) => e.message);
+}
 
 test("a bill with a deposit and two payments, credited and written anew", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
@@ -38,6 +51,12 @@ test("a bill with a deposit and two payments, credited and written anew", async 
   expect(text).toContain("Wash and scrape");
   expect(text).toContain(total);
 
+  const electronic = async (of) => (await page.request.get(`${demo}/heads/T0406/bill/${of}.xml`)).text();
+  const invoice = await electronic(number);
+  expect(await mistakesOf(invoice)).toEqual([]);
+  expect(await mistakesOf(invoice.replaceAll("ram:GrandTotalAmount", "ram:Total"))).not.toEqual([]);
+  expect(invoice).toContain(`<ram:GrandTotalAmount>${total.trim()}</ram:GrandTotalAmount>`);
+
   await page.getByText("Credit it", { exact: true }).click();
   await page.getByRole("button", { name: "Credit it whole" }).click();
   await expect(page.getByText("say why it is credited")).toBeVisible();
@@ -45,6 +64,11 @@ test("a bill with a deposit and two payments, credited and written anew", async 
   await page.getByRole("button", { name: "Credit it whole" }).click();
   await expect(page.getByText("Credited by")).toBeVisible();
   await expect(sums).toContainText("billed 0.00");
+  const credit = await page.locator(".sheet b.fig").filter({ hasText: "-0002" }).textContent();
+  const back = await electronic(credit);
+  expect(await mistakesOf(back)).toEqual([]);
+  expect(back).toContain("<ram:TypeCode>381</ram:TypeCode>");
+  expect(back).toContain(`<ram:GrandTotalAmount>${total.trim()}</ram:GrandTotalAmount>`);
   await page.getByRole("button", { name: "Issue the bill" }).click();
   expect(await open()).toBe(0);
 
@@ -58,4 +82,33 @@ test("a bill with a deposit and two payments, credited and written anew", async 
   expect(rows[0]).toContain("net,tax_percent,tax,gross,currency");
   expect(rows.filter((r) => r.includes(",credit,"))).toHaveLength(1);
   expect(rows.filter((r) => r.includes(",payment,"))).toHaveLength(3);
+});
+
+test("a line is given under warranty: the bill says so, and asks for nothing", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/heads/T0406/bill`);
+  const form = page.locator("form[action$='/issue']");
+  for (const old of await page.getByText("Credit it", { exact: true }).all()) { // of another test
+    await old.click();
+    await page.getByLabel(/why \S+ is credited/).fill("for this test");
+    await page.getByRole("button", { name: "Credit it whole" }).click();
+  }
+  const total = async () => Number(await form.locator("tr", { hasText: "Total" }).locator(".fig").textContent());
+  const before = await total();
+  const cents = Number(await form.locator("td.fig").first().textContent());
+  const line = form.locator("tr", { has: page.getByRole("combobox") }).first();
+  await form.getByText("Nothing is asked for a line").click();
+  await line.getByRole("combobox").selectOption("warranty");
+  await expect(form.getByText("Warranty: nothing is asked for it")).toBeVisible();
+  expect(await total()).toBeLessThan(before - cents);
+  await form.getByRole("button", { name: "Issue the bill" }).click();
+  await expect(form.getByText("say why the shop asks nothing for it")).toBeVisible();
+  await expect(line.getByRole("combobox")).toHaveValue("warranty");
+  const asked = await total();
+  await form.getByLabel("Because").fill("it came loose after a month");
+  await form.getByRole("button", { name: "Issue the bill" }).click();
+  await expect(page.locator(".sums")).toContainText(`billed ${asked.toFixed(2)}`);
+  await expect(page.locator(".account tbody tr", { hasText: "warranty" })).toHaveCount(1);
+  await page.goto(`${demo}/bills`);
+  await expect(page.locator("main")).toContainText(`given under warranty, before tax ${cents.toFixed(2)}`);
 });

@@ -106,6 +106,12 @@ func TestMistakesAtTheCounterAreNamed(t *testing.T) {
 		mistake{"Discount", "101", "discount"}, mistake{"Weight", "0", "weight"}, mistake{"Weight", "12", "weight"},
 		mistake{"Language", "xx", "language"}, mistake{"Note", long, "note"},
 	)
+	refuses(t, f, customers.EraseForm{WriteID: shoptest.ID(), Name: "Mossfield Growers", Why: "their letter"},
+		func(form customers.EraseForm) error {
+			return customers.Erase(ctx, f.Shop, f.People[shop.Owner], 1, form)
+		},
+		mistake{"Name", "Mossfield", "erase_name"}, mistake{"Why", "", "erase_why"}, mistake{"Why", long, "erase_why"},
+	)
 	type reminder struct{ Day, What, Tag string }
 	refuses(t, f, reminder{"2031-05-20", "torque again", "T0401"},
 		func(r reminder) error {

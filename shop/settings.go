@@ -60,6 +60,7 @@ var own = []SettingSection{
 		{"shop_address", "Its address", "", Text, nil, false, "on quotes and reports"},
 		{"shop_phone", "Its telephone", "", Text, nil, false, "where a customer reaches you: on the quote's page"},
 		{"shop_tax_no", "Its tax number", "", Text, nil, false, "on quotes, where it is wanted"},
+		{"shop_country", "Its country", "", Text, nil, false, "two letters, like DE: on electronic invoices"},
 		{"currency", "Currency", "EUR", Text, nil, false, "three letters, as on an invoice"},
 		{
 			"paper", "Paper", A4Paper, Choose, []string{A4Paper, LetterPaper}, false,
@@ -113,6 +114,15 @@ var own = []SettingSection{
 		{
 			"mail_text", "What it says", usualMailText, Long, nil, false,
 			"the same, and the {link} that the customer answers by",
+		},
+		{
+			"mails_kept", "Sent mails are kept, days", "0", Count, nil, false,
+			"0 keeps them; how long they may and must be kept differs from country to country",
+		},
+		{"photos_kept", "Photographs are kept after a head has left, days", "0", Count, nil, false, "0 keeps them"},
+		{
+			"bills_kept", "Bills are kept, years", "10", Count, nil, false,
+			"so long the name and address of a customer who is erased stay, where they were billed",
 		},
 	}},
 	{"Hours and promises", []SettingDef{
@@ -293,6 +303,7 @@ func (d SettingDef) Check(v string) error {
 }
 
 var (
+	twoLetters   = regexp.MustCompile(`^([A-Z]{2})?$`)
 	threeLetters = regexp.MustCompile(`^[A-Z]{3}$`)
 	hostAndPort  = regexp.MustCompile(`^[A-Za-z0-9.\-]+:[0-9]{1,5}$`)
 )
@@ -304,6 +315,12 @@ var checks = map[string]func(string) error{
 	"currency": func(v string) error {
 		if !threeLetters.MatchString(v) {
 			return field.Errorf("", "three capital letters, like EUR")
+		}
+		return nil
+	},
+	"shop_country": func(v string) error {
+		if !twoLetters.MatchString(v) {
+			return field.Errorf("", "two capital letters, like DE, or nothing")
 		}
 		return nil
 	},

@@ -92,6 +92,7 @@ var permissions = map[Action][]string{
 	"unlock a PIN":      {Lead, Owner},
 	"keep a note":       {Technician, Lead, Owner},
 	"bill":              {Counter, Owner},
+	"erase a customer":  {Owner},
 	"write a note":      {Counter, Technician, Lead, Owner},
 	"quote":             {Counter, Lead, Owner},
 	"keep the stock":    {Technician, Lead, Owner},

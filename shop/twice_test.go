@@ -43,6 +43,7 @@ import (
 	"yatai/shop/quoting"
 	"yatai/shop/week"
 	"yatai/shop/work"
+	"yatai/store"
 )
 
 // content stands for all that is in a shop's file, table by table.
@@ -168,6 +169,29 @@ var writings = []writing{
 		}
 		return only(customers.Merge(ctx, f.Shop, a, id, 1, into.Name))
 	}},
+	{"customers.Tell", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		_, err := customers.Tell(ctx, f.Shop, a, id, 1)
+		return err
+	}},
+	{"customers.Erase", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		c, err := customers.Open(ctx, f.Shop, 1)
+		if err != nil {
+			return err
+		}
+		if c.Open > 0 { // nothing is erased while a head is here
+			if err := f.Shop.Store.Write(ctx, func(tx store.DB) (err error) {
+				for _, h := range c.Heads {
+					err = errors.Join(err, tx.HandOver(h.ID, f.Shop.Now(), "their driver"))
+				}
+				return err
+			}); err != nil {
+				return err
+			}
+		}
+		return customers.Erase(ctx, f.Shop, a, 1, customers.EraseForm{
+			WriteID: id, Name: "Mossfield Growers", Why: "their letter of today",
+		})
+	}},
 	{"following.Remind", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return following.Remind(ctx, f.Shop, a, id, "T0401", "2031-05-20", "torque again")
 	}},
@@ -221,13 +245,13 @@ var writings = []writing{
 		if err := owed(ctx, f, a); err != nil {
 			return err
 		}
-		return billing.Issue(ctx, f.Shop, a, id, "T0409", nil)
+		return billing.Issue(ctx, f.Shop, a, "T0409", billing.IssueForm{WriteID: id})
 	}},
 	{"billing.Credit", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		if err := owed(ctx, f, a); err != nil {
 			return err
 		}
-		if err := billing.Issue(ctx, f.Shop, a, "billed-before-it", "T0409", nil); err != nil {
+		if err := billing.Issue(ctx, f.Shop, a, "T0409", billing.IssueForm{WriteID: "billed-before-it"}); err != nil {
 			return err
 		}
 		return billing.Credit(ctx, f.Shop, a, id, "T0409", f.Now().Local().Format("2006")+"-0001", "the wrong one")
@@ -236,7 +260,7 @@ var writings = []writing{
 		if err := owed(ctx, f, a); err != nil {
 			return err
 		}
-		if err := billing.Issue(ctx, f.Shop, a, "billed-before-it", "T0409", nil); err != nil {
+		if err := billing.Issue(ctx, f.Shop, a, "T0409", billing.IssueForm{WriteID: "billed-before-it"}); err != nil {
 			return err
 		}
 		return billing.Remind(ctx, f.At(f.Now().AddDate(0, 2, 0)), a, "T0409",

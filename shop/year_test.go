@@ -102,7 +102,7 @@ func TestAShopsYear(t *testing.T) {
 // yes to and done is forgotten, nothing is billed twice, and bills and payments meet.
 func (y *year) money(tags []string) {
 	ctx := y.t.Context()
-	account := func(tag string) billing.Account { return must(billing.AccountOf(ctx, y.Shop, y.File(y.t, tag))) }
+	account := func(tag string) billing.Account { return must(billing.AccountOf(ctx, y.Shop, y.File(y.t, tag), nil)) }
 	issue := func(tag string) {
 		prices := map[string]string{}
 		for _, r := range account(tag).Rows {
@@ -110,7 +110,8 @@ func (y *year) money(tags []string) {
 				prices[r.Key()] = "2.00"
 			}
 		}
-		require.NoError(y.t, billing.Issue(ctx, y.Shop, y.front, shoptest.ID(), tag, prices), tag)
+		form := billing.IssueForm{WriteID: shoptest.ID(), Prices: prices}
+		require.NoError(y.t, billing.Issue(ctx, y.Shop, y.front, tag, form), tag)
 	}
 	var billed, paid int64
 	for _, tag := range tags {

@@ -19,7 +19,7 @@ type Bill struct {
 	TaxPPM   int64 `gorm:"column:tax_ppm"`
 	NetCents int64
 	TaxCents int64
-	Why      string // of a credit
+	Why      string // of a credit, and of what is given
 	Due      time.Time
 	PersonID uint
 	Person   User

@@ -58,9 +58,10 @@ type Customer struct {
 	Telephone   string
 	Email       string
 	Note        string
-	DiscountPPM int64  `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
-	Weight      int    `gorm:"default:1"`           // how many times a day late of their heads counts
-	Language    string `gorm:"default:en"`          // code of the one their page and mail are in
+	DiscountPPM int64      `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
+	Weight      int        `gorm:"default:1"`           // how many times a day late of their heads counts
+	Language    string     `gorm:"default:en"`          // code of the one their page and mail are in
+	Erased      *time.Time // when what was kept of them was erased; nil for never
 }
 
 // Machine is a customer's machine, by name.

@@ -836,6 +836,7 @@ func (d DB) ChangeCustomer(c Customer) error {
 		"note":         c.Note,
 		"discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
 		"language": words.In(c.Language).Code,
+		"erased":   nil, // who is known again is not erased
 	})
 }
 

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"yatai/shop"
+	"yatai/shop/customers"
 	"yatai/shop/week"
 )
 
@@ -20,6 +21,20 @@ func remember(ctx context.Context, s *shop.Shop) {
 			slog.Error("the day's plan is not kept", "error", err)
 		}
 	})
+}
+
+// tidyEvery is how often what is kept no longer is removed.
+const tidyEvery = 24 * time.Hour
+
+// tidy removes what is kept no longer, at once and every day, until ctx ends.
+func tidy(ctx context.Context, s *shop.Shop) {
+	remove := func() {
+		if err := customers.Tidy(ctx, s); err != nil && ctx.Err() == nil {
+			slog.Error("what is kept no longer is not removed", "error", err)
+		}
+	}
+	remove()
+	every(ctx, tidyEvery, remove)
 }
 
 // every does something after each interval, until ctx ends.

@@ -190,6 +190,7 @@ func serve(path string, by listening, demo *show) error {
 	}
 	go post(ctx, s)
 	go remember(ctx, s)
+	go tidy(ctx, s)
 	go ask(ctx, s)
 	var sound soundness
 	go sound.examine(ctx, st, log)

@@ -17,7 +17,15 @@ const (
 	Done     Kind = "work"     // work and parts that were said yes to, and done
 	Discount Kind = "discount" // on the labour, as quoted; less than nothing
 	Least    Kind = "least"    // what is missing to the least charge
+	Warranty Kind = "warranty" // a line of work that the shop owes; less than nothing
+	Goodwill Kind = "goodwill" // a line of work that the shop gives; less than nothing
 )
+
+// Given are the kinds that take a line of work off again.
+func Given() []Kind { return []Kind{Warranty, Goodwill} }
+
+// Gives tells whether a line of the kind takes a line of work off again.
+func (k Kind) Gives() bool { return k == Warranty || k == Goodwill }
 
 // Agreed are the terms of a quote that was said yes to, in cents and millionths.
 type Agreed struct {
@@ -35,16 +43,17 @@ type Work struct {
 	Parts       int64  // cents
 	Done        bool
 	Out         bool // it will not be done: left out, or the head has left without it
+	Given       Kind // Warranty or Goodwill where the shop asks nothing for it; empty where it is paid
 }
 
-// Line is a line of a bill. Of a discount or a least charge Line is 0.
+// Line is a line of a bill. Of a discount or a least charge Line is 0; what is given names the line of work.
 type Line struct {
 	Kind        Kind
 	Quote, Line int
 	Name        string
 	Positions   string
 	Labour      int64 // cents of it that are labour
-	Cents       int64 // net; less than nothing on a discount
+	Cents       int64 // net; less than nothing on a discount and on what is given
 }
 
 // Next returns the lines that can be billed now, in the order of the quotes, nil when there is nothing.
@@ -59,7 +68,7 @@ func Next(agreed []Agreed, work []Work, before []Line) []Line {
 
 func next(a Agreed, work []Work, before []Line) []Line {
 	var out []Line
-	var labour, net, given int64 // of all bills together
+	var labour, net, discount, given int64 // of all bills together
 	billed := map[int]bool{}
 	for _, l := range before {
 		if l.Quote != a.Quote {
@@ -70,7 +79,9 @@ func next(a Agreed, work []Work, before []Line) []Line {
 		case Done:
 			billed[l.Line], labour = true, labour+l.Labour
 		case Discount:
-			given -= l.Cents
+			discount -= l.Cents
+		case Warranty, Goodwill:
+			labour, given = labour+l.Labour, given-l.Cents
 		}
 	}
 	whole := true // nothing more will come
@@ -78,18 +89,24 @@ func next(a Agreed, work []Work, before []Line) []Line {
 		switch {
 		case w.Quote != a.Quote || billed[w.Line]:
 		case w.Done:
-			out = append(out, Line{Done, w.Quote, w.Line, w.Name, w.Positions, w.Labour, w.Labour + w.Parts})
-			labour, net = labour+w.Labour, net+w.Labour+w.Parts
+			cents := w.Labour + w.Parts
+			out = append(out, Line{Done, w.Quote, w.Line, w.Name, w.Positions, w.Labour, cents})
+			if w.Given.Gives() {
+				out = append(out, Line{w.Given, w.Quote, w.Line, w.Name, w.Positions, -w.Labour, -cents})
+				given += cents
+				continue
+			}
+			labour, net = labour+w.Labour, net+cents
 		case !w.Out:
 			whole = false
 		}
 	}
-	if more := money.Share(labour, a.DiscountPPM) - given; more != 0 {
+	if more := money.Share(labour, a.DiscountPPM) - discount; more != 0 {
 		out = append(out, Line{Kind: Discount, Quote: a.Quote, Cents: -more})
 		net -= more
 	}
-	if whole && net > 0 && net < a.Minimum {
-		out = append(out, Line{Kind: Least, Quote: a.Quote, Cents: a.Minimum - net})
+	if worth := net + given; whole && net > 0 && worth < a.Minimum {
+		out = append(out, Line{Kind: Least, Quote: a.Quote, Cents: a.Minimum - worth})
 	}
 	return out
 }

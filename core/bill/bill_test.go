@@ -58,6 +58,26 @@ func TestAnotherQuotesLinesAreItsOwn(t *testing.T) {
 		lines)
 }
 
+// TestWhatIsGivenIsTakenOffInALineOfItsOwn: under warranty the work stands on the bill and is taken off, the
+// discount is on what is paid alone, and what is given counts to the least charge.
+func TestWhatIsGivenIsTakenOffInALineOfItsOwn(t *testing.T) {
+	owed := guides
+	owed.Given = bill.Warranty
+	lines := bill.Next(terms, []bill.Work{owed, done(seats)}, nil)
+	assert.Equal(t, map[bill.Kind]int64{bill.Done: 200_00, bill.Warranty: -140_00, bill.Discount: -3_00}, cents(lines),
+		"60.00 less 3.00 are paid, and 140.00 given: no least charge")
+	assert.Empty(t, bill.Next(terms, []bill.Work{owed, done(seats)}, lines), "nothing is given twice")
+	assert.Empty(t, bill.Next(terms, []bill.Work{guides, done(seats)}, lines), "and nothing given is asked for later")
+
+	owed.Given = bill.Goodwill
+	assert.Equal(t, map[bill.Kind]int64{bill.Done: 140_00, bill.Goodwill: -140_00},
+		cents(bill.Next(terms, []bill.Work{owed}, nil)), "all given: nothing is asked for, no least charge either")
+
+	small := []bill.Agreed{{Quote: 1, Minimum: 210_00}}
+	assert.Equal(t, map[bill.Kind]int64{bill.Done: 200_00, bill.Goodwill: -140_00, bill.Least: 10_00},
+		cents(bill.Next(small, []bill.Work{owed, done(seats)}, nil)), "as far as the work would not come to it were it paid")
+}
+
 // TestPartsComeToTheWhole cuts jobs into bills at random: together they come to what was quoted.
 func TestPartsComeToTheWhole(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
@@ -67,13 +87,17 @@ func TestPartsComeToTheWhole(t *testing.T) {
 		}
 		n := rapid.IntRange(1, 9).Draw(t, "lines")
 		var work []bill.Work
-		var labour, parts int64
+		var labour, parts, free int64
 		for i := range n {
 			w := bill.Work{
 				Quote: 1, Line: i + 1, Labour: rapid.Int64Range(0, 300_00).Draw(t, "labour"),
 				Parts: rapid.Int64Range(0, 200_00).Draw(t, "parts"),
 			}
-			labour, parts = labour+w.Labour, parts+w.Parts
+			if given := rapid.IntRange(0, 5).Draw(t, "given"); given < 2 {
+				w.Given, free = bill.Given()[given], free+w.Labour+w.Parts
+			} else {
+				labour, parts = labour+w.Labour, parts+w.Parts
+			}
 			work = append(work, w)
 		}
 		var billed []bill.Line
@@ -87,7 +111,7 @@ func TestPartsComeToTheWhole(t *testing.T) {
 		for _, l := range billed {
 			net += l.Cents
 		}
-		quoted := price.Terms{DiscountPPM: a.DiscountPPM, Minimum: a.Minimum}.Total(labour, parts, 0)
+		quoted := price.Terms{DiscountPPM: a.DiscountPPM, Minimum: max(0, a.Minimum-free)}.Total(labour, parts, 0)
 		if net != quoted.Gross {
 			t.Fatalf("billed %d, quoted %d", net, quoted.Gross)
 		}

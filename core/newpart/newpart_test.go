@@ -11,6 +11,7 @@ import (
 	"yatai/core/gate"
 	"yatai/core/head"
 	"yatai/core/head/headtest"
+	"yatai/core/length"
 	"yatai/core/newpart"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -97,6 +98,76 @@ func TestWrongPartsAreNamed(t *testing.T) {
 	fresh(t, h, trade.SealPart, "1E1", "seal.stem 7.60")
 	assert.Empty(t, newpart.Of(h.Head, trade.SealPart, "1E1").Wrong().String())
 	assert.Empty(t, newpart.Of(h.Head, trade.SpringPart, "1E1").Sizes, "there is no such new part")
+}
+
+// TestWhereAPartBeginsToBeWrong: a head within a quarter of the difference from the other role's, a bore as wide
+// as the stem, five doubts from the middle of its box, and no box of two.
+func TestWhereAPartBeginsToBeWrong(t *testing.T) {
+	h := headtest.New(t, 3, "IE").Read("stem.dia", "1I1.top 7.98", "1E1.top 7.98", "2E1.top 7.98")
+	in, _ := h.Model.Layout.Valve("1I1")
+	ex, _ := h.Model.Layout.Valve("1E1")
+	quarter := (in.Head - ex.Head) / 4
+	head := func(at string, size length.Length) string {
+		h.Parts = nil
+		fresh(t, h, trade.ValvePart, at, "valve.head "+size.MM())
+		return newpart.Of(h.Head, trade.ValvePart, at).Wrong().String()
+	}
+	assert.Contains(t, head("1E1", in.Head-quarter), "an intake valve's")
+	assert.NotContains(t, head("1E1", in.Head-quarter-10_000), "an intake valve's")
+	assert.Contains(t, head("1E1", in.Head+quarter), "an intake valve's")
+	assert.Contains(t, head("1I1", ex.Head+quarter), "an exhaust valve's")
+	assert.NotContains(t, head("1I1", in.Head), "valve's")
+
+	seal := func(at, size string) string {
+		h.Parts = nil
+		fresh(t, h, trade.SealPart, at, "seal.stem "+size)
+		return newpart.Of(h.Head, trade.SealPart, at).Wrong().String()
+	}
+	assert.Contains(t, seal("1I1", "7.98"), "does not grip")
+	assert.Empty(t, seal("1I1", "7.97"))
+	assert.Empty(t, seal("3I1", "9.00"), "its stem was not read")
+
+	box := func(heads ...string) (odd int) {
+		h.Parts = nil
+		for i, at := range []string{"1E1", "2E1", "3E1"}[:len(heads)] {
+			fresh(t, h, trade.ValvePart, at, "valve.length "+heads[i])
+		}
+		for _, p := range newpart.Compare(h.Head) {
+			if strings.Contains(p.Wrong().String(), "its box") {
+				odd++
+			}
+		}
+		return odd
+	}
+	u := h.UsualU(trade.ValveLength).Length()
+	at := func(doubts int) string { return (121*length.Millimetre + length.Length(doubts)*u).MM() }
+	assert.Zero(t, box(at(0), at(0), at(5)), "five doubts are none")
+	assert.Equal(t, 1, box(at(0), at(0), at(6)))
+	assert.Equal(t, 1, box(at(0), at(0), at(-6)))
+	assert.Zero(t, box(at(0), at(9)), "two say nothing of a box")
+}
+
+// TestWhatCameOutIsWhatWasReadOfItAsReceived: the mean there, not of another valve nor of a later stage; a part
+// that work fitted is compared although nobody measured it.
+func TestWhatCameOutIsWhatWasReadOfItAsReceived(t *testing.T) {
+	h := headtest.New(t, 2, "IE").Read("valve.length", "1E1 121.20", "1E1 121.30", "2E1 125.00").
+		Again(head.AfterRepair, "valve.length", "1E1 119.00")
+	fresh(t, h, trade.ValvePart, "1E1", "valve.length 121.30")
+	size := func(p newpart.Part) newpart.Size {
+		i := slices.IndexFunc(p.Sizes, func(s newpart.Size) bool { return s.Of == trade.ValveLength })
+		require.GreaterOrEqual(t, i, 0)
+		return p.Sizes[i]
+	}
+	s := size(newpart.Of(h.Head, trade.ValvePart, "1E1"))
+	assert.Equal(t, []quantity.Amount{121_250 * um, 121_300 * um}, []quantity.Amount{s.Old, s.New})
+	bare := headtest.New(t, 2, "IE").Read("valve.length", "1E1 121.20")
+	assert.Empty(t, newpart.Compare(bare.Head))
+	bare.Did("valve_new", "1E1")
+	parts := newpart.Compare(bare.Head)
+	require.Len(t, parts, 1)
+	assert.Equal(t, "1E1", parts[0].Position)
+	assert.False(t, size(parts[0]).HasNew)
+	assert.True(t, size(parts[0]).HadOld)
 }
 
 // TestTheGateAsksForTheRightParts: with the wrong rocker fitted the head does not leave.

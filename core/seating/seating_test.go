@@ -115,3 +115,82 @@ func TestAnAngleMayBeOffByExactlyWhatIsAllowed(t *testing.T) {
 		assert.Equal(t, ok, out.OK, seat)
 	}
 }
+
+// TestWhatASeatIsSaidToBe: its width along the cone, the inner edge of the ring wanted, and how far the ring
+// ends from the valve's edge; what no cutter can do is refused, at the angle where it begins.
+func TestWhatASeatIsSaidToBe(t *testing.T) {
+	in := seating.SeatInput{
+		Angle: deg(60), Top: deg(30), Bottom: deg(75), Inner: 33 * mm, Outer: 36 * mm, TargetOuter: 35 * mm,
+		TargetWidth: 2 * mm, ValveHead: 38 * mm,
+	}
+	out, err := seating.Seat(in)
+	require.NoError(t, err)
+	assert.Equal(t, 3*mm, out.Width, "half of 3 mm by the cosine of 60 degrees")
+	assert.Equal(t, 33*mm, out.TargetInner)
+	assert.Equal(t, 3*mm/2, out.Inset)
+
+	refused := func(change func(*seating.SeatInput)) string {
+		x := in
+		change(&x)
+		var e *field.Error
+		if _, err := seating.Seat(x); err != nil {
+			require.ErrorAs(t, err, &e)
+			return e.Field
+		}
+		return ""
+	}
+	for _, c := range []struct {
+		angle, top, bottom int64
+		wrong              string
+	}{
+		{5, 1, 75, ""}, {4, 1, 75, "angle"}, {80, 30, 85, ""}, {81, 30, 85, "angle"}, {60, 0, 75, "top"},
+		{60, 1, 75, ""}, {60, 59, 75, ""}, {60, 60, 75, "top"}, {60, 30, 60, "bottom"}, {60, 30, 61, ""},
+		{60, 30, 89, ""}, {60, 30, 90, "bottom"},
+	} {
+		assert.Equal(t, c.wrong, refused(func(x *seating.SeatInput) {
+			x.Angle, x.Top, x.Bottom = deg(c.angle), deg(c.top), deg(c.bottom)
+		}), "%v", c)
+	}
+	assert.Equal(t, "inner", refused(func(x *seating.SeatInput) { x.Inner = x.Outer }))
+	wide := func(w length.Length) string { return refused(func(x *seating.SeatInput) { x.TargetWidth = w }) }
+	assert.Equal(t, "target_width", wide(35*mm), "the ring would close")
+	assert.Empty(t, wide(35*mm-1000))
+}
+
+// TestTheColdestAndTheHottestPart: a fit is reckoned from absolute zero to where any head has melted, and by
+// no other material's growth.
+func TestTheColdestAndTheHottestPart(t *testing.T) {
+	fit := func(hole, part quantity.Celsius) (seating.FitOutput, error) {
+		return seating.Fit(seating.FitInput{
+			Hole: 10 * mm, Part: 10 * mm, HoleMaterial: "aluminium", PartMaterial: "iron",
+			HoleTemp: hole, PartTemp: part,
+		})
+	}
+	room := quantity.CelsiusOf(20, 1)
+	for _, c := range []struct {
+		at quantity.Celsius
+		ok bool
+	}{
+		{quantity.CelsiusOf(-27315, 100), true}, {quantity.CelsiusOf(-27316, 100), false},
+		{quantity.CelsiusOf(1500, 1), true}, {quantity.CelsiusOf(15001, 10), false},
+	} {
+		_, err := fit(c.at, room)
+		assert.Equal(t, c.ok, err == nil)
+		_, err = fit(room, c.at)
+		assert.Equal(t, c.ok, err == nil)
+	}
+	out, err := fit(quantity.CelsiusOf(120, 1), room)
+	require.NoError(t, err)
+	assert.Equal(t, length.Length(21_500), out.Gap, "10 mm of aluminium, 100 K at 21.5 millionths")
+	out, err = fit(room, quantity.CelsiusOf(120, 1))
+	require.NoError(t, err)
+	assert.Equal(t, length.Length(-11_000), out.Gap)
+}
+
+// TestADropAsLargeAsTheBaselineIsRefused.
+func TestADropAsLargeAsTheBaselineIsRefused(t *testing.T) {
+	_, err := seating.Vacuum(seating.VacuumInput{Baseline: kPa(84), Drop: kPa(84), Readings: []quantity.KPa{kPa(80)}})
+	assert.Error(t, err)
+	_, err = seating.Vacuum(seating.VacuumInput{Baseline: kPa(84), Drop: kPa(83), Readings: []quantity.KPa{kPa(80)}})
+	assert.NoError(t, err)
+}

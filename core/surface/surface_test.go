@@ -2,6 +2,7 @@ package surface_test
 
 import (
 	"math"
+	"math/big"
 	"math/rand/v2"
 	"testing"
 
@@ -121,6 +122,114 @@ func TestFlatPlaneHasNoZone(t *testing.T) {
 	assert.Zero(t, out.Zone)
 	assert.Len(t, out.Touching, len(ps))
 	assert.InDelta(t, 30, float64(out.TiltX), 1e-9)
+}
+
+// TestLeastSquaresAreThoseOfTheNormalEquations solves them exactly, uncentred, for random faces.
+func TestLeastSquaresAreThoseOfTheNormalEquations(t *testing.T) {
+	r := rand.New(rand.NewPCG(4, 4))
+	for range 100 {
+		ps := grid(r, 2+r.IntN(4), 2+r.IntN(4), mm/10)
+		for i := range ps {
+			ps[i].X += length.Length(r.IntN(9)) * mm
+			ps[i].Y += length.Length(r.IntN(9)) * mm
+		}
+		ps = append(ps, surface.Point{X: 7 * mm, Y: 3 * mm, Z: mm / 5})
+		assert.InDelta(t, normal(ps), float64(zone(t, ps).LSQ), 1)
+	}
+}
+
+// normal is the range of the residuals from z = ax + by + c by Cramer's rule on sums in big.Rat, lengths in mm.
+func normal(ps []surface.Point) float64 {
+	at := func(l length.Length) *big.Rat { return big.NewRat(int64(l), int64(mm)) }
+	var m [3][4]*big.Rat
+	for i := range m {
+		for j := range m[i] {
+			m[i][j] = new(big.Rat)
+		}
+	}
+	for _, p := range ps {
+		row := [4]*big.Rat{at(p.X), at(p.Y), big.NewRat(1, 1), at(p.Z)}
+		for i := range 3 {
+			for j := range 4 {
+				m[i][j].Add(m[i][j], new(big.Rat).Mul(row[i], row[j]))
+			}
+		}
+	}
+	det := func(a, b, c int) *big.Rat {
+		sum := new(big.Rat)
+		for _, o := range [][4]int{{a, b, c, 1}, {b, c, a, 1}, {c, a, b, 1}, {c, b, a, -1}, {b, a, c, -1}, {a, c, b, -1}} {
+			x := new(big.Rat).Mul(m[0][o[0]], m[1][o[1]])
+			sum.Add(sum, x.Mul(x, m[2][o[2]]).Mul(x, big.NewRat(int64(o[3]), 1)))
+		}
+		return sum
+	}
+	whole := det(0, 1, 2)
+	a, b, c := det(3, 1, 2), det(0, 3, 2), det(0, 1, 3)
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for _, p := range ps {
+		on := new(big.Rat).Mul(a, at(p.X))
+		on.Add(on, new(big.Rat).Mul(b, at(p.Y))).Add(on, c).Quo(on, whole)
+		off, _ := on.Sub(at(p.Z), on).Float64()
+		lo, hi = math.Min(lo, off), math.Max(hi, off)
+	}
+	return (hi - lo) * float64(mm)
+}
+
+// TestWhatAFaceNeedsCut: the range level on its datum and the zone tilted to the best plane, each with its
+// allowance; the best plane's tilt both ways in micrometres per metre.
+func TestWhatAFaceNeedsCut(t *testing.T) {
+	var ps []surface.Point
+	for i := range 4 {
+		for j := range 3 {
+			ps = append(ps, surface.Point{
+				X: length.Length(i) * 100 * mm, Y: length.Length(j) * 100 * mm, Z: length.Length(30_000*i - 7_000*j),
+			})
+		}
+	}
+	ps[5].Z += 10_000 // one high spot
+	out, err := surface.Flatness(surface.FlatnessInput{Points: ps, Allowance: 5_000})
+	require.NoError(t, err)
+	assert.Equal(t, length.Length(104_000), out.Range)
+	assert.Equal(t, out.Range+5_000, out.CutLevel)
+	assert.Equal(t, out.Zone+5_000, out.CutBest)
+	assert.Less(t, out.Zone, length.Length(10_001))
+	ps[5].Z -= 10_000
+	out = zone(t, ps)
+	assert.InDelta(t, 300, float64(out.TiltX), 1e-9)
+	assert.InDelta(t, -70, float64(out.TiltY), 1e-9)
+	assert.Zero(t, out.LSQ)
+}
+
+// TestHowManyPointsAFaceHas: four at least, and no more than are worked out at once.
+func TestHowManyPointsAFaceHas(t *testing.T) {
+	flat := func(n int) error {
+		ps := make([]surface.Point, n)
+		for i := range ps {
+			ps[i] = surface.Point{X: length.Length(i%2) * mm, Y: length.Length(i/2) * mm}
+		}
+		_, err := surface.Flatness(surface.FlatnessInput{Points: ps})
+		return err
+	}
+	assert.Error(t, flat(3))
+	assert.NoError(t, flat(4))
+	assert.NoError(t, flat(5000))
+	assert.Error(t, flat(5001))
+}
+
+// TestTheZoneOfFacesWithManyTies: heights of few levels, where steps gain nothing and points tie.
+func TestTheZoneOfFacesWithManyTies(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 5))
+	for range 200 {
+		var ps []surface.Point
+		for i := range 3 {
+			for j := range 3 {
+				ps = append(ps, surface.Point{
+					X: length.Length(i) * mm, Y: length.Length(j) * mm, Z: length.Length(r.IntN(3)) * 1000,
+				})
+			}
+		}
+		require.InDelta(t, reference(ps), float64(zone(t, ps).Zone), 2)
+	}
 }
 
 func TestFlatnessRefuses(t *testing.T) {

@@ -162,6 +162,143 @@ func TestClearanceEnds(t *testing.T) {
 	assert.Nil(t, c.Shape)
 }
 
+// TestAClearanceOfItsFigures: every figure worked out by hand, and a bore as straight as the limit of form.
+func TestAClearanceOfItsFigures(t *testing.T) {
+	um := length.Micrometre
+	at := func(over ...length.Length) (out []length.Length) {
+		for _, o := range over {
+			out = append(out, 8*mm+o*um)
+		}
+		return out
+	}
+	clear := func(top, middle, bottom []length.Length) valvetrain.Clearance {
+		u, v := 3*um, 4*um
+		c, err := valvetrain.Clear(valvetrain.ClearanceInput{
+			Guide:  valvetrain.Places{Top: top, Middle: middle, Bottom: bottom},
+			Stem:   valvetrain.Places{Top: []length.Length{7960 * um}, Bottom: []length.Length{7950 * um}},
+			UGuide: &u, UStem: &v, FormLimit: 10 * um,
+		})
+		require.NoError(t, err)
+		return c
+	}
+	c := clear(at(30, 20), at(0, 4), at(12, 12))
+	assert.Equal(t, []length.Length{80 * um, 40 * um, 58 * um, 10 * um}, []length.Length{c.Max, c.Min, c.Mean, c.StemWear})
+	assert.Equal(t, []length.Length{13 * um, 10 * um, 10 * um, 5 * um},
+		[]length.Length{*c.Taper, *c.Bellmouth, c.OutOfRound, *c.U})
+	assert.False(t, c.Oval, "10 of 10 is allowed")
+	assert.Equal(t, "opens_top", *c.Shape, "25 to 12; the middle is 10 below the lower end, which is allowed")
+	assert.True(t, clear(at(30, 19), at(0), at(12)).Oval)
+	for shape, g := range map[string][3]length.Length{
+		"straight": {10, 0, 10}, "bellmouthed": {11, 0, 11}, "barrelled": {0, 11, 0}, "opens_bottom": {0, 5, 11},
+		"opens_top": {11, 0, 0},
+	} {
+		assert.Equal(t, shape, *clear(at(g[0]), at(g[1]), at(g[2])).Shape, "%v", g)
+	}
+	assert.Equal(t, "straight", *clear(at(10), at(10), at(0)).Shape, "10 from end to end is allowed")
+	assert.Equal(t, "straight", *clear(at(0), at(10), at(0)).Shape, "and a belly of 10")
+	assert.Nil(t, clear(nil, at(0), at(12)).Taper)
+	assert.Nil(t, clear(at(0), at(0), nil).Taper)
+	assert.Nil(t, clear(at(0), nil, at(12)).Bellmouth)
+	assert.Equal(t, -12*um, *clear(at(0), nil, at(12)).Taper)
+	assert.Equal(t, -2*um, *clear(at(5), at(7), at(6)).Bellmouth)
+}
+
+// TestRockThereAndBack: c = M G / (G + 2L).
+func TestRockThereAndBack(t *testing.T) {
+	assert.Equal(t, mm/10, valvetrain.Tilt(mm/5, 40*mm, 20*mm))
+	assert.Equal(t, mm/5, valvetrain.Swing(mm/10, 40*mm, 20*mm))
+	c, m := mm/10, mm/5
+	for _, x := range []struct {
+		in    valvetrain.RockInput
+		wrong bool
+	}{
+		{valvetrain.RockInput{Movement: &m, Clearance: &c}, true},
+		{valvetrain.RockInput{}, true},
+		{valvetrain.RockInput{Movement: &m}, false},
+		{valvetrain.RockInput{Clearance: &c}, false},
+	} {
+		x.in.GuideLength, x.in.Overhang = 40*mm, 20*mm
+		out, err := valvetrain.Rock(x.in)
+		assert.Equal(t, x.wrong, err != nil)
+		if !x.wrong {
+			assert.Equal(t, x.in.Movement != nil, out.Clearance != nil)
+			assert.Equal(t, x.in.Clearance != nil, out.Movement != nil)
+		}
+	}
+}
+
+// TestShimsThatCannotBeSharedOut: a range or an aim that cannot be, a bucket twice, and more than is worked out.
+func TestShimsThatCannotBeSharedOut(t *testing.T) {
+	one := valvetrain.Bucket{ID: "1", Lash: mm / 5, Shim: 2 * mm, Low: mm / 10, High: 3 * mm / 10, Aim: mm / 5}
+	wrong := func(change func(*valvetrain.ShimsInput)) bool {
+		in := valvetrain.ShimsInput{Buckets: []valvetrain.Bucket{one, one}}
+		in.Buckets[1].ID = "2"
+		change(&in)
+		_, err := valvetrain.Shims(in)
+		return err != nil
+	}
+	for _, c := range []struct {
+		says   string
+		change func(*valvetrain.ShimsInput)
+		wrong  bool
+	}{
+		{"as it is", func(*valvetrain.ShimsInput) {}, false},
+		{"twice", func(in *valvetrain.ShimsInput) { in.Buckets[1].ID = "1" }, true},
+		{"one lash alone", func(in *valvetrain.ShimsInput) { in.Buckets[0].Low, in.Buckets[0].High = mm/5, mm/5 }, false},
+		{"upside down", func(in *valvetrain.ShimsInput) { in.Buckets[0].Low = 3*mm/10 + 1 }, true},
+		{"aim at the low end", func(in *valvetrain.ShimsInput) { in.Buckets[0].Aim = mm / 10 }, false},
+		{"aim below it", func(in *valvetrain.ShimsInput) { in.Buckets[0].Aim = mm/10 - 1 }, true},
+		{"aim at the high end", func(in *valvetrain.ShimsInput) { in.Buckets[0].Aim = 3 * mm / 10 }, false},
+		{"aim above it", func(in *valvetrain.ShimsInput) { in.Buckets[0].Aim = 3*mm/10 + 1 }, true},
+	} {
+		assert.Equal(t, c.wrong, wrong(c.change), c.says)
+	}
+	many := func(n, sizes int) error {
+		var in valvetrain.ShimsInput
+		for i := range n {
+			b := one
+			b.ID = fmt.Sprint(i)
+			in.Buckets = append(in.Buckets, b)
+		}
+		for i := range sizes {
+			in.Stock = append(in.Stock, valvetrain.StockShim{Size: 2*mm + length.Length(i), Count: 1})
+		}
+		_, err := valvetrain.Shims(in)
+		return err
+	}
+	assert.Error(t, many(501, 0))
+	assert.NoError(t, many(100, 300))
+	assert.Error(t, many(100, 39_801), "100 buckets, squared, times 40001")
+}
+
+// TestAShimOfAnotherBucketGoesBeforeOneOfTheBox: at the same lash.
+func TestAShimOfAnotherBucketGoesBeforeOneOfTheBox(t *testing.T) {
+	a := valvetrain.Bucket{ID: "a", Lash: mm / 10, Shim: 2 * mm, Low: mm / 10, High: mm / 2, Aim: 2 * mm / 5}
+	b := valvetrain.Bucket{ID: "b", Lash: 7 * mm / 10, Shim: 17 * mm / 10, Low: mm / 10, High: mm / 2, Aim: 2 * mm / 5}
+	out, err := valvetrain.Shims(valvetrain.ShimsInput{
+		Buckets: []valvetrain.Bucket{a, b},
+		Stock:   []valvetrain.StockShim{{Size: 17 * mm / 10, Count: 1}, {Size: 2 * mm, Count: 1}},
+	})
+	require.NoError(t, err)
+	for _, c := range out.Buckets {
+		assert.Equal(t, "moved", c.Source, c.ID)
+		assert.Equal(t, 2*mm/5, c.Lash)
+	}
+	assert.Zero(t, out.Deviation)
+	more, err := valvetrain.Shims(valvetrain.ShimsInput{
+		Buckets: []valvetrain.Bucket{a}, Orderable: []length.Length{17*mm/10 - 1, 17*mm/10 + 1, 17*mm/10 + 2},
+	})
+	require.NoError(t, err)
+	assert.Equal(t, "kept", more.Buckets[0].Source, "what is there goes before what is bought")
+	a.Low = 2 * mm / 10
+	more, err = valvetrain.Shims(valvetrain.ShimsInput{
+		Buckets: []valvetrain.Bucket{a}, Orderable: []length.Length{17*mm/10 - 1, 17*mm/10 + 1, 17*mm/10 + 2},
+	})
+	require.NoError(t, err)
+	assert.Equal(t, 17*mm/10-1, more.Buckets[0].Shim, "of two as near the one named first")
+	assert.Equal(t, 1, more.Bought)
+}
+
 func BenchmarkShims64(b *testing.B) {
 	in := rack(rand.New(rand.NewPCG(3, 3)), 64, 300, 80)
 	for i := range 20 { // thin ones too, so that every bucket can be set

@@ -68,7 +68,7 @@ var floors = [][]string{
 	{"core/head", "core/calc"},
 	{"core/head/headtest", "core/judge", "core/route", "core/newpart"},
 	{"core/price", "core/cause", "core/gate", "core/after"},
-	{"core/plan", "core/bill"},
+	{"core/plan", "core/bill", "core/invoice"},
 	{"core/quote"},
 	{"core/answer"},
 }

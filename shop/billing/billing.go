@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"yatai/core/bill"
 	"yatai/core/field"
@@ -26,12 +27,19 @@ type Row struct {
 	Approved        bool
 	Answered        bool
 	Done, Out       bool
-	Unpriced        int    // parts of it whose price was to follow
-	Billed          string // number of the bill it is on; empty while it is on none
+	Missed          bool      // an earlier day that was paid for and not kept: it is not billed
+	Unpriced        int       // parts of it whose price was to follow
+	Billed          string    // number of the bill it is on; empty while it is on none
+	Given           bill.Kind // what it is given as, on that bill or on the next; empty where it is paid
 }
 
-// Key names the row in a form.
-func (r Row) Key() string { return fmt.Sprintf("price/%d/%d", r.Quote, r.Line) }
+// Key names the row's price in a form.
+func (r Row) Key() string { return key("price", r.Quote, r.Line) }
+
+// GivenKey names in a form what the row is given as.
+func (r Row) GivenKey() string { return key("given", r.Quote, r.Line) }
+
+func key(what string, quote, line int) string { return fmt.Sprintf("%s/%d/%d", what, quote, line) }
 
 // Follows tells whether it can be billed but for the price of parts that was to follow.
 func (r Row) Follows() bool { return r.Approved && r.Done && r.Unpriced > 0 && r.Billed == "" }
@@ -69,16 +77,40 @@ func (a Account) Paid() int64 {
 	return n
 }
 
+// Gives tells whether the next bill gives any line.
+func (a Account) Gives() bool {
+	return slices.ContainsFunc(a.Next, func(l bill.Line) bool { return l.Kind.Gives() })
+}
+
 // Open is what is still to be paid; less than nothing when more was paid than is billed: a deposit.
 func (a Account) Open() int64 { return a.Billed() - a.Paid() }
 
-// AccountOf returns where the money of a head's job stands.
-func AccountOf(ctx context.Context, s *shop.Shop, f *headfile.File) (Account, error) {
-	return accountIn(s.Store.Read(ctx), f, nil)
+// terms are what is said of rows as they are billed.
+type terms struct {
+	prices map[string]int64     // that followed, in cents, by Row.Key
+	given  map[string]bill.Kind // by Row.GivenKey
 }
 
-// accountIn is AccountOf with the prices that followed, in cents by a row's key.
-func accountIn(db store.DB, f *headfile.File, prices map[string]int64) (Account, error) {
+// AccountOf returns where the money of a head's job stands, its next bill with what is given of it, by the
+// key of a row: "warranty" or "goodwill"; anything else is paid.
+func AccountOf(
+	ctx context.Context, s *shop.Shop, f *headfile.File, given map[string]string,
+) (Account, error) {
+	return accountIn(s, s.Store.Read(ctx), f, terms{given: givenOf(given)})
+}
+
+// givenOf are those rows that are given as something.
+func givenOf(typed map[string]string) map[string]bill.Kind {
+	out := map[string]bill.Kind{}
+	for key, as := range typed {
+		if k := bill.Kind(as); k.Gives() {
+			out[key] = k
+		}
+	}
+	return out
+}
+
+func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, error) {
 	a := Account{Credited: map[uint]string{}}
 	var err error
 	if a.Bills, err = db.Bills(f.ID); err != nil {
@@ -105,7 +137,7 @@ func accountIn(db store.DB, f *headfile.File, prices map[string]int64) (Account,
 	a.Currency = set.Get("currency")
 	tax, _ := money.Parse(set.Get("tax"))
 	a.TaxPPM = tax * 100
-	a.reckon(f, f.Approved.Quotes, prices)
+	a.reckon(f, f.Approved.Quotes, t, s.Now())
 	return a, nil
 }
 
@@ -119,8 +151,8 @@ type rated struct {
 
 // reckon fills the rows and what can be billed next: what was agreed at the first rate of tax that has
 // something to bill.
-func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, prices map[string]int64) {
-	on := a.standing()
+func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms, now time.Time) {
+	on, was := a.standing()
 	var rates []*rated
 	at := func(taxPPM int64, currency string) *rated {
 		for _, r := range rates {
@@ -153,11 +185,18 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, prices m
 				Approved:  q.Answers[l.Seq],
 				Unpriced:  l.Unpriced,
 				Billed:    on[[2]int{q.Version, l.Seq}],
+				Given:     was[[2]int{q.Version, l.Seq}],
 			}
-			r.Done, r.Out = became(f, l)
+			if r.Billed == "" {
+				r.Given = t.given[r.GivenKey()]
+			}
+			if r.Done, r.Out = became(f, l); l.Sooner != nil {
+				r.Done, r.Out = kept(*l.Sooner, f.ClosedAt, now)
+				r.Missed = r.Out
+			}
 			a.Rows = append(a.Rows, r)
 			if rate != nil && r.Approved {
-				rate.work = append(rate.work, r.work(l, prices))
+				rate.work = append(rate.work, r.work(l, t.prices))
 			}
 		}
 	}
@@ -195,12 +234,14 @@ func (r Row) work(l store.QuoteLine, prices map[string]int64) bill.Work {
 		Parts:     l.PartsCents + prices[r.Key()],
 		Done:      r.Done,
 		Out:       r.Out,
+		Given:     r.Given,
 	}
 }
 
-// standing is the bill that each line is on, by quote and line; credited bills have none.
-func (a *Account) standing() map[[2]int]string {
-	out := map[[2]int]string{}
+// standing is the bill that each line is on, and what it was given as, by quote and line; credited bills
+// have none.
+func (a *Account) standing() (on map[[2]int]string, given map[[2]int]bill.Kind) {
+	on, given = map[[2]int]string{}, map[[2]int]bill.Kind{}
 	for _, b := range a.Bills {
 		if b.Credits != nil {
 			a.Credited[*b.Credits] = b.Number
@@ -211,12 +252,15 @@ func (a *Account) standing() map[[2]int]string {
 			continue
 		}
 		for _, l := range b.Lines {
-			if l.Kind == string(bill.Done) {
-				out[[2]int{l.Quote, l.Line}] = b.Number
+			switch at := [2]int{l.Quote, l.Line}; {
+			case l.Kind == string(bill.Done):
+				on[at] = b.Number
+			case bill.Kind(l.Kind).Gives():
+				given[at] = bill.Kind(l.Kind)
 			}
 		}
 	}
-	return out
+	return on, given
 }
 
 // lines are those billed so far, without what was credited.
@@ -257,32 +301,60 @@ func became(f *headfile.File, l store.QuoteLine) (done, out bool) {
 	return done && (!left || gone), !done && !left && f.WorkOrderAt != nil || !done && gone
 }
 
-// Issue writes a bill of what can be billed now. typed are the prices, before tax, of parts whose price was
-// to follow, by the key of their row: without them their line is not billed.
-func Issue(
-	ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag string, typed map[string]string,
-) error {
-	if err := a.Must("bill"); err != nil {
-		return err
+// kept tells of an earlier day that was paid for whether the head passed its final check by the end of it,
+// or whether it is missed.
+func kept(day time.Time, closed *time.Time, now time.Time) (kept, missed bool) {
+	day = shop.Date(day.Local())
+	if closed != nil {
+		kept = !shop.Date(closed.Local()).After(day)
+		return kept, !kept
 	}
-	errs, prices := field.Errors{}, map[string]int64{}
-	for key, text := range typed {
+	return false, shop.Date(now.Local()).After(day)
+}
+
+// IssueForm is a bill as it is asked for.
+type IssueForm struct {
+	WriteID string
+	Prices  map[string]string // before tax, of parts whose price was to follow, by Row.Key
+	Given   map[string]string // "warranty" or "goodwill", by Row.GivenKey; anything else is paid
+	Why     string            // it is given, where anything is
+}
+
+// read reads the form. Errors are keyed by the key of a row, and "why_given".
+func (form IssueForm) read() (t terms, why string, err error) {
+	errs := field.Errors{}
+	t = terms{prices: map[string]int64{}, given: givenOf(form.Given)}
+	for key, text := range form.Prices {
 		cents, err := shop.ParseCents(text)
 		if err != nil {
 			errs.Addf(key, "a sum like 12.50, before tax")
 		}
-		prices[key] = cents
+		t.prices[key] = cents
 	}
-	if err := errs.Err(); err != nil {
+	if len(t.given) > 0 {
+		why = shop.Required(errs, "why_given", form.Why, "say why the shop asks nothing for it", 200)
+	}
+	return t, why, errs.Err()
+}
+
+// Issue writes a bill of what can be billed now. A line with parts whose price was to follow is not billed
+// without that.
+func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form IssueForm) error {
+	if err := a.Must("bill"); err != nil {
 		return err
 	}
-	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		acc, err := accountIn(tx, f, prices)
+	t, why, err := form.read()
+	if err != nil {
+		return err
+	}
+	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
+		acc, err := accountIn(s, tx, f, t)
 		if err != nil {
 			return err
 		}
+		errs := field.Errors{}
 		for _, r := range acc.Rows {
-			if _, priced := prices[r.Key()]; r.Follows() && !priced {
+			if _, priced := t.prices[r.Key()]; r.Follows() && !priced {
 				errs.Addf(r.Key(), "its parts' price was to follow: what do they cost, before tax?")
 			}
 		}
@@ -301,7 +373,7 @@ func Issue(
 		due := s.Now().AddDate(0, 0, max(0, shop.SettingsFor(v, tag).Int("bill_days")))
 		b := store.Bill{
 			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, NetCents: acc.Totals.Net,
-			TaxCents: acc.Totals.Tax, Due: due, PersonID: a.ID, At: s.Now(),
+			TaxCents: acc.Totals.Tax, Why: why, Due: due, PersonID: a.ID, At: s.Now(),
 		}
 		for i, l := range acc.Next {
 			b.Lines = append(b.Lines, store.BillLine{
@@ -325,7 +397,7 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 		return err
 	}
 	return headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
-		acc, err := accountIn(tx, f, nil)
+		acc, err := accountIn(s, tx, f, terms{})
 		if err != nil {
 			return err
 		}

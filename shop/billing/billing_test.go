@@ -24,7 +24,7 @@ import (
 // account is where the money of T0401 stands.
 func account(t *testing.T, f *shoptest.Fixture) billing.Account {
 	t.Helper()
-	a, err := billing.AccountOf(t.Context(), f.Shop, f.File(t, "T0401"))
+	a, err := billing.AccountOf(t.Context(), f.Shop, f.File(t, "T0401"), nil)
 	require.NoError(t, err)
 	return a
 }
@@ -57,9 +57,11 @@ func finished(t *testing.T, f *shoptest.Fixture, from, to int) {
 func TestAJobIsBilledAsItIsDone(t *testing.T) {
 	f := ordered(t)
 	ctx, front := t.Context(), f.People[shop.Counter]
-	issue := func() error { return billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil) }
+	issue := func() error {
+		return billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()})
+	}
 	assert.ErrorContains(t, issue(), "nothing to bill")
-	assert.ErrorIs(t, billing.Issue(ctx, f.Shop, f.People[shop.Technician], shoptest.ID(), "T0401", nil),
+	assert.ErrorIs(t, billing.Issue(ctx, f.Shop, f.People[shop.Technician], "T0401", billing.IssueForm{WriteID: shoptest.ID()}),
 		shop.ErrForbidden)
 
 	all := len(f.File(t, "T0401").Operations)
@@ -97,13 +99,53 @@ func TestAJobIsBilledAsItIsDone(t *testing.T) {
 	assert.Equal(t, max(work, q.MinimumCents), net, "no discount on this one")
 }
 
+// TestWhatTheShopOwesIsOnTheBillAndTakenOff: a line under warranty, with its reason; it is not asked for
+// again, and when the bill is credited it can be billed anew.
+func TestWhatTheShopOwesIsOnTheBillAndTakenOff(t *testing.T) {
+	f := ordered(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	finished(t, f, 0, len(f.File(t, "T0401").Operations))
+	before := account(t, f)
+	i := slices.IndexFunc(before.Rows, func(r billing.Row) bool { return r.Approved && r.Done && r.Quoted > 0 })
+	owed := before.Rows[i]
+	form := billing.IssueForm{WriteID: shoptest.ID(), Given: map[string]string{owed.GivenKey(): "warranty"}}
+	shown, err := billing.AccountOf(ctx, f.Shop, f.File(t, "T0401"), form.Given)
+	require.NoError(t, err)
+	assert.Less(t, shown.Totals.Net, before.Totals.Net, "what it comes to is seen before it is issued")
+
+	var errs field.Errors
+	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, "T0401", form), &errs)
+	assert.Contains(t, errs["why_given"].String(), "say why")
+	form.Why = "the seat came loose after a month"
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", form))
+	a := account(t, f)
+	assert.Equal(t, shown.Totals.Gross, a.Billed())
+	assert.Equal(t, "the seat came loose after a month", a.Bills[0].Why)
+	assert.Equal(t, bill.Warranty, a.Rows[i].Given)
+	assert.Empty(t, a.Next, "nothing of it is asked for later")
+	month, err := billing.MonthOf(ctx, f.Shop, front, f.Shop.Now().Local())
+	require.NoError(t, err)
+	assert.Equal(t, owed.Quoted, month.Warranty)
+	assert.Zero(t, month.Goodwill)
+
+	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", a.Bills[0].Number, "not owed after all"))
+	a = account(t, f)
+	assert.Empty(t, a.Rows[i].Given)
+	assert.Equal(t, before.Totals, a.Totals)
+	month, err = billing.MonthOf(ctx, f.Shop, front, f.Shop.Now().Local())
+	require.NoError(t, err)
+	assert.Zero(t, month.Warranty, "credited")
+}
+
 // TestABillIsCreditedAndWrittenAnew credits a bill whole: it stays, a credit takes it back, and what was on
 // it can be billed again.
 func TestABillIsCreditedAndWrittenAnew(t *testing.T) {
 	f := ordered(t)
 	ctx, front := t.Context(), f.People[shop.Counter]
 	finished(t, f, 0, 2)
-	issue := func() error { return billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil) }
+	issue := func() error {
+		return billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()})
+	}
 	require.NoError(t, issue())
 	was := account(t, f).Bills[0]
 	var errs field.Errors
@@ -139,7 +181,7 @@ func TestADepositAndTwoPayments(t *testing.T) {
 	require.NoError(t, pay("30.00", "cash", "deposit", false))
 	assert.Equal(t, int64(-30_00), account(t, f).Open(), "paid ahead")
 	finished(t, f, 0, 2)
-	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
 	open := account(t, f).Open()
 	assert.Equal(t, account(t, f).Billed()-30_00, open)
 	require.NoError(t, pay(shop.Cash(open-5_00), "transfer", "", false))
@@ -185,7 +227,7 @@ func TestAHeadThatWentBackIsBilledWhatIsOwed(t *testing.T) {
 	require.NoError(t, work.EndHead(ctx, f.Shop, front, "T0401", ends))
 	acc := account(t, f)
 	assert.Equal(t, int64(45_00), acc.Totals.Gross)
-	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
 	acc = account(t, f)
 	assert.Equal(t, int64(45_00), acc.Open())
 	assert.Empty(t, acc.Next)
@@ -221,11 +263,12 @@ func TestABillWaitsForAPriceThatFollows(t *testing.T) {
 	key := billing.Row{Quote: q.Version, Line: line.Seq}.Key()
 	require.Contains(t, prices, key)
 	var errs field.Errors
-	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil), &errs)
+	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}), &errs)
 	assert.Contains(t, errs.Message(key), "was to follow")
-	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", map[string]string{key: "a lot"}), &errs)
+	words := billing.IssueForm{WriteID: shoptest.ID(), Prices: map[string]string{key: "a lot"}}
+	require.ErrorAs(t, billing.Issue(ctx, f.Shop, front, "T0401", words), &errs)
 	net := account(t, f).Totals.Net
-	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", prices))
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID(), Prices: prices}))
 	assert.Equal(t, net+int64(len(prices))*1_00, account(t, f).Bills[0].NetCents)
 }
 
@@ -234,7 +277,7 @@ func TestWhatIsOverdueIsRemindedOf(t *testing.T) {
 	f := ordered(t)
 	ctx, front := t.Context(), f.People[shop.Counter]
 	finished(t, f, 0, 3)
-	require.NoError(t, billing.Issue(ctx, f.Shop, front, shoptest.ID(), "T0401", nil))
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
 	open := account(t, f).Open()
 	require.Positive(t, open)
 	due := account(t, f).Bills[0].Due

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"yatai/core/bill"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -17,6 +18,8 @@ type Month struct {
 	Payments     []store.Payment
 	Billed, Paid int64
 	Net, Tax     int64
+	Warranty     int64        // what was done and not asked for because the shop owed it, before tax
+	Goodwill     int64        // and because it gave it
 	By           []ByCustomer // the most first
 	Open         []Owing
 }
@@ -60,6 +63,16 @@ func (m *Month) owed(db store.DB, now time.Time) error {
 	return nil
 }
 
+// given is what a bill takes off again as a kind, in cents before tax; less than nothing of a credit.
+func given(b store.Bill, as bill.Kind) (cents int64) {
+	for _, l := range b.Lines {
+		if l.Kind == string(as) {
+			cents -= l.Cents
+		}
+	}
+	return cents
+}
+
 // MonthOf returns the money of the month that t is in.
 func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Month, error) {
 	m := Month{Begins: time.Date(t.Year(), t.Month(), 1, 0, 0, 0, 0, time.Local)}
@@ -80,6 +93,7 @@ func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Mont
 	by := map[string]int64{}
 	for _, b := range m.Bills {
 		m.Net, m.Tax, m.Billed = m.Net+b.NetCents, m.Tax+b.TaxCents, m.Billed+b.Gross()
+		m.Warranty, m.Goodwill = m.Warranty+given(b, bill.Warranty), m.Goodwill+given(b, bill.Goodwill)
 		by[b.Head.Job.Customer.Name] += b.Gross()
 	}
 	for name, cents := range by {

@@ -60,7 +60,7 @@ func Remind(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Re
 		return err
 	}
 	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
-		acc, err := accountIn(tx, f, nil)
+		acc, err := accountIn(s, tx, f, terms{})
 		if err != nil {
 			return err
 		}

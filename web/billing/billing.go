@@ -29,7 +29,7 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
-	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
+	acc, err := billing.AccountOf(r.Context(), s.Shop, f, typed(r, "given/"))
 	if err != nil {
 		return err
 	}
@@ -39,7 +39,18 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 
 // BillPage answers GET /heads/{tag}/bill.
 func BillPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	return showBill(s, w, r, req, page.Page{})
+	return showBill(s, w, r, req, page.Page{Values: r.Form})
+}
+
+// typed are the fields of a form that begin so and are filled, by their name.
+func typed(r *http.Request, prefix string) map[string]string {
+	out := map[string]string{}
+	for name := range r.Form {
+		if text := r.Form.Get(name); strings.HasPrefix(name, prefix) && text != "" {
+			out[name] = text
+		}
+	}
+	return out
 }
 
 // BillVerb issues a bill, credits one, or writes down a payment.
@@ -47,13 +58,9 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	g, tag, ctx := r.PostForm.Get, chi.URLParam(r, "tag"), r.Context()
 	verbs := map[string]func() error{
 		"issue": func() error {
-			prices := map[string]string{}
-			for name := range r.PostForm {
-				if strings.HasPrefix(name, "price/") && g(name) != "" {
-					prices[name] = g(name)
-				}
-			}
-			return billing.Issue(ctx, s.Shop, req.Actor, g("write_id"), tag, prices)
+			return billing.Issue(ctx, s.Shop, req.Actor, tag, billing.IssueForm{
+				WriteID: g("write_id"), Prices: typed(r, "price/"), Given: typed(r, "given/"), Why: g("why_given"),
+			})
 		},
 		"credit": func() error {
 			return billing.Credit(ctx, s.Shop, req.Actor, g("write_id"), tag, g("number"), g("why/"+g("number")))
@@ -80,8 +87,8 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	return page.Redirect(w, r, "/heads/"+tag+"/bill")
 }
 
-// BillPDF answers GET /heads/{tag}/bill/{number}.pdf.
-func BillPDF(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+// BillFile answers GET /heads/{tag}/bill/{number}.pdf, and .xml: the electronic invoice.
+func BillFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
 	f, err := headpage.OpenHead(s, r)
 	if err != nil {
 		return err

@@ -2,6 +2,7 @@
 package customers
 
 import (
+	"fmt"
 	"net/http"
 	"strconv"
 
@@ -83,6 +84,32 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			Discount:  g("discount"),
 			Weight:    g("weight"),
 			Language:  g("language"),
+		})
+	})
+}
+
+// Tell answers POST /customers/{id}/data with what is kept of a customer, as a file for them.
+func Tell(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	id, err := idIn(r, "id")
+	if err != nil {
+		return err
+	}
+	file, err := customers.Tell(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), id)
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Disposition", fmt.Sprintf(`attachment; filename="customer-%d.json"`, id))
+	_, err = w.Write(file)
+	return err
+}
+
+// Erase answers POST /customers/{id}/erase.
+func Erase(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	g := r.PostForm.Get
+	return on(s, w, r, req, func(id uint) (uint, error) {
+		return id, customers.Erase(r.Context(), s.Shop, req.Actor, id, customers.EraseForm{
+			WriteID: g("write_id"), Name: g("erase_name"), Why: g("erase_why"),
 		})
 	})
 }

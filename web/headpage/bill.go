@@ -2,18 +2,21 @@ package headpage
 
 import (
 	"net/http"
+	"path"
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/shop"
 	"yatai/shop/billing"
 	"yatai/shop/headfile"
 	"yatai/web/page"
 	"yatai/web/paper"
 )
 
-// SendBill answers with one of a head's bills on paper, by the number in the address.
+// SendBill answers with one of a head's bills, by the number in the address: on paper, or as an electronic
+// invoice.
 func SendBill(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.File) error {
-	acc, err := billing.AccountOf(r.Context(), s.Shop, f)
+	acc, err := billing.AccountOf(r.Context(), s.Shop, f, nil)
 	if err != nil {
 		return err
 	}
@@ -21,13 +24,23 @@ func SendBill(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.
 	if err != nil {
 		return err
 	}
-	number := chi.URLParam(r, "number")
-	file, err := paper.BillNumbered(f, acc.Bills, number, set)
+	b, credits, ok := acc.Numbered(chi.URLParam(r, "number"))
+	if !ok {
+		return shop.ErrNotFound
+	}
+	var file []byte
+	kind, how := "application/pdf", "inline"
+	if path.Ext(r.URL.Path) == ".xml" {
+		kind, how = "application/xml; charset=utf-8", "attachment"
+		file, err = billing.Invoice(f, b, credits, set).XML()
+	} else {
+		file, err = paper.Bill(f, b, credits, set)
+	}
 	if err != nil {
 		return err
 	}
-	w.Header().Set("Content-Type", "application/pdf")
-	w.Header().Set("Content-Disposition", `inline; filename="bill-`+number+`.pdf"`)
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", how+`; filename="bill-`+path.Base(r.URL.Path)+`"`)
 	_, err = w.Write(file)
 	return err
 }

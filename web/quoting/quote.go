@@ -201,7 +201,7 @@ func shown(ctx context.Context, s *page.Site, j headfile.Joined) (h customerHead
 	h.Worst = slices.Clone(h.Found)
 	slices.SortStableFunc(h.Worst, func(a, b judge.Feature) int { return cmp.Compare(b.Verdict, a.Verdict) })
 	h.Worst = h.Worst[:min(3, len(h.Worst))]
-	if h.Account, err = billing.AccountOf(ctx, s.Shop, f); err != nil {
+	if h.Account, err = billing.AccountOf(ctx, s.Shop, f, nil); err != nil {
 		return h, err
 	}
 	h.Ways, err = ways(ctx, s, f, j.Q)

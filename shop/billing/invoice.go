@@ -1,0 +1,78 @@
+package billing
+
+import (
+	"cmp"
+	"slices"
+
+	"yatai/core/bill"
+	"yatai/core/invoice"
+	"yatai/core/words"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// lines names the lines of a bill that are no work, or take work off again.
+var lines = map[bill.Kind]string{
+	bill.Discount: "Discount",
+	bill.Least:    "To the least charge",
+	bill.Warranty: "Warranty",
+	bill.Goodwill: "Goodwill",
+}
+
+// Name is what a line of one of a head's bills is for, in a language.
+func Name(f *headfile.File, l store.BillLine, in *words.Language) string {
+	name := in.Say(l.Name)
+	if kind := bill.Kind(l.Kind); kind.Gives() {
+		name = in.Say(lines[kind]) + ": " + name
+	} else if other, ok := lines[kind]; ok {
+		name = in.Say(other)
+	}
+	if l.Positions != "" {
+		name += " " + headfile.AllOf(f.Layout, l.Positions).In(in)
+	}
+	return name
+}
+
+// Numbered returns the bill of that number, and the number of the one that it credits, empty for none.
+func (a Account) Numbered(number string) (b store.Bill, credits string, ok bool) {
+	i := slices.IndexFunc(a.Bills, func(b store.Bill) bool { return b.Number == number })
+	if i < 0 {
+		return b, "", false
+	}
+	if of := a.Bills[i].Credits; of != nil {
+		was := slices.IndexFunc(a.Bills, func(b store.Bill) bool { return b.ID == *of })
+		credits = a.Bills[was].Number
+	}
+	return a.Bills[i], credits, true
+}
+
+// Invoice is a bill as an electronic invoice, in the customer's language. The customer is taken to be of the
+// shop's country: another is not known.
+func Invoice(f *headfile.File, b store.Bill, credits string, set shop.Settings) invoice.Invoice {
+	in, c, sign := words.In(f.Job.Customer.Language), f.Job.Customer, int64(1)
+	if credits != "" {
+		sign = -1
+	}
+	v := invoice.Invoice{
+		Number:   b.Number,
+		Credits:  credits,
+		Issued:   b.At,
+		Due:      b.Due,
+		Currency: b.Currency,
+		TaxPPM:   b.TaxPPM,
+		NoTax:    cmp.Or(set.Get("bill_note"), in.Say("No tax is charged.")),
+		Note:     b.Why,
+		Seller: invoice.Party{
+			Name: set.Get("shop_name"), Address: set.Get("shop_address"), Country: set.Get("shop_country"),
+			TaxNo: set.Get("shop_tax_no"),
+		},
+		Buyer: invoice.Party{Name: c.Name, Address: c.Address, Country: set.Get("shop_country")},
+		Net:   sign * b.NetCents,
+		Tax:   sign * b.TaxCents,
+	}
+	for _, l := range b.Lines {
+		v.Lines = append(v.Lines, invoice.Line{Name: Name(f, l, in), Cents: sign * l.Cents})
+	}
+	return v
+}

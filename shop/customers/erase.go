@@ -1,0 +1,174 @@
+package customers
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/store"
+)
+
+// EraseForm is a customer's wish to be erased. Name is typed again, so that nobody is erased by a slip.
+type EraseForm struct{ WriteID, Name, Why string }
+
+// Erase erases what is kept of a customer but need not be: how they are reached, notes, mails, photographs,
+// links, the names of their machines, jobs of before the program, and what the history says of them. What
+// was measured and done stays, for who holds the head next; bills, payments and answers to quotes stay, and
+// where they were billed their name and address with these, for as long as bills are kept. Nothing is erased
+// while a head of theirs is here or money is open. Errors are keyed "erase_name" and "erase_why".
+func Erase(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, form EraseForm) error {
+	if err := a.Must("erase a customer"); err != nil {
+		return err
+	}
+	errs := field.Errors{}
+	why := shop.Required(errs, "erase_why", form.Why, "say who asked for it, and how", 200)
+	if err := errs.Err(); err != nil {
+		return err
+	}
+	_, err := s.Once(ctx, form.WriteID, func(tx store.DB) (string, error) {
+		c, err := tx.Customer(id)
+		if err != nil {
+			return "", err
+		}
+		if strings.TrimSpace(form.Name) != c.Name {
+			return "", field.Only("erase_name", "type %s, as it stands above", c.Name)
+		}
+		heads, err := tx.HeadsOfCustomer(id, allHeads)
+		if err != nil {
+			return "", err
+		}
+		if err := free(tx, heads); err != nil {
+			return "", err
+		}
+		if err := erase(s, tx, c, heads); err != nil {
+			return "", err
+		}
+		return "", s.NoteAbout(tx, a, shop.About(shop.OfCustomer, id), "customer erased", why)
+	})
+	return err
+}
+
+// free tells whether nothing of a customer's is under way: no head is here, and no money open.
+func free(tx store.DB, heads []store.Head) error {
+	for _, h := range heads {
+		if h.HandedOverAt == nil {
+			return field.Only("erase_name", "%s is still here: hand it over first", h.Tag)
+		}
+	}
+	bills, err := tx.Bills(idsOf(heads)...)
+	if err != nil {
+		return err
+	}
+	payments, err := tx.Payments(idsOf(heads)...)
+	if err != nil {
+		return err
+	}
+	for _, h := range heads {
+		var open int64
+		for _, b := range bills {
+			if b.HeadID == h.ID {
+				open += b.Gross()
+			}
+		}
+		for _, p := range payments {
+			if p.HeadID == h.ID {
+				open -= p.Cents
+			}
+		}
+		if open != 0 {
+			return field.Only("erase_name", "%s are open for %s: settle them first", shop.Cash(open), h.Tag)
+		}
+	}
+	return nil
+}
+
+// erase erases a customer; the name and address stay where a bill of theirs must be kept.
+func erase(s *shop.Shop, tx store.DB, c store.Customer, heads []store.Head) error {
+	now, ids := s.Now(), idsOf(heads)
+	name, address := nobody(c.ID), ""
+	if must, err := billed(s, tx, ids); err != nil {
+		return err
+	} else if must {
+		name, address = c.Name, c.Address
+	}
+	if err := tx.EraseOf(ids, now); err != nil {
+		return err
+	}
+	machines, err := tx.Machines(c.ID)
+	if err != nil {
+		return err
+	}
+	for n, m := range machines {
+		if err := tx.RenameMachine(m.ID, fmt.Sprintf("machine %d", n+1)); err != nil {
+			return err
+		}
+	}
+	if err := tx.EraseOldJobs(c.ID); err != nil {
+		return err
+	}
+	said := slices.DeleteFunc([]string{c.Email, c.Telephone, c.Contact}, func(w string) bool { return w == "" })
+	if err := tx.Silence(shop.About(shop.OfCustomer, c.ID), ids, said); err != nil {
+		return err
+	}
+	return tx.EraseCustomer(c.ID, name, address, now)
+}
+
+// nobody is what a customer is called whose name is erased.
+func nobody(id uint) string { return fmt.Sprintf("erased customer %d", id) }
+
+// billed tells whether a bill of some heads must still be kept.
+func billed(s *shop.Shop, tx store.DB, heads []uint) (bool, error) {
+	bills, err := tx.Bills(heads...)
+	if err != nil {
+		return false, err
+	}
+	saved, err := tx.Settings()
+	if err != nil {
+		return false, err
+	}
+	until := s.Now().AddDate(-shop.SettingsFor(saved, "").Int("bills_kept"), 0, 0)
+	return slices.ContainsFunc(bills, func(b store.Bill) bool { return b.At.After(until) }), nil
+}
+
+// Tidy removes what is kept no longer: mails and photographs older than the settings say, and the names of
+// customers who were erased and whose bills need not be kept any more.
+func Tidy(ctx context.Context, s *shop.Shop) error {
+	return s.Store.Write(ctx, func(tx store.DB) error {
+		saved, err := tx.Settings()
+		if err != nil {
+			return err
+		}
+		set := shop.SettingsFor(saved, "")
+		for key, drop := range map[string]func(time.Time) (int64, error){
+			"mails_kept": tx.DropMails, "photos_kept": tx.DropPhotos,
+		} {
+			if days := set.Int(key); days > 0 {
+				if _, err := drop(s.Now().AddDate(0, 0, -days)); err != nil {
+					return err
+				}
+			}
+		}
+		erased, err := tx.Erased()
+		if err != nil {
+			return err
+		}
+		for _, c := range erased {
+			heads, err := tx.HeadsOfCustomer(c.ID, allHeads)
+			if err != nil {
+				return err
+			}
+			if must, err := billed(s, tx, idsOf(heads)); err != nil {
+				return err
+			} else if !must && c.Name != nobody(c.ID) {
+				if err := tx.EraseCustomer(c.ID, nobody(c.ID), "", *c.Erased); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
