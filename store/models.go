@@ -407,6 +407,7 @@ type PlanDay struct {
 	Day       string
 	LastEvent uint
 	Plan      string
+	Short     string // minutes that heads stood in it for a machine or for hands, by its name, in JSON
 	At        time.Time
 }
 

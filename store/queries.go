@@ -367,9 +367,14 @@ func (d DB) Trail(ask TrailAsk) ([]TrailLine, error) {
 func (d DB) KeepPlanDay(p PlanDay) error {
 	over := clause.OnConflict{
 		Columns:   []clause.Column{{Name: "day"}},
-		DoUpdates: clause.AssignmentColumns([]string{"last_event", "plan", "at"}),
+		DoUpdates: clause.AssignmentColumns([]string{"last_event", "plan", "short", "at"}),
 	}
 	return d.g.Clauses(over).Create(&p).Error
+}
+
+// PlanDays lists the plans kept of the last days, the newest first.
+func (d DB) PlanDays(most int) ([]PlanDay, error) {
+	return many[PlanDay](d.g.Order("day DESC").Limit(most))
 }
 
 // PlanDayBefore is the newest plan kept of a day before one; ok is false without one.

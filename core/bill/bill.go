@@ -126,13 +126,5 @@ func Sum(lines []Line, taxPPM int64) Totals {
 }
 
 // Before returns the net sum that comes to a gross sum with its tax, or to the nearest cent of it where
-// none does.
-func Before(gross, taxPPM int64) int64 {
-	net := money.Div(gross*1_000_000, 1_000_000+taxPPM)
-	for _, n := range []int64{net, net - 1, net + 1} {
-		if n >= 0 && n+money.Share(n, taxPPM) == gross {
-			return n
-		}
-	}
-	return net
-}
+// none does: a net sum whose tax is rounded lies less than half a cent from the exact quotient.
+func Before(gross, taxPPM int64) int64 { return money.Div(gross*1_000_000, 1_000_000+taxPPM) }

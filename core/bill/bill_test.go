@@ -130,6 +130,10 @@ func TestSums(t *testing.T) {
 	assert.Equal(t, int64(45_00), bill.Before(45_00, 0))
 	rapid.Check(t, func(t *rapid.T) {
 		gross, tax := rapid.Int64Range(0, 5_000_00).Draw(t, "gross"), rapid.Int64Range(0, 300_000).Draw(t, "tax")
+		net := bill.Sum([]bill.Line{{Cents: gross}}, tax)
+		if back := bill.Before(net.Gross, tax); back != gross {
+			t.Fatalf("%d before tax comes back as %d", gross, back)
+		}
 		got := bill.Sum([]bill.Line{{Cents: bill.Before(gross, tax)}}, tax).Gross
 		if got < gross-1 || got > gross+1 {
 			t.Fatalf("%d comes back as %d", gross, got)

@@ -124,6 +124,37 @@ func TestFlatPlaneHasNoZone(t *testing.T) {
 	assert.InDelta(t, 30, float64(out.TiltX), 1e-9)
 }
 
+// TestAFaceMayLieAnywhere: moved as a whole, nothing of it changes; and a line is one wherever it lies.
+func TestAFaceMayLieAnywhere(t *testing.T) {
+	r := rand.New(rand.NewPCG(6, 6))
+	for range 60 {
+		here := grid(r, 2+r.IntN(4), 2+r.IntN(4), mm/10)
+		there := make([]surface.Point, len(here))
+		for i, p := range here {
+			there[i] = surface.Point{X: p.X + 137*mm, Y: p.Y - 59*mm, Z: p.Z + 3*mm}
+		}
+		require.Equal(t, zone(t, here), zone(t, there))
+	}
+	at := func(x, y int) surface.Point {
+		return surface.Point{X: length.Length(x) * mm, Y: length.Length(y) * mm, Z: length.Length(r.IntN(1000))}
+	}
+	for _, c := range []struct {
+		ps   []surface.Point
+		line bool
+	}{
+		{[]surface.Point{at(3, 5), at(4, 7), at(5, 9), at(7, 13)}, true},
+		{[]surface.Point{at(3, 5), at(3, 5), at(4, 7), at(1, 1)}, true},
+		{[]surface.Point{at(3, 5), at(4, 7), at(5, 9), at(7, 12)}, false},
+		{[]surface.Point{at(3, 5), at(3, 8), at(3, 11), at(3, 2)}, true},
+		{[]surface.Point{at(3, 5), at(3, 8), at(3, 11), at(4, 2)}, false},
+		{[]surface.Point{at(3, 5), at(6, 5), at(9, 5), at(0, 5)}, true},
+		{[]surface.Point{at(3, 5), at(6, 10), at(1, 2), at(9, 15)}, false},
+	} {
+		_, err := surface.Flatness(surface.FlatnessInput{Points: c.ps})
+		assert.Equal(t, c.line, err != nil, "%v", c.ps)
+	}
+}
+
 // TestLeastSquaresAreThoseOfTheNormalEquations solves them exactly, uncentred, for random faces.
 func TestLeastSquaresAreThoseOfTheNormalEquations(t *testing.T) {
 	r := rand.New(rand.NewPCG(4, 4))

@@ -12,21 +12,18 @@ import (
 	"yatai/store"
 )
 
-// lines names the lines of a bill that are no work, or take work off again.
-var lines = map[bill.Kind]string{
-	bill.Discount: "Discount",
-	bill.Least:    "To the least charge",
-	bill.Warranty: "Warranty",
-	bill.Goodwill: "Goodwill",
-}
-
 // Name is what a line of one of a head's bills is for, in a language.
 func Name(f *headfile.File, l store.BillLine, in *words.Language) string {
 	name := in.Say(l.Name)
-	if kind := bill.Kind(l.Kind); kind.Gives() {
-		name = in.Say(lines[kind]) + ": " + name
-	} else if other, ok := lines[kind]; ok {
-		name = in.Say(other)
+	switch bill.Kind(l.Kind) {
+	case bill.Discount:
+		name = in.Say("Discount")
+	case bill.Least:
+		name = in.Say("To the least charge")
+	case bill.Warranty:
+		name = in.Say("Warranty") + ": " + name
+	case bill.Goodwill:
+		name = in.Say("Goodwill") + ": " + name
 	}
 	if l.Positions != "" {
 		name += " " + headfile.AllOf(f.Layout, l.Positions).In(in)

@@ -358,6 +358,8 @@ type Figures struct {
 	Sold      time.Duration // minutes quoted by their operations
 	Worked    time.Duration
 	Waited    []Waited // where heads stand longest
+	Short     []Short  // what heads had to wait for on most days
+	ShortOf   int      // of so many days
 }
 
 // Waited is how long heads stood before an operation, on average.
@@ -376,6 +378,9 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 	}
 	f := Figures{}
 	if f.Kept, err = KeptPromises(db, shop.SettingsFor(saved, "")); err != nil {
+		return f, err
+	}
+	if f.Short, f.ShortOf, err = shortOf(db); err != nil {
 		return f, err
 	}
 	heads, err := db.Delivered(lastDelivered)

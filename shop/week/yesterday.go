@@ -63,13 +63,17 @@ func Remember(ctx context.Context, s *shop.Shop) error {
 		if err != nil {
 			return err
 		}
+		short, err := json.Marshal(w.short())
+		if err != nil {
+			return err
+		}
 		last, err := tx.LastEvent()
 		if err != nil {
 			return err
 		}
-		return tx.KeepPlanDay(
-			store.PlanDay{Day: w.Now.Format(time.DateOnly), LastEvent: last, Plan: string(text), At: s.Now()},
-		)
+		return tx.KeepPlanDay(store.PlanDay{
+			Day: w.Now.Format(time.DateOnly), LastEvent: last, Plan: string(text), Short: string(short), At: s.Now(),
+		})
 	})
 }
 

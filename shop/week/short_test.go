@@ -1,0 +1,45 @@
+package week_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"yatai/internal/shoptest"
+	"yatai/shop/week"
+	"yatai/store"
+)
+
+// TestWhatWasShortOnMostDaysComesFirst: days on which it was less than an hour do not count.
+func TestWhatWasShortOnMostDaysComesFirst(t *testing.T) {
+	f := shoptest.Open(t)
+	require.NoError(t, f.Shop.Store.Write(t.Context(), func(tx store.DB) error {
+		for day, short := range map[string]string{
+			"2031-05-19": `{"seat machine": 600, "hands: assembly": 60}`,
+			"2031-05-20": `{"seat machine": 59, "hands: assembly": 120}`,
+			"2031-05-21": `{"hands: assembly": 180, "bench": 900}`,
+		} {
+			if err := tx.KeepPlanDay(store.PlanDay{Day: day, Plan: "{}", Short: short, At: f.Shop.Now()}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	kept, err := f.Shop.Store.Read(t.Context()).PlanDays(30)
+	require.NoError(t, err)
+	figures, err := week.FiguresOf(t.Context(), f.Shop)
+	require.NoError(t, err)
+	assert.Equal(t, len(kept), figures.ShortOf)
+	var made []week.Short
+	for _, s := range figures.Short {
+		switch s.Name {
+		case "seat machine", "hands: assembly", "bench":
+			made = append(made, s)
+		}
+	}
+	assert.Equal(t, week.Short{"hands: assembly", 3, 2 * time.Hour}, made[0])
+	assert.Contains(t, made, week.Short{"bench", 1, 15 * time.Hour})
+	assert.Contains(t, made, week.Short{"seat machine", 1, 10 * time.Hour})
+}
