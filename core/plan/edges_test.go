@@ -1,16 +1,22 @@
 package plan
 
 import (
+	"math"
+	"math/big"
+	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/core/engine"
 	"yatai/core/head"
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 )
 
@@ -166,7 +172,7 @@ func TestShimsOfAStepThatIsNotSaid(t *testing.T) {
 // TestTheRatioIsOfAllCylinders: a seat that is cut counts the same in whichever cylinder it is, as its part of all;
 // where a figure of the engine is not said there is no ratio.
 func TestTheRatioIsOfAllCylinders(t *testing.T) {
-	engine := func(wide string) *headtest.Head {
+	having := func(wide string) *headtest.Head {
 		h := headtest.New(t, 2, "IE").Figure("bore", "86").Figure("stroke", "90").Figure("chamber", "45").
 			Figure("gasket_bore", "87").Figure("gasket", "1.20").
 			Both("valve.recession", "0.40", "2.00").All("valve.recession", "0.80").
@@ -182,15 +188,137 @@ func TestTheRatioIsOfAllCylinders(t *testing.T) {
 		require.True(t, p.Feasible, "%v", p.Blocked)
 		return p
 	}
-	sound := solved(engine(""))
+	sound := solved(having(""))
 	require.NotNil(t, sound.Ratio)
 	assert.Equal(t, sound.Ratio.Before, sound.Ratio.After)
-	first, second := solved(engine("1E1")), solved(engine("2E1"))
+	first, second := solved(having("1E1")), solved(having("2E1"))
 	assert.NotEqual(t, first.Ratio.Before, first.Ratio.After)
 	assert.Equal(t, first.Ratio, second.Ratio, "of whichever cylinder")
+	i := slices.IndexFunc(first.Valves, func(v Valve) bool { return v.ID == "1E1" })
+	f := first.Valves[i].Figure(trade.Recession.Code)
+	lv, _ := having("").Model.Layout.Valve("1E1")
+	half, err := engine.Compression(engine.CompressionInput{
+		Bore: 86 * mm, Stroke: 90 * mm, Chamber: (45 * quantity.One).CC(), GasketBore: 87 * mm, Gasket: 1200 * um,
+		Piston: quantity.Amount(0).CC(), ChamberArea: new(big.Rat),
+		Valves: []engine.ValveChange{{Head: lv.Head, RecessionChange: (f.After - f.Now).Length() / 2}},
+	})
+	require.NoError(t, err)
+	assert.Equal(t, half.After, first.Ratio.After, "one of two cylinders has it: half of it in the mean one")
 	for _, figure := range []string{"bore", "stroke", "chamber", "gasket_bore"} {
-		h := engine("1E1")
+		h := having("1E1")
 		delete(h.Sheet.Figures, figure)
 		assert.Nil(t, solved(h).Ratio, figure)
 	}
+}
+
+// TestWhatTheHeadsChoicesCostMore: work on a valve that only its lash asks for, and the lash that a cut of the face
+// has set again, once.
+func TestWhatTheHeadsChoicesCostMore(t *testing.T) {
+	h := headtest.New(t, 1, "IE").Both("lash", "0.10", "0.45").Figure("rocker_ratio", "1.5")
+	p := posedOf(h)
+	lash := p.setLash
+	require.NotZero(t, lash)
+	require.True(t, p.h.Model.Kind.Pushrods())
+	each := p.costs.eachLash
+	require.Positive(t, each)
+	other := lash << 1
+	for _, c := range []struct {
+		says     string
+		w        way
+		set      setting
+		cut      length.Length
+		together int64
+		more     int64
+	}{
+		{"kept", way{keep: true}, setting{}, 0, 0, 0},
+		{"work", way{cents: 500, ops: other}, setting{}, 0, 500, 70},
+		{"work that has the lash set", way{cents: 500, ops: other | lash}, setting{cents: 30}, 0, 530, 70},
+		{"set by both", way{cents: 500, ops: other | lash}, setting{cents: 30, ops: lash}, 0, 530 - each, 70},
+		{"kept, the face cut", way{keep: true}, setting{}, um, 0, each},
+		{"set, the face cut", way{keep: true}, setting{cents: 30, ops: lash}, um, 30, 0},
+		{"work, the face cut", way{cents: 500, ops: other}, setting{}, um, 500, 70 + each},
+	} {
+		at := common{cut: c.cut, extra: []int64{70, 0}}
+		assert.Equal(t, c.together, p.together(&c.w, &c.set), c.says)
+		assert.Equal(t, c.more, p.more(&at, p.valves[0], &c.w, c.w.ops|c.set.ops), c.says)
+		assert.Equal(t, c.more-at.extra[0]*min(1, c.w.cents), p.more(&at, p.valves[1], &c.w, c.w.ops|c.set.ops), c.says)
+		x := pairing{way: &c.w, setting: &c.set, ops: c.w.ops | c.set.ops, cents: c.together, shim: 1}
+		q := &question{}
+		assert.Equal(t, c.together+c.more, p.cents(q, &at, p.valves[0], &x), c.says)
+		q.scarce.more = []int64{5, 11}
+		assert.Equal(t, c.together+c.more+11, p.cents(q, &at, p.valves[0], &x), c.says)
+		x.shim = -1
+		assert.Equal(t, c.together+c.more, p.cents(q, &at, p.valves[0], &x), c.says)
+	}
+}
+
+// TestAWindowBeforeTheFaceIsCut: as far deeper as the cut will bring the seats up; open ends stay open.
+func TestAWindowBeforeTheFaceIsCut(t *testing.T) {
+	low, high := 400*um, 900*um
+	in := window{&low, &high, nil}.uncut(50 * um)
+	for _, c := range []struct {
+		from, to float64
+		fits     bool
+	}{
+		{450_000, 450_000, true}, {440_000, 449_999, true}, {440_000, 449_998, false}, {950_000, 960_000, true},
+		{950_001, 960_000, true}, {950_002, 960_000, false}, {0, 2_000_000, true},
+	} {
+		assert.Equal(t, c.fits, (&pairing{from: c.from, to: c.to}).fits(in), "%v", c)
+	}
+	assert.True(t, (&pairing{from: -9e9, to: 9e9}).fits(window{}.uncut(0)))
+	assert.True(t, (&pairing{from: 9e9, to: 9e9}).fits(window{low: &low}.uncut(0)))
+	assert.True(t, (&pairing{from: -9e9, to: -9e9}).fits(window{high: &high}.uncut(0)))
+}
+
+// TestTheLeastDepthsOfARowAreThoseThatSomeValveCanHave: every grid from each that a way reaches, where all others
+// may lie no more than the spread above; worked out again valve by valve.
+func TestTheLeastDepthsOfARowAreThoseThatSomeValveCanHave(t *testing.T) {
+	r := rand.New(rand.NewPCG(43, 11))
+	some := 0
+	for n := range 24 {
+		p := posedAt(t, r, n)
+		q := p.asked()
+		for _, cut := range p.cuts[:min(3, len(p.cuts))] {
+			c := common{cut: cut, gasket: p.gaskets[0]}
+			near := p.nearby(q, &c)
+			for row, spread := range p.spread {
+				if spread == nil {
+					continue
+				}
+				want := map[length.Length]bool{}
+				low, high := math.Inf(-1), math.Inf(1)
+				for i, v := range p.valves {
+					if v.row != row {
+						continue
+					}
+					from, to := math.Inf(1), math.Inf(-1)
+					for _, k := range near[i] {
+						x := &q.pairs[i][k]
+						from, to = min(from, x.from-float64(v.local(cut))), max(to, x.to-float64(v.local(cut)))
+					}
+					low, high = max(low, from-float64(*spread)), min(high, to)
+				}
+				for i, v := range p.valves {
+					if v.row != row || math.IsInf(high, 0) {
+						continue
+					}
+					for _, reach := range q.reaches[i] {
+						for at := reach.from; at <= reach.to; at += grid {
+							if d := float64(at - v.local(cut)); d >= low-1 && d <= high+1 {
+								want[at-v.local(cut)] = true
+							}
+						}
+					}
+				}
+				got := p.lowest(row, *spread, q, &c)
+				assert.Len(t, got, len(want))
+				assert.True(t, slices.IsSorted(got))
+				for _, at := range got {
+					assert.True(t, want[at], "%v", at)
+				}
+				some += len(got)
+			}
+		}
+	}
+	assert.Greater(t, some, 200)
 }

@@ -518,14 +518,15 @@ func choose(lines []line, lo, hi float64, middle bool) (length.Length, float64, 
 			}
 		}
 	}
+	if math.IsInf(level, 1) { // no two limits face each other
+		level = sure
+	}
 	from, to := float64(first), float64(last)
-	if !math.IsInf(level, 1) {
-		for _, l := range lines {
-			if l.slope > 0 {
-				from = max(from, (level*l.sd-l.at)/l.slope)
-			} else {
-				to = min(to, (level*l.sd-l.at)/l.slope)
-			}
+	for _, l := range lines {
+		if l.slope > 0 {
+			from = max(from, (level*l.sd-l.at)/l.slope)
+		} else {
+			to = min(to, (level*l.sd-l.at)/l.slope)
 		}
 	}
 	at := from

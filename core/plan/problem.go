@@ -618,11 +618,14 @@ func (p *problem) faceHeights() []surface.Point {
 	if p.tilt == nil {
 		return in.Points
 	}
-	out := slices.Clone(in.Points)
+	return tilted(in.Points, p.tilt)
+}
+
+// tilted are points over a plane.
+func tilted(points []surface.Point, to *judge.Tilt) []surface.Point {
+	out := slices.Clone(points)
 	for i, q := range out {
-		out[i].Z -= length.FromFloat(
-			(float64(p.tilt.Along)*float64(q.X) + float64(p.tilt.Across)*float64(q.Y)) / 1e6,
-		)
+		out[i].Z -= length.FromFloat((float64(to.Along)*float64(q.X) + float64(to.Across)*float64(q.Y)) / 1e6)
 	}
 	return out
 }
