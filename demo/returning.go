@@ -58,8 +58,8 @@ func (f *filler) returned() error {
 					Story: "To be looked at before the season.", CameWith: "Complete",
 				},
 				steps: []step{
-					measure(headfile.AsReceived, 0, own), decide(true, nil), worked(99, false), passGate("Lash again after 50 hours."),
-					handedOver("the customer"), visitBefore(season > 0),
+					visitBefore(season > 0), measure(headfile.AsReceived, 0, own), decide(true, nil), worked(99, false),
+					passGate("Lash again after 50 hours."), handedOver("the customer"),
 				},
 			})
 		}
@@ -80,7 +80,7 @@ func visitBefore(is bool) step {
 		if _, err := fmt.Sscanf(tag, "T%04d", &n); err != nil {
 			return err
 		}
-		return intake.LinkEarlier(f.ctx, f.at(j.left), f.front, f.id(), tag, fmt.Sprintf("T%04d", n-1))
+		return intake.LinkEarlier(f.ctx, f.at(j.when(0.9)), f.front, f.id(), tag, fmt.Sprintf("T%04d", n-1))
 	}
 }
 

@@ -48,7 +48,7 @@ var places = map[string][]string{
 	"shop/intake":    {"shop/headfile", "shop/parts"},
 	"shop/bench":     {"shop/headfile"},
 	"shop/lead":      {"shop/headfile", "shop/parts"},
-	"shop/quoting":   {"shop/headfile", "shop/parts", "shop/week"},
+	"shop/quoting":   {"shop/following", "shop/headfile", "shop/parts", "shop/week"},
 	"shop/billing":   {"shop/headfile"},
 	"shop/work":      {"shop/headfile", "shop/parts", "shop/bench", "shop/lead"},
 	"shop/following": {"shop/headfile", "shop/parts", "shop/week"},

@@ -5,11 +5,13 @@ import (
 	"context"
 	"math"
 	"slices"
+	"strconv"
 	"time"
 
 	"yatai/core/judge"
 	"yatai/core/quantity"
 	"yatai/core/wear"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -38,6 +40,28 @@ func (w Worn) Late() float64 {
 		return math.Inf(1)
 	}
 	return w.Rate.Until(float64(w.Limit), w.Falls, 0.9)
+}
+
+// When says when it will be past its limit, hours of run named: between what eight of ten cases lie. Nothing
+// where it is past it, does not near it, or has none.
+func (w Worn) When(run string) words.Text {
+	late := w.Late()
+	switch {
+	case !w.HasLimit || late == 0 || math.IsInf(w.Early, 1):
+		return words.Text{}
+	case math.IsInf(late, 1):
+		return words.Of("at its rate so far not past its limit before %s %s", About(w.Early), run)
+	}
+	return words.Of("at its rate so far past its limit after %s to %s %s", About(w.Early), About(late), run)
+}
+
+// About writes hours as roughly as they are known: two digits.
+func About(hours float64) string {
+	if hours < 10 {
+		return strconv.Itoa(int(math.Round(hours)))
+	}
+	step := math.Pow(10, math.Floor(math.Log10(hours))-1)
+	return strconv.Itoa(int(math.Round(hours/step) * step))
 }
 
 // Visit is what a figure came with and left with.

@@ -16,6 +16,7 @@ import (
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
+	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/week"
 	"yatai/store"
@@ -52,17 +53,18 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 	if err := errs.Err(); err != nil {
 		return 0, err
 	}
+	visits, err := historyOf(ctx, s, tag)
+	if err != nil {
+		return 0, err
+	}
 	version := 0
-	err := headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
+	err = headfile.OnHead(ctx, s, writeID, tag, func(tx store.DB, f *headfile.File) error {
 		have, err := headfile.Quotes(s, tx, f.ID)
 		if err != nil {
 			return err
 		}
-		if n := len(have); d.Seen != nil && n > *d.Seen {
-			return field.Only(
-				"quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it",
-				have[n-1].Person.Name, have[n-1].Kind, n,
-			)
+		if err := d.unseen(have); err != nil {
+			return err
 		}
 		if open := f.Undecided(); len(open) > 0 && f.WorkOrderAt == nil {
 			return field.Only("quote", "%s without a decision: %s", words.Of("%d findings", len(open)),
@@ -76,7 +78,7 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 			return err
 		}
 		q.Note = note
-		lines, ops, late, err := lined(ctx, s, tx, f, done, own, d.Sooner)
+		lines, ops, late, err := lined(ctx, s, tx, f, done, own, d.Sooner, visits)
 		if err != nil {
 			return err
 		}
@@ -105,11 +107,23 @@ func MakeQuote(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag str
 	return version, err
 }
 
+// unseen tells of a quote that somebody wrote while this one was.
+func (d Draft) unseen(have []headfile.QuotePage) error {
+	n := len(have)
+	if d.Seen == nil || n <= *d.Seen {
+		return nil
+	}
+	return field.Only(
+		"quote", "%s wrote %s %d meanwhile: it stands above. Write yours all the same and it comes after it",
+		have[n-1].Person.Name, have[n-1].Kind, n,
+	)
+}
+
 // lined are the lines of a head's next quote, and the work of those that must be done: what was not said
 // yes to before, the shop's own, and an earlier day where one is offered; late is what that makes late.
 func lined(
 	ctx context.Context, s *shop.Shop, tx store.DB, f *headfile.File, done []route.Operation,
-	own []store.QuoteLine, earlier bool,
+	own []store.QuoteLine, earlier bool, visits following.History,
 ) (lines []store.QuoteLine, ops []price.Priced, late string, err error) {
 	quoted, err := quoted(ctx, s, tx, f, done)
 	if err != nil {
@@ -118,6 +132,7 @@ func lined(
 	if len(quoted)+len(own) == 0 {
 		return nil, nil, "", field.Only("quote", "everything that is decided was quoted already")
 	}
+	waits(f, quoted, visits)
 	lines, ops = written(quoted)
 	lines = append(lines, own...)
 	if earlier {

@@ -123,9 +123,9 @@ func (w wornRow) Reaches() string {
 	case math.IsInf(w.Early, 1):
 		return "does not near it"
 	case math.IsInf(late, 1):
-		return "not before " + about(w.Early) + " " + w.Run
+		return "not before " + following.About(w.Early) + " " + w.Run
 	}
-	return about(w.Early) + " to " + about(late) + " " + w.Run
+	return following.About(w.Early) + " to " + following.About(late) + " " + w.Run
 }
 
 // Nears is the limit that it nears.
@@ -134,15 +134,6 @@ func (w wornRow) Nears() string {
 		return ""
 	}
 	return w.write(w.Limit)
-}
-
-// about writes hours as roughly as they are known: two digits.
-func about(hours float64) string {
-	if hours < 10 {
-		return strconv.Itoa(int(math.Round(hours)))
-	}
-	step := math.Pow(10, math.Floor(math.Log10(hours))-1)
-	return strconv.Itoa(int(math.Round(hours/step) * step))
 }
 
 // Drawing draws it.
