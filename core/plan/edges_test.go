@@ -16,6 +16,7 @@ import (
 	"yatai/core/head/headtest"
 	"yatai/core/judge"
 	"yatai/core/length"
+	pricing "yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 )
@@ -87,6 +88,23 @@ func TestAPushrodThatIsNotThereIsOrdered(t *testing.T) {
 		{ID: 3, Kind: trade.PushrodPart.Code, Count: 4}, {ID: 4, Kind: trade.ShimPart.Code, Size: 1 * mm, Count: 1},
 	}
 	assert.Equal(t, []rod{{200 * mm, cents, false}, {201 * mm, trade.PushrodPart.Usual, true}}, posedOf(h).rods)
+
+	h.Both("lash", "0.10", "0.45").All("lash", "0.20 0.22").All("pushrod.length", "200.50").Figure("rocker_ratio", "1.5")
+	p := posedOf(h)
+	var rods []setting
+	for _, s := range p.settings(p.valves[0]) {
+		if s.size != p.valves[0].present {
+			rods = append(rods, s)
+		}
+	}
+	require.Len(t, rods, 2)
+	for k, price := range []int64{cents, trade.PushrodPart.Usual} {
+		assert.Equal(t, price+pricing.Each(p.h, trade.NewPushrod)+p.costs.eachLash, rods[k].cents)
+		assert.Equal(t, p.ratio*float64(p.valves[0].present-p.rods[k].size), rods[k].add)
+	}
+	assert.Equal(t, []string{Order, InStock}, []string{rods[0].from, rods[1].from})
+	p.costs.parts = 4
+	assert.Equal(t, rods[0].cents+3*cents, p.settings(p.valves[0])[len(p.settings(p.valves[0]))-2].cents, "parts weigh more")
 }
 
 // TestASoundSetIsFacedOnlyWhereThatBringsAValveRight: where a valve lies too deep and the face was read, the

@@ -36,6 +36,24 @@ func TestDeriveKeepsPrecedence(t *testing.T) {
 	assert.Equal(t, trade.CutSeat.Setup+2*trade.CutSeat.Each, cut.Minutes)
 }
 
+// TestARouteIsInTheOrderOfItsSchool: by the places of the stages there, the face first where the school wants it.
+func TestARouteIsInTheOrderOfItsSchool(t *testing.T) {
+	for _, first := range []bool{false, true} {
+		h := headtest.New(t, 1, "IE")
+		h.Settings = map[string]string{}
+		if first {
+			h.Settings["school.face"] = "first"
+		}
+		ops := route.Derive(h.Head, []route.Decision{at("face", ""), at("seat_insert", "1E1"), at("guide_new", "1I1")})
+		school := trade.School{FaceFirst: first}
+		for i := range ops[1:] {
+			assert.LessOrEqual(t, ops[i].Place(school), ops[i+1].Place(school), "%s before %s", ops[i].Code, ops[i+1].Code)
+		}
+		got := codes(ops)
+		assert.Equal(t, first, slices.Index(got, "face") < slices.Index(got, "guide_new"))
+	}
+}
+
 // TestNoRouteBreaksTheOrderOfTheTrade derives routes from decisions at random, on every sort
 // of head and in every school: nothing that has to come first comes later, and nothing is
 // there that the head cannot have.
@@ -48,8 +66,8 @@ func TestNoRouteBreaksTheOrderOfTheTrade(t *testing.T) {
 		k.Drive, k.Cooling = trade.Drives[rnd.IntN(4)], trade.Coolings[rnd.IntN(2)]
 		k.Lifter, k.Ignition = trade.Lifters[rnd.IntN(2)], trade.Ignitions[rnd.IntN(2)]
 		h.Settings = map[string]string{
-			"school.order":   []string{"face last", "face first"}[rnd.IntN(2)],
-			"school.lapping": []string{"yes", "no"}[rnd.IntN(2)],
+			"school.face":    []string{"last", "first"}[rnd.IntN(2)],
+			"school.lapping": []string{"as a test", "always"}[rnd.IntN(2)],
 		}
 		var ds []route.Decision
 		for range rnd.IntN(9) {

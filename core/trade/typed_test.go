@@ -206,3 +206,41 @@ func TestANamedSizeReadsTheSameOnEitherSheet(t *testing.T) {
 	}
 	assert.Empty(t, trade.Stem.Named(" ", length.In))
 }
+
+// TestMinutesOfAnOperation: once and at each position, none below nothing or beyond what an operation may take.
+func TestMinutesOfAnOperation(t *testing.T) {
+	for text, want := range map[string][2]quantity.Minutes{
+		"20+12": {20, 12}, "20": {20, 0}, "0+0": {0, 0}, "2000+2000": {2000, 2000}, " 3 + 4 ": {3, 4},
+	} {
+		once, each, err := trade.TwoMinutes(text)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, [2]quantity.Minutes{once, each}, text)
+	}
+	for _, text := range []string{"", "x", "20+", "20+x", "-1", "-1+2", "2+-1", "2001", "1+2001", "2001+1"} {
+		_, _, err := trade.TwoMinutes(text)
+		assert.Error(t, err, text)
+	}
+}
+
+// TestANumberIsReadInItsOwnUnit: with or without it, and in no other.
+func TestANumberIsReadInItsOwnUnit(t *testing.T) {
+	others := 0
+	for _, c := range trade.Characteristics {
+		if c.Unit.Size == 0 {
+			continue
+		}
+		others++
+		bare, err := c.Parse("7.5", length.MM)
+		require.NoError(t, err, c.Code)
+		said, err := c.Parse("7.5 "+c.Unit.Name, length.MM)
+		require.NoError(t, err, c.Code)
+		assert.Equal(t, bare, said, c.Code)
+		_, err = c.Parse("7.5 furlongs", length.MM)
+		assert.Error(t, err, c.Code)
+		_, err = c.Parse("1000000", length.MM)
+		assert.NoError(t, err, c.Code)
+		_, err = c.Parse("1000001", length.MM)
+		assert.Error(t, err, c.Code)
+	}
+	assert.Greater(t, others, 5)
+}
