@@ -152,7 +152,7 @@ type rated struct {
 // reckon fills the rows and what can be billed next: what was agreed at the first rate of tax that has
 // something to bill.
 func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms, now time.Time) {
-	on, was := a.standing()
+	stands := a.standing()
 	var rates []*rated
 	at := func(taxPPM int64, currency string) *rated {
 		for _, r := range rates {
@@ -184,15 +184,13 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms,
 				Answered:  q.Approval != nil,
 				Approved:  q.Answers[l.Seq],
 				Unpriced:  l.Unpriced,
-				Billed:    on[[2]int{q.Version, l.Seq}],
-				Given:     was[[2]int{q.Version, l.Seq}],
 			}
-			if r.Billed == "" {
-				r.Given = t.given[r.GivenKey()]
-			}
-			if r.Done, r.Out = became(f, l); l.Sooner != nil {
-				r.Done, r.Out = kept(*l.Sooner, f.ClosedAt, now)
-				r.Missed = r.Out
+			stands.mark(&r, t)
+			if l.Sooner != nil {
+				r.Done, r.Missed = kept(*l.Sooner, f.ClosedAt, now)
+				r.Out = r.Missed || !r.Done && f.Ended != ""
+			} else {
+				r.Done, r.Out = became(f, l)
 			}
 			a.Rows = append(a.Rows, r)
 			if rate != nil && r.Approved {
@@ -203,15 +201,14 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms,
 	if f.Ended != "" && f.OwedCents > 0 { // it was said with its tax
 		rate := at(a.TaxPPM, a.Currency)
 		rate.agreed = append(rate.agreed, bill.Agreed{})
-		w := bill.Work{
-			Line: 1, Name: "What was done until it went back", Labour: bill.Before(f.OwedCents, a.TaxPPM),
-			Done: true,
+		r := Row{
+			Line: 1, Name: "What was done until it went back", Quoted: bill.Before(f.OwedCents, a.TaxPPM),
+			Answered: true, Approved: true, Done: true,
 		}
+		stands.mark(&r, t)
+		w := bill.Work{Line: 1, Name: r.Name, Labour: r.Quoted, Done: true, Given: r.Given}
 		rate.work = append(rate.work, w)
-		a.Rows = append(a.Rows, Row{
-			Line: 1, Name: w.Name, Quoted: w.Labour, Answered: true, Approved: true, Done: true,
-			Billed: on[[2]int{0, 1}],
-		})
+		a.Rows = append(a.Rows, r)
 	}
 	before := a.lines()
 	for _, r := range rates {
@@ -238,10 +235,26 @@ func (r Row) work(l store.QuoteLine, prices map[string]int64) bill.Work {
 	}
 }
 
-// standing is the bill that each line is on, and what it was given as, by quote and line; credited bills
-// have none.
-func (a *Account) standing() (on map[[2]int]string, given map[[2]int]bill.Kind) {
-	on, given = map[[2]int]string{}, map[[2]int]bill.Kind{}
+// stood is how a line stands on the bill that it is on: credited bills have none.
+type stood struct {
+	number string
+	given  bill.Kind
+}
+
+// standing is how lines stand on bills, by quote and line.
+type standing map[[2]int]stood
+
+// mark says of a row on which bill it is, and what it is given as, there or on the next one.
+func (s standing) mark(r *Row, t terms) {
+	at := s[[2]int{r.Quote, r.Line}]
+	if r.Billed, r.Given = at.number, at.given; r.Billed == "" {
+		r.Given = t.given[r.GivenKey()]
+	}
+}
+
+// standing is how lines stand on the bills so far.
+func (a *Account) standing() standing {
+	out := standing{}
 	for _, b := range a.Bills {
 		if b.Credits != nil {
 			a.Credited[*b.Credits] = b.Number
@@ -252,15 +265,16 @@ func (a *Account) standing() (on map[[2]int]string, given map[[2]int]bill.Kind) 
 			continue
 		}
 		for _, l := range b.Lines {
-			switch at := [2]int{l.Quote, l.Line}; {
-			case l.Kind == string(bill.Done):
-				on[at] = b.Number
-			case bill.Kind(l.Kind).Gives():
-				given[at] = bill.Kind(l.Kind)
+			at := [2]int{l.Quote, l.Line}
+			switch kind := bill.Kind(l.Kind); {
+			case kind == bill.Done:
+				out[at] = stood{b.Number, out[at].given}
+			case kind.Gives():
+				out[at] = stood{b.Number, kind}
 			}
 		}
 	}
-	return on, given
+	return out
 }
 
 // lines are those billed so far, without what was credited.
@@ -365,6 +379,9 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Iss
 			return field.Only(
 				"bill", "there is nothing to bill: nothing that was said yes to is done and not billed yet",
 			)
+		}
+		if !acc.Gives() { // what was chosen is not on this bill
+			why = ""
 		}
 		v, err := tx.Settings()
 		if err != nil {

@@ -227,6 +227,10 @@ func TestAHeadThatWentBackIsBilledWhatIsOwed(t *testing.T) {
 	require.NoError(t, work.EndHead(ctx, f.Shop, front, "T0401", ends))
 	acc := account(t, f)
 	assert.Equal(t, int64(45_00), acc.Totals.Gross)
+	given, err := billing.AccountOf(ctx, f.Shop, f.File(t, "T0401"),
+		map[string]string{acc.Rows[len(acc.Rows)-1].GivenKey(): "goodwill"})
+	require.NoError(t, err)
+	assert.Zero(t, given.Totals.Gross, "it can be given, too")
 	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
 	acc = account(t, f)
 	assert.Equal(t, int64(45_00), acc.Open())

@@ -110,12 +110,17 @@ func erase(s *shop.Shop, tx store.DB, c store.Customer, heads []store.Head) erro
 	if err := tx.EraseOldJobs(c.ID); err != nil {
 		return err
 	}
-	said := slices.DeleteFunc([]string{c.Email, c.Telephone, c.Contact}, func(w string) bool { return w == "" })
+	said := []string{c.Email, c.Telephone, c.Contact}
+	said = slices.DeleteFunc(said, func(w string) bool { return len(w) < leastSaid })
 	if err := tx.Silence(shop.About(shop.OfCustomer, c.ID), ids, said); err != nil {
 		return err
 	}
 	return tx.EraseCustomer(c.ID, name, address, now)
 }
+
+// leastSaid is how long what a customer is reached by must be to be looked for in the history: of less every
+// line might hold it.
+const leastSaid = 5
 
 // nobody is what a customer is called whose name is erased.
 func nobody(id uint) string { return fmt.Sprintf("erased customer %d", id) }
