@@ -30,10 +30,19 @@ type Bill struct {
 // Gross is what is to be paid, in cents.
 func (b Bill) Gross() int64 { return b.NetCents + b.TaxCents }
 
+// Of is the head whose work a line of the bill is.
+func (b Bill) Of(l BillLine) uint {
+	if l.HeadID != 0 {
+		return l.HeadID
+	}
+	return b.HeadID
+}
+
 // BillLine is a line of a bill, net.
 type BillLine struct {
 	ID          uint
 	BillID      uint
+	HeadID      uint // whose work it is, of the order; 0 on older ones: the bill's own head
 	Seq         int
 	Kind        string
 	Quote       int // number of the quote it was agreed in; 0 for none
@@ -63,6 +72,11 @@ func (d DB) Bills(heads ...uint) ([]Bill, error) {
 	return many[Bill](d.bills().Where("bills.head_id IN ?", heads))
 }
 
+// BillsOfJobs lists the bills of all heads of orders, with their heads, the oldest first.
+func (d DB) BillsOfJobs(jobs ...uint) ([]Bill, error) {
+	return many[Bill](d.bills().Joins("Head").Where("Head.job_id IN ?", jobs))
+}
+
 // BillsBetween lists the bills issued from a moment on, before another, with their heads, the oldest first.
 func (d DB) BillsBetween(from, to time.Time) ([]Bill, error) {
 	return many[Bill](d.bills().Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").
@@ -86,16 +100,21 @@ func (d DB) Payments(heads ...uint) ([]Payment, error) {
 	return many[Payment](d.g.Joins("Person").Where("payments.head_id IN ?", heads).Order("payments.id"))
 }
 
+// PaymentsOfJob lists what was paid on all heads of an order, the oldest first.
+func (d DB) PaymentsOfJob(job uint) ([]Payment, error) {
+	return many[Payment](d.g.Joins("Person").Joins("Head").Where("Head.job_id = ?", job).Order("payments.id"))
+}
+
 // PaymentsBetween lists what was paid from a moment on, before another, with the heads, the oldest first.
 func (d DB) PaymentsBetween(from, to time.Time) ([]Payment, error) {
 	return many[Payment](d.g.Joins("Person").Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").
 		Where("payments.at >= ? AND payments.at < ?", from, to).Order("payments.id"))
 }
 
-// Owing is what one head's bills come to and what was paid on it, in cents.
+// Owing is what the bills of an order come to and what was paid on it, in cents.
 type Owing struct {
-	HeadID                 uint
-	Tag, Customer          string
+	JobID                  uint
+	Tag, Customer          string // of the head of its newest bill
 	BilledCents, PaidCents int64
 	Due                    time.Time // of its newest bill
 }
@@ -103,15 +122,17 @@ type Owing struct {
 // Cents is what is open, less than nothing when too much was paid.
 func (o Owing) Cents() int64 { return o.BilledCents - o.PaidCents }
 
-// Owed lists the heads whose bills and payments do not meet, the longest due first.
+// Owed lists the orders whose bills and payments do not meet, the longest due first.
 func (d DB) Owed(most int) ([]Owing, error) {
 	var out []Owing
 	err := d.g.Raw(
-		`SELECT h.id AS head_id, h.tag, c.name AS customer, b.cents AS billed_cents, coalesce(p.cents, 0) AS paid_cents, newest.due
-		FROM heads h JOIN jobs j ON j.id = h.job_id JOIN customers c ON c.id = j.customer_id
-		JOIN (SELECT head_id, sum(net_cents + tax_cents) AS cents, max(id) AS newest FROM bills GROUP BY head_id) b ON b.head_id = h.id
-		JOIN bills newest ON newest.id = b.newest
-		LEFT JOIN (SELECT head_id, sum(cents) AS cents FROM payments GROUP BY head_id) p ON p.head_id = h.id
+		`SELECT b.job_id, h.tag, c.name AS customer, b.cents AS billed_cents, coalesce(p.cents, 0) AS paid_cents, newest.due
+		FROM (SELECT h.job_id, sum(net_cents + tax_cents) AS cents, max(bills.id) AS newest
+			FROM bills JOIN heads h ON h.id = bills.head_id GROUP BY h.job_id) b
+		JOIN bills newest ON newest.id = b.newest JOIN heads h ON h.id = newest.head_id
+		JOIN jobs j ON j.id = b.job_id JOIN customers c ON c.id = j.customer_id
+		LEFT JOIN (SELECT h.job_id, sum(cents) AS cents FROM payments JOIN heads h ON h.id = payments.head_id GROUP BY h.job_id) p
+			ON p.job_id = b.job_id
 		WHERE b.cents <> coalesce(p.cents, 0) ORDER BY newest.due, h.id LIMIT ?`, most,
 	).Scan(&out).Error
 	return out, err

@@ -44,8 +44,11 @@ func key(what string, quote, line int) string { return fmt.Sprintf("%s/%d/%d", w
 // Follows tells whether it can be billed but for the price of parts that was to follow.
 func (r Row) Follows() bool { return r.Approved && r.Done && r.Unpriced > 0 && r.Billed == "" }
 
-// Account is where the money of a head's job stands. Sums are cents.
+// Account is where the money of a head's order stands. Sums are cents. Bills and payments are of all heads of
+// the order, which may share them; rows and what can be billed next are of the one head.
 type Account struct {
+	Head     uint
+	Heads    []store.Head // of the order
 	Rows     []Row
 	Next     []bill.Line // what can be billed now
 	Totals   bill.Totals // of that
@@ -111,12 +114,15 @@ func givenOf(typed map[string]string) map[string]bill.Kind {
 }
 
 func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, error) {
-	a := Account{Credited: map[uint]string{}}
+	a := Account{Head: f.ID, Credited: map[uint]string{}}
 	var err error
-	if a.Bills, err = db.Bills(f.ID); err != nil {
+	if a.Heads, err = db.HeadsOfJob(f.JobID); err != nil {
 		return a, err
 	}
-	if a.Payments, err = db.Payments(f.ID); err != nil {
+	if a.Bills, err = db.BillsOfJobs(f.JobID); err != nil {
+		return a, err
+	}
+	if a.Payments, err = db.PaymentsOfJob(f.JobID); err != nil {
 		return a, err
 	}
 	events, err := db.Events(f.ID)
@@ -124,10 +130,8 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 		return a, err
 	}
 	a.Reminders = remindersOf(events)
-	for _, q := range f.Approved.Quotes {
-		if q.Accepted() {
-			a.Deposit += q.Deposit()
-		}
+	if a.Deposit, err = deposits(s, db, f, len(a.Heads)); err != nil {
+		return a, err
 	}
 	v, err := db.Settings()
 	if err != nil {
@@ -139,6 +143,24 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 	a.TaxPPM = tax * 100
 	a.reckon(f, f.Approved.Quotes, t, s.Now())
 	return a, nil
+}
+
+// deposits are what was asked for before the work begins, of all quotes of an order that were said yes to.
+func deposits(s *shop.Shop, db store.DB, f *headfile.File, heads int) (cents int64, err error) {
+	order := []headfile.Ordered{{Quotes: f.Approved.Quotes}}
+	if heads > 1 {
+		if order, err = headfile.OfOrder(s, db, f.JobID); err != nil {
+			return 0, err
+		}
+	}
+	for _, h := range order {
+		for _, q := range h.Quotes {
+			if q.Accepted() {
+				cents += q.Deposit()
+			}
+		}
+	}
+	return cents, nil
 }
 
 // rated is what was agreed at one rate of tax: a bill has one.
@@ -175,23 +197,8 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms,
 			)
 		}
 		for _, l := range q.Lines {
-			r := Row{
-				Quote:     q.Version,
-				Line:      l.Seq,
-				Name:      l.Name,
-				Positions: l.Positions,
-				Quoted:    l.Cents(),
-				Answered:  q.Approval != nil,
-				Approved:  q.Answers[l.Seq],
-				Unpriced:  l.Unpriced,
-			}
+			r := rowOf(f, q, l, now)
 			stands.mark(&r, t)
-			if l.Sooner != nil {
-				r.Done, r.Missed = kept(*l.Sooner, f.ClosedAt, now)
-				r.Out = r.Missed || !r.Done && f.Ended != ""
-			} else {
-				r.Done, r.Out = became(f, l)
-			}
 			a.Rows = append(a.Rows, r)
 			if rate != nil && r.Approved {
 				rate.work = append(rate.work, r.work(l, t.prices))
@@ -218,6 +225,32 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms,
 		}
 	}
 	a.Totals = bill.Sum(a.Next, a.TaxPPM)
+}
+
+// rowOf is a line of a quote, and what became of it.
+func rowOf(f *headfile.File, q headfile.QuotePage, l store.QuoteLine, now time.Time) Row {
+	r := Row{
+		Quote:     q.Version,
+		Line:      l.Seq,
+		Name:      l.Name,
+		Positions: l.Positions,
+		Quoted:    l.Cents(),
+		Answered:  q.Approval != nil,
+		Approved:  q.Answers[l.Seq],
+		Unpriced:  l.Unpriced,
+	}
+	switch {
+	case f.Ended != "" && l.Code == "": // of no operation, like fetching it, or an earlier day
+		r.Out = true
+	case l.Sooner != nil:
+		r.Done, r.Missed = kept(*l.Sooner, f.ClosedAt, now)
+		r.Out = r.Missed
+	case l.Code == "": // done with the head
+		r.Done = f.ClosedAt != nil
+	default:
+		r.Done, r.Out = became(f, l)
+	}
+	return r
 }
 
 // work is an approved line of a quote as it is billed.
@@ -265,6 +298,9 @@ func (a *Account) standing() standing {
 			continue
 		}
 		for _, l := range b.Lines {
+			if b.Of(l) != a.Head {
+				continue
+			}
 			at := [2]int{l.Quote, l.Line}
 			switch kind := bill.Kind(l.Kind); {
 			case kind == bill.Done:
@@ -277,7 +313,7 @@ func (a *Account) standing() standing {
 	return out
 }
 
-// lines are those billed so far, without what was credited.
+// lines are those of the head billed so far, without what was credited.
 func (a *Account) lines() []bill.Line {
 	var out []bill.Line
 	for _, b := range a.Bills {
@@ -285,6 +321,9 @@ func (a *Account) lines() []bill.Line {
 			continue
 		}
 		for _, l := range b.Lines {
+			if b.Of(l) != a.Head {
+				continue
+			}
 			out = append(out, bill.Line{
 				Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
 				Labour: l.LabourCents, Cents: l.Cents,
@@ -332,6 +371,7 @@ type IssueForm struct {
 	Prices  map[string]string // before tax, of parts whose price was to follow, by Row.Key
 	Given   map[string]string // "warranty" or "goodwill", by Row.GivenKey; anything else is paid
 	Why     string            // it is given, where anything is
+	Set     bool              // what can be billed of other heads of the order goes on it too
 }
 
 // read reads the form. Errors are keyed by the key of a row, and "why_given".
@@ -389,14 +429,17 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Iss
 		}
 		due := s.Now().AddDate(0, 0, max(0, shop.SettingsFor(v, tag).Int("bill_days")))
 		b := store.Bill{
-			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, NetCents: acc.Totals.Net,
-			TaxCents: acc.Totals.Tax, Why: why, Due: due, PersonID: a.ID, At: s.Now(),
+			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, Why: why, Due: due, PersonID: a.ID, At: s.Now(),
 		}
-		for i, l := range acc.Next {
-			b.Lines = append(b.Lines, store.BillLine{
-				Seq: i + 1, Kind: string(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
-				LabourCents: l.Labour, Cents: l.Cents,
-			})
+		with(&b, f.ID, acc.Next)
+		if form.Set {
+			others, err := setIn(s, tx, f, acc)
+			if err != nil {
+				return err
+			}
+			for _, o := range others {
+				with(&b, o.Head, o.Next)
+			}
 		}
 		return add(s, tx, a, &b, "billed")
 	})
@@ -494,7 +537,7 @@ func Pay(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form PayFo
 		return err
 	}
 	return headfile.OnHead(ctx, s, form.WriteID, tag, func(tx store.DB, f *headfile.File) error {
-		paid, err := tx.Payments(f.ID)
+		paid, err := tx.PaymentsOfJob(f.JobID)
 		if err != nil {
 			return err
 		}

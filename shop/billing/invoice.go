@@ -12,8 +12,9 @@ import (
 	"yatai/store"
 )
 
-// Name is what a line of one of a head's bills is for, in a language.
-func Name(f *headfile.File, l store.BillLine, in *words.Language) string {
+// Name is what a line of a bill is for, in a language; of a bill of several heads with the tag of its own.
+// f is one of these heads.
+func (a Account) Name(f *headfile.File, b store.Bill, l store.BillLine, in *words.Language) string {
 	name := in.Say(l.Name)
 	switch bill.Kind(l.Kind) {
 	case bill.Discount:
@@ -25,8 +26,16 @@ func Name(f *headfile.File, l store.BillLine, in *words.Language) string {
 	case bill.Goodwill:
 		name = in.Say("Goodwill") + ": " + name
 	}
-	if l.Positions != "" {
+	switch {
+	case l.Positions == "":
+	case b.Of(l) == f.ID:
 		name += " " + headfile.AllOf(f.Layout, l.Positions).In(in)
+	default: // of another layout perhaps
+		name += " " + l.Positions
+	}
+	i := slices.IndexFunc(a.Heads, func(h store.Head) bool { return h.ID == b.Of(l) })
+	if i >= 0 && len(a.Of(b)) > 1 {
+		name = a.Heads[i].Tag + ": " + name
 	}
 	return name
 }
@@ -46,7 +55,7 @@ func (a Account) Numbered(number string) (b store.Bill, credits string, ok bool)
 
 // Invoice is a bill as an electronic invoice, in the customer's language. The customer is taken to be of the
 // shop's country: another is not known.
-func Invoice(f *headfile.File, b store.Bill, credits string, set shop.Settings) invoice.Invoice {
+func (a Account) Invoice(f *headfile.File, b store.Bill, credits string, set shop.Settings) invoice.Invoice {
 	in, c, sign := words.In(f.Job.Customer.Language), f.Job.Customer, int64(1)
 	if credits != "" {
 		sign = -1
@@ -69,7 +78,7 @@ func Invoice(f *headfile.File, b store.Bill, credits string, set shop.Settings) 
 		Tax:   sign * b.TaxCents,
 	}
 	for _, l := range b.Lines {
-		v.Lines = append(v.Lines, invoice.Line{Name: Name(f, l, in), Cents: sign * l.Cents})
+		v.Lines = append(v.Lines, invoice.Line{Name: a.Name(f, b, l, in), Cents: sign * l.Cents})
 	}
 	return v
 }

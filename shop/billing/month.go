@@ -24,7 +24,7 @@ type Month struct {
 	Open         []Owing
 }
 
-// Owing is what a head's bills and payments leave open.
+// Owing is what an order's bills and payments leave open.
 type Owing struct {
 	store.Owing
 	Overdue int // days the oldest bill that is not paid in full is past its day
@@ -45,20 +45,20 @@ func (m *Month) owed(db store.DB, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	var heads []uint
+	var jobs []uint
 	for _, o := range owing {
-		heads = append(heads, o.HeadID)
+		jobs = append(jobs, o.JobID)
 	}
-	bills, err := db.Bills(heads...)
+	bills, err := db.BillsOfJobs(jobs...)
 	if err != nil {
 		return err
 	}
 	of := map[uint][]store.Bill{}
 	for _, b := range bills {
-		of[b.HeadID] = append(of[b.HeadID], b)
+		of[b.Head.JobID] = append(of[b.Head.JobID], b)
 	}
 	for _, o := range owing {
-		m.Open = append(m.Open, Owing{o, overdue(of[o.HeadID], o.PaidCents, now)})
+		m.Open = append(m.Open, Owing{o, overdue(of[o.JobID], o.PaidCents, now)})
 	}
 	return nil
 }

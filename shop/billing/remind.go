@@ -20,8 +20,8 @@ const reminded = "payment reminded"
 // Overdue is for how many days the oldest bill that is not paid in full is past its day; 0 when none is.
 func (a Account) Overdue(now time.Time) int { return overdue(a.Bills, a.Paid(), now) }
 
-// overdue is for how many whole days the oldest of a head's bills that what was paid, and credited, does not
-// cover is past its day; 0 when none is.
+// overdue is for how many whole days the oldest of an order's bills that what was paid, and credited, does
+// not cover is past its day; 0 when none is.
 func overdue(bills []store.Bill, paid int64, now time.Time) int {
 	var asked []store.Bill
 	for _, b := range bills {

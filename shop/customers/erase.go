@@ -67,20 +67,19 @@ func free(tx store.DB, heads []store.Head) error {
 	if err != nil {
 		return err
 	}
+	order, open := map[uint]store.Head{}, map[uint]int64{} // by head; by order: its heads share their bills
 	for _, h := range heads {
-		var open int64
-		for _, b := range bills {
-			if b.HeadID == h.ID {
-				open += b.Gross()
-			}
-		}
-		for _, p := range payments {
-			if p.HeadID == h.ID {
-				open -= p.Cents
-			}
-		}
-		if open != 0 {
-			return field.Only("erase_name", "%s are open for %s: settle them first", shop.Cash(open), h.Tag)
+		order[h.ID] = h
+	}
+	for _, b := range bills {
+		open[order[b.HeadID].JobID] += b.Gross()
+	}
+	for _, p := range payments {
+		open[order[p.HeadID].JobID] -= p.Cents
+	}
+	for _, h := range heads {
+		if cents := open[h.JobID]; cents != 0 {
+			return field.Only("erase_name", "%s are open for %s: settle them first", shop.Cash(cents), h.Tag)
 		}
 	}
 	return nil

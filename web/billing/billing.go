@@ -20,8 +20,9 @@ import (
 type billData struct {
 	billing.Account
 	Ways    []string
-	Overdue int    // days something is open past its day
-	Email   string // of the customer, where a reminder goes
+	Others  []billing.Other // of the order, of which something can go on the next bill too
+	Overdue int             // days something is open past its day
+	Email   string          // of the customer, where a reminder goes
 }
 
 func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, p page.Page) error {
@@ -33,8 +34,12 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 	if err != nil {
 		return err
 	}
+	others, err := billing.Others(r.Context(), s.Shop, f, acc)
+	if err != nil {
+		return err
+	}
 	return headpage.ShowHead(s, w, req, f, "bill",
-		billData{acc, billing.Ways, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
+		billData{acc, billing.Ways, others, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
 }
 
 // BillPage answers GET /heads/{tag}/bill.
@@ -60,6 +65,7 @@ func BillVerb(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		"issue": func() error {
 			return billing.Issue(ctx, s.Shop, req.Actor, tag, billing.IssueForm{
 				WriteID: g("write_id"), Prices: typed(r, "price/"), Given: typed(r, "given/"), Why: g("why_given"),
+				Set: g("set") == "yes",
 			})
 		},
 		"credit": func() error {

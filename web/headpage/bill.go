@@ -32,9 +32,9 @@ func SendBill(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.
 	kind, how := "application/pdf", "inline"
 	if path.Ext(r.URL.Path) == ".xml" {
 		kind, how = "application/xml; charset=utf-8", "attachment"
-		file, err = billing.Invoice(f, b, credits, set).XML()
+		file, err = acc.Invoice(f, b, credits, set).XML()
 	} else {
-		file, err = paper.Bill(f, b, credits, set)
+		file, err = paper.Bill(f, acc, b, credits, set)
 	}
 	if err != nil {
 		return err

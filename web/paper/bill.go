@@ -3,6 +3,7 @@ package paper
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"yatai/core/words"
 	"yatai/shop"
@@ -12,7 +13,9 @@ import (
 
 // Bill writes a bill, or what credits one, as PDF. credits is the number of the bill that is credited,
 // empty for none.
-func Bill(f *headfile.File, b shop.Bill, credits string, set shop.Settings) ([]byte, error) {
+func Bill(
+	f *headfile.File, a billing.Account, b shop.Bill, credits string, set shop.Settings,
+) ([]byte, error) {
 	in := words.In(f.Job.Customer.Language)
 	title := in.Say("Bill %s", b.Number)
 	if credits != "" {
@@ -25,14 +28,14 @@ func Bill(f *headfile.File, b shop.Bill, credits string, set shop.Settings) ([]b
 	if c.Address != "" {
 		s.text(10, false, c.Address)
 	}
-	s.text(10, false, s.t("Tag %s", f.Tag)+fmt.Sprintf(": %s, %s", f.Model.Name, f.Job.Machine.Name))
+	s.text(10, false, s.t("Tag %s", strings.Join(a.Of(b), ", "))+fmt.Sprintf(": %s, %s", f.Model.Name, f.Job.Machine.Name))
 	if b.Why != "" {
 		s.text(10, false, b.Why)
 	}
 	widths := []float64{138, 40}
 	s.row(widths, true, s.t("What was done"), "\t"+b.Currency)
 	for _, l := range b.Lines {
-		s.row(widths, false, billing.Name(f, l, in), "\t"+shop.Cash(l.Cents))
+		s.row(widths, false, a.Name(f, b, l, in), "\t"+shop.Cash(l.Cents))
 	}
 	s.row(widths, true, s.t("Before tax"), "\t"+shop.Cash(b.NetCents))
 	s.row(widths, false, s.t("Tax %s %%", strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64)),

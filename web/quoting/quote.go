@@ -121,7 +121,7 @@ type customerHead struct {
 	Found []judge.Feature
 	Worst []judge.Feature // the three of them that matter most
 
-	Account billing.Account // its bills, and what is open
+	Account billing.Account // of the first head: bills of the order, and what is open
 
 	paper.Ways // to go about it, side by side; none once it is answered
 }
@@ -174,6 +174,11 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 		if err != nil {
 			return err
 		}
+		if len(d.Heads) == 0 { // it is of all heads of the order
+			if h.Account, err = billing.AccountOf(r.Context(), s.Shop, h.File, nil); err != nil {
+				return err
+			}
+		}
 		d.Heads = append(d.Heads, h)
 	}
 	p.Language = words.In(d.Heads[0].Job.Customer.Language)
@@ -201,9 +206,6 @@ func shown(ctx context.Context, s *page.Site, j headfile.Joined) (h customerHead
 	h.Worst = slices.Clone(h.Found)
 	slices.SortStableFunc(h.Worst, func(a, b judge.Feature) int { return cmp.Compare(b.Verdict, a.Verdict) })
 	h.Worst = h.Worst[:min(3, len(h.Worst))]
-	if h.Account, err = billing.AccountOf(ctx, s.Shop, f, nil); err != nil {
-		return h, err
-	}
 	h.Ways, err = ways(ctx, s, f, j.Q)
 	return h, err
 }
