@@ -125,7 +125,11 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 	if a.Payments, err = db.PaymentsOfJob(f.JobID); err != nil {
 		return a, err
 	}
-	events, err := db.Events(f.ID)
+	var heads []uint
+	for _, h := range a.Heads {
+		heads = append(heads, h.ID)
+	}
+	events, err := db.EventsOf(heads...)
 	if err != nil {
 		return a, err
 	}
@@ -239,13 +243,13 @@ func rowOf(f *headfile.File, q headfile.QuotePage, l store.QuoteLine, now time.T
 		Approved:  q.Answers[l.Seq],
 		Unpriced:  l.Unpriced,
 	}
-	switch {
-	case f.Ended != "" && l.Code == "": // of no operation, like fetching it, or an earlier day
+	switch none := l.Code == ""; { // of no operation: fetching it, or an earlier day
+	case none && (f.Ended != "" || r.Answered && !r.Approved):
 		r.Out = true
 	case l.Sooner != nil:
 		r.Done, r.Missed = kept(*l.Sooner, f.ClosedAt, now)
 		r.Out = r.Missed
-	case l.Code == "": // done with the head
+	case none: // done with the head
 		r.Done = f.ClosedAt != nil
 	default:
 		r.Done, r.Out = became(f, l)

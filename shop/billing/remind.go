@@ -104,7 +104,9 @@ func reminder(f *headfile.File, a Account, set shop.Settings) store.Mail {
 	}
 }
 
-// remindersOf are the reminders among what happened to a head, the newest first.
+// remindersOf are the reminders among what happened to heads, oldest first, the newest first.
 func remindersOf(events []store.Event) []store.Event {
-	return slices.DeleteFunc(events, func(e store.Event) bool { return e.What != reminded })
+	events = slices.DeleteFunc(events, func(e store.Event) bool { return e.What != reminded })
+	slices.Reverse(events)
+	return events
 }

@@ -86,6 +86,7 @@ func TestASetIsOneBill(t *testing.T) {
 		assert.Empty(t, a.Next, "nothing of it is billed twice")
 		assert.Equal(t, tags[:], a.Of(a.Bills[0]))
 		for _, r := range a.Rows {
+			assert.Equal(t, r.Name == "Fetched", r.Done, "%s: what was declined is not done", r.Name)
 			assert.Equal(t, r.Name == "Fetched", r.Billed == a.Bills[0].Number, "%s: %s", tag, r.Name)
 		}
 	}
