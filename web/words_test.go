@@ -74,7 +74,7 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
 		"../shop/quoting/send.go", "../shop/quoting/sooner.go",
-		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/following/wear.go",
+		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/following/wear.go", "../shop/quoting/wearing.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)

@@ -7,7 +7,11 @@
 // cut. The tax is worked out on the net sum of each bill, halves up.
 package bill
 
-import "yatai/core/money"
+import (
+	"slices"
+
+	"yatai/core/money"
+)
 
 // Kind is what a line of a bill stands for.
 type Kind string
@@ -25,7 +29,7 @@ const (
 func Given() []Kind { return []Kind{Warranty, Goodwill} }
 
 // Gives tells whether a line of the kind takes a line of work off again.
-func (k Kind) Gives() bool { return k == Warranty || k == Goodwill }
+func (k Kind) Gives() bool { return slices.Contains(Given(), k) }
 
 // Agreed are the terms of a quote that was said yes to, in cents and millionths.
 type Agreed struct {
@@ -75,12 +79,12 @@ func next(a Agreed, work []Work, before []Line) []Line {
 			continue
 		}
 		net += l.Cents
-		switch l.Kind {
-		case Done:
+		switch {
+		case l.Kind == Done:
 			billed[l.Line], labour = true, labour+l.Labour
-		case Discount:
+		case l.Kind == Discount:
 			discount -= l.Cents
-		case Warranty, Goodwill:
+		case l.Kind.Gives():
 			labour, given = labour+l.Labour, given-l.Cents
 		}
 	}

@@ -54,12 +54,14 @@ type Account struct {
 	Totals   bill.Totals // of that
 	TaxPPM   int64
 	Currency string
-	Bills    []store.Bill // credits too, the oldest first
+	Bills    []store.Bill // of the order, credits too, the oldest first
 	Payments []store.Payment
 	Credited map[uint]string // number of what credits a bill, by the bill
 
 	Reminders []store.Event // of payment, the newest first
 	Deposit   int64         // that was asked for, of what was said yes to
+
+	usual rated // what is owed without a quote is billed at
 }
 
 // Billed is what all bills come to, credits taken off.
@@ -142,11 +144,17 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 		return a, err
 	}
 	set := shop.SettingsFor(v, f.Tag)
-	a.Currency = set.Get("currency")
 	tax, _ := money.Parse(set.Get("tax"))
-	a.TaxPPM = tax * 100
-	a.reckon(f, f.Approved.Quotes, t, s.Now())
+	a.usual = rated{taxPPM: tax * 100, currency: set.Get("currency")}
+	a.reckon(f, t, s.Now())
 	return a, nil
+}
+
+// beside is the account of another head of the order.
+func (a Account) beside(f *headfile.File, now time.Time) Account {
+	a.Head, a.Rows = f.ID, nil
+	a.reckon(f, terms{}, now)
+	return a
 }
 
 // deposits are what was asked for before the work begins, of all quotes of an order that were said yes to.
@@ -177,8 +185,9 @@ type rated struct {
 
 // reckon fills the rows and what can be billed next: what was agreed at the first rate of tax that has
 // something to bill.
-func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms, now time.Time) {
+func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 	stands := a.standing()
+	a.TaxPPM, a.Currency = a.usual.taxPPM, a.usual.currency
 	var rates []*rated
 	at := func(taxPPM int64, currency string) *rated {
 		for _, r := range rates {
@@ -189,7 +198,7 @@ func (a *Account) reckon(f *headfile.File, quotes []headfile.QuotePage, t terms,
 		rates = append(rates, &rated{taxPPM: taxPPM, currency: currency})
 		return rates[len(rates)-1]
 	}
-	for _, q := range quotes {
+	for _, q := range f.Approved.Quotes {
 		if q.Approval == nil && q.Superseded {
 			continue
 		}
@@ -244,8 +253,8 @@ func rowOf(f *headfile.File, q headfile.QuotePage, l store.QuoteLine, now time.T
 		Unpriced:  l.Unpriced,
 	}
 	switch none := l.Code == ""; { // of no operation: fetching it, or an earlier day
-	case none && (f.Ended != "" || r.Answered && !r.Approved):
-		r.Out = true
+	case none && (f.Ended != "" || !r.Approved):
+		r.Out = r.Answered
 	case l.Sooner != nil:
 		r.Done, r.Missed = kept(*l.Sooner, f.ClosedAt, now)
 		r.Out = r.Missed
@@ -474,7 +483,7 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 		}
 		was := acc.Bills[i]
 		b := store.Bill{
-			HeadID:   f.ID,
+			HeadID:   was.HeadID,
 			Credits:  &was.ID,
 			Currency: was.Currency,
 			TaxPPM:   was.TaxPPM,
@@ -506,8 +515,16 @@ func add(s *shop.Shop, tx store.DB, a shop.Actor, b *store.Bill, what string) (e
 	for i := range lines {
 		lines[i].BillID = b.ID
 	}
-	return errors.Join(tx.Add(&lines), s.Note(tx, a, b.HeadID, what,
-		fmt.Sprintf("%s: %s %s", b.Number, shop.Cash(b.Gross()), b.Currency)))
+	err = tx.Add(&lines)
+	noted := map[uint]bool{}
+	for _, l := range lines {
+		if head := b.Of(l); !noted[head] {
+			noted[head] = true
+			err = errors.Join(err, s.Note(tx, a, head, what,
+				fmt.Sprintf("%s: %s %s", b.Number, shop.Cash(b.Gross()), b.Currency)))
+		}
+	}
+	return err
 }
 
 // Ways of paying.

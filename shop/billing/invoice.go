@@ -15,17 +15,7 @@ import (
 // Name is what a line of a bill is for, in a language; of a bill of several heads with the tag of its own.
 // f is one of these heads.
 func (a Account) Name(f *headfile.File, b store.Bill, l store.BillLine, in *words.Language) string {
-	name := in.Say(l.Name)
-	switch bill.Kind(l.Kind) {
-	case bill.Discount:
-		name = in.Say("Discount")
-	case bill.Least:
-		name = in.Say("To the least charge")
-	case bill.Warranty:
-		name = in.Say("Warranty") + ": " + name
-	case bill.Goodwill:
-		name = in.Say("Goodwill") + ": " + name
-	}
+	name := named(bill.Kind(l.Kind), l.Name, in)
 	switch {
 	case l.Positions == "":
 	case b.Of(l) == f.ID:
@@ -39,6 +29,24 @@ func (a Account) Name(f *headfile.File, b store.Bill, l store.BillLine, in *word
 	}
 	return name
 }
+
+// named is what a line of a bill is for, without its positions.
+func named(kind bill.Kind, name string, in *words.Language) string {
+	switch name = in.Say(name); kind {
+	case bill.Discount:
+		return in.Say("Discount")
+	case bill.Least:
+		return in.Say("To the least charge")
+	case bill.Warranty:
+		return in.Say("Warranty") + ": " + name
+	case bill.Goodwill:
+		return in.Say("Goodwill") + ": " + name
+	}
+	return name
+}
+
+// Named is what a line of the next bill is for, without its positions.
+func (a Account) Named(l bill.Line) string { return named(l.Kind, l.Name, words.English) }
 
 // Numbered returns the bill of that number, and the number of the one that it credits, empty for none.
 func (a Account) Numbered(number string) (b store.Bill, credits string, ok bool) {

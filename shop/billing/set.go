@@ -34,10 +34,7 @@ func setIn(s *shop.Shop, db store.DB, f *headfile.File, a Account) (out []Other,
 		if err != nil {
 			return nil, err
 		}
-		b, err := accountIn(s, db, other, terms{})
-		if err != nil {
-			return nil, err
-		}
+		b := a.beside(other, s.Now())
 		if len(b.Next) == 0 || b.TaxPPM != a.TaxPPM || b.Currency != a.Currency ||
 			slices.ContainsFunc(b.Rows, Row.Follows) {
 			continue

@@ -104,6 +104,15 @@ func TestASetIsOneBill(t *testing.T) {
 	}
 
 	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), tags[1], a.Bills[0].Number, "to another name"))
+	for _, b := range of(tags[0]).Bills {
+		assert.Equal(t, tags[:], of(tags[0]).Of(b), "the credit is of the heads of its bill")
+		assert.Equal(t, f.File(t, tags[0]).ID, b.HeadID)
+	}
+	for _, tag := range tags {
+		events, err := f.Shop.Store.Read(ctx).Events(f.File(t, tag).ID)
+		require.NoError(t, err)
+		assert.Equal(t, "credited", events[0].What, "it is in the history of both")
+	}
 	assert.Equal(t, one.Next, of(tags[0]).Next, "both can be billed anew")
 	assert.Equal(t, two.Next, of(tags[1]).Next)
 	assert.Equal(t, -want.Gross, of(tags[0]).Open())

@@ -10,8 +10,8 @@ import (
 	"yatai/store"
 )
 
-// Data is what the shop keeps of a customer, as it is told to them. Sums are in the currency of the bill or
-// quote, with tax.
+// Data is what the shop keeps of a customer, as it is told to them. Sums of lines are before tax, of bills
+// with it.
 type Data struct {
 	Told      time.Time     `json:"told_at"`
 	Name      string        `json:"name"`
@@ -53,6 +53,15 @@ type QuoteData struct {
 	At         time.Time  `json:"at"`
 	AnsweredAt *time.Time `json:"answered_at,omitempty"`
 	AnsweredBy string     `json:"answered_by,omitempty"`
+	Currency   string     `json:"currency"`
+	Lines      []LineData `json:"lines"`
+}
+
+// LineData is a line of a quote or of a bill.
+type LineData struct {
+	Name      string `json:"name"`
+	Positions string `json:"positions,omitempty"`
+	Sum       string `json:"sum"`
 }
 
 // BillData is a bill, or what credits one.
@@ -62,6 +71,8 @@ type BillData struct {
 	Sum      string    `json:"sum"`
 	Currency string    `json:"currency"`
 	Why      string    `json:"because,omitempty"`
+
+	Lines []LineData `json:"lines"`
 }
 
 // PaymentData is what was paid, or paid back.
@@ -213,14 +224,20 @@ func (r rows) head(h store.Head) HeadData {
 		Left:    h.HandedOverAt,
 		With:    h.HandedTo,
 		Quotes: told(r.quotes, func(q store.Quote) (QuoteData, bool) {
-			one := QuoteData{Number: q.Version, At: q.At}
+			one := QuoteData{Number: q.Version, At: q.At, Currency: q.Currency}
+			one.Lines = told(q.Lines, func(l store.QuoteLine) (LineData, bool) {
+				return LineData{l.Name, l.Positions, shop.Cash(l.Cents())}, true
+			})
 			if a, answered := r.answers[q.ID]; answered {
 				one.AnsweredAt, one.AnsweredBy = &a.At, a.Name
 			}
 			return one, q.HeadID == h.ID
 		}),
 		Bills: told(r.bills, func(b store.Bill) (BillData, bool) {
-			return BillData{b.Number, b.At, shop.Cash(b.Gross()), b.Currency, b.Why}, b.HeadID == h.ID
+			lines := told(b.Lines, func(l store.BillLine) (LineData, bool) {
+				return LineData{l.Name, l.Positions, shop.Cash(l.Cents)}, true
+			})
+			return BillData{b.Number, b.At, shop.Cash(b.Gross()), b.Currency, b.Why, lines}, b.HeadID == h.ID
 		}),
 		Payments: told(r.payments, func(p store.Payment) (PaymentData, bool) {
 			return PaymentData{p.At, shop.Cash(p.Cents), p.How, p.Note}, p.HeadID == h.ID

@@ -67,15 +67,15 @@ func free(tx store.DB, heads []store.Head) error {
 	if err != nil {
 		return err
 	}
-	order, open := map[uint]store.Head{}, map[uint]int64{} // by head; by order: its heads share their bills
+	job, open := map[uint]uint{}, map[uint]int64{} // an order's heads share their bills
 	for _, h := range heads {
-		order[h.ID] = h
+		job[h.ID] = h.JobID
 	}
 	for _, b := range bills {
-		open[order[b.HeadID].JobID] += b.Gross()
+		open[job[b.HeadID]] += b.Gross()
 	}
 	for _, p := range payments {
-		open[order[p.HeadID].JobID] -= p.Cents
+		open[job[p.HeadID]] -= p.Cents
 	}
 	for _, h := range heads {
 		if cents := open[h.JobID]; cents != 0 {
@@ -89,7 +89,11 @@ func free(tx store.DB, heads []store.Head) error {
 func erase(s *shop.Shop, tx store.DB, c store.Customer, heads []store.Head) error {
 	now, ids := s.Now(), idsOf(heads)
 	name, address := nobody(c.ID), ""
-	if must, err := billed(s, tx, ids); err != nil {
+	saved, err := tx.Settings()
+	if err != nil {
+		return err
+	}
+	if must, err := billed(tx, ids, keptFrom(saved, now)); err != nil {
 		return err
 	} else if must {
 		name, address = c.Name, c.Address
@@ -124,18 +128,15 @@ const leastSaid = 5
 // nobody is what a customer is called whose name is erased.
 func nobody(id uint) string { return fmt.Sprintf("erased customer %d", id) }
 
-// billed tells whether a bill of some heads must still be kept.
-func billed(s *shop.Shop, tx store.DB, heads []uint) (bool, error) {
+// keptFrom is from when on bills must still be kept.
+func keptFrom(saved map[string]string, now time.Time) time.Time {
+	return now.AddDate(-shop.SettingsFor(saved, "").Int("bills_kept"), 0, 0)
+}
+
+// billed tells whether there is a bill of some heads from a time on.
+func billed(tx store.DB, heads []uint, from time.Time) (bool, error) {
 	bills, err := tx.Bills(heads...)
-	if err != nil {
-		return false, err
-	}
-	saved, err := tx.Settings()
-	if err != nil {
-		return false, err
-	}
-	until := s.Now().AddDate(-shop.SettingsFor(saved, "").Int("bills_kept"), 0, 0)
-	return slices.ContainsFunc(bills, func(b store.Bill) bool { return b.At.After(until) }), nil
+	return slices.ContainsFunc(bills, func(b store.Bill) bool { return b.At.After(from) }), err
 }
 
 // Tidy removes what is kept no longer: mails and photographs older than the settings say, and the names of
@@ -161,13 +162,16 @@ func Tidy(ctx context.Context, s *shop.Shop) error {
 			return err
 		}
 		for _, c := range erased {
+			if c.Name == nobody(c.ID) {
+				continue
+			}
 			heads, err := tx.HeadsOfCustomer(c.ID, allHeads)
 			if err != nil {
 				return err
 			}
-			if must, err := billed(s, tx, idsOf(heads)); err != nil {
+			if must, err := billed(tx, idsOf(heads), keptFrom(saved, s.Now())); err != nil {
 				return err
-			} else if !must && c.Name != nobody(c.ID) {
+			} else if !must {
 				if err := tx.EraseCustomer(c.ID, nobody(c.ID), "", *c.Erased); err != nil {
 					return err
 				}

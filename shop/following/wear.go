@@ -50,13 +50,13 @@ func (w Worn) When(run string) words.Text {
 	case !w.HasLimit || late == 0 || math.IsInf(w.Early, 1):
 		return words.Text{}
 	case math.IsInf(late, 1):
-		return words.Of("at its rate so far not past its limit before %s %s", About(w.Early), run)
+		return words.Of("not before %s %s", about(w.Early), run)
 	}
-	return words.Of("at its rate so far past its limit after %s to %s %s", About(w.Early), About(late), run)
+	return words.Of("in %s to %s %s", about(w.Early), about(late), run)
 }
 
-// About writes hours as roughly as they are known: two digits.
-func About(hours float64) string {
+// about writes hours as roughly as they are known: two digits.
+func about(hours float64) string {
 	if hours < 10 {
 		return strconv.Itoa(int(math.Round(hours)))
 	}

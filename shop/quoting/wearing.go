@@ -15,8 +15,12 @@ import (
 
 // historyOf is what the visits of a head say; nothing where this is its first.
 func historyOf(ctx context.Context, s *shop.Shop, tag string) (following.History, error) {
+	h, err := s.Store.Read(ctx).Head(tag)
+	if err != nil || h.Earlier == "" {
+		return following.History{}, err
+	}
 	f, err := headfile.Open(ctx, s, tag)
-	if err != nil || f.Earlier == "" {
+	if err != nil {
 		return following.History{}, err
 	}
 	return following.HistoryOf(ctx, s, f)
@@ -37,7 +41,7 @@ func waits(f *headfile.File, lines []quote.Line, h following.History) {
 			}
 			of := w.Named()
 			of.Mid = true
-			l.Reason = words.Join("; ", l.Reason, words.Of("%s %s %s", w.Position, of, when))
+			l.Reason = words.Join("; ", l.Reason, words.Of("%s %s at its rate so far past its limit %s", w.Position, of, when))
 			break
 		}
 	}

@@ -24,7 +24,7 @@ func TestALineThatCouldWaitSaysUntilWhen(t *testing.T) {
 	require.NoError(t, err)
 	waits := 0
 	for _, l := range quotes[0].Lines {
-		said := strings.Contains(l.Reason, "at its rate so far past its limit after")
+		said := strings.Contains(l.Reason, "at its rate so far past its limit in")
 		switch {
 		case l.Grp == headfile.Must || strings.HasPrefix(l.Reason, "comes with"):
 			assert.False(t, said, "%s: %s", l.Name, l.Reason)
@@ -34,12 +34,12 @@ func TestALineThatCouldWaitSaysUntilWhen(t *testing.T) {
 			for _, w := range h.Worn {
 				if when := w.When("h"); when.Sentence != "" && soonest == "" &&
 					strings.Contains(l.Positions, w.Position) {
-					soonest = w.Position + " valve recession " + when.String()
+					soonest = w.Position + " valve recession at its rate so far past its limit " + when.String()
 				}
 			}
 			require.NotEmpty(t, soonest)
 			assert.True(t, strings.HasSuffix(l.Reason, "; "+soonest), "%s: %s", l.Reason, soonest)
-			assert.Contains(t, l.Because().In(words.German), "beim bisherigen Verschleiß nach")
+			assert.Contains(t, l.Because().In(words.German), "beim bisherigen Verschleiß über der Grenze in")
 		}
 	}
 	assert.Equal(t, 1, waits)

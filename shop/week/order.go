@@ -390,7 +390,7 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 	var ids []uint
 	for _, h := range heads {
 		ids = append(ids, h.ID)
-		if h.Earlier != "" {
+		if h.Job.Kind == "comeback" { // a head that came again for its next season is none
 			f.Comebacks++
 		}
 	}

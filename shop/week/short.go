@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"yatai/core/quantity"
@@ -25,8 +26,11 @@ const (
 	shortDays  = 30
 )
 
+// ofHands begins the name of what is short of people instead of a machine: the code of what they do follows.
+const ofHands = "hands: "
+
 // short is for how many minutes heads stand in the plan because their station, or hands for their work, are
-// busy with others, by the name of either; the station's open hours count.
+// busy with others, by the name of the one or the code of the other; the station's open hours count.
 func (w Week) short() map[string]quantity.Minutes {
 	hours := map[string]schedule.Hours{}
 	for _, st := range w.Stations {
@@ -38,7 +42,7 @@ func (w Week) short() map[string]quantity.Minutes {
 			name := b.Station
 			switch x.For {
 			case "people":
-				name = "hands: " + b.Skill
+				name = ofHands + b.Skill
 			case "station":
 			default:
 				continue
@@ -47,6 +51,15 @@ func (w Week) short() map[string]quantity.Minutes {
 		}
 	}
 	return out
+}
+
+// called is what is short in words: a station by its name, hands by what they do.
+func called(name string) string {
+	code, of := strings.CutPrefix(name, ofHands)
+	if i := slices.IndexFunc(Skills(), func(s Skill) bool { return s.Code == code }); of && i >= 0 {
+		return "hands to do: " + Skills()[i].Name
+	}
+	return name
 }
 
 // shortOf reads what was short on the last days whose plan was kept, on most days first; of is how many days
@@ -65,7 +78,7 @@ func shortOf(db store.DB) (out []Short, of int, err error) {
 		for name, minutes := range kept {
 			if long := minutes.Duration(); long >= leastShort {
 				s := by[name]
-				by[name] = Short{name, s.Days + 1, s.Mean + long}
+				by[name] = Short{called(name), s.Days + 1, s.Mean + long}
 			}
 		}
 	}

@@ -17,9 +17,9 @@ func TestWhatWasShortOnMostDaysComesFirst(t *testing.T) {
 	f := shoptest.Open(t)
 	require.NoError(t, f.Shop.Store.Write(t.Context(), func(tx store.DB) error {
 		for day, short := range map[string]string{
-			"2031-05-19": `{"seat machine": 600, "hands: assembly": 60}`,
-			"2031-05-20": `{"seat machine": 59, "hands: assembly": 120}`,
-			"2031-05-21": `{"hands: assembly": 180, "bench": 900}`,
+			"2031-05-19": `{"seat machine": 600, "hands: quoting": 60}`,
+			"2031-05-20": `{"seat machine": 59, "hands: quoting": 120}`,
+			"2031-05-21": `{"hands: quoting": 180, "bench": 900}`,
 		} {
 			if err := tx.KeepPlanDay(store.PlanDay{Day: day, Plan: "{}", Short: short, At: f.Shop.Now()}); err != nil {
 				return err
@@ -32,14 +32,15 @@ func TestWhatWasShortOnMostDaysComesFirst(t *testing.T) {
 	figures, err := week.FiguresOf(t.Context(), f.Shop)
 	require.NoError(t, err)
 	assert.Equal(t, len(kept), figures.ShortOf)
+	assert.Zero(t, figures.Comebacks, "none has left: what came again for its next season is none")
 	var made []week.Short
 	for _, s := range figures.Short {
 		switch s.Name {
-		case "seat machine", "hands: assembly", "bench":
+		case "seat machine", "hands to do: Quote, and speak with customers", "bench":
 			made = append(made, s)
 		}
 	}
-	assert.Equal(t, week.Short{"hands: assembly", 3, 2 * time.Hour}, made[0])
+	assert.Equal(t, week.Short{"hands to do: Quote, and speak with customers", 3, 2 * time.Hour}, made[0])
 	assert.Contains(t, made, week.Short{"bench", 1, 15 * time.Hour})
 	assert.Contains(t, made, week.Short{"seat machine", 1, 10 * time.Hour})
 }

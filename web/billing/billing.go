@@ -9,6 +9,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/bill"
 	"yatai/shop"
 	"yatai/shop/billing"
 	"yatai/web/headpage"
@@ -20,6 +21,7 @@ import (
 type billData struct {
 	billing.Account
 	Ways    []string
+	Given   []bill.Kind     // as what a line can be given
 	Others  []billing.Other // of the order, of which something can go on the next bill too
 	Overdue int             // days something is open past its day
 	Email   string          // of the customer, where a reminder goes
@@ -39,7 +41,7 @@ func showBill(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		return err
 	}
 	return headpage.ShowHead(s, w, req, f, "bill",
-		billData{acc, billing.Ways, others, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
+		billData{acc, billing.Ways, bill.Given(), others, acc.Overdue(s.Shop.Now()), f.Job.Customer.Email}, p)
 }
 
 // BillPage answers GET /heads/{tag}/bill.

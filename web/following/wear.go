@@ -54,7 +54,7 @@ func (d earlierData) LookAgain() map[string]string {
 	row := wornRow{w, d.Unit, d.Rows[0].U}
 	return map[string]string{
 		"day":  day.Local().Format(time.DateOnly),
-		"what": strings.TrimSpace(fmt.Sprintf("look at it: %s %s past its limit in %s", w.Label, w.Position, row.Reaches())),
+		"what": strings.TrimSpace(fmt.Sprintf("look at it: %s %s past its limit %s", w.Label, w.Position, row.Reaches())),
 	}
 }
 
@@ -114,18 +114,15 @@ func (w wornRow) Between() string {
 
 // Reaches says when it will be past its limit: between what eight of ten cases lie.
 func (w wornRow) Reaches() string {
-	late := w.Late()
-	switch {
+	switch when := w.When(w.Run); {
+	case when.Sentence != "":
+		return when.String()
 	case !w.HasLimit:
 		return ""
-	case late == 0:
+	case w.Late() == 0:
 		return "it is past it"
-	case math.IsInf(w.Early, 1):
-		return "does not near it"
-	case math.IsInf(late, 1):
-		return "not before " + following.About(w.Early) + " " + w.Run
 	}
-	return following.About(w.Early) + " to " + following.About(late) + " " + w.Run
+	return "does not near it"
 }
 
 // Nears is the limit that it nears.
