@@ -1,21 +1,35 @@
 // The office: a customer list comes in and goes again, a model is copied and drawn on, a price changes.
 import { demoShop, expect, signIn, test } from "./program.js";
 
+const text = async (download) => {
+  let all = "";
+  for await (const part of await download.createReadStream()) all += part;
+  return all;
+};
+
 test("the owner takes a list in, looks at it first, and takes it back", async ({ page }) => {
   const program = demoShop();
   const demo = await program.address;
   await signIn(page, demo, "Runa");
   await page.goto(demo + "/in-out");
   const list = (text) => ({ name: "customers.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
-  await page.locator("input[type=file]").setInputFiles(list("name;telephone;email\nBeck Mill;0111;mill@beck.example\nFell Farm;0222;not-an-address\n"));
+  await page.locator("input[type=file]").setInputFiles(list("Who;Tel.;E-Mail;Colour\nBeck Mill;0111;mill@beck.example;red\nFell Farm;0222;not-an-address;\n"));
   await page.getByRole("button", { name: "Look at it" }).click();
+  await expect(page.getByText("which column is it that holds: Name?")).toBeVisible();
+  await page.getByLabel("What Who is").selectOption("Name");
   await expect(page.getByText("1 new, 0 changed, 0 there already, 1 refused")).toBeVisible();
-  await expect(page.locator("tr", { hasText: "Fell Farm" })).toContainText("email");
-  await expect(page.getByRole("button", { name: "Take all of it in" })).toHaveCount(0);
-  await page.locator("input[type=file]").setInputFiles(list("name;telephone\nBeck Mill;0111\nFell Farm;0222\n"));
-  await page.getByRole("button", { name: "Look at it" }).click();
-  await page.getByRole("button", { name: "Take all of it in" }).click();
+  await expect(page.locator("li", { hasText: "Fell Farm" }).last()).toContainText("Email: an address");
+  await page.getByRole("button", { name: "Take 1 row in" }).click();
   await expect(page.getByText("It is taken in.")).toBeVisible();
+  const mending = page.waitForEvent("download");
+  await page.getByRole("link", { name: "the rows to be mended" }).click();
+  const mended = (await text(await mending)).replace("not-an-address", "fell@farm.example");
+  expect(mended).toContain("What is wrong");
+  await page.locator("textarea[name=pasted]").fill(mended);
+  await page.getByRole("button", { name: "Look at it" }).click();
+  await expect(page.getByLabel("What Who is")).toHaveValue("name"); // as it was said before
+  await expect(page.getByText("1 new, 0 changed, 0 there already.")).toBeVisible();
+  await page.getByRole("link", { name: "Another table" }).click();
   await page.goto(demo + "/customers?q=beck");
   await page.getByRole("link", { name: "Beck Mill" }).click();
   await page.getByLabel("Discount on labour").fill("7.5");

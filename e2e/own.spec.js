@@ -72,10 +72,12 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   await expect(page.getByRole("heading", { name: "Twin 80" })).toBeVisible();
   count.fields++;
   await page.locator('input[type="file"]').setInputFiles({ name: "limits.csv", mimeType: "text/csv", buffer: Buffer.from(sheet) });
-  await press(button("Put its figures into the fields"));
-  await expect(page.locator('input[name="guide.clearance/intake/high"]')).toHaveValue("0.06 mm");
-  await fill(page.getByLabel("What changed, and why"), "from the leaflet");
-  await press(button("Write a new version"));
+  await press(button("Look at it"));
+  await expect(page.getByText("Guide clearance intake")).toBeVisible();
+  await press(page.getByRole("button", { name: /^Take [0-9]+ rows in$/ }));
+  await expect(page.getByText("It is taken in.")).toBeVisible();
+  await page.goto(shop + "/reference");
+  await page.getByRole("link", { name: "Twin 80" }).first().click();
   await expect(page.getByText("Sheet version 2")).toBeVisible();
 
   // the head comes in

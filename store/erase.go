@@ -67,6 +67,18 @@ func (d DB) Silence(about string, heads []uint, words []string) error {
 	return nil
 }
 
+// EraseFromTables takes a customer out of what takes tables back, and lets the rows go that were left to
+// be mended and hold the name.
+func (d DB) EraseFromTables(customer uint, name string) error {
+	err := d.g.Exec(`UPDATE imports SET back = json_set(back, '$.was', json((
+		SELECT json_group_array(json(value)) FROM json_each(back, '$.was') WHERE json_extract(value, '$.ID') <> ?
+	))) WHERE json_extract(back, '$.was') IS NOT NULL`, customer).Error
+	if err != nil {
+		return err
+	}
+	return d.g.Model(&Import{}).Where("instr(left_rows, ?) > 0", name).Update("left_rows", "").Error
+}
+
 // Erased lists the customers who asked to be erased.
 func (d DB) Erased() ([]Customer, error) {
 	return many[Customer](d.g.Where("erased IS NOT NULL").Order("id"))

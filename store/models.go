@@ -122,6 +122,18 @@ type Limit struct {
 	Source         string
 }
 
+// OfLine tells whether another is of the same line of a sheet.
+func (l Limit) OfLine(other Limit) bool {
+	return l.Kind == other.Kind && l.Characteristic == other.Characteristic && l.Role == other.Role
+}
+
+// Same tells whether another says the same of its line.
+func (l Limit) Same(other Limit) bool {
+	same := func(a, b *quantity.Amount) bool { return a == nil && b == nil || a != nil && b != nil && *a == *b }
+	return l.OfLine(other) && same(l.Low, other.Low) && same(l.High, other.High) && l.Near == other.Near &&
+		l.Source == other.Source
+}
+
 // Tool is a measuring tool with its expanded uncertainty U (k = 2).
 type Tool struct {
 	ID             uint
@@ -708,17 +720,28 @@ type OldJob struct {
 	Cents      int64
 }
 
-// Import is a table that was taken in. Back is what takes it back, in JSON.
+// Import is a table that was taken in. Back is what takes it back, and LeftRows the rows that were left
+// to be mended under their columns' names, both in JSON; no rows are empty.
 type Import struct {
 	ID       uint
 	Kind     string
 	Name     string // of the file
 	Said     string // what came of it
 	Back     string
+	LeftRows string
 	PersonID uint
 	Person   User
 	At       time.Time
 	UndoneAt *time.Time
+}
+
+// ColumnName is what a column called Name, in lower case, was said to be in a table of a kind. Days is in
+// which order its days are written, empty where that can be told.
+type ColumnName struct {
+	Kind  string `gorm:"primaryKey"`
+	Name  string `gorm:"primaryKey"`
+	Means string
+	Days  string
 }
 
 // Movement is stock coming or going. Kind is count, receipt, use or reserve.

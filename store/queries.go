@@ -917,9 +917,32 @@ func (d DB) HeadsOfCustomer(customer uint, most int) ([]Head, error) {
 		Where("Job.customer_id = ?", customer).Order("heads.id DESC").Limit(most))
 }
 
-// Imports lists the tables that were taken in, the newest first.
+// Imports lists the tables that were taken in, the newest first, without what takes them back; of the
+// rows that were left it says only whether there are any.
 func (d DB) Imports(most int) ([]Import, error) {
-	return many[Import](d.g.Joins("Person").Order("imports.id DESC").Limit(most))
+	return many[Import](d.g.Select("imports.*", "'' AS back", "substr(left_rows, 1, 1) AS left_rows").
+		Joins("Person").Order("imports.id DESC").Limit(most))
+}
+
+// Import returns a table that was taken in.
+func (d DB) Import(id uint) (Import, error) { return one[Import](d.g.Where("id = ?", id)) }
+
+// ColumnNames returns what was said of the columns of a kind of table, by their names.
+func (d DB) ColumnNames(kind string) (map[string]ColumnName, error) {
+	all, err := many[ColumnName](d.g.Where("kind = ?", kind))
+	out := map[string]ColumnName{}
+	for _, c := range all {
+		out[c.Name] = c
+	}
+	return out, err
+}
+
+// NameColumn notes what a column was said to be, over what was said before.
+func (d DB) NameColumn(c ColumnName) error { return d.g.Save(&c).Error }
+
+// ForgetLeftRows removes rows that were left to be mended before a moment.
+func (d DB) ForgetLeftRows(before time.Time) error {
+	return d.g.Model(&Import{}).Where("left_rows <> '' AND at < ?", before).Update("left_rows", "").Error
 }
 
 // UndoImport notes when a table was taken back.

@@ -217,8 +217,8 @@ func TestATableComesInIsLookedAtAndTakenBack(t *testing.T) {
 	assert.Contains(t, page, "Brook Pumping", "it is looked at before it is taken")
 	_, list := v.get("/customers")
 	assert.NotContains(t, list, "Brook Pumping", "nothing is taken yet")
-	to, form := formAt(t, "/in-out", page, "/in-out/take")
-	status, _ = v.post(to, form)
+	_, form := formAt(t, "/in-out", page, "/in-out/look")
+	status, _ = v.post("/in-out/take", form)
 	require.Equal(t, http.StatusSeeOther, status)
 	_, list = v.get("/customers")
 	assert.Contains(t, list, "Brook Pumping")
@@ -226,7 +226,7 @@ func TestATableComesInIsLookedAtAndTakenBack(t *testing.T) {
 	_, page = v.get("/in-out")
 	undo := regexp.MustCompile(`/in-out/[0-9]+/undo`).FindString(page)
 	require.NotEmpty(t, undo)
-	to, form = formAt(t, "/in-out", page, undo)
+	to, form := formAt(t, "/in-out", page, undo)
 	status, _ = v.post(to, form)
 	require.Equal(t, http.StatusSeeOther, status)
 	_, list = v.get("/customers")
@@ -235,8 +235,9 @@ func TestATableComesInIsLookedAtAndTakenBack(t *testing.T) {
 	for _, bad := range []struct{ kind, table, says string }{
 		{"customers", "", "this one is empty"},
 		{"customers", "name\n", "rows below"},
-		{"customers", "telephone\n0117 496 0100\n", "it has no column name"},
+		{"customers", "telephone\n0117 496 0100\n", "which column is it that holds: Name?"},
 		{"toys", "name\nBrook\n", "choose what it is"},
+		{"limits", "what,low\nseat.width,1\n", "choose whose limits they are"},
 	} {
 		status, page := look(bad.kind, bad.table)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, bad.says)

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"bytes"
+	"errors"
 	"io"
 	"mime/multipart"
 	"net/http"
@@ -20,37 +21,77 @@ import (
 func TestLimitsFromAFileAreLookedAtFirst(t *testing.T) {
 	s := demoSite(t)
 	v := s.as(t, "Runa")
-	upload := func(text string) (int, string) {
+	look := func(text string) (int, string) {
 		var b bytes.Buffer
 		w := multipart.NewWriter(&b)
-		require.NoError(t, w.WriteField("set", "service"))
-		part, err := w.CreateFormFile("file", "limits.csv")
-		require.NoError(t, err)
-		_, err = part.Write([]byte(text))
-		require.NoError(t, err)
-		require.NoError(t, w.Close())
-		r, err := http.NewRequest("POST", s.URL+"/reference/models/1/limits?set=service", &b)
+		require.NoError(t, errors.Join(w.WriteField("kind", "limits"), w.WriteField("model", "1"),
+			w.WriteField("pasted", text), w.Close()))
+		r, err := http.NewRequest("POST", s.URL+"/in-out/look", &b)
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", w.FormDataContentType())
 		return v.send(r)
 	}
-	status, page := upload(
-		"set,characteristic,role,unit,low,high,near,source\nservice,seat.width,intake,mm,1.11,2.22,0.1,leaflet <b>7</b>\n",
-	)
+	status, page := look("characteristic,role,unit,low,high,source\nseat.width,intake,mm,1.11,2.22,leaflet <b>7</b>\n" +
+		"Colour of the seat,,mm,1,2,leaflet\n")
 	require.Equal(t, http.StatusOK, status)
-	assert.Contains(t, page, `value="1.11 mm"`)
-	assert.Contains(t, page, `value="leaflet &lt;b&gt;7&lt;/b&gt;"`)
+	assert.Contains(t, page, "1.11 to 2.22 mm; leaflet &lt;b&gt;7&lt;/b&gt;")
+	assert.Contains(t, page, "a sheet of this model has no line called so")
 	_, stands := v.get("/reference/models/1")
-	assert.NotContains(t, stands, "1.11 mm")
-	status, page = upload("set,characteristic,low,high,source\nservice,seat.colour,1,2,s\n")
+	assert.NotContains(t, stands, `value="1.11"`)
+	to, form := formAt(t, "/in-out/look", page, "/in-out/look")
+	assert.Equal(t, "role", form.Get("as.1"))
+	form.Set("line.3", "seat.runout/exhaust")
+	status, page = v.post(to, form)
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, page, "Seat runout exhaust", "which line it is was said")
+	status, _ = v.post("/in-out/take", form)
+	require.Equal(t, http.StatusSeeOther, status)
+	_, stands = v.get("/reference/models/1")
+	assert.Contains(t, stands, `value="1.11"`)
+
+	status, page = look("   ")
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, page, "this sheet has no seat.colour")
-	status, page = v.post("/reference/models/1/limits", nil)
-	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, page, "choose a CSV file")
+	assert.Contains(t, page, "choose a CSV or XLSX file, or paste a table")
 	status, file := v.get("/reference/models/1/limits.csv")
 	require.Equal(t, http.StatusOK, status)
-	assert.True(t, strings.HasPrefix(file, "set,characteristic,role,unit,low,high,near,source\n"))
+	assert.True(t, strings.HasPrefix(file, "Which limits,Characteristic,Intake or exhaust,Unit,From,To,Near it,"))
+	status, file = v.get("/in-out/templates/limits.xlsx")
+	require.Equal(t, http.StatusOK, status)
+	assert.True(t, strings.HasPrefix(file, "PK"))
+	status, _ = v.get("/in-out/templates/toys.xlsx")
+	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// TestRowsToBeMendedComeAsAFile looks at a table with a bad row, has that as a file before it is taken and
+// after.
+func TestRowsToBeMendedComeAsAFile(t *testing.T) {
+	s := demoSite(t)
+	v := s.as(t, "Odo")
+	status, page := v.post("/in-out/look", url.Values{
+		"kind": {"customers"}, "pasted": {"Name\tTelephone\tDiscount\nBrook\t0117\t5\nHill\t0118\t500\n"},
+	})
+	require.Equal(t, http.StatusOK, status)
+	_, form := formAt(t, "/in-out/look", page, "/in-out/look")
+	status, file := v.post("/in-out/left", form)
+	require.Equal(t, http.StatusOK, status)
+	assert.True(t, strings.HasPrefix(file, "Name,Telephone,Discount,What is wrong\nHill,0118,500,"))
+	status, _ = v.post("/in-out/take", form)
+	require.Equal(t, http.StatusSeeOther, status)
+	_, page = v.get("/in-out")
+	at := regexp.MustCompile(`/in-out/[0-9]+/left.csv`).FindString(page)
+	require.NotEmpty(t, at)
+	_, again := v.get(at)
+	assert.Equal(t, file, again)
+	for _, bad := range []string{"/in-out/999/left.csv", "/in-out/x/left.csv"} {
+		status, _ = v.get(bad)
+		assert.Equal(t, http.StatusNotFound, status)
+	}
+	assert.NotContains(t, page, `value="limits"`, "the owner's alone")
+	for _, to := range []string{"/in-out/left", "/in-out/take", "/in-out/look"} {
+		status, page = s.as(t, "Runa").post(to, form)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "another person's file")
+		assert.Contains(t, page, "choose it again")
+	}
 }
 
 // TestABackupIsDownloaded takes a backup over HTTP: it is a database, sent as a file.

@@ -23,7 +23,9 @@ import (
 	"yatai/shop"
 	"yatai/shop/bench"
 	"yatai/shop/headfile"
+	"yatai/shop/inout"
 	"yatai/shop/intake"
+	"yatai/shop/library"
 	"yatai/shop/people"
 	"yatai/store"
 	"yatai/web/page"
@@ -73,6 +75,7 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
+		"../shop/inout/template.go",
 		"../shop/quoting/send.go", "../shop/quoting/sooner.go",
 		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/following/wear.go", "../shop/quoting/wearing.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go", "quoting/quote.go",
@@ -109,6 +112,14 @@ func sentences(t *testing.T) map[string]string {
 		if o.Proof != nil {
 			add("a proof", o.Proof.Datum, o.Proof.Tool)
 		}
+	}
+	for _, k := range inout.Kinds {
+		for _, c := range k.Columns {
+			add("a table's column", c.Label)
+		}
+	}
+	for _, set := range library.SetLabels {
+		add("a set of limits", set.Label)
 	}
 	for _, x := range trade.Fasteners {
 		add("a fastener", x.Label)

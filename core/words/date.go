@@ -31,3 +31,13 @@ func (l *Language) Long(t time.Time) string {
 func (l *Language) Clock(t, now time.Time) string {
 	return l.Short(t, now) + t.Local().Format(" 15:04")
 }
+
+// ReadMonth is the month a text names in the language, whole or shortened.
+func (l *Language) ReadMonth(text string) (time.Month, bool) {
+	for i := range 12 {
+		if text == l.long[i] || text == l.months[i] {
+			return time.Month(i + 1), true
+		}
+	}
+	return 0, false
+}

@@ -2,6 +2,7 @@ package customers
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -98,7 +99,7 @@ func erase(s *shop.Shop, tx store.DB, c store.Customer, heads []store.Head) erro
 	} else if must {
 		name, address = c.Name, c.Address
 	}
-	if err := tx.EraseOf(ids, now); err != nil {
+	if err := errors.Join(tx.EraseOf(ids, now), tx.EraseFromTables(c.ID, c.Name)); err != nil {
 		return err
 	}
 	machines, err := tx.Machines(c.ID)
@@ -139,8 +140,11 @@ func billed(tx store.DB, heads []uint, from time.Time) (bool, error) {
 	return slices.ContainsFunc(bills, func(b store.Bill) bool { return b.At.After(from) }), err
 }
 
-// Tidy removes what is kept no longer: mails and photographs older than the settings say, and the names of
-// customers who were erased and whose bills need not be kept any more.
+// leftRowsKept is how many days rows of a table wait to be mended.
+const leftRowsKept = 30
+
+// Tidy removes what is kept no longer: rows of tables that nobody mended, mails and photographs older than
+// the settings say, and the names of customers who were erased and whose bills need not be kept any more.
 func Tidy(ctx context.Context, s *shop.Shop) error {
 	return s.Store.Write(ctx, func(tx store.DB) error {
 		saved, err := tx.Settings()
@@ -156,6 +160,9 @@ func Tidy(ctx context.Context, s *shop.Shop) error {
 					return err
 				}
 			}
+		}
+		if err := tx.ForgetLeftRows(s.Now().AddDate(0, 0, -leftRowsKept)); err != nil {
+			return err
 		}
 		erased, err := tx.Erased()
 		if err != nil {

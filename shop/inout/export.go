@@ -5,11 +5,11 @@ import (
 	"encoding/csv"
 	"errors"
 	"io"
-	"slices"
 	"strconv"
 	"time"
 
 	"yatai/core/length"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -41,7 +41,7 @@ func Export(
 		_, err = f.Write(content)
 		return errors.Join(err, f.Close())
 	}
-	heads := [][]string{{"tag", "customer", "contact", "machine", "promised"}}
+	heads := [][]string{{"Tag", "Customer", "Contact", "Machine or engine", "Promised"}}
 	for _, tag := range tags {
 		f, err := headfile.Open(ctx, s, tag)
 		if err != nil {
@@ -107,7 +107,7 @@ func stockRows(ctx context.Context, s *shop.Shop) ([][]string, error) {
 		model[m.ID] = m.Name
 	}
 	k, _ := KindNamed("stock")
-	rows := [][]string{slices.Clone(k.Columns)}
+	rows := [][]string{k.Names(words.English, length.MM.Name)}
 	for _, r := range page.Rows {
 		days := ""
 		if r.LeadDays > 0 {

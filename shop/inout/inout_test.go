@@ -13,6 +13,7 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"yatai/core/field"
+	"yatai/core/words"
 	"yatai/internal/demofile"
 	"yatai/internal/fuzz"
 	"yatai/shop"
@@ -23,6 +24,17 @@ import (
 )
 
 var owner = shop.Actor{ID: 1, Name: "Runa", Role: shop.Owner}
+
+// of is a form with a table's text.
+func of(kind, text string) inout.Form {
+	return inout.Form{Kind: kind, Name: kind + ".csv", File: strings.NewReader(text)}
+}
+
+// written is a form that is taken.
+func written(id string, f inout.Form) inout.Form {
+	f.WriteID = id
+	return f
+}
 
 func open(t *testing.T) *shop.Shop {
 	t.Helper()
@@ -49,20 +61,22 @@ func TestATableIsLookedAtTakenAndTakenBack(t *testing.T) {
 	s, ctx := open(t), t.Context()
 	before := names(t, s, "")
 	file := "Name;Telephone;Discount;Colour\nM\xfcller & S\xf6hne;0123 456;7,5%;red\nHill Farm;;;\n\n"
-	look, err := inout.Look(ctx, s, owner, "customers", "old.csv", strings.NewReader(file))
+	look, err := inout.Look(ctx, s, owner, of("customers", file))
 	require.NoError(t, err)
 	assert.Equal(t, 2, look.Count(inout.New))
-	assert.Equal(t, []string{"colour"}, look.Unknown)
+	assert.Equal(t, "Windows-1252", look.ReadAs)
+	assert.Equal(t, []string{"name", "telephone", "discount", inout.LeftOut}, as(look))
+	assert.Equal(t, []string{"red"}, look.Columns[3].First)
 	assert.Equal(t, before, names(t, s, ""), "a look writes nothing")
 
-	_, err = inout.Take(ctx, s, owner, "take-customers-1", "customers", "old.csv", strings.NewReader(file))
+	_, err = inout.Take(ctx, s, owner, written("take-customers-1", of("customers", file)))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Müller & Söhne"}, names(t, s, "0123 456"))
-	again, err := inout.Look(ctx, s, owner, "customers", "old.csv", strings.NewReader(file))
+	again, err := inout.Look(ctx, s, owner, of("customers", file))
 	require.NoError(t, err)
 	assert.Equal(t, 2, again.Count(inout.Same))
-	changed, err := inout.Take(ctx, s, owner, "take-customers-2", "customers", "new.csv",
-		strings.NewReader("name,email\nhill farm,hill@farm.example\n"))
+	changed, err := inout.Take(ctx, s, owner, written("take-customers-2",
+		of("customers", "name,email\nhill farm,hill@farm.example\n")))
 	require.NoError(t, err)
 	assert.Equal(t, 1, changed.Count(inout.Changed))
 
@@ -75,36 +89,45 @@ func TestATableIsLookedAtTakenAndTakenBack(t *testing.T) {
 	assert.Equal(t, before, names(t, s, ""))
 }
 
-// TestNothingIsWrittenWhenARowIsRefused tries tables with one bad row each: the row and the reason
-// are said.
-func TestNothingIsWrittenWhenARowIsRefused(t *testing.T) {
+// as is what a file's columns are read as.
+func as(f inout.Fate) []string {
+	var out []string
+	for _, c := range f.Columns {
+		out = append(out, c.As)
+	}
+	return out
+}
+
+// TestARowThatIsRefusedSaysWhy tries tables with one bad row each: the row and the reason are said, and
+// where there is no good row beside it nothing is written.
+func TestARowThatIsRefusedSaysWhy(t *testing.T) {
 	s, ctx := open(t), t.Context()
 	before := names(t, s, "")
 	for _, c := range []struct{ kind, file, why string }{
-		{"customers", "name,email\nNew One,ok@example.org\nNew Two,nobody\n", "email"},
-		{"customers", "name\nNew One\nNEW ONE\n", "line 2 has it already"},
-		{"customers", "name,discount\nNew One,140\n", "discount"},
+		{"customers", "name,email\nNew Two,nobody\n", "Email: an address"},
+		{"customers", "name,discount\nNew One,140\n", "Discount on labour: between"},
+		{"customers", "name,discount\nNew One,much\n", "Discount on labour: much is no figure"},
 		{"machines", "customer,machine\nNobody At All,Tractor\n", "no customer is called so"},
-		{"stock", "kind,name,price\nvalve,A valve,free\n", "price"},
-		{"stock", "kind,name\nspoon,A spoon\n", "kind"},
+		{"stock", "kind,name,price\nvalve,A valve,free of charge\n", "Price"},
+		{"stock", "kind,name,days\nvalve,A valve,soon\n", "Days to come"},
+		{"stock", "kind,name\nspoon,A spoon\n", "Kind of part"},
 		{"stock", "kind,name,model\nvalve,A valve,No Such Head\n", "no model is called"},
 		{"prices", "name,price\nNo Such Part,12.50\n", "no part is called so"},
 	} {
-		fate, err := inout.Look(ctx, s, owner, c.kind, "x.csv", strings.NewReader(c.file))
+		fate, err := inout.Look(ctx, s, owner, of(c.kind, c.file))
 		require.NoError(t, err)
 		require.Equal(t, 1, fate.Count(inout.Refused), "%+v", fate)
 		last := fate.Rows[len(fate.Rows)-1]
 		assert.Contains(t, last.Why, c.why)
-		_, err = inout.Take(ctx, s, owner, "take-nothing-of-it", c.kind, "x.csv", strings.NewReader(c.file))
-		require.ErrorContains(t, err, "1 row would be refused")
+		_, err = inout.Take(ctx, s, owner, written("take-nothing-of-it", of(c.kind, c.file)))
+		require.ErrorContains(t, err, "no row of it can be taken in")
 	}
 	assert.Equal(t, before, names(t, s, ""))
-	for _, bad := range []string{"", "name\n", "colour\nred\n", "name\n\"unclosed", "PK\x03\x04 no sheet"} {
-		_, err := inout.Look(ctx, s, owner, "customers", "x.csv", strings.NewReader(bad))
+	for _, bad := range []string{"", "name\n", "name\n\"unclosed", "PK\x03\x04 no sheet"} {
+		_, err := inout.Look(ctx, s, owner, of("customers", bad))
 		assert.ErrorContains(t, err, "file", "%q", bad)
 	}
-	_, err := inout.Look(ctx, s, shop.Actor{ID: 3, Role: shop.Technician}, "customers", "x.csv",
-		strings.NewReader("name\nX\n"))
+	_, err := inout.Look(ctx, s, shop.Actor{ID: 3, Role: shop.Technician}, of("customers", "name\nX\n"))
 	require.ErrorIs(t, err, shop.ErrForbidden)
 }
 
@@ -133,17 +156,18 @@ func TestPricesComeFromASpreadsheet(t *testing.T) {
 		require.NoError(t, x.Write(&b))
 		return &b
 	}
-	_, err := inout.Take(ctx, s, owner, "prices-from-a-book", "prices", "prices.xlsx",
-		book([]any{"Name", "Price", "Days"}, []any{"Brindlow guide", 31.25, 9}))
+	_, err := inout.Take(ctx, s, owner, written("prices-from-a-book", inout.Form{
+		Kind: "prices", File: book([]any{"Name", "Price", "Days"}, []any{"Brindlow guide", 31.25, 9}),
+	}))
 	require.NoError(t, err)
 	got := stock()["Brindlow guide"]
 	assert.Equal(t, int64(3125), got.PriceCents)
 	assert.Equal(t, 9, got.Lead)
 	assert.Equal(t, before["Brindlow guide"].Count, got.Count)
-	_, err = inout.Take(
-		ctx, s, owner, "stock-from-a-book1", "stock", "stock.xlsx",
-		book([]any{"kind", "name", "size", "count"}, []any{"lash shim", "Shim 3.333", 3.333, 4}),
-	)
+	_, err = inout.Take(ctx, s, owner, written("stock-from-a-book1", inout.Form{
+		Kind: "stock",
+		File: book([]any{"kind", "name", "size", "count"}, []any{"lash shim", "Shim 3.333", 3.333, 4}),
+	}))
 	require.NoError(t, err)
 	assert.Equal(t, 4, stock()["Shim 3.333"].Count)
 	assert.Empty(t, stock()["Shim 3.333"].PriceText(), "nobody knows its price")
@@ -160,10 +184,10 @@ func TestAnyFileIsReadOrRefused(t *testing.T) {
 	s, ctx := open(t), t.Context()
 	rnd := rand.New(rand.NewPCG(3, 1))
 	for _, k := range inout.Kinds {
-		file := strings.Join(k.Columns, ";") + "\n" + strings.Repeat("1;2019-05-20;valve\n", 4)
+		file := strings.Join(k.Names(words.English, "mm"), ";") + "\n" + strings.Repeat("1;2019-05-20;valve\n", 4)
 		for range 200 {
 			text := fuzz.Spoil(rnd, file)
-			if _, err := inout.Look(ctx, s, owner, k.Code, "x", strings.NewReader(text)); err != nil {
+			if _, err := inout.Look(ctx, s, owner, of(k.Code, text)); err != nil {
 				var errs field.Errors
 				require.ErrorAs(t, err, &errs, "%s: %q", k.Code, text)
 			}
@@ -180,12 +204,12 @@ func TestJobsOfBeforeTheProgram(t *testing.T) {
 	whose, other := all[0], all[1]
 	bad := "number,customer,date,total\nA1," + whose.Name + ",5/6/2019,1\nA2,Nobody,2019-06-05,1\nA3," + whose.Name +
 		",2019-06-05,x\n"
-	look, err := inout.Look(ctx, s, owner, "jobs", "old.csv", strings.NewReader(bad))
+	look, err := inout.Look(ctx, s, owner, of("jobs", bad))
 	require.NoError(t, err)
 	assert.Equal(t, 3, look.Count(inout.Refused), "a date read two ways, an unknown customer, no sum")
 	file := "Number;Customer;Date;Machine;Marks;Work;Total\n" +
 		"A1;" + whose.Name + ";5.6.2019;Loader;77-K;new guides;412,50\nA2;" + whose.Name + ";43621;;;faced;\n"
-	_, err = inout.Take(ctx, s, owner, "take-old-jobs", "jobs", "old.csv", strings.NewReader(file))
+	_, err = inout.Take(ctx, s, owner, written("take-old-jobs", of("jobs", file)))
 	require.NoError(t, err)
 	page, err := customers.Open(ctx, s, whose.ID)
 	require.NoError(t, err)
@@ -193,7 +217,7 @@ func TestJobsOfBeforeTheProgram(t *testing.T) {
 	for _, j := range page.Old {
 		assert.Equal(t, "2019-06-05", j.Day)
 	}
-	again, err := inout.Look(ctx, s, owner, "jobs", "old.csv", strings.NewReader(file))
+	again, err := inout.Look(ctx, s, owner, of("jobs", file))
 	require.NoError(t, err)
 	assert.Equal(t, 2, again.Count(inout.Same))
 	made, err := inout.Imports(ctx, s)
@@ -202,7 +226,7 @@ func TestJobsOfBeforeTheProgram(t *testing.T) {
 	page, err = customers.Open(ctx, s, whose.ID)
 	require.NoError(t, err)
 	assert.Empty(t, page.Old)
-	_, err = inout.Take(ctx, s, owner, "take-old-jobs-2", "jobs", "old.csv", strings.NewReader(file))
+	_, err = inout.Take(ctx, s, owner, written("take-old-jobs-2", of("jobs", file)))
 	require.NoError(t, err)
 	_, err = customers.Merge(ctx, s, owner, "merge-with-old", whose.ID, other.Name)
 	require.NoError(t, err)
@@ -221,7 +245,7 @@ func TestAMachineHasItsOwnPage(t *testing.T) {
 	first := p.Machines[0]
 	file := "number,customer,date,machine\nB1," + p.Name + ",2020-01-02," + strings.ToUpper(first.Name) + "\nB2," +
 		p.Name + ",2020-01-03,another\n"
-	_, err = inout.Take(ctx, s, owner, "take-machine-jobs", "jobs", "old.csv", strings.NewReader(file))
+	_, err = inout.Take(ctx, s, owner, written("take-machine-jobs", of("jobs", file)))
 	require.NoError(t, err)
 	m, err := customers.OpenMachine(ctx, s, p.ID, first.ID)
 	require.NoError(t, err)
@@ -247,7 +271,7 @@ func BenchmarkLargestTable(b *testing.B) {
 		file.WriteString("Customer " + strconv.Itoa(i) + ",0123\n")
 	}
 	for b.Loop() {
-		if _, err := inout.Look(b.Context(), s, owner, "customers", "all.csv", strings.NewReader(file.String())); err != nil {
+		if _, err := inout.Look(b.Context(), s, owner, of("customers", file.String())); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -266,8 +290,8 @@ func BenchmarkLargestTableTaken(b *testing.B) {
 			file.WriteString("Customer " + strconv.Itoa(i) + ",0123\n")
 		}
 		b.StartTimer()
-		if _, err := inout.Take(b.Context(), s, owner, "take-the-largest", "customers", "all.csv",
-			strings.NewReader(file.String())); err != nil {
+		if _, err := inout.Take(b.Context(), s, owner,
+			written("take-the-largest", of("customers", file.String()))); err != nil {
 			b.Fatal(err)
 		}
 		b.StopTimer()

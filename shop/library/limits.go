@@ -129,14 +129,14 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == f.Set }) {
 		return 0, shop.ErrNotFound
 	}
-	sheet := store.LimitSheet{ModelID: model, Note: note, PersonID: a.ID, CreatedAt: s.Now()}
+	var limits []store.Limit
 	for _, row := range RowsOf(f.Set, m) {
 		e := f.Rows[row.Key()]
 		if strings.TrimSpace(e.Source) == "" && strings.TrimSpace(e.Low+e.High) != "" {
 			e.Source = source
 		}
 		if l, ok := e.read(errs, row, f.Set, m.SheetUnit()); ok {
-			sheet.Limits = append(sheet.Limits, l)
+			limits = append(limits, l)
 		}
 	}
 	if err := errs.Err(); err != nil {
@@ -153,19 +153,14 @@ func EditSheet(ctx context.Context, s *shop.Shop, a shop.Actor, model uint, f Sh
 				sheets[0].Version, sheets[0].Note,
 			)
 		}
-		sheet.Version = f.Version + 1
 		for _, l := range sheets[0].Limits {
 			if l.Kind != f.Set {
-				l.ID, l.SheetID = 0, 0
-				sheet.Limits = append(sheet.Limits, l)
+				limits = append(limits, l)
 			}
 		}
-		if err := tx.Add(&sheet); err != nil {
-			return "", err
-		}
-		detail := fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note)
-		return strconv.Itoa(sheet.Version), s.NoteAbout(tx, a, shop.About(shop.OfModel, model), "sheet edited",
-			detail)
+		m.Sheet.Version = f.Version
+		version, err := newVersion(tx, s, a, m, limits, note)
+		return strconv.Itoa(version), err
 	})
 	if err != nil {
 		return 0, err

@@ -1,141 +1,229 @@
 package library
 
 import (
-	"errors"
-	"io"
+	"fmt"
 	"slices"
 	"strings"
+	"unicode"
 
 	"yatai/core/field"
-	"yatai/core/length"
+	"yatai/core/head"
 	"yatai/core/quantity"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
-	"yatai/shop/table"
 	"yatai/store"
 )
 
-// limitColumns are the columns of a sheet as a CSV file. Figures are bare, in the line's
-// unit; what is a figure of the engine stands under low.
-var limitColumns = []string{"set", "characteristic", "role", "unit", "low", "high", "near", "source"}
-
-// LimitsCSV writes a model's sheet as a CSV file that ReadLimits reads.
-func LimitsCSV(m Model, set shop.Settings) ([]byte, error) {
-	rows := [][]string{limitColumns}
+// LimitsCSV writes a model's sheet as a table that can be taken in again, in a language; the figures are
+// bare, in the line's unit. Of an empty sheet every line it could have is written, to be filled in.
+func LimitsCSV(m Model, set shop.Settings, in *words.Language) ([]byte, error) {
+	var rows [][]string
+	names := []string{
+		"Which limits", "Characteristic", "Intake or exhaust", "Unit", "From", "To", "Near it", "Where it is from",
+	}
+	for i, n := range names {
+		names[i] = in.Say(n)
+	}
+	rows = append(rows, names)
 	for _, label := range SetLabels {
 		for _, row := range RowsOf(label.Code, m) {
-			i := slices.IndexFunc(m.Sheet.Limits, func(l store.Limit) bool {
-				return l.Kind == label.Code && l.Characteristic == row.Code && l.Role == row.Role
-			})
-			var l store.Limit // of an empty sheet every line it could have is written, to be filled in
-			switch {
-			case i >= 0:
-				l = m.Sheet.Limits[i]
-			case len(m.Sheet.Limits) > 0:
+			l, there := m.Limit(label.Code, row)
+			if !there && len(m.Sheet.Limits) > 0 {
 				continue
 			}
 			unit := row.Unit.Or(m.SheetUnit())
 			show := func(x *quantity.Amount) string {
-				if x == nil || label.Code == headfile.SetRenew {
+				if x == nil {
 					return ""
 				}
 				return unit.Bare(*x)
 			}
-			near := ""
+			near, name := "", unit.Name
 			if l.Near != 0 {
 				near = show(&l.Near)
 			}
-			name := unit.Name
 			if label.Code == headfile.SetRenew {
 				name = ""
 			}
-			rows = append(
-				rows, []string{label.Code, row.Code, row.Role, name, show(l.Low), show(l.High), near, l.Source},
-			)
+			rows = append(rows, []string{
+				in.Say(label.Label), in.Say(row.Label), in.Say(row.Role), name, show(l.Low), show(l.High), near, l.Source,
+			})
 		}
 	}
 	return shop.CSV(set, rows)
 }
 
-// mostLimits bounds a file of limits.
-const mostLimits = 2000
-
-// ReadLimits reads one set of a model's sheet from a CSV file, by LimitRow key, as somebody
-// would have typed it: nothing is written, and nothing but the file's shape is judged.
-// Columns may stand in any order, apart by commas or semicolons; unit, near and role may be
-// missing. Errors are about the field "file" and name the line.
-func ReadLimits(m Model, set string, file io.Reader) (map[string]LimitEntry, error) {
-	r := table.CSV(file)
-	names, err := r.Read()
-	if err != nil {
-		return nil, field.Errorf("file", "this is no CSV file with a line of columns")
-	}
-	column := map[string]int{}
-	for i, n := range names {
-		column[strings.ToLower(strings.TrimSpace(n))] = i
-	}
-	for _, need := range []string{"set", "characteristic", "low", "high", "source"} {
-		if _, ok := column[need]; !ok {
-			return nil, field.Errorf("file", "the first line has no column %q: it needs %s", need,
-				strings.Join(limitColumns, ", "))
+// SetNamed returns the set of a sheet that people call so, in any language; the text where none is.
+func SetNamed(text string) string {
+	for _, l := range SetLabels {
+		if strings.EqualFold(text, l.Code) || isCalled(text, l.Label) {
+			return l.Code
 		}
+	}
+	return text
+}
+
+func isCalled(text, label string) bool {
+	return slices.ContainsFunc(words.All, func(l *words.Language) bool {
+		return slices.Equal(plainWords(text), plainWords(l.Say(label)))
+	})
+}
+
+// plainWords are a text's words in lower case, without what stands in brackets and between them.
+func plainWords(text string) []string {
+	text, _, _ = strings.Cut(text, "(")
+	return strings.FieldsFunc(strings.ToLower(text), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r)
+	})
+}
+
+// LinesNamed returns the lines of a set that people call so: by the characteristic's code or label in any
+// language, with its role or direction beside it or in it ("Stem diameter, exhaust"). Where it names none,
+// they are the lines of all.
+func (m Model) LinesNamed(set, what, role string) ([]LimitRow, error) {
+	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == set }) {
+		return nil, field.Errorf("set", "no limits are called so")
+	}
+	what, line, found := strings.Cut(what, "/") // as a line is said by who was asked: "stem.dia/intake"
+	if found && line != "" {
+		role = line
 	}
 	rows := RowsOf(set, m)
-	out := map[string]LimitEntry{}
-	for line := 2; ; line++ {
-		rec, err := r.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil || line > mostLimits {
-			return nil, field.Errorf("file", "line %d cannot be read", line)
-		}
-		get := func(name string) string {
-			if i, ok := column[name]; ok && i < len(rec) {
-				return strings.TrimSpace(rec[i])
-			}
-			return ""
-		}
-		if get("set") != set {
-			continue
-		}
-		i := slices.IndexFunc(
-			rows, func(x LimitRow) bool { return x.Code == get("characteristic") && x.Role == get("role") },
-		)
-		if i < 0 {
-			return nil, field.Errorf("file", "line %d: this sheet has no %s", line,
-				strings.TrimSpace(get("characteristic")+" "+get("role")))
-		}
-		unit, err := rows[i].fileUnit(get("unit"))
-		if err != nil {
-			return nil, field.Errorf("file", "line %d: %s", line, err)
-		}
-		figure := func(name string) string {
-			if text := get(name); text != "" {
-				return text + unit
-			}
-			return ""
-		}
-		out[rows[i].Key()] = LimitEntry{
-			Low: figure("low"), High: figure("high"), Near: figure("near"), Source: get("source"),
-		}
+	named := func(r LimitRow) bool {
+		short := strings.TrimPrefix(strings.TrimPrefix(r.Code, headfile.GivenPrefix), headfile.RenewPrefix)
+		return strings.EqualFold(what, r.Code) || strings.EqualFold(what, short) || isCalled(what, r.Label)
 	}
-	if len(out) == 0 {
-		return nil, field.Errorf("file", "the file has no line of the set %q", set)
+	pick := func(is func(LimitRow) bool) []LimitRow {
+		var out []LimitRow
+		for _, r := range rows {
+			if is(r) && (role == "" || strings.EqualFold(role, r.Role) || isCalled(role, r.Role)) {
+				out = append(out, r)
+			}
+		}
+		return out
+	}
+	if out := pick(named); out != nil {
+		if i := slices.IndexFunc(out, func(r LimitRow) bool { return r.Role == "" }); i >= 0 && role == "" {
+			return out[i : i+1], nil // a figure of all, which can have one for each role too
+		}
+		return out, nil
+	}
+	out := pick(func(r LimitRow) bool {
+		return r.Role != "" && slices.ContainsFunc(words.All, func(l *words.Language) bool {
+			said, of, label := plainWords(what), plainWords(l.Say(r.Role)), plainWords(l.Say(r.Label))
+			return slices.Equal(said, slices.Concat(of, label)) || slices.Equal(said, slices.Concat(label, of))
+		})
+	})
+	if out == nil {
+		return nil, field.Errorf("characteristic", "a sheet of this model has no line called so")
 	}
 	return out, nil
 }
 
-// fileUnit is what a file's unit adds to a figure of the row: a length may be in mm or in,
-// anything else is in the row's own unit.
-func (r LimitRow) fileUnit(name string) (string, error) {
-	switch {
-	case name == "" || r.Unit.Size != 0 && name == r.Unit.Name:
-		return "", nil
-	case r.Unit.Size == 0 && (name == length.MM.Name || name == length.In.Name):
-		return " " + name, nil
-	case r.Unit.Size != 0:
-		return "", errors.New("it is read in " + r.Unit.Name + ", not in " + name)
+// ReadLine reads what a table says of a line: its figures in the unit given, where they name none
+// themselves. A figure of the engine can stand under either end.
+func (m Model) ReadLine(set string, r LimitRow, e LimitEntry, unit string) (store.Limit, error) {
+	if set == headfile.SetGiven && e.Low == "" {
+		e.Low, e.High = e.High, ""
 	}
-	return "", errors.New("mm or in, not " + name)
+	for _, figure := range []*string{&e.Low, &e.High, &e.Near} {
+		if *figure != "" && strings.Trim(*figure, "0123456789.,-+ ") == "" {
+			*figure = strings.TrimSpace(*figure + " " + unit)
+		}
+	}
+	errs := field.Errors{}
+	l, ok := e.read(errs, r, set, m.SheetUnit())
+	if err := errs.Err(); err != nil {
+		return l, err
+	}
+	if !ok {
+		return l, field.Errorf("low", "it has no limit")
+	}
+	return l, nil
+}
+
+// Limit returns the line as the model's sheet has it.
+func (m Model) Limit(set string, r LimitRow) (store.Limit, bool) {
+	i := slices.IndexFunc(m.Sheet.Limits, func(l store.Limit) bool {
+		return l.Kind == set && l.Characteristic == r.Code && l.Role == r.Role
+	})
+	if i < 0 {
+		return store.Limit{}, false
+	}
+	return m.Sheet.Limits[i], true
+}
+
+// LineText says a line of the sheet: its limits, how near is near, and where it is from.
+func (m Model) LineText(r LimitRow, l store.Limit) string {
+	unit, text := r.Unit.Or(m.SheetUnit()), ""
+	switch {
+	case l.Kind == headfile.SetRenew:
+		return l.Source
+	case l.Kind == headfile.SetGiven && l.Low != nil:
+		text = unit.Usual(*l.Low)
+	default:
+		text = head.Limit{Low: l.Low, High: l.High, Unit: r.Unit}.Text(m.SheetUnit())
+	}
+	if l.Near != 0 {
+		text += ", near within " + unit.Usual(l.Near)
+	}
+	return text + "; " + l.Source
+}
+
+// WriteLines writes a new version of a model's sheet with some lines new or otherwise, the others as they
+// were, in the transaction of who took them in.
+func WriteLines(
+	tx store.DB, s *shop.Shop, a shop.Actor, m Model, lines []store.Limit, note string,
+) (int, error) {
+	sheets, err := tx.Sheets(m.ID)
+	switch {
+	case err != nil:
+		return 0, err
+	case sheets[0].Version != m.Sheet.Version:
+		return 0, shop.ErrStale
+	}
+	limits := slices.Clone(lines)
+	for _, was := range sheets[0].Limits {
+		if !slices.ContainsFunc(lines, was.OfLine) {
+			limits = append(limits, was)
+		}
+	}
+	return newVersion(tx, s, a, m, limits, note)
+}
+
+// TakeBack writes the sheet as it was before a version, while that is the newest.
+func TakeBack(tx store.DB, s *shop.Shop, a shop.Actor, model uint, version int, note string) error {
+	sheets, err := tx.Sheets(model)
+	switch {
+	case err != nil:
+		return err
+	case sheets[0].Version != version:
+		return field.Only("undo", "version %d of the sheet was written since: it cannot be taken back",
+			sheets[0].Version)
+	}
+	m := Model{Sheet: sheets[0]}
+	if m.HeadModel, err = tx.Model(model); err != nil {
+		return err
+	}
+	_, err = newVersion(tx, s, a, m, sheets[1].Limits, "taken back: "+note)
+	return err
+}
+
+// newVersion writes the version of a sheet that follows the model's.
+func newVersion(
+	tx store.DB, s *shop.Shop, a shop.Actor, m Model, limits []store.Limit, note string,
+) (int, error) {
+	sheet := store.LimitSheet{
+		ModelID: m.ID, Version: m.Sheet.Version + 1, Note: note, PersonID: a.ID, CreatedAt: s.Now(),
+	}
+	for _, l := range limits {
+		l.ID, l.SheetID = 0, 0
+		sheet.Limits = append(sheet.Limits, l)
+	}
+	if err := tx.Add(&sheet); err != nil {
+		return 0, err
+	}
+	return sheet.Version, s.NoteAbout(tx, a, shop.About(shop.OfModel, m.ID), "sheet edited",
+		fmt.Sprintf("%s version %d: %s", m.Name, sheet.Version, note))
 }

@@ -12,7 +12,6 @@ import (
 	"errors"
 	"io"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
@@ -21,9 +20,13 @@ import (
 
 // Table is a file of rows under a line of column names, as it was read.
 type Table struct {
-	Columns []string // in lower case, as they stand
+	Columns []string // as they stand, trimmed
 	Rows    [][]string
-	Lines   []int // of each row in the file, counted from 1
+	Lines   []int  // of each row in the file, counted from 1
+	ReadAs  string // how the letters of a text file were written
+	Sheet   bool   // it is a spreadsheet, whose figures have a point before their decimals
+
+	since1904 bool // the spreadsheet counts its days from 1904
 }
 
 // Bounds of a table that is taken in.
@@ -36,8 +39,8 @@ const (
 	mostLine    = 256_000 // bytes of one line of a CSV file
 )
 
-// Read reads a CSV file (UTF-8 or Latin-1, apart by commas, semicolons or tabs) or the first sheet
-// of an XLSX file. Errors are about the field "file".
+// Read reads a CSV file (UTF-8, UTF-16 or Windows-1252, apart by commas, semicolons or tabs) or the
+// first sheet of an XLSX file. Errors are about the field "file".
 func Read(file io.Reader) (Table, error) {
 	b, err := io.ReadAll(io.LimitReader(file, MaxFile+1))
 	switch {
@@ -81,7 +84,7 @@ func (t *Table) add(line int, row []string) error {
 	case len(row) == 0:
 	case t.Columns == nil:
 		for _, name := range row {
-			t.Columns = append(t.Columns, strings.ToLower(strings.TrimSpace(name)))
+			t.Columns = append(t.Columns, strings.TrimSpace(name))
 		}
 	default:
 		t.Rows, t.Lines = append(t.Rows, row), append(t.Lines, line)
@@ -104,7 +107,8 @@ func CSV(file io.Reader) *csv.Reader {
 			r.Comma = apart
 		}
 	}
-	r.FieldsPerRecord, r.TrimLeadingSpace = -1, true
+	pasted := r.Comma == '\t' // its blank cells are no space to trim, and an inch mark opens no quotation
+	r.FieldsPerRecord, r.TrimLeadingSpace, r.LazyQuotes = -1, !pasted, pasted
 	return r
 }
 
@@ -132,13 +136,11 @@ func (l *lines) Read(p []byte) (int, error) {
 }
 
 func (t *Table) csv(b []byte) error {
-	if !utf8.Valid(b) { // an older spreadsheet's Latin-1
-		out := make([]rune, len(b))
-		for i, c := range b {
-			out[i] = rune(c)
-		}
-		b = []byte(string(out))
+	b, as, err := letters(b)
+	if err != nil {
+		return field.Only("file", "how its letters are written cannot be told: keep it as UTF-8")
 	}
+	t.ReadAs = as
 	r := CSV(bytes.NewReader(b))
 	for {
 		row, err := r.Read()
@@ -168,6 +170,10 @@ func (t *Table) sheet(b []byte) (err error) {
 		return field.Only("file", "this is no spreadsheet that can be read")
 	}
 	defer func() { err = errors.Join(err, x.Close()) }()
+	t.Sheet = true
+	if book, err := x.GetWorkbookProps(); err == nil && book.Date1904 != nil {
+		t.since1904 = *book.Date1904
+	}
 	rows, err := x.Rows(x.GetSheetName(0))
 	if err != nil {
 		return field.Only("file", "its first sheet cannot be read")
@@ -181,6 +187,9 @@ func (t *Table) sheet(b []byte) (err error) {
 		if err != nil {
 			return field.Only("file", "its first sheet cannot be read")
 		}
+		for i := range row {
+			row[i] = shortened(row[i])
+		}
 		if err := t.add(line, row); err != nil {
 			return err
 		}
@@ -188,26 +197,19 @@ func (t *Table) sheet(b []byte) (err error) {
 	return nil
 }
 
-// Get returns what stands in a row under one of some column names, trimmed.
-func (t Table) Get(row int, names ...string) string {
-	for i, c := range t.Columns {
-		for _, n := range names {
-			if c == n && i < len(t.Rows[row]) {
-				return strings.TrimSpace(t.Rows[row][i])
-			}
-		}
+// Column returns the cells of a column, trimmed; of a row that ends before it an empty one.
+func (t Table) Column(i int) []string {
+	out := make([]string, len(t.Rows))
+	for row := range t.Rows {
+		out[row] = t.Cell(row, i)
 	}
-	return ""
+	return out
 }
 
-// Has tells whether there is a column of one of some names.
-func (t Table) Has(names ...string) bool {
-	for _, c := range t.Columns {
-		for _, n := range names {
-			if c == n {
-				return true
-			}
-		}
+// Cell is what stands in a row's column, trimmed; empty where the row ends before it.
+func (t Table) Cell(row, i int) string {
+	if i >= len(t.Rows[row]) {
+		return ""
 	}
-	return false
+	return strings.TrimSpace(t.Rows[row][i])
 }

@@ -5,7 +5,9 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"runtime"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -18,22 +20,151 @@ import (
 )
 
 func TestTablesAreReadAsTheyCome(t *testing.T) {
-	for name, file := range map[string]string{
-		"commas":     "Name,Price\nGuide,1.50\n",
-		"semicolons": "\ufeffName;Price\n\nGuide;1.50\n",
-		"tabs":       "Name\tPrice\t\nGuide\t1.50\t\t\n",
-		"Latin-1":    "Name,Price,Gr\xf6sse\nGuide,1.50,8\n",
+	utf16 := func(text string, bigFirst bool) string {
+		var b strings.Builder
+		for _, c := range []byte(text) { // of which all are ASCII here
+			if bigFirst {
+				b.WriteString(string([]byte{0, c}))
+			} else {
+				b.WriteString(string([]byte{c, 0}))
+			}
+		}
+		return b.String()
+	}
+	for name, c := range map[string]struct{ file, as string }{
+		"commas":              {"Name,Price\nGuide,1.50\n", "UTF-8"},
+		"semicolons":          {"\ufeffName;Price\n\nGuide;1.50\n", "UTF-8"},
+		"tabs":                {"Name\tPrice\t\nGuide\t1.50\t\t\n", "UTF-8"},
+		"Windows":             {"Name,Price,Gr\xf6sse \x80\nGuide,1.50,8\n", "Windows-1252"},
+		"UTF-16 with a mark":  {"\xff\xfe" + utf16("Name;Price\r\nGuide;1.50\r\n", false), "UTF-16"},
+		"UTF-16, other order": {"\xfe\xff" + utf16("Name\tPrice\nGuide\t1.50\n", true), "UTF-16"},
+		"UTF-16 without":      {utf16("Name,Price\nGuide,1.50\n", false), "UTF-16"},
+		"UTF-16 big without":  {utf16("Name,Price\nGuide,1.50\n", true), "UTF-16"},
 	} {
-		x, err := table.Read(strings.NewReader(file))
+		x, err := table.Read(strings.NewReader(c.file))
 		require.NoError(t, err, name)
 		require.Len(t, x.Rows, 1, name)
-		assert.Equal(t, "Guide", x.Get(0, "name"), name)
-		assert.Equal(t, "1.50", x.Get(0, "cost", "price"), name)
-		assert.False(t, x.Has("cost"), name)
+		assert.Equal(t, []string{"Name", "Price"}, x.Columns[:2], name)
+		assert.Equal(t, []string{"Guide", "1.50"}, x.Rows[0][:2], name)
+		assert.Equal(t, c.as, x.ReadAs, name)
+		if name == "Windows" {
+			assert.Equal(t, "Grösse €", x.Columns[2])
+		}
 	}
 	x, err := table.Read(strings.NewReader("Name\n\n\"two\nlines\"\nlast\n"))
 	require.NoError(t, err)
 	assert.Equal(t, []int{3, 5}, x.Lines, "as the file counts them")
+	x, err = table.Read(strings.NewReader("Name\tSize\tPrice\nGuide\t\t1.50\n1/2\" stud\t12\t\n"))
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"Guide", "", "1.50"}, {"1/2\" stud", "12"}}, x.Rows, "pasted: a blank cell stays one")
+}
+
+// TestFiguresAreReadAsTheirColumnMeansThem goes through the ways a figure is written: in a column of sums
+// or counts, which have no third decimal, in one of lengths, and as a spreadsheet's own.
+func TestFiguresAreReadAsTheirColumnMeansThem(t *testing.T) {
+	const wrong = "wrong"
+	for _, c := range []struct{ text, whole, length, sheet string }{
+		{"12", "12", "12", "12"},
+		{"12.5", "12.5", "12.5", "12.5"},
+		{"12,50", "12.50", "12.50", "12.50"},
+		{"1.234,50", "1234.50", "1234.50", "1234.50"},
+		{"1,234.50", "1234.50", "1234.50", "1234.50"},
+		{"12.345.678,9", "12345678.9", "12345678.9", "12345678.9"},
+		{"1.234", "1234", "1.234", "1.234"},
+		{"1,234", "1234", "1.234", "1234"},
+		{"1,234,567", "1234567", "1234567", "1234567"},
+		{"0.125", "0.125", "0.125", "0.125"},
+		{"0,125", "0.125", "0.125", "0.125"},
+		{"1234,567", "1234.567", "1234.567", "1234.567"},
+		{"-1.234,5", "-1234.5", "-1234.5", "-1234.5"},
+		{"1 234,50 €", "1234.50", "1234.50", "1234.50"},
+		{"1\u00a0234,50", "1234.50", "1234.50", "1234.50"},
+		{"1'234.50", "1234.50", "1234.50", "1234.50"},
+		{"EUR 1.234", "1234", "1.234", "1.234"},
+		{"1,23.50", wrong, wrong, wrong},
+		{"1.2.3", wrong, wrong, wrong},
+		{"0,345.50", wrong, wrong, wrong},
+		{"12,34,567", wrong, wrong, wrong},
+		{"free of charge, 2 days", wrong, wrong, wrong},
+	} {
+		for _, kind := range []struct {
+			of    table.Table
+			whole bool
+			want  string
+		}{{table.Table{}, true, c.whole}, {table.Table{}, false, c.length}, {table.Table{Sheet: true}, true, c.sheet}} {
+			got, err := kind.of.Figure(c.text, kind.whole)
+			if kind.want == wrong {
+				assert.Error(t, err, c.text)
+				continue
+			}
+			require.NoError(t, err, c.text)
+			assert.Equal(t, kind.want, got, "%q, whole %v, sheet %v", c.text, kind.whole, kind.of.Sheet)
+		}
+	}
+}
+
+// TestAnySumIsReadBackHoweverItIsWritten writes sums with each pair of signs, with and without what parts
+// thousands: each is read as the sum it is.
+func TestAnySumIsReadBackHoweverItIsWritten(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(28, 4))
+	for range 5_000 {
+		cents := rnd.Int64N(1_000_000_000)
+		want := fmt.Sprintf("%d.%02d", cents/100, cents%100)
+		for _, signs := range []string{".,", ",.", "' .", "  ,", " ."} {
+			parted, decimal := signs[:1], signs[len(signs)-1:]
+			digits := strconv.FormatInt(cents/100, 10)
+			for i := len(digits) - 3; i > 0; i -= 3 {
+				digits = digits[:i] + parted + digits[i:]
+			}
+			text := digits + decimal + fmt.Sprintf("%02d", cents%100)
+			got, err := table.Table{}.Figure(text, true)
+			require.NoError(t, err, text)
+			require.Equal(t, want, got, text)
+		}
+	}
+}
+
+func TestDaysAreReadInOneOrder(t *testing.T) {
+	var x table.Table
+	for text, want := range map[string]string{
+		"2019-05-20": "2019-05-20", "20.5.2019": "2019-05-20", "20.05.19": "2019-05-20", "20190520": "2019-05-20",
+		"20 May 2019": "2019-05-20", "20. Mai 2019": "2019-05-20", "3. Okt. 2019": "2019-10-03",
+		"May 20, 2019": "2019-05-20", "20-May-2019": "2019-05-20", "2019/5/20": "2019-05-20",
+		"2019-05-20 08:30:00": "2019-05-20", "2019-05-20T08:30:00Z": "2019-05-20", "43605": "2019-05-20",
+		"5/5/2019": "2019-05-05",
+	} {
+		at, err := x.Day(text, "")
+		require.NoError(t, err, text)
+		assert.Equal(t, want, at.Format(time.DateOnly), text)
+	}
+	for _, bad := range []string{"", "soon", "31.2.2019", "2019-13-01", "20. Brumaire 2019"} {
+		_, err := x.Day(bad, table.DayFirst)
+		assert.ErrorContains(t, err, "a date like", bad)
+	}
+	_, err := x.Day("5/6/2019", "")
+	require.ErrorContains(t, err, "is the day first")
+	for order, want := range map[table.Order]string{table.DayFirst: "2019-06-05", table.MonthFirst: "2019-05-06"} {
+		at, err := x.Day("5/6/2019", order)
+		require.NoError(t, err)
+		assert.Equal(t, want, at.Format(time.DateOnly), order)
+	}
+	_, err = x.Day("13/25/2019", table.MonthFirst)
+	require.Error(t, err)
+	for _, c := range []struct {
+		cells []string
+		order table.Order
+		both  bool
+	}{
+		{[]string{"5/6/2019", "20/6/2019"}, table.DayFirst, false},
+		{[]string{"5/6/2019", "6-20-2019 10:00"}, table.MonthFirst, false},
+		{[]string{"5/6/2019", "12/12/2019"}, "", true},
+		{[]string{"12/12/2019", "5.6.2019", ""}, "", false},
+		{nil, "", false},
+	} {
+		order, both := table.OrderOf(c.cells)
+		assert.Equal(t, c.order, order, c.cells)
+		assert.Equal(t, c.both, both, c.cells)
+	}
 }
 
 func TestASpreadsheetIsReadByItsFirstSheet(t *testing.T) {
@@ -47,6 +178,25 @@ func TestASpreadsheetIsReadByItsFirstSheet(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, [][]string{{"Guide", "1.5"}, {"Valve", "24"}}, got.Rows)
 	assert.Equal(t, []int{2, 4}, got.Lines)
+	assert.True(t, got.Sheet)
+}
+
+// TestASpreadsheetsNoiseIsNoFigure reads what arithmetic leaves in a cell, and what only looks like it.
+func TestASpreadsheetsNoiseIsNoFigure(t *testing.T) {
+	for kept, want := range map[string]string{
+		"31.249999999999996":    "31.25",
+		"0.30000000000000004":   "0.3",
+		"-7.0199999999999996":   "-7.02",
+		"1.0000000000000001E-2": "0.01",
+		"4912345678901234":      "4912345678901234",
+		"7.0001":                "7.0001",
+		"1.2.2019 to 3.4.2019":  "1.2.2019 to 3.4.2019",
+	} {
+		got, err := table.Read(bytes.NewReader(sheet(t, `<row r="1"><c r="A1" t="s"><v>0</v></c></row>`+
+			`<row r="2"><c r="A2"><v>`+kept+`</v></c></row>`, "Name")))
+		require.NoError(t, err)
+		assert.Equal(t, [][]string{{want}}, got.Rows)
+	}
 }
 
 // sheet is a spreadsheet whose first sheet's rows, and the texts they share, are written by hand.

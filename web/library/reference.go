@@ -3,7 +3,6 @@ package library
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
 	"html/template"
 	"maps"
@@ -16,7 +15,6 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/calc"
-	"yatai/core/field"
 	"yatai/core/layout"
 	"yatai/core/length"
 	"yatai/core/trade"
@@ -545,7 +543,7 @@ func MoveOnFace(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 }
 
 // LimitsFile is a model's sheet as a CSV file.
-func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	m, err := openModel(s, r)
 	if err != nil {
 		return err
@@ -554,45 +552,10 @@ func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Re
 	if err != nil {
 		return err
 	}
-	b, err := library.LimitsCSV(m, set)
+	b, err := library.LimitsCSV(m, set, words.In(req.Actor.Language))
 	if err != nil {
 		return err
 	}
 	return page.SendFile(w, "text/csv; charset=utf-8",
 		fmt.Sprintf("limits-%d-version-%d.csv", m.ID, m.Sheet.Version), b)
-}
-
-// ReadLimits puts the figures of a CSV file into the sheet's fields, to be looked at: they
-// are written when somebody writes the new version.
-func ReadLimits(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	m, err := openModel(s, r)
-	if err != nil {
-		return err
-	}
-	if !req.Actor.May("edit limits") {
-		return shop.ErrForbidden
-	}
-	file, _, err := r.FormFile("file")
-	if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
-		return showModel(s, w, r, req, m, page.Page{Errors: field.Only("file", "choose a CSV file")})
-	} else if err != nil {
-		return err
-	}
-	defer func() { _ = file.Close() }()
-	set := r.Form.Get("set")
-	rows, err := library.ReadLimits(m, set, file)
-	if errs, err := page.Wrong(err); errs != nil {
-		return showModel(s, w, r, req, m, page.Page{Errors: errs})
-	} else if err != nil {
-		return err
-	}
-	typed := url.Values{"version": {strconv.Itoa(m.Sheet.Version)}, "note": {"read from a file"}}
-	for key, e := range rows {
-		for name, text := range map[string]string{
-			"low": e.Low, "high": e.High, "near": e.Near, "source": e.Source,
-		} {
-			typed.Set(key+"/"+name, text)
-		}
-	}
-	return showModel(s, w, r, req, m, page.Page{Values: typed})
 }

@@ -1,0 +1,100 @@
+package inout
+
+import (
+	"context"
+	"encoding/json"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/library"
+	"yatai/store"
+)
+
+// Imports lists the tables that were taken in, the newest first.
+func Imports(ctx context.Context, s *shop.Shop) ([]store.Import, error) {
+	return s.Store.Read(ctx).Imports(30)
+}
+
+// Undo takes a table back: what it added goes, what it changed is as it was. What has been used
+// since cannot go, and then nothing is taken back.
+func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint) error {
+	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		x, err := tx.Import(id)
+		if err != nil {
+			return "", err
+		}
+		k, _ := KindNamed(x.Kind)
+		switch err := a.Must(k.Right); {
+		case err != nil:
+			return "", err
+		case x.UndoneAt != nil:
+			return "", shop.ErrStale
+		}
+		var b back
+		if err := json.Unmarshal([]byte(x.Back), &b); err != nil {
+			return "", err
+		}
+		if b.Sheet != nil {
+			if err := library.TakeBack(tx, s, a, b.Sheet.Model, b.Sheet.Version, x.Name); err != nil {
+				return "", err
+			}
+		}
+		for _, c := range b.Was {
+			if err := tx.ChangeCustomer(c); err != nil {
+				return "", err
+			}
+		}
+		for _, it := range b.WasItems {
+			if err := tx.ChangeStock(it); err != nil {
+				return "", err
+			}
+		}
+		for _, step := range []struct {
+			ids    []uint
+			remove func(uint) error
+			what   string
+		}{
+			{b.OldJobs, tx.RemoveOldJob, "job"}, {b.Machines, tx.RemoveMachine, "machine"},
+			{b.Customers, tx.RemoveCustomer, "customer"}, {b.Items, tx.RemoveStock, "part"},
+		} {
+			for _, id := range step.ids {
+				if err := step.remove(id); err != nil {
+					return "", field.Only("undo", "a %s of it is in use by now: it cannot be taken back", step.what)
+				}
+			}
+		}
+		if err := tx.UndoImport(id, s.Now()); err != nil {
+			return "", err
+		}
+		return "", s.Note(tx, a, 0, "table taken back", x.Kind+" "+x.Name)
+	})
+	return err
+}
+
+// Left returns the rows of a table that were left to be mended, as a file for the shop's spreadsheets.
+func Left(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) ([]byte, error) {
+	if err := a.Must("take a table in"); err != nil {
+		return nil, err
+	}
+	x, err := s.Store.Read(ctx).Import(id)
+	if err != nil {
+		return nil, err
+	}
+	var rows [][]string
+	if x.LeftRows == "" {
+		return nil, shop.ErrNotFound
+	}
+	if err := json.Unmarshal([]byte(x.LeftRows), &rows); err != nil {
+		return nil, err
+	}
+	return LeftCSV(ctx, s, rows)
+}
+
+// LeftCSV writes rows to be mended as the shop's spreadsheets read them.
+func LeftCSV(ctx context.Context, s *shop.Shop, rows [][]string) ([]byte, error) {
+	set, err := s.Settings(ctx, "")
+	if err != nil {
+		return nil, err
+	}
+	return shop.CSV(set, rows)
+}
