@@ -29,6 +29,7 @@ import (
 	"yatai/shop/people"
 	"yatai/store"
 	"yatai/web/page"
+	"yatai/web/paper"
 )
 
 // spokenViews are the views that every language has words for.
@@ -118,6 +119,8 @@ func sentences(t *testing.T) map[string]string {
 			add("a table's column", c.Label)
 		}
 	}
+	add("a table of readings", paper.Columns()...)
+	add("its sheet", "Readings")
 	for _, set := range library.SetLabels {
 		add("a set of limits", set.Label)
 	}

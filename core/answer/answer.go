@@ -6,34 +6,45 @@ package answer
 import (
 	"context"
 	"encoding/json"
+	"reflect"
 
 	"yatai/core/field"
 	"yatai/core/head"
+	"yatai/core/schema"
 )
 
 // Question is something that can be asked of a head file.
 type Question struct {
 	Name, Purpose string
 
-	ask func(context.Context, *head.Head) (any, error)
+	answer reflect.Type
+	ask    func(context.Context, *head.Head) (any, error)
+}
+
+// Schema is the JSON Schema of its answer.
+func (q Question) Schema() ([]byte, error) {
+	return schema.Of(q.answer, schema.Write{}, "Answer: "+q.Name, "What a head file is answered: "+q.Purpose+".", nil)
 }
 
 // Questions are all of them.
 var Questions = []Question{
 	{
 		"judge", "what every reading and finding says, and what may be done about it",
+		reflect.TypeFor[JudgeAnswer](),
 		func(ctx context.Context, h *head.Head) (any, error) { return Judge(ctx, h) },
 	},
-	{"plan", "the whole-head plan", func(ctx context.Context, h *head.Head) (any, error) {
+	{"plan", "the whole-head plan", reflect.TypeFor[PlanAnswer](), func(ctx context.Context, h *head.Head) (any, error) {
 		return Plan(ctx, h)
 	}},
-	{"check", "the final gate: what is still open, and why", func(_ context.Context, h *head.Head) (any, error) {
-		return Check(h), nil
-	}},
-	{"causes", "why it failed, sign by sign", func(_ context.Context, h *head.Head) (any, error) {
-		return Causes(h), nil
-	}},
-	{"quote", "lines, groups, money", func(ctx context.Context, h *head.Head) (any, error) {
+	{
+		"check", "the final gate: what is still open, and why", reflect.TypeFor[CheckAnswer](),
+		func(_ context.Context, h *head.Head) (any, error) { return Check(h), nil },
+	},
+	{
+		"causes", "why it failed, sign by sign", reflect.TypeFor[CausesAnswer](),
+		func(_ context.Context, h *head.Head) (any, error) { return Causes(h), nil },
+	},
+	{"quote", "lines, groups, money", reflect.TypeFor[QuoteAnswer](), func(ctx context.Context, h *head.Head) (any, error) {
 		return Quote(ctx, h)
 	}},
 }

@@ -31,6 +31,7 @@ import (
 	"yatai/core/field"
 	"yatai/core/length"
 	"yatai/core/quantity"
+	"yatai/core/schema"
 )
 
 // Calc is a calculation by name.
@@ -43,8 +44,8 @@ type Calc struct {
 	Source  string // where the rule comes from
 	Example string // an input, JSON
 
-	in  reflect.Type
-	run func(in reflect.Value, unit length.Unit) (any, []Step, error)
+	in, out reflect.Type
+	run     func(in reflect.Value, unit length.Unit) (any, []Step, error)
 }
 
 // Result is an answer: Value marshals to the calculation's JSON, Steps are the worked
@@ -63,7 +64,7 @@ type Step struct {
 
 // define completes a Calc with its function and the function that works its steps.
 func define[I, O any](c Calc, f func(I) (O, error), steps func(*Work, I, O)) Calc {
-	c.in = reflect.TypeFor[I]()
+	c.in, c.out = reflect.TypeFor[I](), reflect.TypeFor[O]()
 	c.run = func(in reflect.Value, unit length.Unit) (any, []Step, error) {
 		v := in.Interface().(I)
 		out, err := f(v)
@@ -243,4 +244,19 @@ func helpFields(b *strings.Builder, fs []Field, indent string) {
 		fmt.Fprintf(b, "%s%-18s %s (%s)\n", indent, f.Name, f.Doc, strings.Join(notes, "; "))
 		helpFields(b, f.Fields, indent+"  ")
 	}
+}
+
+// Schemas are the JSON Schemas of what can be asked of the calculations: their list, and the answer of each.
+func Schemas() (list, answers []byte, err error) {
+	list, err = schema.Of(reflect.TypeFor[[]Description](), schema.Write{}, "Calculations",
+		"Every calculation the program has, with its fields.", nil)
+	if err != nil {
+		return nil, nil, err
+	}
+	types := map[string]reflect.Type{}
+	for _, c := range All() {
+		types[c.Name] = c.out
+	}
+	answers, err = schema.Each(types, schema.Write{}, "Answers of the calculations", "By the calculation's name.")
+	return list, answers, err
 }

@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/words"
+	"yatai/internal/schematest"
 )
 
 func TestPathsJoin(t *testing.T) {
@@ -49,6 +50,7 @@ func TestErrorsAsJSON(t *testing.T) {
 		field.Errorf("stem.top[1]", "\"8,0,1\" is no length"), "stem.top[1]", "\"8,0,1\" is no length",
 	}, {errors.New("disk full"), "", "disk full"}} {
 		out := field.JSON(c.err)
+		schematest.Holds(t, "error", out)
 		assert.Equal(t, byte('\n'), out[len(out)-1])
 		var back struct {
 			Error struct{ Field, Message string }

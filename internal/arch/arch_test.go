@@ -60,7 +60,7 @@ var frame = []string{"web/page", "web/headpage", "web/draw", "web/paper"}
 // floors are core's packages from the ground up: a package imports only what stands on a floor
 // below its own.
 var floors = [][]string{
-	{"core/length", "core/match", "core/words"},
+	{"core/length", "core/match", "core/schema", "core/words"},
 	{"core/field"},
 	{"core/quantity", "core/layout", "core/money"},
 	{"core/schedule", "core/gauge", "core/valvetrain", "core/seating", "core/engine", "core/tray", "core/wear"},

@@ -3,9 +3,11 @@ package customers
 import (
 	"context"
 	"encoding/json"
+	"reflect"
 	"slices"
 	"time"
 
+	"yatai/core/schema"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -27,6 +29,12 @@ type Data struct {
 	Heads     []HeadData    `json:"heads"`
 	Before    []BeforeData  `json:"jobs_before_this_program"`
 	History   []HistoryData `json:"what_was_done_with_this_data"`
+}
+
+// DataSchema is the JSON Schema of what is told to a customer.
+func DataSchema() ([]byte, error) {
+	return schema.Of(reflect.TypeFor[Data](), schema.Write{}, "A customer's own data",
+		"What the shop keeps of a customer, as it is told to them.", nil)
 }
 
 // HeadData is a head of a customer's.

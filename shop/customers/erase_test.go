@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"yatai/internal/schematest"
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/billing"
@@ -82,6 +83,9 @@ func TestACustomersDataAreTold(t *testing.T) {
 	require.ErrorIs(t, err, shop.ErrForbidden)
 	file, err := customers.Tell(ctx, f.Shop, front, shoptest.ID(), id)
 	require.NoError(t, err)
+	made, err := customers.DataSchema()
+	schematest.Same(t, "customer", made, err)
+	schematest.Holds(t, "customer", file)
 	var d customers.Data
 	require.NoError(t, json.Unmarshal(file, &d))
 	for _, part := range []string{

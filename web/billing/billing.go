@@ -141,8 +141,7 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		return err
 	}
 	rows := [][]string{{
-		"day", "kind", "number", "customer", "tag", "net", "tax_percent", "tax", "gross", "currency", "due",
-		"how", "note",
+		"Day", "What", "Number", "Customer", "Tag", "Net", "Tax, %", "Tax", "Gross", "Currency", "Due", "How", "Note",
 	}}
 	day := func(t time.Time) string { return t.Local().Format(time.DateOnly) }
 	for _, b := range m.Bills {

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/following"
 	"yatai/shop/intake"
@@ -91,6 +92,7 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if err != nil {
 		return err
 	}
+	reader := paper.Reader{Words: words.In(req.Actor.Language), Unit: req.Actor.Unit}
 	files := map[string]struct {
 		kind  string
 		write func() ([]byte, error)
@@ -102,11 +104,11 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			}
 			return paper.Report(f, causes, paper.HouseOf(set), req.Actor.Unit)
 		}},
-		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f, set) }},
+		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f, set, reader) }},
 		"readings.json": {"application/json", func() ([]byte, error) { return paper.JSON(f) }},
 		"readings.xlsx": {
 			"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-			func() ([]byte, error) { return paper.XLSX(f) },
+			func() ([]byte, error) { return paper.XLSX(f, reader) },
 		},
 		"labels.pdf": {"application/pdf", func() ([]byte, error) {
 			return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public"))), paper.HouseOf(set))

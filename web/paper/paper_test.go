@@ -6,6 +6,9 @@ import (
 	"encoding/json"
 	"image"
 	"image/jpeg"
+	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -16,7 +19,9 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"yatai/core/length"
+	"yatai/core/words"
 	"yatai/internal/demofile"
+	"yatai/internal/schematest"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
@@ -34,37 +39,75 @@ func head(t *testing.T, tag string) *headfile.File {
 	return f
 }
 
-// TestReadingsLeaveTheSameInEveryForm writes a head's readings three ways.
+// TestReadingsLeaveTheSameInEveryForm writes a head's readings three ways, for readers in both languages and
+// both units: the exact value is the same in all, and what is shown is it in the reader's unit.
 func TestReadingsLeaveTheSameInEveryForm(t *testing.T) {
 	f := head(t, "T0413")
-	b, err := paper.CSV(f, shop.Settings{})
+	j, err := paper.JSON(f)
+	require.NoError(t, err)
+	made, err := paper.ReadingsSchema()
+	schematest.Same(t, "readings", made, err)
+	schematest.Holds(t, "readings", j)
+	var all paper.Readings
+	require.NoError(t, json.Unmarshal(j, &all))
+	require.Len(t, all.Readings, len(f.Readings))
+	assert.Len(t, all.Findings, len(f.Findings))
+	for _, to := range []paper.Reader{{words.English, length.MM}, {words.German, length.In}} {
+		b, err := paper.CSV(f, shop.Settings{}, to)
+		require.NoError(t, err)
+		rows, err := csv.NewReader(bytes.NewReader(b)).ReadAll()
+		require.NoError(t, err)
+		require.Len(t, rows, len(f.Readings)+1)
+		x, err := paper.XLSX(f, to)
+		require.NoError(t, err)
+		book, err := excelize.OpenReader(bytes.NewReader(x))
+		require.NoError(t, err)
+		cells, err := book.GetRows(book.GetSheetName(0), excelize.Options{RawCellValue: true})
+		require.NoError(t, err)
+		require.Len(t, cells, len(f.Readings)+1)
+		assert.Equal(t, rows[0], cells[0])
+		column := func(name string) int {
+			at := slices.Index(rows[0], to.Words.Say(name))
+			require.GreaterOrEqual(t, at, 0, "%s in %s", name, to.Words.Name)
+			return at
+		}
+		value, unit, exact, in := column("Value"), column("Unit"), column("Exact value"), column("Exact in")
+		for i, r := range f.Readings {
+			row := rows[i+1]
+			assert.Equal(t, int64(r.NM), all.Readings[i].Value)
+			if r.Bracket {
+				continue
+			}
+			assert.Equal(t, r.NM.Length().MM(), row[exact], "%s %s", r.Characteristic, r.Position)
+			if row[in] == "mm" {
+				assert.Equal(t, to.Unit.Name, row[unit])
+				back, err := length.Parse(row[value], to.Unit)
+				require.NoError(t, err)
+				assert.InDelta(t, int64(r.NM), int64(back), float64(length.Thou)/20)
+			}
+			for _, at := range []int{value, exact} {
+				text, err := strconv.ParseFloat(row[at], 64)
+				require.NoError(t, err)
+				number, err := strconv.ParseFloat(cells[i+1][at], 64)
+				require.NoError(t, err)
+				assert.InDelta(t, text, number, 1e-9)
+			}
+		}
+	}
+}
+
+// TestNoTableNamesTheProgramsFields looks for codes in the tables that go out: a name with a dot or an
+// underscore in it is one of the program's.
+func TestNoTableNamesTheProgramsFields(t *testing.T) {
+	f := head(t, "T0402")
+	b, err := paper.CSV(f, shop.Settings{}, paper.Reader{Words: words.English, Unit: length.In})
 	require.NoError(t, err)
 	rows, err := csv.NewReader(bytes.NewReader(b)).ReadAll()
 	require.NoError(t, err)
-	assert.Len(t, rows, len(f.Readings)+1)
-	j, err := paper.JSON(f)
-	require.NoError(t, err)
-	var all struct {
-		Readings []struct {
-			Position string
-			Value    int64 `json:"value_nm"`
-		}
-		Findings []any
-	}
-	require.NoError(t, json.Unmarshal(j, &all))
-	assert.Len(t, all.Readings, len(f.Readings))
-	assert.Len(t, all.Findings, len(f.Findings))
-	x, err := paper.XLSX(f)
-	require.NoError(t, err)
-	book, err := excelize.OpenReader(bytes.NewReader(x))
-	require.NoError(t, err)
-	cells, err := book.GetRows("Readings")
-	require.NoError(t, err)
-	require.Len(t, cells, len(f.Readings)+1)
-	for i, r := range f.Readings {
-		assert.Equal(t, int64(r.NM), all.Readings[i].Value)
-		if !r.Bracket {
-			assert.Equal(t, r.NM.Length().MM(), rows[i+1][9], "%s %s", r.Characteristic, r.Position)
+	code := regexp.MustCompile(`^[a-z]+[._][a-z._]+$`)
+	for _, row := range rows {
+		for _, cell := range row {
+			assert.NotRegexp(t, code, cell)
 		}
 	}
 }
@@ -73,9 +116,11 @@ func TestSpreadsheetsReadNoFormulas(t *testing.T) {
 	f := head(t, "T0413")
 	f.Readings = f.Readings[:1]
 	f.Readings[0].Why = `=HYPERLINK("http://x")`
-	b, err := paper.CSV(f, shop.Settings{})
+	f.Readings[0].Typed = "+9.012"
+	b, err := paper.CSV(f, shop.Settings{}, paper.Reader{Words: words.English, Unit: length.MM})
 	require.NoError(t, err)
 	assert.Contains(t, string(b), `'=HYPERLINK`)
+	assert.Contains(t, string(b), `,+9.012,`, "what was typed is a figure")
 }
 
 // quoted is the first quote of a head as paper shows it.

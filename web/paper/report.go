@@ -1,20 +1,15 @@
 package paper
 
 import (
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
-	"time"
-
-	"github.com/xuri/excelize/v2"
 
 	"yatai/core/gauge"
 	"yatai/core/judge"
 	"yatai/core/length"
 	"yatai/core/quantity"
 	"yatai/core/words"
-	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/shop/lead"
 )
@@ -201,147 +196,4 @@ func now(f *headfile.File) map[string]gauge.Verdict {
 		out[p.ID] = p.Worst
 	}
 	return out
-}
-
-// Row is one reading as it goes out of the shop. Value and U are in whole nanometres, or
-// millionths of Unit for what is not a length.
-type Row struct {
-	Tag            string    `json:"tag"`
-	Model          string    `json:"model"`
-	Stage          string    `json:"stage"`
-	Characteristic string    `json:"characteristic"`
-	Position       string    `json:"position"`
-	Place          string    `json:"place,omitempty"`
-	Direction      string    `json:"direction,omitempty"`
-	Typed          string    `json:"typed"`
-	Unit           string    `json:"unit"`
-	Value          int64     `json:"value_nm"`
-	Go             int64     `json:"go_nm,omitempty"`
-	NoGo           int64     `json:"nogo_nm,omitempty"`
-	U              int64     `json:"u_nm"`
-	Tool           string    `json:"tool"`
-	Method         string    `json:"method"`
-	Person         string    `json:"person"`
-	At             time.Time `json:"at"`
-	Corrects       bool      `json:"corrects,omitempty"`
-	Why            string    `json:"why,omitempty"`
-	Suspect        bool      `json:"suspect,omitempty"`
-}
-
-// Rows lists every reading of a head, corrected ones too, oldest first.
-func Rows(f *headfile.File) []Row {
-	out := []Row{}
-	for _, r := range f.Readings {
-		c, _ := f.Characteristic(r.Characteristic)
-		unit := "mm"
-		if c.Unit.Size != 0 {
-			unit = c.Unit.Name
-		}
-		out = append(out, Row{
-			f.Tag, f.Model.Name, r.Stage, r.Characteristic, r.Position, r.Place, r.Dir, r.Typed, unit, int64(r.NM),
-			int64(r.GoNM), int64(r.NoGoNM),
-			int64(r.U), r.Tool.Name, r.Method, r.Person.Name, r.At.UTC(), r.Supersedes != nil, r.Why,
-			f.IsSuspect(r.ID),
-		})
-	}
-	return out
-}
-
-var columns = []string{
-	"tag", "model", "stage", "characteristic", "position", "place", "direction", "typed", "unit", "value", "go",
-	"nogo", "doubt", "tool",
-	"method", "person", "at", "corrects", "why", "suspect",
-}
-
-func (r Row) cells() []string {
-	mm := func(n int64) string { return length.Length(n).MM() }
-	yes := map[bool]string{true: "yes"}
-	out := []string{
-		r.Tag, r.Model, r.Stage, r.Characteristic, r.Position, r.Place, r.Direction, r.Typed, r.Unit, mm(r.Value),
-		"", "", mm(r.U), r.Tool,
-		r.Method, r.Person, r.At.Format(time.RFC3339), yes[r.Corrects], r.Why, yes[r.Suspect],
-	}
-	if r.NoGo != 0 {
-		out[9], out[10], out[11] = "", mm(r.Go), mm(r.NoGo)
-	}
-	return out
-}
-
-// Plain keeps a spreadsheet from reading what was typed as a formula. figure is the column, from 0, that
-// may begin with a plus because a figure was typed there; -1 for none.
-func Plain(cells []string, figure int) []string {
-	for i, c := range cells {
-		formula := strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|")
-		if formula || c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != figure {
-			cells[i] = "'" + c
-		}
-	}
-	return cells
-}
-
-// CSV writes a head's readings as the shop's spreadsheets read them, lengths in millimetres.
-func CSV(f *headfile.File, set shop.Settings) ([]byte, error) {
-	rows := [][]string{columns}
-	for _, r := range Rows(f) {
-		rows = append(rows, Plain(r.cells(), slices.Index(columns, "typed")))
-	}
-	return shop.CSV(set, rows)
-}
-
-// JSON writes a head's readings and findings.
-func JSON(f *headfile.File) ([]byte, error) {
-	type finding struct {
-		Part, Grade, Position, Note, Stage, Person string
-		X, Y                                       int64
-		At                                         time.Time
-	}
-	var seen []finding
-	for _, x := range f.Findings {
-		seen = append(seen, finding{
-			x.Part, x.Grade, x.Position, x.Note, x.Stage, x.Person.Name, int64(x.X), int64(x.Y), x.At.UTC(),
-		})
-	}
-	return json.MarshalIndent(map[string]any{
-		"tag": f.Tag, "model": f.Model.Name, "customer": f.Job.Customer.Name, "sheet_version": f.Sheet.Version,
-		"readings": Rows(f),
-		"findings": seen,
-	}, "", " ")
-}
-
-// XLSX writes a head's readings as a spreadsheet, values as numbers.
-func XLSX(f *headfile.File) ([]byte, error) {
-	x := excelize.NewFile()
-	defer func() { _ = x.Close() }()
-	const name = "Readings"
-	if err := x.SetSheetName("Sheet1", name); err != nil {
-		return nil, err
-	}
-	head := make([]any, len(columns))
-	for i, c := range columns {
-		head[i] = c
-	}
-	if err := x.SetSheetRow(name, "A1", &head); err != nil {
-		return nil, err
-	}
-	for i, r := range Rows(f) {
-		cells := r.cells()
-		row := make([]any, len(cells))
-		for k, c := range cells {
-			row[k] = c
-		}
-		if r.NoGo == 0 {
-			row[9] = length.Length(r.Value).Millimetres()
-		} else {
-			row[10], row[11] = length.Length(r.Go).Millimetres(), length.Length(r.NoGo).Millimetres()
-		}
-		row[12] = length.Length(r.U).Millimetres()
-		if err := x.SetSheetRow(name, fmt.Sprintf("A%d", i+2), &row); err != nil {
-			return nil, err
-		}
-	}
-	b, err := x.WriteToBuffer()
-	if err != nil {
-		return nil, err
-	}
-	return b.Bytes(), nil
 }
