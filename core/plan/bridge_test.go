@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -47,6 +48,17 @@ func TestTheStemsUnderABridge(t *testing.T) {
 	step := p.Own[len(p.Own)-1]
 	assert.Equal(t, trade.BridgeStep.Code, step.Code)
 	assert.Equal(t, 50*length.Micrometre+cut, step.After.Length(), "the seat cut raises the other stem further")
+
+	for off, fits := range map[length.Length]bool{0: true, -length.Micrometre: false} {
+		h := bridged(t, "1I1 46.10", "1E1 46.20", "1E2 46.25").See("seat.condition", "1E2", "heavy_pits").
+			Limit("bridge.step/exhaust", "", (step.After.Length() + off).MM())
+		h.Sheet.Limits = slices.DeleteFunc(h.Sheet.Limits, func(l head.Limit) bool {
+			return l.Characteristic == "bridge.step" && l.High.Length() == 200*length.Micrometre
+		})
+		p := solve(t, h, head.Ask{})
+		assert.Equal(t, fits, p.Feasible, "%v", p.Blocked)
+		assert.Equal(t, fits, p.Own[len(p.Own)-1].Fits)
+	}
 
 	h = bridged(t, "1I1 46.10", "1E1 46.05", "1E2 46.22").See("seat.condition", "1E2", "heavy_pits")
 	p = solve(t, h, head.Ask{})
