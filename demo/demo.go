@@ -18,6 +18,8 @@ import (
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/bench"
+	"yatai/shop/billing"
+	"yatai/shop/customers"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/lead"
@@ -64,7 +66,8 @@ func fill(ctx context.Context, s *shop.Shop, here string) (*filler, error) {
 		rnd: rand.New(rand.NewPCG(7, 24)),
 	}
 	for _, step := range []func() error{
-		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.returned, f.yesterday, f.drop,
+		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.returned, f.reached,
+		f.yesterday, f.drop,
 	} {
 		if err := step(); err != nil {
 			return nil, err
@@ -495,11 +498,64 @@ func ordered(name, count string, hours float64) step {
 	}
 }
 
-// handedOver gives the head back when it left.
+// handedOver gives the head back when it left, with its bill, which is paid after some days.
 func handedOver(to string) step {
 	return func(f *filler, tag string, j *job) error {
-		return work.HandOver(f.ctx, f.at(j.left), f.front, f.id(), tag, to)
+		if err := work.HandOver(f.ctx, f.at(j.left), f.front, f.id(), tag, to); err != nil {
+			return err
+		}
+		form := billing.IssueForm{WriteID: f.id()}
+		if err := billing.Issue(f.ctx, f.at(j.left-0.2), f.front, tag, form); err != nil {
+			return err
+		}
+		const days, most = 9, 32 // in which most pay, and one has paid half
+		file, err := headfile.Open(f.ctx, f.now, tag)
+		if err != nil {
+			return err
+		}
+		account, err := billing.AccountOf(f.ctx, f.now, file, nil)
+		if err != nil {
+			return err
+		}
+		after, sum := days*24.0, account.Open()
+		if j.late {
+			after, sum = most*24, sum/2
+		}
+		if sum <= 0 || j.left < after {
+			return nil
+		}
+		return billing.Pay(f.ctx, f.at(j.left-after), f.front, tag, billing.PayForm{
+			WriteID: f.id(), Sum: shop.Cash(sum), How: "transfer",
+		})
 	}
+}
+
+// telephones are those of the customers; who has none is reached otherwise.
+var telephones = map[string]string{
+	"Dale Nurseries": "0117 496 0112", "Dale Plant Breakers": "0117 496 0144", "Fellside Clinic": "0117 496 0170",
+	"High Pistes": "0117 496 0121", "Hollin Light Railway": "0117 496 0158", "Lower Leat Water": "0117 496 0136",
+	"Northern Railcars": "0117 496 0163", "Tarn Fire Watch": "0117 496 0199", "Upper Fold Orchards": "0117 496 0187",
+	"Valley Surgery": "0117 496 0105",
+}
+
+// reached writes down how customers are reached.
+func (f *filler) reached() error {
+	all, err := customers.List(f.ctx, f.now, "")
+	if err != nil {
+		return err
+	}
+	for _, c := range all {
+		if telephones[c.Name] == "" {
+			continue
+		}
+		if err := customers.Change(f.ctx, f.at(30), f.front, c.ID, customers.Form{
+			WriteID: f.id(), Name: c.Name, Contact: c.Contact, Address: c.Address, Email: c.Email, Note: c.Note,
+			Telephone: telephones[c.Name],
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // decide decides the findings: the job's own choice where it has one, else the usual

@@ -52,7 +52,7 @@ func (f *filler) returned() error {
 			}
 			left := float64(seasons-season)*seasonAgo - 700*float64(n) - 6000
 			visits = append(visits, job{
-				model: "Brindlow G4", ago: left + 90, left: left,
+				model: "Brindlow G4", ago: left + 90, left: left, late: n == len(returning)-1 && season == seasons-1,
 				form: intake.IntakeForm{
 					Customer: m.customer, Machine: m.machine, Marks: m.marks, Hours: fmt.Sprint(ran), Kind: "rebuild",
 					Story: "To be looked at before the season.", CameWith: "Complete",

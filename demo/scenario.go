@@ -32,6 +32,7 @@ type job struct {
 	model     string
 	ago       float64
 	left      float64 // how many hours ago it left; 0 while it is here
+	late      bool    // half of its bill is paid, and that late
 	due       int
 	form      intake.IntakeForm
 	steps     []step

@@ -135,6 +135,6 @@ func TestAReadingThroughBothDoors(t *testing.T) {
 	assert.Contains(t, part, `id="sweep-map"`)
 	assert.NotContains(t, part, `id="c-1I2"`, "the answer is about one reading")
 	_, readings := v.get("/heads/T0407/files/readings.csv")
-	assert.Equal(t, 1, strings.Count(readings, ",valve.margin,1I1,"))
-	assert.Equal(t, 1, strings.Count(readings, ",valve.margin,1I2,"))
+	assert.Equal(t, 1, strings.Count(readings, ",Margin,1I1,"))
+	assert.Equal(t, 1, strings.Count(readings, ",Margin,1I2,"))
 }

@@ -90,7 +90,7 @@ func TestACustomersDataAreTold(t *testing.T) {
 	require.NoError(t, json.Unmarshal(file, &d))
 	for _, part := range []string{
 		"Mossfield Growers", "0551 90210", "post@mossfield.example", "Mill Lane 3", "pays late", "Pump house 1", "it is done",
-		"their name plate", "an old pump", "-0001", "customer's data told", "by mail to post@mossfield.example",
+		"their name plate", "an old pump", "customer's data told", "by mail to post@mossfield.example",
 	} {
 		assert.Contains(t, string(file), part)
 	}
@@ -106,6 +106,9 @@ func TestACustomerIsErased(t *testing.T) {
 		f := shoptest.Open(t)
 		ctx, owner := t.Context(), f.People[shop.Owner]
 		id := settled(t, f, billed)
+		if !billed {
+			set(t, f, "bills_kept", "0") // an earlier visit's bill too
+		}
 		read := len(f.File(t, "T0406").Readings)
 		form := customers.EraseForm{WriteID: shoptest.ID(), Name: "Mossfield Growers", Why: "their letter of today"}
 		erase := func() error { return customers.Erase(ctx, f.Shop, owner, id, form) }
