@@ -122,8 +122,9 @@ type Owing struct {
 // Cents is what is open, less than nothing when too much was paid.
 func (o Owing) Cents() int64 { return o.BilledCents - o.PaidCents }
 
-// Owed lists the orders whose bills and payments do not meet, the longest due first.
-func (d DB) Owed(most int) ([]Owing, error) {
+// Owed lists the orders whose bills and payments do not meet, the longest due first; of some orders alone,
+// where any are given.
+func (d DB) Owed(most int, jobs ...uint) ([]Owing, error) {
 	var out []Owing
 	err := d.g.Raw(
 		`SELECT b.job_id, h.tag, c.name AS customer, b.cents AS billed_cents, coalesce(p.cents, 0) AS paid_cents, newest.due
@@ -133,7 +134,8 @@ func (d DB) Owed(most int) ([]Owing, error) {
 		JOIN jobs j ON j.id = b.job_id JOIN customers c ON c.id = j.customer_id
 		LEFT JOIN (SELECT h.job_id, sum(cents) AS cents FROM payments JOIN heads h ON h.id = payments.head_id GROUP BY h.job_id) p
 			ON p.job_id = b.job_id
-		WHERE b.cents <> coalesce(p.cents, 0) ORDER BY newest.due, h.id LIMIT ?`, most,
+		WHERE b.cents <> coalesce(p.cents, 0) AND (? OR b.job_id IN ?) ORDER BY newest.due, h.id LIMIT ?`,
+		len(jobs) == 0, append([]uint{0}, jobs...), most,
 	).Scan(&out).Error
 	return out, err
 }

@@ -143,8 +143,9 @@ func digits(column string) string {
 }
 
 // SearchHeads finds heads by tag, customer, how they are reached, machine, model, marks, story or notes,
-// and by a run of a telephone number's digits where one is given, the newest first.
-func (d DB) SearchHeads(text, telephone string, most int) ([]Head, error) {
+// and by a run of a telephone number's digits or a part of a bill's number where one is given, the newest
+// first.
+func (d DB) SearchHeads(text, telephone, bill string, most int) ([]Head, error) {
 	like, args := "%"+text+"%", []any{}
 	var where []string
 	for _, c := range []string{
@@ -159,6 +160,11 @@ func (d DB) SearchHeads(text, telephone string, most int) ([]Head, error) {
 		for _, c := range []string{"Job__Customer.telephone", "Job__Customer.contact"} {
 			where, args = append(where, digits(c)+" LIKE ?"), append(args, "%"+telephone+"%")
 		}
+	}
+	if bill != "" {
+		where = append(where, `heads.id IN (SELECT CASE l.head_id WHEN 0 THEN b.head_id ELSE l.head_id END
+			FROM bills b JOIN bill_lines l ON l.bill_id = b.id WHERE b.number LIKE ?)`)
+		args = append(args, "%"+bill+"%")
 	}
 	return many[Head](d.g.Joins("Job").Joins("Job.Customer").Joins("Job.Machine").Joins("Model").
 		Where(strings.Join(where, " OR "), args...).Order("heads.id DESC").Limit(most))

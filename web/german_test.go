@@ -71,7 +71,7 @@ func given(t *testing.T) *regexp.Regexp {
 	for _, s := range stock {
 		names = append(names, s.Name)
 	}
-	heads, err := db.SearchHeads("", "", 100)
+	heads, err := db.SearchHeads("", "", "", 100)
 	require.NoError(t, err)
 	for _, h := range heads {
 		names = append(names, h.Job.Customer.Name, h.Job.Machine.Name)

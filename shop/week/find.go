@@ -16,13 +16,14 @@ type Hit struct {
 	Card
 	Open bool   // it is in the shop
 	Note string // the note that says what was looked for; empty when something else does
+	Owed int64  // cents of its order that were billed and are not paid; less than nothing where too much was
 }
 
 // mostHits bounds what a search lists.
 const mostHits = 50
 
-// Find looks for heads by tag, customer, how they are reached, machine, model, marks, the owner's story
-// and notes. A telephone number is found by its digits, however it is written. The newest come first,
+// Find looks for heads by tag, customer, how they are reached, machine, model, marks, the owner's story,
+// notes and the number of a bill. A telephone number is found by its digits, however it is written. The newest come first,
 // those in the shop before those that have left.
 func Find(ctx context.Context, s *shop.Shop, text string) ([]Hit, error) {
 	text = strings.TrimSpace(text)
@@ -30,7 +31,7 @@ func Find(ctx context.Context, s *shop.Shop, text string) ([]Hit, error) {
 		return nil, nil
 	}
 	db := s.Store.Read(ctx)
-	heads, err := db.SearchHeads(text, Telephone(text), mostHits)
+	heads, err := db.SearchHeads(text, Telephone(text), billNumber(text), mostHits)
 	if err != nil || len(heads) == 0 {
 		return nil, err
 	}
@@ -42,9 +43,17 @@ func Find(ctx context.Context, s *shop.Shop, text string) ([]Hit, error) {
 	if err != nil {
 		return nil, err
 	}
+	owed := map[uint]int64{}
+	owing, err := db.Owed(mostHits, jobs(heads)...)
+	for _, o := range owing {
+		owed[o.JobID] = o.Cents()
+	}
+	if err != nil {
+		return nil, err
+	}
 	var hits []Hit
 	for _, h := range heads {
-		hit := Hit{Card: Card{Head: h}, Note: notes[h.ID]}
+		hit := Hit{Card: Card{Head: h}, Note: notes[h.ID], Owed: owed[h.JobID]}
 		if i := slices.IndexFunc(cards, func(c Card) bool { return c.ID == h.ID }); i >= 0 {
 			hit.Card, hit.Open = cards[i], true
 		}
@@ -68,6 +77,30 @@ func ids(heads []store.Head) []uint {
 		out[i] = h.ID
 	}
 	return out
+}
+
+func jobs(heads []store.Head) []uint {
+	out := make([]uint, len(heads))
+	for i, h := range heads {
+		out[i] = h.JobID
+	}
+	return out
+}
+
+// billNumber is what a bill is looked for by: at least four of its digits, with what stands between them.
+func billNumber(text string) string {
+	digits := 0
+	for _, r := range text {
+		if r >= '0' && r <= '9' {
+			digits++
+		} else if r != '-' {
+			return ""
+		}
+	}
+	if digits < 4 {
+		return ""
+	}
+	return text
 }
 
 // Telephone is what a number is looked for by: its last eight digits, without the zeros in front of a
