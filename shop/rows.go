@@ -13,6 +13,7 @@ type (
 	HeadModel   = store.HeadModel
 	Import      = store.Import
 	Limit       = store.Limit
+	Logo        = store.Logo
 	Note        = store.Note
 	OldJob      = store.OldJob
 	Operation   = store.Operation

@@ -13,6 +13,7 @@ import (
 	"go/token"
 	"image"
 	"image/png"
+	"io"
 	"io/fs"
 	"path/filepath"
 	"slices"
@@ -230,6 +231,13 @@ var writings = []writing{
 	}},
 	{"intake.TellSymptoms", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return intake.TellSymptoms(ctx, f.Shop, a, id, "T0407", []string{trade.Symptoms[0].Code})
+	}},
+	{"intake.SetLogo", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		raw, err := io.ReadAll(photo())
+		if err != nil {
+			return err
+		}
+		return intake.SetLogo(ctx, f.Shop, a, id, raw)
 	}},
 	{"intake.AddPhoto", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return only(intake.AddPhoto(ctx, f.Shop, a, id, "T0407", "", "the face", true, photo()))

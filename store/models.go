@@ -735,6 +735,14 @@ type Import struct {
 	UndoneAt *time.Time
 }
 
+// Logo is the picture on the shop's papers, upright, on white. Width and Height are in dots.
+type Logo struct {
+	ID     uint
+	JPEG   []byte `gorm:"column:jpeg"`
+	Width  int
+	Height int
+}
+
 // ColumnName is what a column called Name, in lower case, was said to be in a table of a kind. Days is in
 // which order its days are written, empty where that can be told.
 type ColumnName struct {

@@ -933,6 +933,18 @@ func (d DB) Imports(most int) ([]Import, error) {
 // Import returns a table that was taken in.
 func (d DB) Import(id uint) (Import, error) { return one[Import](d.g.Where("id = ?", id)) }
 
+// Logo returns the picture on the shop's papers.
+func (d DB) Logo() (Logo, error) { return one[Logo](d.g) }
+
+// SetLogo keeps the picture on the shop's papers; one without bytes takes it away.
+func (d DB) SetLogo(l Logo) error {
+	if err := d.g.Where("1 = 1").Delete(&Logo{}).Error; err != nil || len(l.JPEG) == 0 {
+		return err
+	}
+	l.ID = 1
+	return d.g.Create(&l).Error
+}
+
 // ColumnNames returns what was said of the columns of a kind of table, by their names.
 func (d DB) ColumnNames(kind string) (map[string]ColumnName, error) {
 	all, err := many[ColumnName](d.g.Where("kind = ?", kind))

@@ -281,6 +281,8 @@ func places(s *page.Site, r chi.Router) {
 	r.Post("/parts/{verb}", s.Handle(parts.KeepStock))
 	r.Get("/settings", s.Handle(people.SettingsPage))
 	r.Post("/settings", s.Handle(people.SetSettings))
+	r.Post("/settings/logo", s.Handle(people.SetLogo))
+	r.Get("/settings/logo.jpg", s.Handle(people.Logo))
 	r.Post("/settings/backup", s.Handle(people.Backup))
 	r.Get("/settings/labour", s.Handle(library.LabourPage))
 	r.Post("/settings/labour", s.Handle(library.SetLabour))

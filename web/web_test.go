@@ -177,6 +177,7 @@ func TestEachRoleAgainstEachWrite(t *testing.T) {
 		{"/reference/tools/1/study/9", url.Values{"write_id": {"role-test-takeu"}}, "owner"},
 		{"/settings/backup", nil, "owner"},
 		{"/in-out/left", nil, "lead owner"},
+		{"/settings/logo", url.Values{"write_id": {"role-test-logo0"}, "remove": {"yes"}}, "owner"},
 		// what was typed is looked at first
 		{"/week", url.Values{
 			"write_id": {"role-test-week0"}, "tag": {"T0401"}, "urgency": {"x"},

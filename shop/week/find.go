@@ -23,8 +23,8 @@ type Hit struct {
 const mostHits = 50
 
 // Find looks for heads by tag, customer, how they are reached, machine, model, marks, the owner's story,
-// notes and the number of a bill. A telephone number is found by its digits, however it is written. The newest come first,
-// those in the shop before those that have left.
+// notes and the number of a bill. A telephone number is found by its digits, however it is written. The
+// newest come first, those in the shop before those that have left.
 func Find(ctx context.Context, s *shop.Shop, text string) ([]Hit, error) {
 	text = strings.TrimSpace(text)
 	if text == "" || len(text) > 100 {

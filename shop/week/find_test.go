@@ -25,6 +25,36 @@ func TestATelephoneIsFoundByItsDigits(t *testing.T) {
 	}
 }
 
+// TestAHeadIsFoundByItsBill looks for a head that left by the number of its bill, whole or its end: what is open
+// of the order is told with it.
+func TestAHeadIsFoundByItsBill(t *testing.T) {
+	f := shoptest.Open(t)
+	db := f.Store.Read(t.Context())
+	owed, err := db.Owed(10)
+	require.NoError(t, err)
+	require.NotEmpty(t, owed)
+	bills, err := db.Bills(f.File(t, owed[0].Tag).ID)
+	require.NoError(t, err)
+	number := bills[0].Number
+	for _, typed := range []string{number, " " + number + " ", number[len(number)-4:]} {
+		hits, err := week.Find(t.Context(), f.Shop, typed)
+		require.NoError(t, err)
+		require.Len(t, hits, 1, typed)
+		assert.Equal(t, owed[0].Tag, hits[0].Tag)
+		assert.Equal(t, owed[0].Cents(), hits[0].Owed)
+	}
+	hits, err := week.Find(t.Context(), f.Shop, "T0401")
+	require.NoError(t, err)
+	assert.Zero(t, hits[0].Owed, "nothing of it was billed")
+	for _, typed := range []string{number[len(number)-3:], "9999-9999"} {
+		hits, err = week.Find(t.Context(), f.Shop, typed)
+		require.NoError(t, err)
+		for _, h := range hits {
+			assert.NotEqual(t, owed[0].Tag, h.Tag, "three digits are no bill's: %s", typed)
+		}
+	}
+}
+
 // TestFindSaysWhereAHeadIs looks for heads as the counter does: by telephone, by a note, by what is told.
 func TestFindSaysWhereAHeadIs(t *testing.T) {
 	f := shoptest.Open(t)

@@ -102,7 +102,11 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			if err != nil {
 				return nil, err
 			}
-			return paper.Report(f, causes, paper.HouseOf(set), req.Actor.Unit)
+			logo, err := intake.Logo(r.Context(), s.Shop)
+			if err != nil {
+				return nil, err
+			}
+			return paper.Report(f, causes, paper.HouseOf(set, logo), req.Actor.Unit)
 		}},
 		"readings.csv":  {"text/csv; charset=utf-8", func() ([]byte, error) { return paper.CSV(f, set, reader) }},
 		"readings.json": {"application/json", func() ([]byte, error) { return paper.JSON(f) }},
@@ -111,7 +115,7 @@ func FileOf(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			func() ([]byte, error) { return paper.XLSX(f, reader) },
 		},
 		"labels.pdf": {"application/pdf", func() ([]byte, error) {
-			return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public"))), paper.HouseOf(set))
+			return paper.LabelSheet(paper.Labels(f, s.Public(r, set.Get("public"))), paper.HouseOf(set, shop.Logo{}))
 		}},
 	}
 	name := chi.URLParam(r, "file")

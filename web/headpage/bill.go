@@ -9,6 +9,7 @@ import (
 	"yatai/shop"
 	"yatai/shop/billing"
 	"yatai/shop/headfile"
+	"yatai/shop/intake"
 	"yatai/web/page"
 	"yatai/web/paper"
 )
@@ -34,7 +35,10 @@ func SendBill(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.
 		kind, how = "application/xml; charset=utf-8", "attachment"
 		file, err = acc.Invoice(f, b, credits, set).XML()
 	} else {
-		file, err = paper.Bill(f, acc, b, credits, set)
+		var logo shop.Logo
+		if logo, err = intake.Logo(r.Context(), s.Shop); err == nil {
+			file, err = paper.Bill(f, acc, b, credits, set, logo)
+		}
 	}
 	if err != nil {
 		return err

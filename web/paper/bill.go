@@ -15,14 +15,16 @@ import (
 // empty for none.
 func Bill(
 	f *headfile.File, a billing.Account, b shop.Bill, credits string, set shop.Settings,
+	logo shop.Logo,
 ) ([]byte, error) {
 	in := words.In(f.Job.Customer.Language)
 	title := in.Say("Bill %s", b.Number)
 	if credits != "" {
 		title = in.Say("Credit %s, of bill %s", b.Number, credits)
 	}
-	h := HouseOf(set)
+	h := HouseOf(set, logo)
 	s := newSheet(title, h.Name+", "+in.Long(b.At), h, in)
+	s.text(10, false, in.Long(b.At))
 	c := f.Job.Customer
 	s.text(10, true, c.Name)
 	if c.Address != "" {

@@ -25,14 +25,15 @@ import (
 // House is whose paper it is, and on which it is printed.
 type House struct {
 	Name, Address, Phone string
-	Letter               bool // US Letter; A4 without
+	Letter               bool      // US Letter; A4 without
+	Logo                 shop.Logo // without bytes for none
 }
 
-// HouseOf reads the shop's own from its settings.
-func HouseOf(set shop.Settings) House {
+// HouseOf reads the shop's own from its settings, beside its logo.
+func HouseOf(set shop.Settings, logo shop.Logo) House {
 	return House{
 		set.Get("shop_name"), set.Get("shop_address"), set.Get("shop_phone"),
-		set.Get("paper") == shop.LetterPaper,
+		set.Get("paper") == shop.LetterPaper, logo,
 	}
 }
 
@@ -73,6 +74,7 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 		})
 	})
 	p.AddPage()
+	under := s.logo(h.Logo)
 	if h.Name != "" {
 		s.text(10, true, h.Name)
 		where := []string{strings.Join(strings.Fields(h.Address), " "), h.Phone}
@@ -81,6 +83,7 @@ func newSheet(title, left string, h House, in *words.Language) *sheet {
 			s.SetY(s.GetY() - 1)
 			s.text(8.5, false, more)
 		}
+		s.SetY(max(under, s.GetY()))
 		left, _, right, _ := s.GetMargins()
 		width, _ := s.GetPageSize()
 		s.SetDrawColor(31, 78, 140)
@@ -260,6 +263,23 @@ func (s *sheet) verdict(v gauge.Verdict, x, y, r float64) {
 		s.Circle(x, y, r, "D")
 	}
 	s.SetDrawColor(30, 42, 54)
+}
+
+// logo puts the shop's logo into the corner on the right above the line, 11 millimetres high and 60 wide at
+// most, and returns where it ends. It is decoration: the shop's name stands beside it as text.
+func (s *sheet) logo(l shop.Logo) float64 {
+	if len(l.JPEG) == 0 {
+		return 0
+	}
+	const high, wide = 11, 60
+	w := min(wide, high*float64(l.Width)/float64(max(1, l.Height)))
+	h := w * float64(l.Height) / float64(max(1, l.Width))
+	_, top, right, _ := s.GetMargins()
+	width, _ := s.GetPageSize()
+	of := fpdf.ImageOptions{ImageType: "JPG"}
+	s.RegisterImageOptionsReader("logo", of, bytes.NewReader(l.JPEG))
+	s.aside(func() { s.ImageOptions("logo", width-right-w, top-2, w, h, false, of, 0, "") })
+	return top + h - 1
 }
 
 // photo puts a picture on the page, at most 80 by 60 millimetres, with its caption.

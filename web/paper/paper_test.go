@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"image"
 	"image/jpeg"
+	"io"
 	"regexp"
 	"slices"
 	"strconv"
@@ -14,6 +15,8 @@ import (
 	"time"
 
 	"github.com/pdfcpu/pdfcpu/pkg/api"
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu"
+	"github.com/pdfcpu/pdfcpu/pkg/pdfcpu/model"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
@@ -128,6 +131,50 @@ func quoted(f *headfile.File, ways paper.Ways, photos ...store.Photo) []paper.Qu
 	return []paper.Quoted{{File: f, Q: f.Approved.Quotes[0], Ways: ways, Photos: photos}}
 }
 
+// content is what the first page of a PDF draws.
+func content(t *testing.T, pdf []byte) string {
+	t.Helper()
+	ctx, err := api.ReadAndValidate(bytes.NewReader(pdf), model.NewDefaultConfiguration())
+	require.NoError(t, err)
+	r, err := pdfcpu.ExtractPageContent(ctx, 1)
+	require.NoError(t, err)
+	b, err := io.ReadAll(r)
+	require.NoError(t, err)
+	return string(b)
+}
+
+// TestALogoStandsOnPaper and only where the shop has one; a logo of any shape fits its corner.
+func TestALogoStandsOnPaper(t *testing.T) {
+	f := head(t, "T0414")
+	plain, err := paper.Report(f, nil, paper.HouseOf(shop.Settings{}, shop.Logo{}), length.MM)
+	require.NoError(t, err)
+	assert.NotContains(t, string(plain), "/DCTDecode")
+	for _, side := range []image.Point{{600, 20}, {600, 200}, {20, 600}} {
+		var pic bytes.Buffer
+		require.NoError(t, jpeg.Encode(&pic, image.NewGray(image.Rectangle{Max: side}), nil))
+		logo := shop.Logo{JPEG: pic.Bytes(), Width: side.X, Height: side.Y}
+		with, err := paper.Report(f, nil, paper.House{Name: "Tarn Street Head Works", Logo: logo}, length.MM)
+		require.NoError(t, err)
+		assert.Contains(t, string(with), "/DCTDecode")
+		m := regexp.MustCompile(`q ([0-9.]+) 0 0 ([0-9.]+) [0-9.]+ ([0-9.]+) cm /I`).FindStringSubmatch(content(t, with))
+		require.NotNil(t, m)
+		w, err := strconv.ParseFloat(m[1], 64)
+		require.NoError(t, err)
+		h, err := strconv.ParseFloat(m[2], 64)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, w, 60/25.4*72+0.1)
+		assert.LessOrEqual(t, h, 11/25.4*72+0.1)
+		assert.InDelta(t, float64(side.X)/float64(side.Y), w/h, 0.05*w/h, "its shape stays")
+		line := regexp.MustCompile(`([0-9.]+) m [0-9.]+ [0-9.]+ l S`).FindStringSubmatch(content(t, with))
+		require.NotNil(t, line)
+		at, err := strconv.ParseFloat(line[1], 64)
+		require.NoError(t, err)
+		foot, err := strconv.ParseFloat(m[3], 64)
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, foot, at, "above the line")
+	}
+}
+
 func TestPaperIsWritten(t *testing.T) {
 	f := head(t, "T0414")
 	q, err := paper.Quotes(quoted(f, paper.Ways{}), paper.House{Name: "Tarn Street Head Works"})
@@ -180,7 +227,7 @@ func TestPaperOfTheShop(t *testing.T) {
 	f := head(t, "T0405")
 	for paperName, height := range map[string]float64{"A4": 841.89, "US Letter": 792} {
 		set := shop.SettingsFor(map[string]string{"paper": paperName, "shop_name": "Hill Heads", "shop_phone": "0123"}, "")
-		r, err := paper.Report(f, nil, paper.HouseOf(set), length.MM)
+		r, err := paper.Report(f, nil, paper.HouseOf(set, shop.Logo{}), length.MM)
 		require.NoError(t, err)
 		pages, err := api.PageDims(bytes.NewReader(r), nil)
 		require.NoError(t, err)

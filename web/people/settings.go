@@ -9,7 +9,9 @@ import (
 	"strconv"
 	"time"
 
+	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/intake"
 	"yatai/shop/people"
 	"yatai/web/page"
 )
@@ -46,6 +48,7 @@ type settingsData struct {
 	Mistakes  []page.Mistake
 	BackedUp  time.Time
 	BackupDue bool
+	Logo      bool // there is one
 }
 
 func showSettings(
@@ -67,6 +70,11 @@ func showSettings(
 		d.Sections = append(d.Sections, is)
 	}
 	d.BackedUp, d.BackupDue = people.LastBackup(set, s.Shop.Now())
+	logo, err := intake.Logo(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	d.Logo = len(logo.JPEG) > 0
 	p.Title, p.Place, p.Data = "Settings", "people", d
 	return s.Show(w, req, "settings", p)
 }
@@ -141,4 +149,43 @@ func Backup(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		panic(http.ErrAbortHandler)
 	}
 	return people.BackedUp(r.Context(), s.Shop, req.Actor)
+}
+
+// SetLogo answers POST /settings/logo: the picture on the shop's papers is another, or none.
+func SetLogo(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	var raw []byte
+	if r.FormValue("remove") == "" {
+		file, _, err := r.FormFile("logo")
+		if errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart) {
+			return showSettings(s, w, r, req, page.Page{Errors: field.Only("logo", "choose a picture")})
+		} else if err != nil {
+			return err
+		}
+		defer func() { _ = file.Close() }()
+		if raw, err = io.ReadAll(io.LimitReader(file, intake.MaxPhoto+1)); err != nil {
+			return err
+		}
+		if len(raw) == 0 || len(raw) > intake.MaxPhoto {
+			return showSettings(s, w, r, req, page.Page{Errors: field.Only("logo", "a picture of up to %d MB", intake.MaxPhoto>>20)})
+		}
+	}
+	err := intake.SetLogo(r.Context(), s.Shop, req.Actor, r.FormValue("write_id"), raw)
+	if errs, err := page.Wrong(err); errs != nil {
+		return showSettings(s, w, r, req, page.Page{Errors: errs})
+	} else if err != nil {
+		return err
+	}
+	return page.Redirect(w, r, "/settings#logo")
+}
+
+// Logo answers GET /settings/logo.jpg: the picture on the shop's papers.
+func Logo(s *page.Site, w http.ResponseWriter, r *http.Request, _ *page.Request) error {
+	l, err := intake.Logo(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	if len(l.JPEG) == 0 {
+		return shop.ErrNotFound
+	}
+	return page.SendFile(w, "image/jpeg", "logo.jpg", l.JPEG)
 }

@@ -325,7 +325,11 @@ func quotesOnPaper(s *page.Site, w http.ResponseWriter, r *http.Request, t headf
 		}
 		heads = append(heads, h)
 	}
-	b, err := paper.Quotes(heads, paper.HouseOf(set))
+	logo, err := intake.Logo(r.Context(), s.Shop)
+	if err != nil {
+		return err
+	}
+	b, err := paper.Quotes(heads, paper.HouseOf(set, logo))
 	if err != nil {
 		return err
 	}
