@@ -258,7 +258,15 @@ func TestADepositAndTwoPayments(t *testing.T) {
 	require.Len(t, m.Open, 1)
 	assert.Equal(t, int64(5_00), m.Open[0].Cents())
 	require.Len(t, m.By, 1)
-	assert.Equal(t, f.File(t, "T0401").Job.Customer.Name, m.By[0].Customer)
+	assert.Equal(t, f.File(t, "T0401").Job.Customer.Name, m.By[0].Name)
+	assert.Equal(t, m.Billed, m.By[0].Cents)
+	net := int64(0)
+	for i, w := range m.ByWork {
+		net += w.Cents
+		assert.True(t, i == 0 || m.ByWork[i-1].Cents >= w.Cents, "the most first")
+	}
+	assert.Equal(t, m.Net, net, "every cent before tax is of some work")
+	assert.Greater(t, len(m.ByWork), 1)
 	before, err := billing.MonthOf(ctx, f.Shop, front, f.Now().AddDate(-10, 0, 0))
 	require.NoError(t, err)
 	assert.Zero(t, before.Billed)

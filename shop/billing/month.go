@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"yatai/core/bill"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/store"
 )
@@ -18,9 +19,10 @@ type Month struct {
 	Payments     []store.Payment
 	Billed, Paid int64
 	Net, Tax     int64
-	Warranty     int64        // what was done and not asked for because the shop owed it, before tax
-	Goodwill     int64        // and because it gave it
-	By           []ByCustomer // the most first
+	Warranty     int64   // what was done and not asked for because the shop owed it, before tax
+	Goodwill     int64   // and because it gave it
+	By           []Share // with tax, by customer, the most first
+	ByWork       []Share // before tax, by what was done, the most first
 	Open         []Owing
 }
 
@@ -30,10 +32,21 @@ type Owing struct {
 	Overdue int // days the oldest bill that is not paid in full is past its day
 }
 
-// ByCustomer is what a customer was billed in a month, in cents.
-type ByCustomer struct {
-	Customer string
-	Cents    int64
+// Share is what of a month's bills a customer, or a work, comes to, in cents.
+type Share struct {
+	Name  string
+	Cents int64
+}
+
+// shares lists sums by their names, the most first.
+func shares(of map[string]int64) (out []Share) {
+	for name, cents := range of {
+		out = append(out, Share{name, cents})
+	}
+	slices.SortFunc(out, func(a, b Share) int {
+		return cmp.Or(cmp.Compare(b.Cents, a.Cents), cmp.Compare(a.Name, b.Name))
+	})
+	return out
 }
 
 // mostOwed bounds the list of what is open.
@@ -90,18 +103,16 @@ func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Mont
 			return m, err
 		}
 	}
-	by := map[string]int64{}
+	customers, works := map[string]int64{}, map[string]int64{}
 	for _, b := range m.Bills {
 		m.Net, m.Tax, m.Billed = m.Net+b.NetCents, m.Tax+b.TaxCents, m.Billed+b.Gross()
 		m.Warranty, m.Goodwill = m.Warranty+given(b, bill.Warranty), m.Goodwill+given(b, bill.Goodwill)
-		by[b.Head.Job.Customer.Name] += b.Gross()
+		customers[b.Head.Job.Customer.Name] += b.Gross()
+		for _, l := range b.Lines {
+			works[named(bill.Kind(l.Kind), l.Name, words.English)] += l.Cents
+		}
 	}
-	for name, cents := range by {
-		m.By = append(m.By, ByCustomer{name, cents})
-	}
-	slices.SortFunc(m.By, func(a, b ByCustomer) int {
-		return cmp.Or(cmp.Compare(b.Cents, a.Cents), cmp.Compare(a.Customer, b.Customer))
-	})
+	m.By, m.ByWork = shares(customers), shares(works)
 	for _, p := range m.Payments {
 		m.Paid += p.Cents
 	}
