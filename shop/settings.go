@@ -128,7 +128,7 @@ var own = []SettingSection{
 	{"Hours and promises", []SettingDef{
 		{
 			"hours", "Working hours", UsualHours, Text, nil, false,
-			"of people, where they have no others; stations have their own under Week",
+			"of people, where they have no others; stations have their own under Week. As on a door: Mo-Fr 8.00-16.30 too",
 		},
 		{
 			"kept_share", "Dates are promised that so many of 10 keep", "8", Count, nil, false,

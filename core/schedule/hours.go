@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"yatai/core/field"
+	"yatai/core/words"
 )
 
 // Shift is a stretch of working time within a day, in minutes after midnight: 480 to 720.
@@ -19,16 +20,18 @@ type Shift struct{ From, To int }
 // The shifts of a day are in order and do not touch.
 type Hours [7][]Shift
 
-var weekdays = []string{"sun", "mon", "tue", "wed", "thu", "fri", "sat"}
+// doors are the ways people write hours that mean the same: a longer stroke between two times, a point in
+// one.
+var doors = strings.NewReplacer(" – ", "-", " - ", "-", "–", "-", "—", "-", ".", ":", " Uhr", "")
 
-// ParseHours reads working hours as they are written on a door: groups of days with their
-// shifts, apart by semicolons: "Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00". Later
-// groups take the place of earlier ones for the same day. Hours without any shift are an
-// error, and so are shifts that overlap or end before they begin.
+// ParseHours reads working hours as they are written on a door, days in any of the program's languages:
+// groups of days with their shifts, apart by semicolons: "Mon-Thu 8:00-12:00 12:30-16:30; Fri 8:00-13:00",
+// "Mo-Fr 8.00–16.30 Uhr". Later groups take the place of earlier ones for the same day. Hours without any
+// shift are an error, and so are shifts that overlap or end before they begin.
 func ParseHours(text string) (Hours, error) {
 	var h Hours
 	open := false
-	for _, group := range strings.Split(text, ";") {
+	for _, group := range strings.Split(doors.Replace(text), ";") {
 		words := strings.Fields(group)
 		if len(words) == 0 {
 			continue
@@ -60,21 +63,24 @@ func ParseHours(text string) (Hours, error) {
 }
 
 func parseDays(text string) ([]int, error) {
-	from, to, span := strings.Cut(strings.ToLower(text), "-")
+	from, to, span := strings.Cut(text, "-")
 	if !span {
 		to = from
 	}
-	a, b := slices.Index(weekdays, from), slices.Index(weekdays, to)
-	if a < 0 || b < 0 {
-		return nil, field.Errorf("hours", "%s: name days like Mon-Fri or Sat", text)
-	}
-	var out []int
-	for d := a; ; d = (d + 1) % 7 {
-		out = append(out, d)
-		if d == b {
-			return out, nil
+	for _, l := range words.All {
+		a, ok := l.ReadWeekday(strings.TrimRight(from, ":"))
+		b, ok2 := l.ReadWeekday(strings.TrimRight(to, ":"))
+		if !ok || !ok2 {
+			continue
 		}
+		out := []int{int(a)}
+		for d := a; d != b; {
+			d = (d + 1) % 7
+			out = append(out, int(d))
+		}
+		return out, nil
 	}
+	return nil, field.Errorf("hours", "%s: name days like Mon-Fri or Sat", text)
 }
 
 func parseShift(text string) (Shift, error) {
@@ -116,7 +122,7 @@ func (h Hours) String() string {
 			k++
 		}
 		if shifts := h[order[i]]; len(shifts) > 0 {
-			name := func(d int) string { return strings.ToUpper(weekdays[d][:1]) + weekdays[d][1:] }
+			name := func(d int) string { return words.English.Weekday(time.Weekday(d)) }
 			g := name(order[i])
 			if k > i {
 				g += "-" + name(order[k])

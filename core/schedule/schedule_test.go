@@ -40,8 +40,18 @@ func TestHoursAreReadAsTheyStandOnTheDoor(t *testing.T) {
 	assert.Empty(t, hours(t, "Mon-Fri 8:00-16:00; Wed")[time.Wednesday], "a day named without a shift is free")
 	night := []schedule.Shift{{From: 0, To: 10}, {From: 545, To: 1440}}
 	assert.Equal(t, night, hours(t, "Mon 0:00-00:10 09:05-24:00")[time.Monday], "a night shift begins at 0:00")
+	for _, text := range []string{ // the same door, in other words
+		"Mo-Do 8:00-12:00 12:30-16:30; Fr 8:00-13:00",
+		"Montag-Donnerstag 8.00–12.00 12.30 – 16.30 Uhr; FREITAG 08.00-13.00 Uhr",
+		"Mo.-Do. 8:00-12:00 12:30-16:30; Fr.: 8:00-13:00", "monday-thursday 8:00-12:00 12:30-16:30; Friday 8:00-13:00",
+	} {
+		assert.Equal(t, h, hours(t, text), text)
+	}
+	assert.Equal(t, "Mon 10:00-12:00; Sat-Sun 10:00-12:00", hours(t, "Sa-Mo 10:00-12:00").String(), "over the end of the week")
 	for _, text := range []string{
-		"Mon 24:01-24:02", "Mon 8:0-9:00", "Mon 008:00-9:00", "", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00",
+		"Mon-Do 8:00-9:00",
+		"Mon 24:01-24:02", "Mon 8:0-9:00",
+		"Mon 008:00-9:00", "", ";", "Mon", "Mon 8-12", "Mon 12:00-8:00",
 		"Mon 8:00-12:00 11:00-13:00",
 		"Mon 8:00-25:00", "Mon 8:70-9:00", "Day 8:00-9:00",
 		"Mon-Day 8:00-9:00", "Mon 8:00x-9:00", "Mon -1:00-9:00",

@@ -2,6 +2,7 @@ package words
 
 import (
 	"strconv"
+	"strings"
 	"time"
 )
 
@@ -37,6 +38,20 @@ func (l *Language) ReadMonth(text string) (time.Month, bool) {
 	for i := range 12 {
 		if text == l.long[i] || text == l.months[i] {
 			return time.Month(i + 1), true
+		}
+	}
+	return 0, false
+}
+
+// Weekday is a day of the week in short: "Mon".
+func (l *Language) Weekday(d time.Weekday) string { return l.days[d] }
+
+// ReadWeekday is the day of the week a text names in the language, whole or shortened, in any case.
+func (l *Language) ReadWeekday(text string) (time.Weekday, bool) {
+	text = strings.TrimSuffix(text, ".")
+	for i := range 7 {
+		if strings.EqualFold(text, l.days[i]) || strings.EqualFold(text, l.weekdays[i]) {
+			return time.Weekday(i), true
 		}
 	}
 	return 0, false

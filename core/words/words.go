@@ -33,9 +33,10 @@ type Language struct {
 	Code string // as in HTML's lang attribute: "en", "de"
 	Name string // in its own words
 
-	months, long, days []string
-	sep                string // between a day and its month
-	Comma              bool   // its figures have a decimal comma
+	months, long, days []string // months in short and whole, days in short
+	weekdays           []string // and whole
+	sep                string   // between a day and its month
+	Comma              bool     // its figures have a decimal comma
 	plain              map[string]string
 	counts             map[string]bool  // the sentences with words of their own for one thing
 	printer            *message.Printer // of those
@@ -52,6 +53,9 @@ var English = &Language{
 		"November", "December",
 	},
 	days: []string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"},
+	weekdays: []string{
+		"Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday",
+	},
 }
 
 // German is for the bench, the work sheet and the customer's page.
@@ -68,6 +72,9 @@ var German = &Language{
 		"Dezember",
 	},
 	days: []string{"So", "Mo", "Di", "Mi", "Do", "Fr", "Sa"},
+	weekdays: []string{
+		"Sonntag", "Montag", "Dienstag", "Mittwoch", "Donnerstag", "Freitag", "Samstag",
+	},
 }
 
 // All are the languages, English first.
