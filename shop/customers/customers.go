@@ -23,7 +23,8 @@ type Row struct {
 	Machines int
 }
 
-// List returns the customers whose name, place or telephone holds text, by name.
+// List returns the customers whose name, place or mail holds text, or whose telephone has its digits, by
+// name.
 func List(ctx context.Context, s *shop.Shop, text string) ([]Row, error) {
 	db := s.Store.Read(ctx)
 	all, err := db.Customers()
@@ -41,9 +42,9 @@ func List(ctx context.Context, s *shop.Shop, text string) ([]Row, error) {
 	text = strings.ToLower(strings.TrimSpace(text))
 	var out []Row
 	for _, c := range all {
-		if strings.Contains(strings.ToLower(
-			strings.Join([]string{c.Name, c.Contact, c.Address, c.Telephone, c.Email}, " "),
-		), text) {
+		kept := strings.Join([]string{c.Name, c.Contact, c.Address, c.Telephone, c.Email}, " ")
+		if strings.Contains(strings.ToLower(kept), text) || shop.HasTelephone(c.Telephone, text) ||
+			shop.HasTelephone(c.Contact, text) {
 			out = append(out, Row{c, count[c.ID]})
 		}
 	}

@@ -31,7 +31,7 @@ func Find(ctx context.Context, s *shop.Shop, text string) ([]Hit, error) {
 		return nil, nil
 	}
 	db := s.Store.Read(ctx)
-	heads, err := db.SearchHeads(text, Telephone(text), billNumber(text), mostHits)
+	heads, err := db.SearchHeads(text, shop.Telephone(text), billNumber(text), mostHits)
 	if err != nil || len(heads) == 0 {
 		return nil, err
 	}
@@ -101,26 +101,6 @@ func billNumber(text string) string {
 		return ""
 	}
 	return text
-}
-
-// Telephone is what a number is looked for by: its last eight digits, without the zeros in front of a
-// place's code, which stand there or not as somebody abroad or beside would dial. Empty for anything
-// that is no telephone number, or has fewer than four digits.
-func Telephone(text string) string {
-	digits := strings.Map(func(r rune) rune {
-		switch {
-		case r >= '0' && r <= '9':
-			return r
-		case strings.ContainsRune(" +-/().", r):
-			return -1
-		}
-		return 'x'
-	}, text)
-	digits = strings.TrimLeft(digits, "0")
-	if len(digits) < 4 || strings.Contains(digits, "x") {
-		return ""
-	}
-	return digits[max(0, len(digits)-8):]
 }
 
 // Kinds of notes that people write on a job.

@@ -14,17 +14,6 @@ import (
 	"yatai/store"
 )
 
-// TestATelephoneIsFoundByItsDigits holds the number looked for against how it may be kept.
-func TestATelephoneIsFoundByItsDigits(t *testing.T) {
-	for typed, wanted := range map[string]string{
-		"0171 234 56 78": "12345678", "+49 171 2345678": "12345678", "(0171) 234-5678": "12345678", "171/2345678": "12345678",
-		"234.5678":         "2345678",
-		"0049 171 2345678": "12345678", "4711": "4711", "123": "", "0000": "", "T0401": "", "12a4567": "", "": "",
-	} {
-		assert.Equal(t, wanted, week.Telephone(typed), typed)
-	}
-}
-
 // TestAHeadIsFoundByItsBill looks for a head that left by the number of its bill, whole or its end: what is open
 // of the order is told with it.
 func TestAHeadIsFoundByItsBill(t *testing.T) {

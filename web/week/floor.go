@@ -12,6 +12,7 @@ import (
 	"yatai/core/field"
 	"yatai/shop"
 	"yatai/shop/bench"
+	"yatai/shop/customers"
 	"yatai/shop/people"
 	"yatai/shop/week"
 	"yatai/shop/work"
@@ -160,7 +161,7 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return page.Redirect(w, r, "/reference/tools/"+strconv.Itoa(int(id)))
 	}
 	if text == "" { // to be asked
-		return s.Show(w, req, "search", page.Page{Title: "Find a head", Place: "floor", Values: r.Form})
+		return s.Show(w, req, "search", page.Page{Title: "Find a head", Place: "floor", Values: r.Form, Data: searched{}})
 	}
 	found, err := week.Find(r.Context(), s.Shop, text)
 	if err == nil && len(found) == 0 {
@@ -172,5 +173,21 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	if !typing && (len(found) == 1 || len(found) > 0 && found[0].Tag == tag) {
 		return page.Redirect(w, r, "/heads/"+url.PathEscape(found[0].Tag))
 	}
-	return s.Show(w, req, "search", page.Page{Title: "Search", Place: "floor", Values: r.Form, Data: found})
+	d := searched{Hits: found}
+	if len(found) == 0 { // nobody's head, but perhaps somebody's
+		if d.Customers, err = customers.List(r.Context(), s.Shop, text); err != nil {
+			return err
+		}
+		d.Customers = d.Customers[:min(len(d.Customers), mostCustomers)]
+	}
+	return s.Show(w, req, "search", page.Page{Title: "Search", Place: "floor", Values: r.Form, Data: d})
 }
+
+// searched is what was found: heads, or where there is none customers who have none.
+type searched struct {
+	Hits      []week.Hit
+	Customers []customers.Row
+}
+
+// mostCustomers bounds how many customers a search shows.
+const mostCustomers = 20
