@@ -743,13 +743,13 @@ type Logo struct {
 	Height int
 }
 
-// ColumnName is what a column called Name, in lower case, was said to be in a table of a kind. Days is in
-// which order its days are written, empty where that can be told.
+// ColumnName is what a column called Name, in lower case, was said to be in a table of a kind. Written
+// is how: in which order its days, or with which sign before their decimals its figures; empty for neither.
 type ColumnName struct {
-	Kind  string `gorm:"primaryKey"`
-	Name  string `gorm:"primaryKey"`
-	Means string
-	Days  string
+	Kind    string `gorm:"primaryKey"`
+	Name    string `gorm:"primaryKey"`
+	Means   string
+	Written string
 }
 
 // Movement is stock coming or going. Kind is count, receipt, use or reserve.

@@ -1,6 +1,7 @@
 package inout
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strings"
@@ -28,6 +29,7 @@ type Column struct {
 	Label string   // as a page and a template name it, in English; words has the other languages
 	Also  []string // what people's own tables call it, in lower case
 	Day   bool     // it holds days
+	Sum   bool     // it holds sums or counts
 	Size  bool     // it holds lengths, whose unit its name can say: "Size, mm"
 	Like  string   // what can stand in it
 }
@@ -60,7 +62,7 @@ var Kinds = []Kind{
 				Also: []string{"notes", "remark", "remarks", "notiz", "hinweis"},
 			},
 			{
-				Code: "discount", Label: "Discount on labour", Like: "7.5 %",
+				Code: "discount", Label: "Discount on labour", Sum: true, Like: "7.5 %",
 				Also: []string{"discount", "discount %", "rabatt", "rabatt %"},
 			},
 		},
@@ -101,24 +103,24 @@ var Kinds = []Kind{
 				Also: []string{"role", "side", "seite", "rolle"},
 			},
 			{
-				Code: "price", Label: "Price", Like: "12.50",
+				Code: "price", Label: "Price", Sum: true, Like: "12.50",
 				Also: []string{"sale price", "vk", "verkaufspreis"},
 			},
 			{
-				Code: "cost", Label: "What it costs the shop", Like: "8.20",
+				Code: "cost", Label: "What it costs the shop", Sum: true, Like: "8.20",
 				Also: []string{"cost", "purchase price", "ek", "einkaufspreis"},
 			},
 			{
-				Code: "count", Label: "How many are there", Like: "12",
+				Code: "count", Label: "How many are there", Sum: true, Like: "12",
 				Also: []string{"count", "quantity", "qty", "stock", "on hand", "bestand", "menge", "anzahl", "stück"},
 			},
 			{
-				Code: "least", Label: "Least to have", Like: "4",
+				Code: "least", Label: "Least to have", Sum: true, Like: "4",
 				Also: []string{"least", "minimum", "min", "mindestbestand"},
 			},
 			{Code: "supplier", Label: "Supplier", Also: []string{"from", "vendor", "lieferant"}},
 			{
-				Code: "lead", Label: "Days to come", Like: "5",
+				Code: "lead", Label: "Days to come", Sum: true, Like: "5",
 				Also: []string{"days", "lead time", "lieferzeit", "tage"},
 			},
 			{Code: "dims", Label: "Measures", Also: []string{"dimensions", "abmessungen"}},
@@ -133,16 +135,16 @@ var Kinds = []Kind{
 				Also: []string{"item", "article", "part", "artikel", "bezeichnung"},
 			},
 			{
-				Code: "price", Label: "Price", Like: "12.50",
+				Code: "price", Label: "Price", Sum: true, Like: "12.50",
 				Also: []string{"sale price", "vk", "verkaufspreis"},
 			},
 			{
-				Code: "cost", Label: "What it costs the shop", Like: "8.20",
+				Code: "cost", Label: "What it costs the shop", Sum: true, Like: "8.20",
 				Also: []string{"cost", "purchase price", "ek", "einkaufspreis"},
 			},
 			{Code: "supplier", Label: "Supplier", Also: []string{"from", "vendor", "lieferant"}},
 			{
-				Code: "lead", Label: "Days to come", Like: "5",
+				Code: "lead", Label: "Days to come", Sum: true, Like: "5",
 				Also: []string{"days", "lead time", "lieferzeit", "tage"},
 			},
 		},
@@ -168,7 +170,7 @@ var Kinds = []Kind{
 			{Code: "date", Label: "Day", Like: "2019-05-20", Also: []string{"date", "datum"}, Day: true},
 			{Code: "work", Label: "Work", Also: []string{"what", "done", "description", "beschreibung"}},
 			{
-				Code: "total", Label: "Sum", Like: "412.50",
+				Code: "total", Label: "Sum", Sum: true, Like: "412.50",
 				Also: []string{"total", "amount", "price", "betrag", "preis"},
 			},
 		},
@@ -278,6 +280,7 @@ const LeftOut = "-"
 type Said struct {
 	As     map[int]string      // the code of what it is, or LeftOut
 	Orders map[int]table.Order // of its days
+	Signs  map[int]string      // before the decimals of its figures: a point or a comma
 	Lines  map[int]string      // which line of a sheet a row is, by its line in the file: "stem.dia/intake"
 }
 
@@ -289,6 +292,8 @@ type Found struct {
 	Before bool        // so it was said before of a column called so
 	Asked  bool        // its days can be read in two orders
 	Order  table.Order // of its days
+	Parts  string      // the sign of its figures that can part thousands or stand before decimals
+	Sign   string      // that stands before their decimals
 	Unit   string      // of its lengths, as its name says it
 	Wrong  string      // what is wrong with what was said of it
 }
@@ -330,15 +335,38 @@ func (k Kind) found(t table.Table, said Said, before map[string]store.ColumnName
 		if c != nil && c.Day {
 			f.Order, f.Asked = table.OrderOf(cells)
 			if f.Asked {
-				f.Order = table.Order(was.Days)
-				if o, ok := said.Orders[i]; ok {
-					f.Order = o
-				}
+				f.Order = cmp.Or(said.Orders[i], table.Order(was.Written))
+			}
+		}
+		if c != nil && c.Sum {
+			if f.Sign, f.Parts = table.DecimalOf(cells); f.Parts != "" {
+				f.Sign = cmp.Or(said.Signs[i], was.Written)
 			}
 		}
 		out = append(out, f)
 	}
+	otherwise(out)
 	return out
+}
+
+// otherwise reads figures that their own column does not tell how to read as those of the others are, where
+// they all tell the same. A person sees it and can say otherwise.
+func otherwise(columns []Found) {
+	told := ""
+	for _, f := range columns {
+		switch {
+		case f.Parts != "" || f.Sign == "" || f.Sign == told:
+		case told != "":
+			return
+		default:
+			told = f.Sign
+		}
+	}
+	for i := range columns {
+		if f := &columns[i]; f.Parts != "" && f.Sign == "" {
+			f.Sign = told
+		}
+	}
 }
 
 // wrong is what is wrong with what was said of columns, and which are missing.

@@ -162,6 +162,46 @@ func TestSumsAndSizesAreReadAsTheyAreWritten(t *testing.T) {
 	assert.Equal(t, []string{"intake", "exhaust"}, []string{got["A"].Role, got["B"].Role})
 }
 
+// TestFiguresThatCanBeReadTwoWaysAreAsked reads prices like 1.234: by a cell of the column that tells, by other
+// columns of the table, as it is said, and as it was said before.
+func TestFiguresThatCanBeReadTwoWaysAreAsked(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	page, err := parts.Stock(ctx, s)
+	require.NoError(t, err)
+	one, two := page.Rows[0].Name, page.Rows[1].Name
+	look := func(said inout.Said, columns, first, second string) inout.Fate {
+		form := of("prices", columns+"\n"+one+";"+first+"\n"+two+";"+second+"\n")
+		form.Said = said
+		fate, err := inout.Look(ctx, s, owner, form)
+		require.NoError(t, err)
+		return fate
+	}
+	now := func(f inout.Fate) string {
+		for _, c := range f.Rows[0].Changes {
+			if c.What == "Price" {
+				return c.Now
+			}
+		}
+		return f.Rows[0].Why
+	}
+	assert.Equal(t, "1234.00", now(look(inout.Said{}, "Name;Price", "1.234", "12,50")))
+	assert.Contains(t, now(look(inout.Said{}, "Name;Price", "1.234", "12.50")), "an amount like 125.50", "thousandths")
+	assert.Equal(t, "1234.00", now(look(inout.Said{}, "Name;Price;Cost", "1.234;800,5", "1.300;900")))
+	asked := look(inout.Said{}, "Name;Price", "1.234", "1.300")
+	assert.Equal(t, ".", asked.Columns[1].Parts)
+	assert.Equal(t, 2, asked.Count(inout.Refused))
+	assert.Contains(t, now(asked), "more than a thousand, or not")
+	assert.Contains(t, now(look(inout.Said{}, "Name;Price;Cost;Days", "1.234;800,5;1", "1.300;9.5;1")), "1234.00",
+		"a column is told by its first cell that tells")
+	said := inout.Said{Signs: map[int]string{1: ","}}
+	assert.Equal(t, "1234.00", now(look(said, "Name;Price", "1.234", "1.300")))
+	form := of("prices", "Name;Price\n"+one+";1.234\n")
+	form.Said = said
+	_, err = inout.Take(ctx, s, owner, written("take-thousands", form))
+	require.NoError(t, err)
+	assert.Equal(t, "2345.00", now(look(inout.Said{}, "Name;Price", "2.345", "1.300")), "as it was said before")
+}
+
 // TestDaysThatCanBeReadTwoWaysAreAskedOnce reads old jobs with days as 5/6/2019: what the order is, is found
 // by a day that tells, or asked and known the next time.
 func TestDaysThatCanBeReadTwoWaysAreAskedOnce(t *testing.T) {

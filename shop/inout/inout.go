@@ -5,6 +5,7 @@
 package inout
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"io"
@@ -213,7 +214,7 @@ func (t *taking) keep(f Fate) (string, error) {
 			continue
 		}
 		if err := t.tx.NameColumn(store.ColumnName{
-			Kind: f.Kind, Name: lower(c.Name), Means: c.As, Days: string(c.Order),
+			Kind: f.Kind, Name: lower(c.Name), Means: c.As, Written: cmp.Or(string(c.Order), c.Sign),
 		}); err != nil {
 			return "", err
 		}

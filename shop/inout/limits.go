@@ -74,7 +74,7 @@ func (t *taking) limit(row int) (Row, error) {
 		Low: t.get(row, "low"), High: t.get(row, "high"), Near: t.get(row, "near"),
 		Source: cmp.Or(t.get(row, "source"), strings.TrimSpace(t.form.Source)),
 	}
-	out := Row{Name: show, Fate: Same}
+	out, limits := Row{Name: show, Fate: Same}, []store.Limit(nil)
 	for _, line := range lines {
 		if err := t.twice(set+" "+line.Key(), row); err != nil {
 			return t.refused(show, err)
@@ -102,8 +102,9 @@ func (t *taking) limit(row int) (Row, error) {
 			c.Was = t.model.LineText(line, was)
 		}
 		out.Changes = append(out.Changes, c)
-		t.limits = append(t.limits, l)
+		limits = append(limits, l)
 	}
+	t.limits = append(t.limits, limits...) // all of the row, or none
 	return out, nil
 }
 

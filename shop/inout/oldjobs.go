@@ -40,7 +40,7 @@ func (t *taking) oldJob(row int) (Row, error) {
 	var err error
 	j.Day, err = t.day(row, "date")
 	errs.Add("date", err)
-	if total := t.figure(errs, row, "total", true); total != "" {
+	if total := t.figure(errs, row, "total"); total != "" {
 		j.Cents, err = shop.ParseCents(total)
 		errs.Add("total", err)
 	}

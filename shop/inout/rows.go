@@ -20,7 +20,7 @@ func (t *taking) customer(row int) (Row, error) {
 		Email:     t.get(row, "email"),
 		Address:   t.get(row, "address"),
 		Note:      t.get(row, "note"),
-		Discount:  t.figure(errs, row, "discount", false),
+		Discount:  t.figure(errs, row, "discount"),
 	}
 	key := lower(f.Name)
 	was, there := t.customers[key]
@@ -90,12 +90,12 @@ func (t *taking) stock(row int) (Row, error) {
 		Name:     t.get(row, "name"),
 		Size:     t.size(row, "size"),
 		Role:     roleNamed(t.get(row, "role")),
-		Price:    t.figure(errs, row, "price", true),
-		Cost:     t.figure(errs, row, "cost", true),
-		Count:    t.figure(errs, row, "count", true),
-		Least:    t.figure(errs, row, "least", true),
+		Price:    t.figure(errs, row, "price"),
+		Cost:     t.figure(errs, row, "cost"),
+		Count:    t.figure(errs, row, "count"),
+		Least:    t.figure(errs, row, "least"),
 		Supplier: t.get(row, "supplier"),
-		Lead:     t.figure(errs, row, "lead", true),
+		Lead:     t.figure(errs, row, "lead"),
 		Dims:     t.get(row, "dims"),
 	}
 	if model := t.get(row, "model"); model != "" {
@@ -140,9 +140,9 @@ func (t *taking) price(row int) (Row, error) {
 		Dims:     was.Dims,
 		Least:    itoa(was.Least),
 		Supplier: was.Supplier,
-		Price:    t.figure(errs, row, "price", true),
-		Cost:     t.figure(errs, row, "cost", true),
-		Lead:     t.figure(errs, row, "lead", true),
+		Price:    t.figure(errs, row, "price"),
+		Cost:     t.figure(errs, row, "cost"),
+		Lead:     t.figure(errs, row, "lead"),
 	}
 	if s := t.get(row, "supplier"); s != "" {
 		f.Supplier = s
@@ -192,7 +192,7 @@ func roleNamed(text string) string {
 	switch text = oneOf(text, "intake", "exhaust"); lower(text) {
 	case "in", "inlet", "i", "einlaß":
 		return "intake"
-	case "ex", "outlet", "e", "a", "auslaß":
+	case "ex", "outlet", "a", "auslaß": // "e" is one in English and the other in German
 		return "exhaust"
 	}
 	return text

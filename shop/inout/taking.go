@@ -104,13 +104,13 @@ func (t *taking) size(row int, code string) string {
 // isBare tells whether a figure has no unit beside it.
 func isBare(text string) bool { return strings.Trim(text, "0123456789.,-+ ") == "" }
 
-// figure is what stands there as a figure; whole, where it has no third decimal.
-func (t *taking) figure(errs field.Errors, row int, code string, whole bool) string {
+// figure is what stands there as a figure.
+func (t *taking) figure(errs field.Errors, row int, code string) string {
 	text := strings.TrimSpace(strings.TrimSuffix(t.get(row, code), "%"))
 	if text == "" {
 		return ""
 	}
-	plain, err := t.Figure(text, whole)
+	plain, err := t.Figure(text, t.columns[t.at[code]].Sign)
 	errs.Add(code, err)
 	return plain
 }

@@ -13,45 +13,89 @@ import (
 // figure is a figure without blanks, with the name of a currency or unit before or behind it.
 var figure = regexp.MustCompile(`^(?:\pL{1,4}\.?)?(-?[0-9][0-9.,]*)\pL{0,4}$`)
 
-// Figure rewrites a figure of a table as "1234.5": without what parts its thousands, its currency and
-// its blanks, a point before its decimals. Both signs in one figure: the last is before the decimals.
-// One sign twice parts thousands. One sign once parts thousands where three digits follow it, one to
-// three stand before it, and the column holds what has no third decimal (whole is true: sums, counts),
-// but not in a spreadsheet's own figure, whose point is always before decimals.
-func (t Table) Figure(text string, whole bool) (string, error) {
-	wrong := field.Errorf("", "%s is no figure like 1234.50", text)
-	m := figure.FindStringSubmatch(strings.Map(func(r rune) rune {
-		if unicode.Is(unicode.Sc, r) || unicode.IsSpace(r) || r == '\'' || r == '’' {
-			return -1
+// DecimalOf finds which sign stands before the decimals of a column's figures, a point or a comma: by those
+// that can be read in one way only. Both is true where no cell tells, and there is one like 1.234 that is
+// either more than a thousand or a little more than one; sign is what that has.
+func DecimalOf(cells []string) (decimal, sign string) {
+	for _, c := range cells {
+		m := figure.FindStringSubmatch(bare(c))
+		if m == nil {
+			continue
 		}
-		return r
-	}, text))
-	if m == nil {
-		return "", wrong
+		switch has, evident := signOf(m[1]); {
+		case has == "":
+		case evident:
+			return has, ""
+		default:
+			sign = has
+		}
 	}
-	bare := m[1]
+	return "", sign
+}
+
+// signOf is the sign before a figure's decimals, and whether it can be no other: both signs in one figure,
+// and the last is before the decimals; one sign twice parts thousands, and the other would be; one sign once
+// can part thousands only where three digits follow it and one to three, no zero first, stand before it. A
+// figure without a sign has none.
+func signOf(bare string) (sign string, evident bool) {
 	sign, other := ".", ","
 	if strings.LastIndex(bare, other) > strings.LastIndex(bare, sign) {
 		sign, other = other, sign
 	}
-	before, after, found := cutLast(bare, sign)
+	before, _, found := cutLast(bare, sign)
 	switch {
 	case !found:
-		return bare, nil
+		return "", true
 	case strings.Contains(before, other):
-		if !thousands(before, other) {
-			return "", wrong
-		}
-		return strings.ReplaceAll(before, other, "") + "." + after, nil
+		return sign, true
 	case strings.Contains(before, sign):
-		if !thousands(bare, sign) {
-			return "", wrong
-		}
-		return strings.ReplaceAll(bare, sign, ""), nil
-	case whole && thousands(bare, sign) && !(t.Sheet && sign == "."):
-		return before + after, nil
+		return other, true
 	}
-	return before + "." + after, nil
+	return sign, !thousands(bare, sign)
+}
+
+// bare is a text without blanks, what parts thousands beside them, and the sign of a currency.
+func bare(text string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Sc, r) || unicode.IsSpace(r) || r == '\'' || r == '’' {
+			return -1
+		}
+		return r
+	}, text)
+}
+
+// Figure rewrites a figure of a table as "1234.5": without what parts its thousands, its currency and its
+// blanks, a point before its decimals. One like 1.234, which can be read in two ways, is read by the sign
+// that stands before the decimals of its column; a spreadsheet's own has a point there.
+func (t Table) Figure(text, decimal string) (string, error) {
+	wrong := field.Errorf("", "%s is no figure like 1234.50", text)
+	m := figure.FindStringSubmatch(bare(text))
+	if m == nil {
+		return "", wrong
+	}
+	sign, evident := signOf(m[1])
+	if !evident {
+		if sign = decimal; t.Sheet && strings.Contains(m[1], ".") {
+			sign = "."
+		}
+		if sign == "" {
+			return "", field.Errorf("", "is %s more than a thousand, or not? Say it at its column", text)
+		}
+	}
+	if sign == "" {
+		return m[1], nil
+	}
+	other := strings.Trim(".,", sign)
+	before, after, found := cutLast(m[1], sign)
+	if strings.Contains(before, sign) || strings.Contains(after, other) ||
+		strings.Contains(before, other) && !thousands(before, other) {
+		return "", wrong
+	}
+	whole := strings.ReplaceAll(before, other, "")
+	if !found {
+		return whole, nil
+	}
+	return whole + "." + after, nil
 }
 
 func cutLast(text, sign string) (before, after string, found bool) {

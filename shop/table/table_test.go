@@ -59,47 +59,71 @@ func TestTablesAreReadAsTheyCome(t *testing.T) {
 	assert.Equal(t, [][]string{{"Guide", "", "1.50"}, {"1/2\" stud", "12"}}, x.Rows, "pasted: a blank cell stays one")
 }
 
-// TestFiguresAreReadAsTheirColumnMeansThem goes through the ways a figure is written: in a column of sums
-// or counts, which have no third decimal, in one of lengths, and as a spreadsheet's own.
+// TestFiguresAreReadAsTheirColumnMeansThem goes through the ways a figure is written: in a column with a comma
+// before decimals, with a point, in one that does not tell, and as a spreadsheet's own.
 func TestFiguresAreReadAsTheirColumnMeansThem(t *testing.T) {
-	const wrong = "wrong"
-	for _, c := range []struct{ text, whole, length, sheet string }{
-		{"12", "12", "12", "12"},
-		{"12.5", "12.5", "12.5", "12.5"},
-		{"12,50", "12.50", "12.50", "12.50"},
-		{"1.234,50", "1234.50", "1234.50", "1234.50"},
-		{"1,234.50", "1234.50", "1234.50", "1234.50"},
-		{"12.345.678,9", "12345678.9", "12345678.9", "12345678.9"},
-		{"1.234", "1234", "1.234", "1.234"},
-		{"1,234", "1234", "1.234", "1234"},
-		{"1,234,567", "1234567", "1234567", "1234567"},
-		{"0.125", "0.125", "0.125", "0.125"},
-		{"0,125", "0.125", "0.125", "0.125"},
-		{"1234,567", "1234.567", "1234.567", "1234.567"},
-		{"-1.234,5", "-1234.5", "-1234.5", "-1234.5"},
-		{"1 234,50 €", "1234.50", "1234.50", "1234.50"},
-		{"1\u00a0234,50", "1234.50", "1234.50", "1234.50"},
-		{"1'234.50", "1234.50", "1234.50", "1234.50"},
-		{"EUR 1.234", "1234", "1.234", "1.234"},
-		{"1,23.50", wrong, wrong, wrong},
-		{"1.2.3", wrong, wrong, wrong},
-		{"0,345.50", wrong, wrong, wrong},
-		{"12,34,567", wrong, wrong, wrong},
-		{"free of charge, 2 days", wrong, wrong, wrong},
+	const wrong, ask = "wrong", "ask"
+	for _, c := range []struct{ text, comma, point, neither, sheet string }{
+		{"12", "12", "12", "12", "12"},
+		{"12.5", "12.5", "12.5", "12.5", "12.5"},
+		{"12,50", "12.50", "12.50", "12.50", "12.50"},
+		{"1.234,50", "1234.50", "1234.50", "1234.50", "1234.50"},
+		{"1,234.50", "1234.50", "1234.50", "1234.50", "1234.50"},
+		{"12.345.678,9", "12345678.9", "12345678.9", "12345678.9", "12345678.9"},
+		{"1.234", "1234", "1.234", ask, "1.234"},
+		{"1,234", "1.234", "1234", ask, ask},
+		{"-1.234", "-1234", "-1.234", ask, "-1.234"},
+		{"1,234,567", "1234567", "1234567", "1234567", "1234567"},
+		{"0.125", "0.125", "0.125", "0.125", "0.125"},
+		{"0,125", "0.125", "0.125", "0.125", "0.125"},
+		{"1234,567", "1234.567", "1234.567", "1234.567", "1234.567"},
+		{"-1.234,5", "-1234.5", "-1234.5", "-1234.5", "-1234.5"},
+		{"1 234,50 €", "1234.50", "1234.50", "1234.50", "1234.50"},
+		{"1\u00a0234,50", "1234.50", "1234.50", "1234.50", "1234.50"},
+		{"1'234.50", "1234.50", "1234.50", "1234.50", "1234.50"},
+		{"EUR 1.234", "1234", "1.234", ask, "1.234"},
+		{"Fr. 12.50", "12.50", "12.50", "12.50", "12.50"},
+		{"1,23.50", wrong, wrong, wrong, wrong},
+		{"1.2.3", wrong, wrong, wrong, wrong},
+		{"0,345.50", wrong, wrong, wrong, wrong},
+		{"12,34,567", wrong, wrong, wrong, wrong},
+		{"free of charge, 2 days", wrong, wrong, wrong, wrong},
 	} {
 		for _, kind := range []struct {
-			of    table.Table
-			whole bool
-			want  string
-		}{{table.Table{}, true, c.whole}, {table.Table{}, false, c.length}, {table.Table{Sheet: true}, true, c.sheet}} {
-			got, err := kind.of.Figure(c.text, kind.whole)
-			if kind.want == wrong {
-				assert.Error(t, err, c.text)
-				continue
+			of      table.Table
+			decimal string
+			want    string
+		}{
+			{table.Table{}, ",", c.comma}, {table.Table{}, ".", c.point}, {table.Table{}, "", c.neither},
+			{table.Table{Sheet: true}, "", c.sheet},
+		} {
+			got, err := kind.of.Figure(c.text, kind.decimal)
+			switch kind.want {
+			case wrong:
+				assert.ErrorContains(t, err, "is no figure", c.text)
+			case ask:
+				assert.ErrorContains(t, err, "more than a thousand, or not", c.text)
+			default:
+				require.NoError(t, err, c.text)
+				assert.Equal(t, kind.want, got, "%q, decimal %q, sheet %v", c.text, kind.decimal, kind.of.Sheet)
 			}
-			require.NoError(t, err, c.text)
-			assert.Equal(t, kind.want, got, "%q, whole %v, sheet %v", c.text, kind.whole, kind.of.Sheet)
 		}
+	}
+	for _, c := range []struct {
+		cells         []string
+		decimal, sign string
+	}{
+		{[]string{"1.234", "12.5"}, ".", ""},
+		{[]string{"1.234", "12,5"}, ",", ""},
+		{[]string{"1.234", "1.234.567"}, ",", ""},
+		{[]string{"1,234", "words", "12"}, "", ","},
+		{[]string{"1.234", "5.678 €"}, "", "."},
+		{[]string{"12", ""}, "", ""},
+		{nil, "", ""},
+	} {
+		decimal, sign := table.DecimalOf(c.cells)
+		assert.Equal(t, c.decimal, decimal, c.cells)
+		assert.Equal(t, c.sign, sign, c.cells)
 	}
 }
 
@@ -117,7 +141,7 @@ func TestAnySumIsReadBackHoweverItIsWritten(t *testing.T) {
 				digits = digits[:i] + parted + digits[i:]
 			}
 			text := digits + decimal + fmt.Sprintf("%02d", cents%100)
-			got, err := table.Table{}.Figure(text, true)
+			got, err := table.Table{}.Figure(text, "")
 			require.NoError(t, err, text)
 			require.Equal(t, want, got, text)
 		}

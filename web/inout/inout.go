@@ -174,9 +174,11 @@ func looked(s *page.Site, r *http.Request, req *page.Request) (upload, error) {
 	return u, err
 }
 
-// said is what a form says of a file's columns and rows: "as.2", "order.2", "line.14".
+// said is what a form says of a file's columns and rows: "as.2", "order.2", "sign.3", "line.14".
 func said(form url.Values) inout.Said {
-	out := inout.Said{As: map[int]string{}, Orders: map[int]table.Order{}, Lines: map[int]string{}}
+	out := inout.Said{
+		As: map[int]string{}, Orders: map[int]table.Order{}, Signs: map[int]string{}, Lines: map[int]string{},
+	}
 	for name := range form {
 		what, number, _ := strings.Cut(name, ".")
 		n, err := strconv.Atoi(number)
@@ -189,6 +191,8 @@ func said(form url.Values) inout.Said {
 			out.As[n] = text
 		case "order":
 			out.Orders[n] = table.Order(text)
+		case "sign":
+			out.Signs[n] = text
 		case "line":
 			out.Lines[n] = text
 		}
