@@ -95,3 +95,15 @@ func CSV(set Settings, rows [][]string) ([]byte, error) {
 	err := w.WriteAll(rows)
 	return b.Bytes(), err
 }
+
+// Plain keeps a spreadsheet from reading what was typed as a formula. figure is the column, from 0, that
+// may begin with a plus because a figure was typed there; -1 for none.
+func Plain(cells []string, figure int) []string {
+	for i, c := range cells {
+		formula := strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|")
+		if formula || c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != figure {
+			cells[i] = "'" + c
+		}
+	}
+	return cells
+}

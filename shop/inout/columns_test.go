@@ -102,7 +102,7 @@ func TestWhatAColumnIsIsSaidAndKnownNextTime(t *testing.T) {
 // the others come as a file, which is taken in when it is mended.
 func TestGoodRowsAreTakenAndTheOthersStayToBeMended(t *testing.T) {
 	s, ctx := open(t), t.Context()
-	text := "Name;Telephone;Discount;Hobby\nBeck Mill;0111;5;chess\nFell Farm;0222;500;-\nTarn;0333;x;\n"
+	text := "Name;Telephone;Discount;Hobby\nBeck Mill;0111;5;chess\nFell Farm;0222;500;-\nTarn;0333;x;=2+2\n"
 	fate, err := inout.Take(ctx, s, owner, written("take-the-good-ones", of("customers", text)))
 	require.NoError(t, err)
 	assert.Equal(t, 1, fate.Good())
@@ -121,6 +121,11 @@ func TestGoodRowsAreTakenAndTheOthersStayToBeMended(t *testing.T) {
 	assert.Equal(t, []string{"Fell Farm", "0222", "500", "-"}, rows[1][:4])
 	assert.Contains(t, rows[1][4], "Discount on labour: between 0 and 100")
 	assert.Contains(t, rows[2][4], "x is no figure")
+
+	assert.Equal(t, "'=2+2", rows[2][3], "no formula")
+	again, err := inout.Look(ctx, s, owner, of("customers", string(file)))
+	require.NoError(t, err)
+	assert.Equal(t, "=2+2", again.Left[2][3], "as it was")
 
 	mended := strings.Replace(string(file), "500", "50", 1)
 	fate, err = inout.Take(ctx, s, owner, written("take-the-mended", of("customers", mended)))

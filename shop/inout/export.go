@@ -84,6 +84,9 @@ func Export(
 		if err != nil {
 			return out, err
 		}
+		for _, row := range list.rows {
+			shop.Plain(row, -1)
+		}
 		w := csv.NewWriter(f)
 		if err := errors.Join(w.WriteAll(list.rows), w.Error(), f.Close()); err != nil {
 			return out, err

@@ -90,11 +90,15 @@ func Left(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) ([]byte, err
 	return LeftCSV(ctx, s, rows)
 }
 
-// LeftCSV writes rows to be mended as the shop's spreadsheets read them.
+// LeftCSV writes rows to be mended as the shop's spreadsheets read them; what would be a formula is text, and
+// read as it was.
 func LeftCSV(ctx context.Context, s *shop.Shop, rows [][]string) ([]byte, error) {
 	set, err := s.Settings(ctx, "")
 	if err != nil {
 		return nil, err
+	}
+	for _, row := range rows {
+		shop.Plain(row, -1)
 	}
 	return shop.CSV(set, rows)
 }

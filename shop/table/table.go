@@ -75,7 +75,10 @@ func (t *Table) add(line int, row []string) error {
 	if len(row) > mostColumns || len(t.Rows) >= mostRows {
 		return field.Only("file", "at most 20 000 rows and 60 columns at a time")
 	}
-	for _, cell := range row {
+	for i, cell := range row {
+		if len(cell) > 1 && cell[0] == '\'' && strings.ContainsRune("=+-@", rune(cell[1])) {
+			row[i] = cell[1:] // as a table of ours keeps a spreadsheet from reading it as a formula
+		}
 		if len(cell) > mostCell {
 			return field.Only("file", "line %d: a cell is longer than %d letters", line, mostCell)
 		}

@@ -14,7 +14,6 @@ import (
 	"yatai/shop/billing"
 	"yatai/web/headpage"
 	"yatai/web/page"
-	"yatai/web/paper"
 )
 
 // billData is a head's account beside the ways of paying.
@@ -149,14 +148,14 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		if b.Credits != nil {
 			kind = "credit"
 		}
-		rows = append(rows, paper.Plain([]string{
+		rows = append(rows, shop.Plain([]string{
 			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents),
 			strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
 			shop.Cash(b.TaxCents), shop.Cash(b.Gross()), b.Currency, day(b.Due), "", b.Why,
 		}, -1))
 	}
 	for _, p := range m.Payments {
-		rows = append(rows, paper.Plain([]string{
+		rows = append(rows, shop.Plain([]string{
 			day(p.At), "payment", "", p.Head.Job.Customer.Name, p.Head.Tag, "", "", "", shop.Cash(p.Cents),
 			set.Get("currency"), "", p.How, p.Note,
 		}, -1))

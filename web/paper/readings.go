@@ -194,7 +194,7 @@ func CSV(f *headfile.File, set shop.Settings, to Reader) ([]byte, error) {
 		for _, c := range columns {
 			row = append(row, c.of(r, to))
 		}
-		rows = append(rows, Plain(row, typed))
+		rows = append(rows, shop.Plain(row, typed))
 	}
 	return shop.CSV(set, rows)
 }
@@ -243,16 +243,4 @@ func XLSX(f *headfile.File, to Reader) (b []byte, err error) {
 		return nil, err
 	}
 	return out.Bytes(), nil
-}
-
-// Plain keeps a spreadsheet from reading what was typed as a formula. figure is the column, from 0, that
-// may begin with a plus because a figure was typed there; -1 for none.
-func Plain(cells []string, figure int) []string {
-	for i, c := range cells {
-		formula := strings.HasPrefix(c, "-") && strings.ContainsAny(c, "()!|")
-		if formula || c != "" && strings.ContainsAny(c[:1], "=@\t\r") || strings.HasPrefix(c, "+") && i != figure {
-			cells[i] = "'" + c
-		}
-	}
-	return cells
 }
