@@ -20,6 +20,7 @@ type Kind struct {
 	Right       shop.Action
 	Columns     []Column
 	Must        []string
+	Most        int // rows at a time, where there are fewer than a table can have
 	row         func(t *taking, row int) (Row, error)
 }
 
@@ -176,7 +177,7 @@ var Kinds = []Kind{
 		},
 	},
 	{
-		Code: "limits", Label: "Limits of a model", Right: "edit limits", Must: []string{"characteristic"},
+		Code: "limits", Label: "Limits of a model", Right: "edit limits", Must: []string{"characteristic"}, Most: 2000,
 		row: (*taking).limit,
 		Columns: []Column{
 			{

@@ -128,6 +128,9 @@ func read(ctx context.Context, s *shop.Shop, a shop.Actor, form Form) (Kind, Fat
 	if err != nil {
 		return k, f, t, err
 	}
+	if k.Most > 0 && len(t.Rows) > k.Most {
+		return k, f, t, field.Only("file", "at most %d rows of these at a time", k.Most)
+	}
 	before, err := s.Store.Read(ctx).ColumnNames(k.Code)
 	if err != nil {
 		return k, f, t, err

@@ -44,7 +44,8 @@ func (t *taking) itsModel(ctx context.Context) error {
 	if t.model, err = library.ModelOf(ctx, t.s, id); err != nil {
 		return err
 	}
-	t.lines, err = t.tx.ColumnNames(limitLine)
+	t.lines = library.LinesOf(t.model)
+	t.means, err = t.tx.ColumnNames(limitLine)
 	return err
 }
 
@@ -56,10 +57,10 @@ func (t *taking) limit(row int) (Row, error) {
 	if text := t.get(row, "set"); text != "" {
 		set = library.SetNamed(text)
 	}
-	lines, err := t.model.LinesNamed(set, what, roleNamed(role))
+	lines, err := t.lines.Named(set, what, roleNamed(role))
 	said := t.form.Said.Lines[t.Lines[row]]
-	if known := cmp.Or(said, t.lines[lower(what)].Means); err != nil && known != "" {
-		lines, err = t.model.LinesNamed(set, known, roleNamed(role))
+	if known := cmp.Or(said, t.means[lower(what)].Means); err != nil && known != "" {
+		lines, err = t.lines.Named(set, known, roleNamed(role))
 	}
 	if err != nil {
 		r, failed := t.refused(show, err)

@@ -4,11 +4,13 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/words"
+	"yatai/internal/demofile"
 	"yatai/shop"
 	"yatai/shop/inout"
 	"yatai/shop/library"
@@ -145,6 +147,8 @@ func TestLimitsAreTheOwnersAndOfOneModel(t *testing.T) {
 	require.ErrorContains(t, err, "choose whose limits they are")
 	_, err = inout.Look(ctx, s, owner, limits(9999, text))
 	require.ErrorIs(t, err, shop.ErrNotFound)
+	_, err = inout.Look(ctx, s, owner, limits(1, "what,low\n"+strings.Repeat("seat.width,1\n", 2001)))
+	require.ErrorContains(t, err, "at most 2000 rows")
 	for i, set := range []string{"Shop targets", "target", "Klassenregel"} {
 		look, err := inout.Look(ctx, s, owner, limits(1, "what,low,source,set\nseat.width,1 mm,p. 1,"+set+"\n"))
 		require.NoError(t, err)
@@ -188,4 +192,18 @@ func TestWhatATableHasNoColumnForStays(t *testing.T) {
 	_, got = sheetOf(t, s, 1)
 	assert.Nil(t, got[line].Low)
 	assert.Zero(t, got[line].Near)
+}
+
+// BenchmarkLargestSheet looks at the largest table of limits there can be, of lines nobody knows.
+func BenchmarkLargestSheet(b *testing.B) {
+	st, err := store.Open(demofile.Path(b))
+	require.NoError(b, err)
+	b.Cleanup(func() { _ = st.Close() })
+	s := shop.New(st, time.Now)
+	text := "what,low,source\n" + strings.Repeat("A line that nobody knows, intake,1 mm,p. 1\n", 2000)
+	for b.Loop() {
+		if _, err := inout.Look(b.Context(), s, owner, limits(1, text)); err != nil {
+			b.Fatal(err)
+		}
+	}
 }

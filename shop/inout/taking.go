@@ -51,9 +51,10 @@ type taking struct {
 	kinds     []string                // of parts
 	seen      map[string]int          // the line a name stood in before
 
-	model  library.Model               // whose limits they are
-	limits []store.Limit               // that its sheet gets
-	lines  map[string]store.ColumnName // what people's own names of lines mean
+	model  library.Model // whose limits they are
+	limits []store.Limit // that its sheet gets
+	lines  *library.Lines
+	means  map[string]store.ColumnName // what people's own names of lines mean
 	names  []store.ColumnName          // of them, said now
 }
 
@@ -95,14 +96,11 @@ func (t *taking) get(row int, code string) string {
 // size is what stands there as a length, in the unit its column's name says.
 func (t *taking) size(row int, code string) string {
 	text := t.get(row, code)
-	if text == "" || !isBare(text) {
+	if text == "" || !library.IsBare(text) {
 		return text
 	}
 	return strings.TrimSpace(text + " " + t.columns[t.at[code]].Unit)
 }
-
-// isBare tells whether a figure has no unit beside it.
-func isBare(text string) bool { return strings.Trim(text, "0123456789.,-+ ") == "" }
 
 // figure is what stands there as a figure.
 func (t *taking) figure(errs field.Errors, row int, code string) string {

@@ -66,57 +66,79 @@ func SetNamed(text string) string {
 
 func isCalled(text, label string) bool {
 	return slices.ContainsFunc(words.All, func(l *words.Language) bool {
-		return slices.Equal(plainWords(text), plainWords(l.Say(label)))
+		return plainWords(text) == plainWords(l.Say(label))
 	})
 }
 
 // plainWords are a text's words in lower case, without what stands in brackets and between them.
-func plainWords(text string) []string {
+func plainWords(text string) string {
 	text, _, _ = strings.Cut(text, "(")
-	return strings.FieldsFunc(strings.ToLower(text), func(r rune) bool {
+	return strings.Join(strings.FieldsFunc(strings.ToLower(text), func(r rune) bool {
 		return !unicode.IsLetter(r) && !unicode.IsDigit(r)
-	})
+	}), " ")
 }
 
-// LinesNamed returns the lines of a set that people call so: by the characteristic's code or label in any
-// language, with its role or direction beside it or in it ("Stem diameter, exhaust"). Where it names none,
-// they are the lines of all.
-func (m Model) LinesNamed(set, what, role string) ([]LimitRow, error) {
+// Lines finds the lines that a model's sheet can have by what people call them.
+type Lines struct {
+	m    Model
+	sets map[string]map[string][]LimitRow // by set, and what a line can be called
+}
+
+// LinesOf returns those of a model.
+func LinesOf(m Model) *Lines { return &Lines{m, map[string]map[string][]LimitRow{}} }
+
+// called are the lines of a set by their names: the code, the label in any language, and the label with the
+// role or direction before or behind it.
+func (x *Lines) called(set string) map[string][]LimitRow {
+	if x.sets[set] != nil {
+		return x.sets[set]
+	}
+	all := map[string][]LimitRow{}
+	for _, r := range RowsOf(set, x.m) {
+		short := strings.TrimPrefix(strings.TrimPrefix(r.Code, headfile.GivenPrefix), headfile.RenewPrefix)
+		names := []string{plainWords(r.Code), plainWords(short)}
+		for _, l := range words.All {
+			label, role := plainWords(l.Say(r.Label)), plainWords(l.Say(r.Role))
+			names = append(names, label)
+			if role != "" {
+				names = append(names, role+" "+label, label+" "+role)
+			}
+		}
+		slices.Sort(names)
+		for _, n := range slices.Compact(names) {
+			all[n] = append(all[n], r)
+		}
+	}
+	x.sets[set] = all
+	return all
+}
+
+// Named returns the lines of a set that people call so: by the characteristic's code or label in any language,
+// with its role or direction beside it or in it ("Valve head, exhaust"), or as somebody who was asked says it,
+// by its LimitRow key. Where that names no role, they are the lines of all.
+func (x *Lines) Named(set, what, role string) ([]LimitRow, error) {
 	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == set }) {
 		return nil, field.Errorf("set", "no limits are called so")
 	}
-	what, line, found := strings.Cut(what, "/") // as a line is said by who was asked: "stem.dia/intake"
-	if found && line != "" {
+	code, line, keyed := strings.Cut(what, "/")
+	if keyed && line != "" {
 		role = line
 	}
-	rows := RowsOf(set, m)
-	named := func(r LimitRow) bool {
-		short := strings.TrimPrefix(strings.TrimPrefix(r.Code, headfile.GivenPrefix), headfile.RenewPrefix)
-		return strings.EqualFold(what, r.Code) || strings.EqualFold(what, short) || isCalled(what, r.Label)
+	if keyed {
+		what = code
 	}
-	pick := func(is func(LimitRow) bool) []LimitRow {
-		var out []LimitRow
-		for _, r := range rows {
-			if is(r) && (role == "" || strings.EqualFold(role, r.Role) || isCalled(role, r.Role)) {
-				out = append(out, r)
-			}
+	var out []LimitRow
+	for _, r := range x.called(set)[plainWords(what)] {
+		if role == "" || strings.EqualFold(role, r.Role) || isCalled(role, r.Role) {
+			out = append(out, r)
 		}
-		return out
 	}
-	if out := pick(named); out != nil {
-		if i := slices.IndexFunc(out, func(r LimitRow) bool { return r.Role == "" }); i >= 0 && role == "" {
-			return out[i : i+1], nil // a figure of all, which can have one for each role too
-		}
-		return out, nil
-	}
-	out := pick(func(r LimitRow) bool {
-		return r.Role != "" && slices.ContainsFunc(words.All, func(l *words.Language) bool {
-			said, of, label := plainWords(what), plainWords(l.Say(r.Role)), plainWords(l.Say(r.Label))
-			return slices.Equal(said, slices.Concat(of, label)) || slices.Equal(said, slices.Concat(label, of))
-		})
-	})
-	if out == nil {
+	i := slices.IndexFunc(out, func(r LimitRow) bool { return r.Role == "" })
+	switch {
+	case out == nil:
 		return nil, field.Errorf("characteristic", "a sheet of this model has no line called so")
+	case i >= 0 && role == "": // a figure of all, which can have one for each role too
+		return out[i : i+1], nil
 	}
 	return out, nil
 }
@@ -128,7 +150,7 @@ func (m Model) ReadLine(set string, r LimitRow, e LimitEntry, unit string) (stor
 		e.Low, e.High = e.High, ""
 	}
 	for _, figure := range []*string{&e.Low, &e.High, &e.Near} {
-		if *figure != "" && strings.Trim(*figure, "0123456789.,-+ ") == "" {
+		if *figure != "" && IsBare(*figure) {
 			*figure = strings.TrimSpace(*figure + " " + unit)
 		}
 	}
@@ -142,6 +164,9 @@ func (m Model) ReadLine(set string, r LimitRow, e LimitEntry, unit string) (stor
 	}
 	return l, nil
 }
+
+// IsBare tells whether a figure names no unit.
+func IsBare(text string) bool { return strings.Trim(text, "0123456789.,-+ ") == "" }
 
 // Limit returns the line as the model's sheet has it.
 func (m Model) Limit(set string, r LimitRow) (store.Limit, bool) {
