@@ -113,9 +113,9 @@ func (x *Lines) called(set string) map[string][]LimitRow {
 	return all
 }
 
-// Named returns the lines of a set that people call so: by the characteristic's code or label in any language,
-// with its role or direction beside it or in it ("Valve head, exhaust"), or as somebody who was asked says it,
-// by its LimitRow key. Where that names no role, they are the lines of all.
+// Named returns the lines of a set that people call so: by the characteristic's code or label in any
+// language, with its role or direction beside it or in it ("Valve head, exhaust"), or as somebody who was
+// asked says it, by its LimitRow key. Where that names no role, they are the lines of all.
 func (x *Lines) Named(set, what, role string) ([]LimitRow, error) {
 	if !slices.ContainsFunc(SetLabels, func(l LimitRow) bool { return l.Code == set }) {
 		return nil, field.Errorf("set", "no limits are called so")
