@@ -112,3 +112,15 @@ test("a line is given under warranty: the bill says so, and asks for nothing", a
   await page.goto(`${demo}/bills`);
   await expect(page.locator("main")).toContainText(`given under warranty, before tax ${cents.toFixed(2)}`);
 });
+
+test("why a customer is charged no tax is kept, and taken away", async ({ page, demo }) => {
+  await signIn(page, demo, "Maren");
+  await page.goto(`${demo}/customers?q=Mossfield`);
+  await page.getByRole("link", { name: "Mossfield Growers" }).click();
+  await page.getByLabel(/^Charged no tax/).fill("exempt: grown for seed");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByLabel(/^Charged no tax/)).toHaveValue("exempt: grown for seed");
+  await page.getByLabel(/^Charged no tax/).fill("");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByLabel(/^Charged no tax/)).toHaveValue("");
+});

@@ -20,6 +20,7 @@ type Bill struct {
 	NetCents int64
 	TaxCents int64
 	Why      string // of a credit, and of what is given
+	NoTax    string // why no tax is on it, of a customer who is charged none
 	Due      time.Time
 	PersonID uint
 	Person   User

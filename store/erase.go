@@ -25,7 +25,8 @@ func (d DB) EventsOf(heads ...uint) ([]Event, error) {
 // EraseCustomer leaves of a customer a name and an address, and says since when.
 func (d DB) EraseCustomer(id uint, name, address string, at time.Time) error {
 	return d.set(&Customer{}, id, map[string]any{
-		"name": name, "address": address, "contact": "", "telephone": "", "email": "", "note": "", "erased": at,
+		"name": name, "address": address, "contact": "", "telephone": "", "email": "", "note": "", "no_tax": "",
+		"erased": at,
 	})
 }
 

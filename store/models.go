@@ -59,8 +59,9 @@ type Customer struct {
 	Email       string
 	Note        string
 	DiscountPPM int64      `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
-	Weight      int        `gorm:"default:1"`           // how many times a day late of their heads counts
-	Language    string     `gorm:"default:en"`          // code of the one their page and mail are in
+	NoTax       string     // why they are charged no tax: exempt, or theirs to pay; empty: they are
+	Weight      int        `gorm:"default:1"`  // how many times a day late of their heads counts
+	Language    string     `gorm:"default:en"` // code of the one their page and mail are in
 	Erased      *time.Time // when what was kept of them was erased; nil for never
 }
 

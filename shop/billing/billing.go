@@ -145,6 +145,9 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 	}
 	set := shop.SettingsFor(v, f.Tag)
 	tax, _ := money.Parse(set.Get("tax"))
+	if f.Job.Customer.NoTax != "" {
+		tax = 0
+	}
 	a.usual = rated{taxPPM: tax * 100, currency: set.Get("currency")}
 	a.reckon(f, t, s.Now())
 	return a, nil
@@ -444,6 +447,9 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Iss
 		b := store.Bill{
 			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, Why: why, Due: due, PersonID: a.ID, At: s.Now(),
 		}
+		if b.TaxPPM == 0 {
+			b.NoTax = f.Job.Customer.NoTax
+		}
 		with(&b, f.ID, acc.Next)
 		if form.Set {
 			others, err := setIn(s, tx, f, acc)
@@ -489,6 +495,7 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 			TaxPPM:   was.TaxPPM,
 			NetCents: -was.NetCents,
 			TaxCents: -was.TaxCents,
+			NoTax:    was.NoTax,
 			Why:      why,
 			Due:      s.Now(),
 			PersonID: a.ID,

@@ -75,10 +75,16 @@ func account(t *testing.T, f *shoptest.Fixture) billing.Account {
 func ordered(t *testing.T) *shoptest.Fixture {
 	t.Helper()
 	f := open(t)
+	orderedIn(t, f)
+	return f
+}
+
+// orderedIn has T0401 of a shop quoted, approved and ordered.
+func orderedIn(t *testing.T, f *shoptest.Fixture) {
+	t.Helper()
 	f.Mended(t, "T0401")
 	f.Approve(t, "T0401", quoting.Answer{Name: "the grower", Must: true})
 	require.NoError(t, lead.OrderWork(t.Context(), f.Shop, f.People[shop.Lead], shoptest.ID(), "T0401"))
-	return f
 }
 
 // finished does the operations of the route from one to another; what needs a proof is left out.
@@ -211,6 +217,39 @@ func TestABillIsCreditedAndWrittenAnew(t *testing.T) {
 	assert.Error(t, f.Store.Write(ctx, func(tx store.DB) error {
 		return tx.Add(&store.Bill{Number: was.Number, HeadID: was.HeadID, PersonID: front.ID})
 	}))
+}
+
+// TestACustomerWhoIsChargedNoTax is quoted and billed without, for the reason that is kept of them; the bill
+// keeps it when they are charged again, and a credit has it too.
+func TestACustomerWhoIsChargedNoTax(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	c := f.File(t, "T0401").Job.Customer
+	const why = "reverse charge: the tax is the recipient's"
+	said := func(reason string) {
+		require.NoError(t, customers.Change(ctx, f.Shop, front, c.ID, customers.Form{
+			WriteID: shoptest.ID(), Name: c.Name, NoTax: reason,
+		}))
+	}
+	said(why)
+	orderedIn(t, f)
+	finished(t, f, 0, 2)
+	acc := account(t, f)
+	require.NotEmpty(t, acc.Next)
+	assert.Zero(t, acc.Totals.Tax)
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
+	said("")
+	acc = account(t, f)
+	bill := acc.Bills[0]
+	assert.Zero(t, bill.TaxCents)
+	assert.Equal(t, why, bill.NoTax, "as it was written")
+	set, err := f.Settings(ctx, "")
+	require.NoError(t, err)
+	assert.Equal(t, why, acc.Invoice(f.File(t, "T0401"), bill, "", set).NoTax)
+	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", bill.Number, "sent back"))
+	credit := account(t, f).Bills[1]
+	assert.Equal(t, why, credit.NoTax)
+	assert.Zero(t, credit.TaxCents)
 }
 
 // TestADepositAndTwoPayments pays ahead, then the rest; what is paid back is no more than was paid.

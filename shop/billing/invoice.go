@@ -75,7 +75,7 @@ func (a Account) Invoice(f *headfile.File, b store.Bill, credits string, set sho
 		Due:      b.Due,
 		Currency: b.Currency,
 		TaxPPM:   b.TaxPPM,
-		NoTax:    cmp.Or(set.Get("bill_note"), in.Say("No tax is charged.")),
+		NoTax:    cmp.Or(b.NoTax, set.Get("bill_note"), in.Say("No tax is charged.")),
 		Note:     b.Why,
 		Seller: invoice.Party{
 			Name: set.Get("shop_name"), Address: set.Get("shop_address"), Country: set.Get("shop_country"),

@@ -186,7 +186,7 @@ func OpenMachine(ctx context.Context, s *shop.Shop, customer, machine uint) (Mac
 // Form is a customer as typed. Discount is in percent, empty for the shop's; an empty weight or
 // language stays what it is.
 type Form struct {
-	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, Weight, Language string
+	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, NoTax, Weight, Language string
 }
 
 // Read checks a form and puts it into a customer.
@@ -200,7 +200,7 @@ func (f Form) Read(c *store.Customer) error {
 	}{
 		{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400},
 		{"telephone", f.Telephone, &c.Telephone, 60},
-		{"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000},
+		{"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000}, {"no_tax", f.NoTax, &c.NoTax, 200},
 	} {
 		*x.to = shop.Optional(errs, x.name, x.text, x.most)
 	}
@@ -244,6 +244,7 @@ func changes(was, is store.Customer) string {
 		shop.Change{What: "mail", Was: was.Email, Is: is.Email},
 		shop.Change{What: "address", Was: was.Address, Is: is.Address},
 		shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
+		shop.Change{What: "no tax, because", Was: was.NoTax, Is: is.NoTax},
 		shop.Change{What: "note", Was: was.Note, Is: is.Note},
 		shop.Change{What: "a day late counts", Was: strconv.Itoa(was.Weight), Is: strconv.Itoa(is.Weight)},
 		shop.Change{What: "language", Was: words.In(was.Language).Name, Is: words.In(is.Language).Name},

@@ -24,6 +24,7 @@ type Data struct {
 	Note      string        `json:"note,omitempty"`
 	Language  string        `json:"language"`
 	Discount  string        `json:"discount_percent,omitempty"`
+	NoTax     string        `json:"no_tax_because,omitempty"`
 	Since     time.Time     `json:"kept_since"`
 	Machines  []string      `json:"machines"`
 	Heads     []HeadData    `json:"heads"`
@@ -153,7 +154,8 @@ func dataOf(db store.DB, id uint) (Data, error) {
 	}
 	d := Data{
 		Name: c.Name, Contact: c.Contact, Address: c.Address, Telephone: c.Telephone, Mail: c.Email, Note: c.Note,
-		Language: c.Language, Discount: discount(c), Since: c.CreatedAt, Machines: []string{}, Heads: []HeadData{},
+		Language: c.Language, Discount: discount(c), NoTax: c.NoTax, Since: c.CreatedAt, Machines: []string{},
+		Heads:  []HeadData{},
 		Before: []BeforeData{}, History: []HistoryData{},
 	}
 	machines, err := db.Machines(id)

@@ -36,6 +36,7 @@ func (t *taking) customer(row int) (Row, error) {
 		keep(&f.Email, was.Email)
 		keep(&f.Address, was.Address)
 		keep(&f.Note, was.Note)
+		keep(&f.NoTax, was.NoTax)
 		if f.Discount == "" && was.DiscountPPM != 0 {
 			f.Discount = shop.Cash(was.DiscountPPM / 100)
 		}

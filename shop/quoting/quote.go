@@ -154,6 +154,9 @@ func begun(
 	if own := f.Job.Customer.DiscountPPM; own > 0 {
 		terms.DiscountPPM = own
 	}
+	if f.Job.Customer.NoTax != "" {
+		terms.TaxPPM = 0
+	}
 	saved, err := tx.Settings()
 	if err != nil {
 		return q, nil, err

@@ -82,6 +82,7 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			Email:     g("email"),
 			Note:      g("note"),
 			Discount:  g("discount"),
+			NoTax:     g("no_tax"),
 			Weight:    g("weight"),
 			Language:  g("language"),
 		})

@@ -47,7 +47,7 @@ func Bill(
 	if credits == "" {
 		s.text(9.5, true, s.t("Please pay by %s.", in.Long(b.Due)))
 	}
-	for _, line := range []string{set.Get("bill_note"), set.Get("shop_tax_no")} {
+	for _, line := range []string{b.NoTax, set.Get("bill_note"), set.Get("shop_tax_no")} {
 		if line != "" {
 			s.text(9, false, line)
 		}

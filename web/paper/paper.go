@@ -409,6 +409,9 @@ func Quotes(heads []Quoted, h House) ([]byte, error) {
 	}
 	s.totals(t)
 	s.Ln(3)
+	if why := first.Job.Customer.NoTax; why != "" && first.Q.TaxPPM == 0 {
+		s.text(9.5, false, s.t("No tax is charged.")+" "+why)
+	}
 	if ready := t.Ready(); ready != nil {
 		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*ready)))
 	}
