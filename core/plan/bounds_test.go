@@ -149,3 +149,97 @@ func leastOf(s cover, took []*trade.Repair) int64 {
 	}
 	return least
 }
+
+// TestAWindowThatLiesInBoth has the higher of the lower ends and the lower of the upper ones, open where both are.
+func TestAWindowThatLiesInBoth(t *testing.T) {
+	at := func(n length.Length) *length.Length { return &n }
+	ends := []*length.Length{nil, at(1), at(2), at(3)}
+	for _, a := range ends {
+		for _, b := range ends {
+			got := window{low: a, high: a}.with(window{low: b, high: b})
+			switch {
+			case a == nil || b == nil:
+				want := a
+				if a == nil {
+					want = b
+				}
+				assert.Equal(t, want, got.low)
+				assert.Equal(t, want, got.high)
+			default:
+				assert.Equal(t, max(*a, *b), *got.low, "%d and %d", *a, *b)
+				assert.Equal(t, min(*a, *b), *got.high, "%d and %d", *a, *b)
+			}
+		}
+	}
+}
+
+// TestSizesOfAPartAreThoseInTheStock: each once, the smallest first, none of a part that has no size.
+func TestSizesOfAPartAreThoseInTheStock(t *testing.T) {
+	h := headtest.New(t, 1, "IE")
+	for i, size := range []length.Length{3 * mm, 0, 1 * mm, 3 * mm, -1} {
+		h.Stock = append(h.Stock, head.Stock{ID: uint(i + 1), Kind: trade.ShimPart.Code, Size: size})
+	}
+	h.Stock = append(h.Stock, head.Stock{ID: 9, Kind: trade.GasketPart.Code, Size: 2 * mm})
+	assert.Equal(t, []length.Length{1 * mm, 3 * mm}, posedOf(h).sizes(trade.ShimPart))
+}
+
+// TestRunsOfDepthsAreJoined holds runs of depths, joined, against the depths one by one: the same, and none of two
+// runs follows on the other.
+func TestRunsOfDepthsAreJoined(t *testing.T) {
+	depths := func(runs []run) map[length.Length]bool {
+		out := map[length.Length]bool{}
+		for _, r := range runs {
+			for d := r.from; d <= r.to; d += grid {
+				out[d] = true
+			}
+		}
+		return out
+	}
+	rnd := rand.New(rand.NewPCG(23, 10))
+	for range 2_000 {
+		var runs []run
+		for range rnd.IntN(6) {
+			from := length.Length(rnd.IntN(12))*grid + length.Length(rnd.IntN(2))*um
+			runs = append(runs, run{from: from, to: from + length.Length(rnd.IntN(5)-1)*grid})
+		}
+		want := depths(runs)
+		got := joined(slices.Clone(runs))
+		require.Equal(t, want, depths(got), "%v", runs)
+		for i, a := range got {
+			for _, b := range got[:i] {
+				if a.phase() == b.phase() {
+					require.Greater(t, max(a.from, b.from), min(a.to, b.to)+grid, "%v could be one of %v", got, runs)
+				}
+			}
+		}
+	}
+}
+
+// TestAValveIsForcedByANeedOfItsOwn: held, wanted, or the one answer to a finding that is no figure's.
+func TestAValveIsForcedByANeedOfItsOwn(t *testing.T) {
+	var renew *trade.Repair
+	for _, r := range trade.Repairs() {
+		if r.Works == trade.ValveMetal && r.Does.Uses == trade.ValvePart {
+			renew = r
+		}
+	}
+	require.NotNil(t, renew)
+	w := &way{repairs: []*trade.Repair{renew}}
+	for _, c := range []struct {
+		need   need
+		forced bool
+	}{
+		{need{figure: -1, answers: []string{renew.Code}}, true},
+		{need{figure: 0, answers: []string{renew.Code}}, false},
+		{need{figure: -1, answers: []string{renew.Code, "grind"}}, false},
+		{need{figure: -1, answers: []string{"grind"}}, false},
+		{need{figure: -1}, false},
+	} {
+		v := &valve{needs: []need{c.need}}
+		assert.Equal(t, c.forced, v.forced(w), "%+v", c.need)
+	}
+	assert.True(t, (&valve{held: map[string]string{string(trade.ValveMetal): renew.Choice}}).forced(w))
+	assert.True(t, (&valve{must: map[trade.Metal][]string{trade.ValveMetal: {renew.Code}}}).forced(w))
+	assert.False(t, (&valve{}).forced(w))
+	assert.False(t, (&valve{needs: []need{{figure: -1, answers: []string{renew.Code}}}}).forced(&way{}))
+}
