@@ -174,7 +174,7 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 		return page.Redirect(w, r, "/heads/"+url.PathEscape(found[0].Tag))
 	}
 	d := searched{Hits: found}
-	if len(found) == 0 { // nobody's head, but perhaps somebody's
+	if len(found) == 0 {
 		if d.Customers, err = customers.List(r.Context(), s.Shop, text); err != nil {
 			return err
 		}
@@ -183,7 +183,7 @@ func Search(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	return s.Show(w, req, "search", page.Page{Title: "Search", Place: "floor", Values: r.Form, Data: d})
 }
 
-// searched is what was found: heads, or where there is none customers who have none.
+// searched is what was found: heads, or customers where there is none.
 type searched struct {
 	Hits      []week.Hit
 	Customers []customers.Row
