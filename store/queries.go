@@ -927,7 +927,8 @@ func (d DB) HeadsOfCustomer(customer uint, most int) ([]Head, error) {
 // Imports lists the tables that were taken in, the newest first, without what takes them back; of the
 // rows that were left it says only whether there are any.
 func (d DB) Imports(most int) ([]Import, error) {
-	return many[Import](d.g.Select("imports.*", "'' AS back", "substr(left_rows, 1, 1) AS left_rows").
+	return many[Import](d.g.Select("imports.id", "imports.kind", "imports.name", "imports.said",
+		"imports.person_id", "imports.at", "imports.undone_at", "substr(left_rows, 1, 1) AS left_rows").
 		Joins("Person").Order("imports.id DESC").Limit(most))
 }
 
