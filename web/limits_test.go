@@ -54,7 +54,7 @@ func TestLimitsFromAFileAreLookedAtFirst(t *testing.T) {
 	assert.Contains(t, page, "choose a CSV or XLSX file, or paste a table")
 	status, file := v.get("/reference/models/1/limits.csv")
 	require.Equal(t, http.StatusOK, status)
-	assert.True(t, strings.HasPrefix(file, "Which limits,Characteristic,Intake or exhaust,Unit,From,To,Near it,"))
+	assert.True(t, strings.HasPrefix(file, "Characteristic,Intake or exhaust,From,To,Near it,Unit,Which limits,"))
 	status, file = v.get("/in-out/templates/limits.xlsx")
 	require.Equal(t, http.StatusOK, status)
 	assert.True(t, strings.HasPrefix(file, "PK"))

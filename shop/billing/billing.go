@@ -13,7 +13,6 @@ import (
 
 	"yatai/core/bill"
 	"yatai/core/field"
-	"yatai/core/money"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -144,11 +143,7 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 		return a, err
 	}
 	set := shop.SettingsFor(v, f.Tag)
-	tax, _ := money.Parse(set.Get("tax"))
-	if f.Job.Customer.NoTax != "" {
-		tax = 0
-	}
-	a.usual = rated{taxPPM: tax * 100, currency: set.Get("currency")}
+	a.usual = rated{taxPPM: f.Terms().TaxPPM, currency: set.Get("currency")}
 	a.reckon(f, t, s.Now())
 	return a, nil
 }

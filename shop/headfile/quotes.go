@@ -277,3 +277,16 @@ func (q QuotePage) Until() time.Time {
 	}
 	return *q.ExpiresAt
 }
+
+// Terms are the terms of money of a head's next quote or bill: the shop's, with what the customer has of
+// their own.
+func (f *File) Terms() price.Terms {
+	terms, c := price.TermsOf(f.Subject), f.Job.Customer
+	if c.DiscountPPM > 0 {
+		terms.DiscountPPM = c.DiscountPPM
+	}
+	if c.NoTax != "" {
+		terms.TaxPPM = 0
+	}
+	return terms
+}

@@ -1,7 +1,6 @@
 package inout
 
 import (
-	"cmp"
 	"regexp"
 	"slices"
 	"strings"
@@ -336,18 +335,27 @@ func (k Kind) found(t table.Table, said Said, before map[string]store.ColumnName
 		if c != nil && c.Day {
 			f.Order, f.Asked = table.OrderOf(cells)
 			if f.Asked {
-				f.Order = cmp.Or(said.Orders[i], table.Order(was.Written))
+				f.Order = oneSaid(table.Orders, said.Orders[i], table.Order(was.Written))
 			}
 		}
 		if c != nil && c.Sum {
 			if f.Sign, f.Parts = table.DecimalOf(cells); f.Parts != "" {
-				f.Sign = cmp.Or(said.Signs[i], was.Written)
+				f.Sign = oneSaid(table.Signs, said.Signs[i], was.Written)
 			}
 		}
 		out = append(out, f)
 	}
 	otherwise(out)
 	return out
+}
+
+// oneSaid is the first that was said and is one of what can be; nothing where none is.
+func oneSaid[T comparable](can []T, said ...T) (one T) {
+	i := slices.IndexFunc(said, func(x T) bool { return slices.Contains(can, x) })
+	if i < 0 {
+		return one
+	}
+	return said[i]
 }
 
 // otherwise reads figures that their own column does not tell how to read as those of the others are, where

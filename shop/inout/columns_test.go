@@ -205,6 +205,8 @@ func TestFiguresThatCanBeReadTwoWaysAreAsked(t *testing.T) {
 	_, err = inout.Take(ctx, s, owner, written("take-thousands", form))
 	require.NoError(t, err)
 	assert.Equal(t, "2345.00", now(look(inout.Said{}, "Name;Price", "2.345", "1.300")), "as it was said before")
+	said.Signs[1] = "a sign that is none"
+	assert.Equal(t, "2345.00", now(look(said, "Name;Price", "2.345", "1.300")), "what cannot be is not said")
 }
 
 // TestDaysThatCanBeReadTwoWaysAreAskedOnce reads old jobs with days as 5/6/2019: what the order is, is found

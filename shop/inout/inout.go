@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/shop"
+	"yatai/shop/library"
 	"yatai/shop/table"
 	"yatai/store"
 )
@@ -36,8 +37,8 @@ type Row struct {
 	Name    string
 	Fate    string
 	Why     string
-	Changes []Change // of one that is there otherwise
-	Asks    bool     // which line of the sheet it is, of limits
+	Changes []Change           // of one that is there otherwise
+	Asks    []library.LimitRow // of limits: the lines that it can be, where nobody knows
 }
 
 // Change is what a row changes: what of it, as it was, and as it would be.
@@ -47,6 +48,7 @@ type Change struct{ What, Was, Now string }
 type Fate struct {
 	Kind, File string
 	ReadAs     string // how the letters of a text file were written
+	Model      string // whose limits they are
 	Columns    []Found
 	Rows       []Row
 	Left       [][]string // the rows that are refused, under the file's own columns and what is wrong
@@ -150,7 +152,7 @@ func (t *taking) rows(ctx context.Context, f *Fate) error {
 	if err := t.known(ctx); err != nil {
 		return err
 	}
-	f.Rows, f.Left = nil, nil
+	f.Rows, f.Left, f.Model = nil, nil, t.model.Name
 	for i := range t.Rows {
 		r, err := t.kind.row(t, i)
 		if err != nil {

@@ -10,6 +10,9 @@ import (
 	"yatai/core/field"
 	"yatai/core/head"
 	"yatai/core/quantity"
+	"yatai/core/words"
+	"yatai/shop"
+	"yatai/shop/headfile"
 	"yatai/shop/library"
 	"yatai/store"
 )
@@ -65,7 +68,9 @@ func (t *taking) limit(row int) (Row, error) {
 	if err != nil {
 		r, failed := t.refused(show, err)
 		var one *field.Error
-		r.Asks = errors.As(err, &one) && one.Field == "characteristic"
+		if errors.As(err, &one) && one.Field == "characteristic" {
+			r.Asks = library.RowsOf(set, t.model)
+		}
 		return r, failed
 	}
 	if said != "" {
@@ -150,4 +155,40 @@ func (t *taking) unitOf(row int, line library.LimitRow) string {
 		}
 	}
 	return cmp.Or(unit, t.form.Unit)
+}
+
+// LimitsCSV writes a model's sheet as a table that can be taken in again, in a language; the figures are
+// bare, in the line's unit. Of an empty sheet every line it could have is written, to be filled in.
+func LimitsCSV(m library.Model, set shop.Settings, in *words.Language) ([]byte, error) {
+	k, _ := KindNamed("limits")
+	rows := [][]string{k.Names(in, "")}
+	for _, label := range library.SetLabels {
+		for _, row := range library.RowsOf(label.Code, m) {
+			l, there := m.Limit(label.Code, row)
+			if !there && len(m.Sheet.Limits) > 0 {
+				continue
+			}
+			unit := row.Unit.Or(m.SheetUnit())
+			show := func(x *quantity.Amount) string {
+				if x == nil || *x == 0 && x == &l.Near {
+					return ""
+				}
+				return unit.Bare(*x)
+			}
+			said := map[string]string{
+				"characteristic": in.Say(row.Label), "role": in.Say(row.Role), "low": show(l.Low),
+				"high": show(l.High), "near": show(&l.Near), "unit": unit.Name, "set": in.Say(label.Label),
+				"source": l.Source,
+			}
+			if label.Code == headfile.SetRenew {
+				said["unit"] = ""
+			}
+			var cells []string
+			for _, c := range k.Columns {
+				cells = append(cells, said[c.Code])
+			}
+			rows = append(rows, shop.Plain(cells, -1))
+		}
+	}
+	return shop.CSV(set, rows)
 }

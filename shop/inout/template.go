@@ -3,7 +3,7 @@ package inout
 import (
 	"bytes"
 	"errors"
-	"strings"
+	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
 
@@ -39,7 +39,7 @@ func (k Kind) Template(l *words.Language, unit string) ([]byte, error) {
 func width(names []string) float64 {
 	most := 12
 	for _, n := range names {
-		most = max(most, len(strings.TrimSpace(n))+2)
+		most = max(most, utf8.RuneCountInString(n)+2)
 	}
 	return float64(most)
 }

@@ -8,51 +8,11 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/head"
-	"yatai/core/quantity"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
 )
-
-// LimitsCSV writes a model's sheet as a table that can be taken in again, in a language; the figures are
-// bare, in the line's unit. Of an empty sheet every line it could have is written, to be filled in.
-func LimitsCSV(m Model, set shop.Settings, in *words.Language) ([]byte, error) {
-	var rows [][]string
-	names := []string{
-		"Which limits", "Characteristic", "Intake or exhaust", "Unit", "From", "To", "Near it", "Where it is from",
-	}
-	for i, n := range names {
-		names[i] = in.Say(n)
-	}
-	rows = append(rows, names)
-	for _, label := range SetLabels {
-		for _, row := range RowsOf(label.Code, m) {
-			l, there := m.Limit(label.Code, row)
-			if !there && len(m.Sheet.Limits) > 0 {
-				continue
-			}
-			unit := row.Unit.Or(m.SheetUnit())
-			show := func(x *quantity.Amount) string {
-				if x == nil {
-					return ""
-				}
-				return unit.Bare(*x)
-			}
-			near, name := "", unit.Name
-			if l.Near != 0 {
-				near = show(&l.Near)
-			}
-			if label.Code == headfile.SetRenew {
-				name = ""
-			}
-			rows = append(rows, []string{
-				in.Say(label.Label), in.Say(row.Label), in.Say(row.Role), name, show(l.Low), show(l.High), near, l.Source,
-			})
-		}
-	}
-	return shop.CSV(set, rows)
-}
 
 // SetNamed returns the set of a sheet that people call so, in any language; the text where none is.
 func SetNamed(text string) string {

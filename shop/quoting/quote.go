@@ -150,13 +150,7 @@ func lined(
 func begun(
 	s *shop.Shop, tx store.DB, a shop.Actor, f *headfile.File, have []headfile.QuotePage, good store.Quote,
 ) (q store.Quote, done []route.Operation, err error) {
-	terms := price.TermsOf(f.Subject)
-	if own := f.Job.Customer.DiscountPPM; own > 0 {
-		terms.DiscountPPM = own
-	}
-	if f.Job.Customer.NoTax != "" {
-		terms.TaxPPM = 0
-	}
+	terms := f.Terms()
 	saved, err := tx.Settings()
 	if err != nil {
 		return q, nil, err

@@ -21,6 +21,9 @@ const (
 	MonthFirst Order = "month first"
 )
 
+// Orders are the two.
+var Orders = []Order{DayFirst, MonthFirst}
+
 // strokes are days that are written in either order.
 var strokes = regexp.MustCompile(`^([0-9]{1,2})[/-]([0-9]{1,2})[/-]([0-9]{2}|[0-9]{4})$`)
 

@@ -13,9 +13,12 @@ import (
 // figure is a figure without blanks, with the name of a currency or unit before or behind it.
 var figure = regexp.MustCompile(`^(?:\pL{1,4}\.?)?(-?[0-9][0-9.,]*)\pL{0,4}$`)
 
+// Signs are those that can stand before decimals.
+var Signs = []string{".", ","}
+
 // DecimalOf finds which sign stands before the decimals of a column's figures, a point or a comma: by those
-// that can be read in one way only. Both is true where no cell tells, and there is one like 1.234 that is
-// either more than a thousand or a little more than one; sign is what that has.
+// that can be read in one way only. Where no cell tells, and there is one like 1.234 that is either more than
+// a thousand or a little more than one, it is empty, and sign is what that has.
 func DecimalOf(cells []string) (decimal, sign string) {
 	for _, c := range cells {
 		m := figure.FindStringSubmatch(bare(c))

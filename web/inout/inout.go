@@ -119,12 +119,9 @@ func Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 type review struct {
 	inout.Fate
 	Columned inout.Kind
-	Form     inout.Form
-	Model    string             // whose limits they are
-	Lines    []library.LimitRow // that limits can be of
-	Token    string             // of the file
-	Rows     []inout.Row        // the first of them, what is refused before what changes
-	More     int                // how many more there are
+	Token    string      // of the file
+	Rows     []inout.Row // the first of them, what is refused before what changes
+	More     int         // how many more there are
 }
 
 // shownRows is how many rows of a table are shown.
@@ -214,7 +211,7 @@ func showReview(
 	case errs == nil:
 		errs = wrong
 	}
-	d := review{Fate: fate, Form: u.form, Token: r.FormValue("token"), Rows: slices.Clone(fate.Rows)}
+	d := review{Fate: fate, Token: r.FormValue("token"), Rows: slices.Clone(fate.Rows)}
 	d.Columned, _ = inout.KindNamed(fate.Kind)
 	slices.SortStableFunc(d.Rows, func(a, b inout.Row) int {
 		return slices.Index(inout.Fates, a.Fate) - slices.Index(inout.Fates, b.Fate)
@@ -222,27 +219,12 @@ func showReview(
 	if d.More = len(d.Rows) - shownRows; d.More > 0 {
 		d.Rows = d.Rows[:shownRows]
 	}
-	if u.form.Model != "" {
-		m, err := openModel(s, r, u.form.Model)
-		if err != nil {
-			return err
-		}
-		d.Model, d.Lines = m.Name, library.RowsOf("service", m)
-	}
 	if d.Token == "" {
 		d.Token = files.keep(u)
 	}
 	return s.Show(w, req, "tablein", page.Page{
 		Title: fate.File, Place: "reference", Data: d, Values: r.PostForm, Errors: errs,
 	})
-}
-
-func openModel(s *page.Site, r *http.Request, id string) (library.Model, error) {
-	n, err := strconv.ParseUint(id, 10, 32)
-	if err != nil {
-		return library.Model{}, shop.ErrNotFound
-	}
-	return library.ModelOf(r.Context(), s.Shop, uint(n))
 }
 
 // Take answers POST /in-out/take: the rows of the file that can be are written.

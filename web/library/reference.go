@@ -21,6 +21,7 @@ import (
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
+	"yatai/shop/inout"
 	"yatai/shop/library"
 	"yatai/shop/people"
 	"yatai/web/draw"
@@ -552,7 +553,7 @@ func LimitsFile(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	if err != nil {
 		return err
 	}
-	b, err := library.LimitsCSV(m, set, words.In(req.Actor.Language))
+	b, err := inout.LimitsCSV(m, set, words.In(req.Actor.Language))
 	if err != nil {
 		return err
 	}
