@@ -31,6 +31,7 @@ import (
 	"yatai/shop/quoting"
 	"yatai/shop/week"
 	"yatai/shop/work"
+	"yatai/store"
 )
 
 // long is more than any field takes.
@@ -104,7 +105,10 @@ func TestMistakesAtTheCounterAreNamed(t *testing.T) {
 		mistake{"Name", "", "name"}, mistake{"Name", long, "name"}, mistake{"Email", "somebody", "email"},
 		mistake{"Discount", "much", "discount"},
 		mistake{"Discount", "101", "discount"}, mistake{"Weight", "0", "weight"}, mistake{"Weight", "12", "weight"},
-		mistake{"Language", "xx", "language"}, mistake{"Note", long, "note"},
+		mistake{"Language", "xx", "language"}, mistake{"Note", long, "note"}, mistake{"Taxed", "never", "taxed"},
+		mistake{"Taxed", store.Exempt, "no_tax"}, mistake{"Taxed", store.Reverse, "tax_no"},
+		mistake{"NoTax", "a farm", "taxed"}, mistake{"Country", "Elsewhere", "country"},
+		mistake{"Prices", "round", "prices"}, mistake{"TaxNo", long, "tax_no"},
 	)
 	refuses(t, f, customers.EraseForm{WriteID: shoptest.ID(), Name: "Mossfield Growers", Why: "their letter"},
 		func(form customers.EraseForm) error {

@@ -92,6 +92,10 @@ var own = []SettingSection{
 		},
 		{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
 		{
+			"prices", "Customers read prices", "before tax", Choose, []string{"before tax", "with tax"}, false,
+			"lines of quotes and bills, unless a customer has another way; sums say both",
+		},
+		{
 			"bill_note", "What a bill says of its tax", "", Long, nil, false,
 			"exempt, or owed by who receives it. Tax rules differ: have a bill looked at by whoever keeps your books",
 		},
@@ -272,6 +276,14 @@ func ParseCents(text string) (int64, error) { return money.Parse(text) }
 // Cash writes whole cents: "1250.50".
 func Cash(cents int64) string { return money.Text(cents) }
 
+// Country refuses what is no country as electronic invoices name it.
+func Country(v string) error {
+	if !twoLetters.MatchString(v) {
+		return field.Errorf("", "two capital letters, like DE, or nothing")
+	}
+	return nil
+}
+
 // Check refuses what a setting cannot be.
 func (d SettingDef) Check(v string) error {
 	if t, ok := trade.SettingNamed(d.Name); ok {
@@ -318,12 +330,7 @@ var checks = map[string]func(string) error{
 		}
 		return nil
 	},
-	"shop_country": func(v string) error {
-		if !twoLetters.MatchString(v) {
-			return field.Errorf("", "two capital letters, like DE, or nothing")
-		}
-		return nil
-	},
+	"shop_country": Country,
 	"supplier": func(v string) error {
 		u, err := url.Parse(v)
 		if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.User != nil {

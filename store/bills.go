@@ -5,6 +5,9 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+
+	"yatai/core/invoice"
+	"yatai/core/money"
 )
 
 // Bill is a bill of a head's job, or what credits one. It is never changed once it is issued. Sums are
@@ -16,17 +19,30 @@ type Bill struct {
 	Head     Head
 	Credits  *uint // the bill it credits
 	Currency string
-	TaxPPM   int64 `gorm:"column:tax_ppm"`
+	TaxPPM   int64 `gorm:"column:tax_ppm"` // of the labour
+	PartsTax int64 `gorm:"column:parts_tax_ppm"`
 	NetCents int64
 	TaxCents int64
 	Why      string // of a credit, and of what is given
 	NoTax    string // why no tax is on it, of a customer who is charged none
+	Reverse  bool   // the tax is owed by who receives it
+	Prices   string // with tax in them: WithTax; empty: before it
+
+	// Who sells and who buys, and what the shop says of its tax, as they were when it was issued: nobody is
+	// named on those of before that was kept.
+	Seller invoice.Party `gorm:"embedded;embeddedPrefix:seller_"`
+	Buyer  invoice.Party `gorm:"embedded;embeddedPrefix:buyer_"`
+	Said   string
+
 	Due      time.Time
 	PersonID uint
 	Person   User
 	At       time.Time
 	Lines    []BillLine
 }
+
+// Tax is at which rates it is taxed.
+func (b Bill) Tax() money.Tax { return money.Tax{LabourPPM: b.TaxPPM, PartsPPM: b.PartsTax} }
 
 // Gross is what is to be paid, in cents.
 func (b Bill) Gross() int64 { return b.NetCents + b.TaxCents }

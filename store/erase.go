@@ -1,6 +1,9 @@
 package store
 
-import "time"
+import (
+	"database/sql"
+	"time"
+)
 
 // MailsOf lists the mails about heads, the oldest first.
 func (d DB) MailsOf(heads ...uint) ([]Mail, error) {
@@ -17,6 +20,15 @@ func (d DB) EventsAbout(about string) ([]Event, error) {
 	return many[Event](d.g.Where("about = ?", about).Order("id"))
 }
 
+// Noted tells whether a person noted something about something since a moment.
+func (d DB) Noted(about, what string, person uint, since time.Time) (bool, error) {
+	var n int64
+	err := d.g.Model(&Event{}).
+		Where("about <> '' AND about = ? AND what = ? AND person_id = ? AND at >= ?", about, what, person, since).
+		Count(&n).Error
+	return n > 0, err
+}
+
 // EventsOf lists what happened to heads, the oldest first.
 func (d DB) EventsOf(heads ...uint) ([]Event, error) {
 	return many[Event](d.g.Where("head_id IN ?", heads).Order("id"))
@@ -25,7 +37,8 @@ func (d DB) EventsOf(heads ...uint) ([]Event, error) {
 // EraseCustomer leaves of a customer a name and an address, and says since when.
 func (d DB) EraseCustomer(id uint, name, address string, at time.Time) error {
 	return d.set(&Customer{}, id, map[string]any{
-		"name": name, "address": address, "contact": "", "telephone": "", "email": "", "note": "", "no_tax": "",
+		"name": name, "address": address, "contact": "", "telephone": "", "email": "", "note": "", "taxed": "", "no_tax": "",
+		"tax_no": "", "country": "", "prices": "",
 		"erased": at,
 	})
 }
@@ -71,11 +84,13 @@ func (d DB) Silence(about string, heads []uint, words []string) error {
 // EraseFromTables takes a customer out of what takes tables back, and lets the rows go that were left to
 // be mended and hold the name.
 func (d DB) EraseFromTables(customer uint, name string) error {
-	err := d.g.Exec(`UPDATE imports SET back = json_set(back, '$.was', json((
-		SELECT json_group_array(json(value)) FROM json_each(back, '$.was') WHERE json_extract(value, '$.ID') <> ?
-	))) WHERE json_extract(back, '$.was') IS NOT NULL`, customer).Error
-	if err != nil {
-		return err
+	for _, list := range []string{"$.was", "$.made"} {
+		err := d.g.Exec(`UPDATE imports SET back = json_set(back, @list, json((
+			SELECT json_group_array(json(value)) FROM json_each(back, @list) WHERE json_extract(value, '$.ID') <> @id
+		))) WHERE json_extract(back, @list) IS NOT NULL`, sql.Named("list", list), sql.Named("id", customer)).Error
+		if err != nil {
+			return err
+		}
 	}
 	return d.g.Model(&Import{}).Where("instr(left_rows, ?) > 0", name).Update("left_rows", "").Error
 }

@@ -11,6 +11,7 @@ import (
 
 	"yatai/core/head"
 	"yatai/core/length"
+	"yatai/core/money"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -59,11 +60,23 @@ type Customer struct {
 	Email       string
 	Note        string
 	DiscountPPM int64      `gorm:"column:discount_ppm"` // of the labour, in place of the shop's; 0: the shop's
-	NoTax       string     // why they are charged no tax: exempt, or theirs to pay; empty: they are
+	Taxed       string     // Exempt or Reverse where they are charged no tax; empty: they are
+	NoTax       string     // why, in the words that a bill says
+	TaxNo       string     // with the two letters of its country, or as the tax office writes it
+	Country     string     // two letters; empty: the shop's
+	Prices      string     // how they read prices: WithTax or BeforeTax; empty: as the shop's customers do
 	Weight      int        `gorm:"default:1"`  // how many times a day late of their heads counts
 	Language    string     `gorm:"default:en"` // code of the one their page and mail are in
 	Erased      *time.Time // when what was kept of them was erased; nil for never
 }
+
+// Why a customer is charged no tax, and how they read prices.
+const (
+	Exempt    = "exempt"
+	Reverse   = "reverse charge" // they owe the tax themselves
+	BeforeTax = "before tax"
+	WithTax   = "with tax" // in them
+)
 
 // Machine is a customer's machine, by name.
 type Machine struct {
@@ -587,7 +600,9 @@ type Quote struct {
 	Kind         string
 	Note         string
 	Currency     string
-	TaxPPM       int64 `gorm:"column:tax_ppm"`
+	TaxPPM       int64  `gorm:"column:tax_ppm"` // of the labour
+	PartsTax     int64  `gorm:"column:parts_tax_ppm"`
+	Prices       string // how its customer reads them: WithTax; else before tax
 	MinimumCents int64
 	DiscountPPM  int64 `gorm:"column:discount_ppm"` // of the labour
 	DepositPPM   int64 `gorm:"column:deposit_ppm"`  // of its sum with tax, asked for before the work begins
@@ -604,6 +619,18 @@ type Quote struct {
 	GoodwillPPM int64  `gorm:"column:goodwill_ppm"` // what the shop takes on itself of what must be done
 	GoodwillWhy string // and why
 	ChargedTo   string // and to what of the earlier visit it is charged
+}
+
+// Tax is at which rates it is taxed.
+func (q Quote) Tax() money.Tax { return money.Tax{LabourPPM: q.TaxPPM, PartsPPM: q.PartsTax} }
+
+// Shown is what a line comes to as its customer reads it, in cents: with its tax in it where they read
+// prices so.
+func (q Quote) Shown(l QuoteLine) int64 {
+	if q.Prices != WithTax {
+		return l.Cents()
+	}
+	return l.Cents() + q.Tax().Of(l.LabourCents, l.PartsCents)
 }
 
 // Goodwill is what the shop takes on itself, in percent.

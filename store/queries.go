@@ -845,7 +845,11 @@ func (d DB) ChangeCustomer(c Customer) error {
 	return d.set(&Customer{}, c.ID, map[string]any{
 		"name": c.Name, "contact": c.Contact, "address": c.Address, "telephone": c.Telephone, "email": c.Email,
 		"note":         c.Note,
+		"taxed":        c.Taxed,
 		"no_tax":       c.NoTax,
+		"tax_no":       c.TaxNo,
+		"country":      c.Country,
+		"prices":       c.Prices,
 		"discount_ppm": c.DiscountPPM, "weight": max(1, c.Weight),
 		"language": words.In(c.Language).Code,
 		"erased":   nil, // who is known again is not erased

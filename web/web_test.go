@@ -30,10 +30,12 @@ import (
 	"yatai/core/head"
 	"yatai/internal/demofile"
 	"yatai/internal/sample"
+	"yatai/internal/schematest"
 	"yatai/shop"
 	"yatai/shop/library"
 	"yatai/store"
 	"yatai/web"
+	"yatai/web/api"
 	"yatai/web/page"
 )
 
@@ -421,6 +423,11 @@ event: x"}`} {
 		assert.Equal(t, http.StatusUnprocessableEntity, send(key, body), body)
 	}
 	assert.Equal(t, http.StatusConflict, send(key, `{"value":"8mm"}`), "no sweep is open")
+	long := `{"value":"` + strings.Repeat("0", 40) + `8mm"}`
+	assert.Equal(t, http.StatusUnprocessableEntity, send(key, long))
+	made, err := api.GaugedSchema()
+	schematest.Same(t, "gauge", made, err)
+	schematest.Holds(t, "gauge", []byte(`{"value":"8mm"}`))
 	_, page = s.as(t, "Odo").get("/people")
 	assert.NotContains(t, page, key, "the key is the tablet's and the owner's")
 }

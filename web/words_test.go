@@ -74,7 +74,7 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go",
 		"../shop/bench/zero.go",
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
-		"../shop/headfile/file.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
+		"../shop/headfile/file.go", "../shop/headfile/money.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
 		"../shop/inout/template.go",
 		"../shop/quoting/send.go", "../shop/quoting/sooner.go",

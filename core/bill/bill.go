@@ -4,7 +4,7 @@
 // A job may be billed at once or in parts. What was agreed by a quote is kept over all its bills
 // together: the discount is worked out on all labour billed so far, and the least charge is made up when
 // nothing more can come, so that the bills of a job come to what was quoted, to the cent, however it was
-// cut. The tax is worked out on the net sum of each bill, halves up.
+// cut. The tax is worked out on the net sum of each bill at each of its rates, halves up.
 package bill
 
 import (
@@ -118,17 +118,46 @@ func next(a Agreed, work []Work, before []Line) []Line {
 // Totals are what a bill comes to, in cents: Net plus Tax is Gross.
 type Totals struct{ Net, Tax, Gross int64 }
 
-// Sum adds a bill up. The tax is on the net sum, in millionths, halves up.
-func Sum(lines []Line, taxPPM int64) Totals {
-	var t Totals
-	for _, l := range lines {
-		t.Net += l.Cents
+// Split is how much of a line is labour and how much parts: discounts and least charges are of the labour.
+func (l Line) Split() (labour, parts int64) {
+	if l.Kind == Discount || l.Kind == Least {
+		return l.Cents, 0
 	}
-	t.Tax = money.Share(max(0, t.Net), taxPPM)
+	return l.Labour, l.Cents - l.Labour
+}
+
+// Taxed is what lines are taxed, by rate.
+func Taxed(lines []Line, tax money.Tax) []money.Taxed {
+	var labour, parts int64
+	for _, l := range lines {
+		a, b := l.Split()
+		labour, parts = labour+a, parts+b
+	}
+	return tax.On(labour, parts)
+}
+
+// Sum adds a bill up: the tax is on its sum at each rate.
+func Sum(lines []Line, tax money.Tax) Totals {
+	var t Totals
+	for _, x := range Taxed(lines, tax) {
+		t.Net, t.Tax = t.Net+x.Net, t.Tax+x.Tax
+	}
 	t.Gross = t.Net + t.Tax
 	return t
 }
 
-// Before returns the net sum that comes to a gross sum with its tax, or to the nearest cent of it where
+// WithTax returns what lines come to with their tax in them, in cents and in their order: each is what it
+// adds to the sum with tax of those before it, so that they come to the bill's to the cent. Each is rounded
+// at most two cents away from its own.
+func WithTax(lines []Line, tax money.Tax) []int64 {
+	out, before := make([]int64, len(lines)), int64(0)
+	for i := range lines {
+		sum := Sum(lines[:i+1], tax).Gross
+		out[i], before = sum-before, sum
+	}
+	return out
+}
+
+// Before returns the net sum that comes to a gross sum at one rate of tax, or to the nearest cent of it where
 // none does: a net sum whose tax is rounded lies less than half a cent from the exact quotient.
 func Before(gross, taxPPM int64) int64 { return money.Div(gross*1_000_000, 1_000_000+taxPPM) }

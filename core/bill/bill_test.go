@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"yatai/core/bill"
+	"yatai/core/money"
 	"yatai/core/price"
 )
 
@@ -123,10 +124,12 @@ func TestPartsComeToTheWhole(t *testing.T) {
 			}
 		}
 		billed = append(billed, bill.Next([]bill.Agreed{a}, work, billed)...)
-		var net int64
+		var net, bought int64
 		for _, l := range billed {
-			net += l.Cents
+			_, p := l.Split()
+			net, bought = net+l.Cents, bought+p
 		}
+		assert.Equal(t, parts, bought, "what is given and discounts take nothing off parts that are paid")
 		quoted := price.Terms{DiscountPPM: a.DiscountPPM, Minimum: max(0, a.Minimum-free)}.Total(labour, parts, 0)
 		if net != quoted.Gross {
 			t.Fatalf("billed %d, quoted %d", net, quoted.Gross)
@@ -140,19 +143,56 @@ func TestPartsComeToTheWhole(t *testing.T) {
 // TestSums: the tax is on the net sum, halves up; a gross sum is taken apart again.
 func TestSums(t *testing.T) {
 	assert.Equal(t, bill.Totals{Net: 250, Tax: 48, Gross: 298},
-		bill.Sum([]bill.Line{{Cents: 150}, {Cents: 200}, {Cents: -100}}, 190_000), "47.5 is 48")
-	assert.Equal(t, bill.Totals{}, bill.Sum(nil, 190_000))
+		bill.Sum([]bill.Line{{Cents: 150}, {Cents: 200}, {Cents: -100}}, one(190_000)), "47.5 is 48")
+	assert.Equal(t, bill.Totals{}, bill.Sum(nil, one(190_000)))
 	assert.Equal(t, int64(100_00), bill.Before(119_00, 190_000))
 	assert.Equal(t, int64(45_00), bill.Before(45_00, 0))
 	rapid.Check(t, func(t *rapid.T) {
 		gross, tax := rapid.Int64Range(0, 5_000_00).Draw(t, "gross"), rapid.Int64Range(0, 300_000).Draw(t, "tax")
-		net := bill.Sum([]bill.Line{{Cents: gross}}, tax)
+		net := bill.Sum([]bill.Line{{Cents: gross}}, one(tax))
 		if back := bill.Before(net.Gross, tax); back != gross {
 			t.Fatalf("%d before tax comes back as %d", gross, back)
 		}
-		got := bill.Sum([]bill.Line{{Cents: bill.Before(gross, tax)}}, tax).Gross
+		got := bill.Sum([]bill.Line{{Cents: bill.Before(gross, tax)}}, one(tax)).Gross
 		if got < gross-1 || got > gross+1 {
 			t.Fatalf("%d comes back as %d", gross, got)
 		}
+	})
+}
+
+// one is a tax of one rate.
+func one(ppm int64) money.Tax { return money.Tax{LabourPPM: ppm, PartsPPM: ppm} }
+
+// TestLabourAndPartsAreTaxedApart: a discount and what is missing to the least charge are of the labour.
+func TestLabourAndPartsAreTaxedApart(t *testing.T) {
+	lines := []bill.Line{
+		{Kind: bill.Done, Labour: 100_00, Cents: 130_00}, {Kind: bill.Discount, Cents: -10_00},
+		{Kind: bill.Least, Cents: 5_00}, {Kind: bill.Goodwill, Labour: -20_00, Cents: -25_00},
+	}
+	tax := money.Tax{LabourPPM: 100_000, PartsPPM: 200_000}
+	assert.Equal(t, []money.Taxed{{PPM: 100_000, Net: 75_00, Tax: 7_50}, {PPM: 200_000, Net: 25_00, Tax: 5_00}},
+		bill.Taxed(lines, tax))
+	assert.Equal(t, bill.Totals{Net: 100_00, Tax: 12_50, Gross: 112_50}, bill.Sum(lines, tax))
+}
+
+// TestLinesWithTheirTaxComeToTheBill to the cent, each within two cents of its own.
+func TestLinesWithTheirTaxComeToTheBill(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		rate := rapid.Int64Range(0, 300_000)
+		tax := money.Tax{LabourPPM: rate.Draw(t, "labour's"), PartsPPM: rate.Draw(t, "parts'")}
+		var lines []bill.Line
+		for range rapid.IntRange(0, 9).Draw(t, "lines") {
+			labour := rapid.Int64Range(0, 300_00).Draw(t, "labour")
+			cents := labour + rapid.Int64Range(0, 300_00).Draw(t, "parts")
+			lines = append(lines, bill.Line{Kind: bill.Done, Labour: labour, Cents: cents})
+		}
+		var sum int64
+		for i, cents := range bill.WithTax(lines, tax) {
+			sum += cents
+			labour, parts := lines[i].Split()
+			exact := float64(labour)*(1+float64(tax.LabourPPM)/1e6) + float64(parts)*(1+float64(tax.PartsPPM)/1e6)
+			assert.InDelta(t, exact, float64(cents), 2)
+		}
+		assert.Equal(t, bill.Sum(lines, tax).Gross, sum)
 	})
 }

@@ -3,8 +3,8 @@
 //
 // A line that takes something off, a discount or what the shop gives, is a line of quantity -1 at its price:
 // the norm knows no price less than nothing. A credit is an invoice of its own kind, whose sums are what it
-// gives back. What a shop has to say of its tax differs from country to country: the invoice says the rate,
-// and of no tax the shop's own words.
+// gives back. What a shop has to say of its tax differs from country to country: the invoice says each
+// rate, and of no tax the shop's own words or that who receives it owes it.
 package invoice
 
 import (
@@ -28,6 +28,7 @@ type Party struct {
 type Line struct {
 	Name  string
 	Cents int64
+	PPM   int64 // its rate of tax, in millionths
 }
 
 // Invoice is a bill, or what credits one. Sums are cents, of a credit what it gives back.
@@ -35,15 +36,15 @@ type Invoice struct {
 	Number   string
 	Credits  string // number of the bill it credits; empty for none
 	Issued   time.Time
-	Due      time.Time // not of a credit
-	Currency string    // three letters
-	TaxPPM   int64     // of the net sum, in millionths
-	NoTax    string    // why no tax is charged, where none is
-	Note     string    // empty for none
+	Due      time.Time     // not of a credit
+	Currency string        // three letters
+	Taxed    []money.Taxed // by rate
+	Reverse  bool          // who receives it owes the tax
+	NoTax    string        // why no tax is charged, where none is
+	Note     string        // empty for none
 	Seller   Party
 	Buyer    Party
 	Lines    []Line
-	Net, Tax int64
 }
 
 // The codes of the norm that are used.
@@ -55,6 +56,7 @@ const (
 	one        = "C62" // unit: one of it
 	standard   = "S"   // taxed at a rate
 	exempt     = "E"   // not taxed, for a reason that is said
+	reverse    = "AE"  // who receives it owes the tax
 )
 
 // XML writes the invoice.
@@ -85,7 +87,7 @@ func (v Invoice) XML() ([]byte, error) {
 func (v Invoice) line(n int, l Line) line {
 	out := line{
 		Number: strconv.Itoa(n), Name: l.Name, Price: money.Text(max(l.Cents, -l.Cents)),
-		Quantity: quantity{Unit: one, Text: "1"}, Tax: v.category(), Sum: money.Text(l.Cents),
+		Quantity: quantity{Unit: one, Text: "1"}, Tax: v.category(l.PPM), Sum: money.Text(l.Cents),
 	}
 	if l.Cents < 0 {
 		out.Quantity.Text = "-1"
@@ -93,10 +95,13 @@ func (v Invoice) line(n int, l Line) line {
 	return out
 }
 
-// category is how the invoice is taxed.
-func (v Invoice) category() category {
-	c := category{Kind: "VAT", Code: standard, Rate: strconv.FormatFloat(float64(v.TaxPPM)/1e4, 'f', -1, 64)}
-	if v.TaxPPM == 0 {
+// category is how something at a rate is taxed.
+func (v Invoice) category(ppm int64) category {
+	c := category{Kind: "VAT", Code: standard, Rate: money.Taxed{PPM: ppm}.Percent()}
+	switch {
+	case ppm == 0 && v.Reverse:
+		c.Code = reverse
+	case ppm == 0:
 		c.Code = exempt
 	}
 	return c
@@ -104,13 +109,20 @@ func (v Invoice) category() category {
 
 func (v Invoice) settlement() settlement {
 	s := settlement{Currency: v.Currency}
-	net, charged, gross := money.Text(v.Net), money.Text(v.Tax), money.Text(v.Net+v.Tax)
-	c := v.category()
-	s.Tax = tax{Sum: charged, Kind: c.Kind, Of: net, Code: c.Code, Rate: c.Rate}
-	if v.TaxPPM == 0 {
-		s.Tax.Why = v.NoTax
+	var net, charged int64
+	for _, x := range v.Taxed {
+		net, charged = net+x.Net, charged+x.Tax
+		c := v.category(x.PPM)
+		t := tax{Sum: money.Text(x.Tax), Kind: c.Kind, Of: money.Text(x.Net), Code: c.Code, Rate: c.Rate}
+		if x.PPM == 0 {
+			t.Why = v.NoTax
+		}
+		s.Taxes = append(s.Taxes, t)
 	}
-	s.Sums = sums{Lines: net, Net: net, Tax: taxSum{v.Currency, charged}, Gross: gross, Open: gross}
+	before, gross := money.Text(net), money.Text(net+charged)
+	s.Sums = sums{
+		Lines: before, Net: before, Tax: taxSum{v.Currency, money.Text(charged)}, Gross: gross, Open: gross,
+	}
 	if v.Credits != "" {
 		s.Credits = &reference{v.Credits}
 	} else {

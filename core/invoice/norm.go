@@ -88,7 +88,7 @@ type delivery struct {
 
 type settlement struct {
 	Currency string     `xml:"ram:InvoiceCurrencyCode"`
-	Tax      tax        `xml:"ram:ApplicableTradeTax"`
+	Taxes    []tax      `xml:"ram:ApplicableTradeTax"`
 	Terms    *terms     `xml:"ram:SpecifiedTradePaymentTerms"`
 	Sums     sums       `xml:"ram:SpecifiedTradeSettlementHeaderMonetarySummation"`
 	Credits  *reference `xml:"ram:InvoiceReferencedDocument"`

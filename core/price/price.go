@@ -333,13 +333,21 @@ func (t Totals) Plus(o Totals) Totals {
 }
 
 // Terms are the shop's terms of money: shares in millionths, the least charge in cents.
-type Terms struct{ DiscountPPM, TaxPPM, Minimum int64 }
+type Terms struct {
+	DiscountPPM int64 // of the labour
+	Tax         money.Tax
+	Minimum     int64
+}
 
 // TermsOf are the terms of a head's shop.
 func TermsOf(h *head.Head) Terms {
 	ppm := func(name string) int64 { c, _ := money.Parse(h.Setting(name)); return c * 100 }
 	least, _ := money.Parse(h.Setting("minimum"))
-	return Terms{ppm("discount"), ppm("tax"), least}
+	tax := money.Tax{LabourPPM: ppm("tax"), PartsPPM: ppm("tax")}
+	if h.Setting("tax_parts") != "" {
+		tax.PartsPPM = ppm("tax_parts")
+	}
+	return Terms{ppm("discount"), tax, least}
 }
 
 // Total adds up labour and parts by the terms: the discount is on the labour, the least
@@ -353,7 +361,15 @@ func (t Terms) Total(labour, parts int64, minutes quantity.Minutes) Totals {
 	if after := out.Net - out.Discount; after < t.Minimum {
 		out.Minimum = t.Minimum - after
 	}
-	out.Tax = money.Share(out.Net-out.Discount+out.Minimum, t.TaxPPM)
+	for _, x := range t.Taxed(out, parts) {
+		out.Tax += x.Tax
+	}
 	out.Gross = out.Net - out.Discount + out.Minimum + out.Tax
 	return out
+}
+
+// Taxed is what totals with so many cents of parts are taxed, by rate: the discount and what is missing to
+// the least charge are labour.
+func (t Terms) Taxed(sum Totals, parts int64) []money.Taxed {
+	return t.Tax.On(sum.Net-parts-sum.Discount+sum.Minimum, parts)
 }

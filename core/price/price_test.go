@@ -11,6 +11,7 @@ import (
 	"yatai/core/head"
 	"yatai/core/head/headtest"
 	"yatai/core/length"
+	"yatai/core/money"
 	"yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/route"
@@ -189,9 +190,10 @@ func TestDaysAreThePartsWaitedForAndThenTheWork(t *testing.T) {
 // that is not said.
 func TestTotalsAddUp(t *testing.T) {
 	r := rand.New(rand.NewPCG(11, 4))
-	assert.Equal(t, price.Totals{}, price.Terms{Minimum: 90_00, TaxPPM: 200_000}.Total(0, 0, 0), "nothing costs nothing")
+	assert.Equal(t, price.Totals{}, price.Terms{Minimum: 90_00, Tax: money.Tax{LabourPPM: 200_000}}.Total(0, 0, 0), "nothing costs nothing")
 	for range 2000 {
-		terms := price.Terms{DiscountPPM: r.Int64N(300_000), TaxPPM: r.Int64N(300_000), Minimum: r.Int64N(200_00)}
+		tax := money.Tax{LabourPPM: r.Int64N(300_000), PartsPPM: r.Int64N(300_000)}
+		terms := price.Terms{DiscountPPM: r.Int64N(300_000), Tax: tax, Minimum: r.Int64N(200_00)}
 		labour, parts := r.Int64N(3000_00), r.Int64N(3000_00)
 		got := terms.Total(labour, parts, 75)
 		if labour+parts == 0 {
@@ -204,7 +206,7 @@ func TestTotalsAddUp(t *testing.T) {
 		assert.Equal(t, max(0, terms.Minimum-after), got.Minimum, said)
 		assert.GreaterOrEqual(t, after+got.Minimum, terms.Minimum, said)
 		assert.Equal(t, got.Net-got.Discount+got.Minimum+got.Tax, got.Gross, said)
-		assert.InDelta(t, float64(after+got.Minimum)*float64(terms.TaxPPM)/1e6, float64(got.Tax), 0.5, said)
+		assert.Equal(t, tax.Of(labour-got.Discount+got.Minimum, parts), got.Tax, said)
 		assert.Equal(t, quantity.Minutes(75), got.Minutes)
 	}
 }

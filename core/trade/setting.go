@@ -35,6 +35,10 @@ var Settings = []Setting{
 	{"rate", "Hourly rate", "64.00", "money", nil, false, ""},
 	{"markup", "Markup on parts, percent", "25", "percent", nil, false, ""},
 	{"tax", "Tax, percent", "20", "percent", nil, false, ""},
+	{
+		"tax_parts", "Tax on parts where it is another, percent", "", "percent", nil, false,
+		"empty: the same; labour, discounts and the least charge are taxed as above",
+	},
 	{"discount", "Discount on labour, percent", "0", "percent", nil, false, ""},
 	{"minimum", "Least charge", "90.00", "money", nil, false, ""},
 	{
@@ -134,6 +138,9 @@ func (s Setting) Check(v string) error {
 		_, err := money.Parse(v)
 		return err
 	case "percent":
+		if v == "" && s.Usual == "" {
+			return nil
+		}
 		c, err := money.Parse(v)
 		if err == nil && c > 100_00 {
 			err = field.Errorf("", "between 0 and 100 percent")

@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/bill"
 	"yatai/core/field"
+	"yatai/core/money"
 	"yatai/shop"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -51,7 +52,7 @@ type Account struct {
 	Rows     []Row
 	Next     []bill.Line // what can be billed now
 	Totals   bill.Totals // of that
-	TaxPPM   int64
+	Tax      money.Tax
 	Currency string
 	Bills    []store.Bill // of the order, credits too, the oldest first
 	Payments []store.Payment
@@ -62,6 +63,9 @@ type Account struct {
 
 	usual rated // what is owed without a quote is billed at
 }
+
+// Taxed is what can be billed now is taxed, by rate.
+func (a Account) Taxed() []money.Taxed { return bill.Taxed(a.Next, a.Tax) }
 
 // Billed is what all bills come to, credits taken off.
 func (a Account) Billed() int64 {
@@ -143,7 +147,7 @@ func accountIn(s *shop.Shop, db store.DB, f *headfile.File, t terms) (Account, e
 		return a, err
 	}
 	set := shop.SettingsFor(v, f.Tag)
-	a.usual = rated{taxPPM: f.Terms().TaxPPM, currency: set.Get("currency")}
+	a.usual = rated{tax: f.Terms().Tax, currency: set.Get("currency")}
 	a.reckon(f, t, s.Now())
 	return a, nil
 }
@@ -173,27 +177,27 @@ func deposits(s *shop.Shop, db store.DB, f *headfile.File, heads int) (cents int
 	return cents, nil
 }
 
-// rated is what was agreed at one rate of tax: a bill has one.
+// rated is what was agreed to be taxed in one way: a bill is.
 type rated struct {
-	taxPPM   int64
+	tax      money.Tax
 	currency string
 	agreed   []bill.Agreed
 	work     []bill.Work
 }
 
-// reckon fills the rows and what can be billed next: what was agreed at the first rate of tax that has
-// something to bill.
+// reckon fills the rows and what can be billed next: what was agreed of the first way to be taxed that
+// has something to bill.
 func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 	stands := a.standing()
-	a.TaxPPM, a.Currency = a.usual.taxPPM, a.usual.currency
+	a.Tax, a.Currency = a.usual.tax, a.usual.currency
 	var rates []*rated
-	at := func(taxPPM int64, currency string) *rated {
+	at := func(tax money.Tax, currency string) *rated {
 		for _, r := range rates {
-			if r.taxPPM == taxPPM && r.currency == currency {
+			if r.tax == tax && r.currency == currency {
 				return r
 			}
 		}
-		rates = append(rates, &rated{taxPPM: taxPPM, currency: currency})
+		rates = append(rates, &rated{tax: tax, currency: currency})
 		return rates[len(rates)-1]
 	}
 	for _, q := range f.Approved.Quotes {
@@ -202,7 +206,7 @@ func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 		}
 		var rate *rated
 		if q.Approval != nil {
-			rate = at(q.TaxPPM, q.Currency)
+			rate = at(q.Tax(), q.Currency)
 			rate.agreed = append(
 				rate.agreed, bill.Agreed{Quote: q.Version, DiscountPPM: q.DiscountPPM, Minimum: q.MinimumCents},
 			)
@@ -217,10 +221,10 @@ func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 		}
 	}
 	if f.Ended != "" && f.OwedCents > 0 { // it was said with its tax
-		rate := at(a.TaxPPM, a.Currency)
+		rate := at(a.Tax, a.Currency)
 		rate.agreed = append(rate.agreed, bill.Agreed{})
 		r := Row{
-			Line: 1, Name: "What was done until it went back", Quoted: bill.Before(f.OwedCents, a.TaxPPM),
+			Line: 1, Name: "What was done until it went back", Quoted: bill.Before(f.OwedCents, a.Tax.LabourPPM),
 			Answered: true, Approved: true, Done: true,
 		}
 		stands.mark(&r, t)
@@ -231,11 +235,11 @@ func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 	before := a.lines()
 	for _, r := range rates {
 		if a.Next = bill.Next(r.agreed, r.work, before); a.Next != nil {
-			a.TaxPPM, a.Currency = r.taxPPM, r.currency
+			a.Tax, a.Currency = r.tax, r.currency
 			break
 		}
 	}
-	a.Totals = bill.Sum(a.Next, a.TaxPPM)
+	a.Totals = bill.Sum(a.Next, a.Tax)
 }
 
 // rowOf is a line of a quote, and what became of it.
@@ -331,14 +335,10 @@ func (a *Account) lines() []bill.Line {
 		if b.Credits != nil || a.Credited[b.ID] != "" {
 			continue
 		}
-		for _, l := range b.Lines {
-			if b.Of(l) != a.Head {
-				continue
+		for i, l := range linesOf(b) {
+			if b.Of(b.Lines[i]) == a.Head {
+				out = append(out, l)
 			}
-			out = append(out, bill.Line{
-				Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
-				Labour: l.LabourCents, Cents: l.Cents,
-			})
 		}
 	}
 	return out
@@ -438,13 +438,10 @@ func Issue(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, form Iss
 		if err != nil {
 			return err
 		}
-		due := s.Now().AddDate(0, 0, max(0, shop.SettingsFor(v, tag).Int("bill_days")))
-		b := store.Bill{
-			HeadID: f.ID, Currency: acc.Currency, TaxPPM: acc.TaxPPM, Why: why, Due: due, PersonID: a.ID, At: s.Now(),
-		}
-		if b.TaxPPM == 0 {
-			b.NoTax = f.Job.Customer.NoTax
-		}
+		set := shop.SettingsFor(v, tag)
+		due := s.Now().AddDate(0, 0, max(0, set.Int("bill_days")))
+		b := store.Bill{HeadID: f.ID, Why: why, Due: due, PersonID: a.ID, At: s.Now()}
+		acc.issued(&b, f, set)
 		with(&b, f.ID, acc.Next)
 		if form.Set {
 			others, err := setIn(s, tx, f, acc)
@@ -483,19 +480,11 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 			return shop.ErrStale
 		}
 		was := acc.Bills[i]
-		b := store.Bill{
-			HeadID:   was.HeadID,
-			Credits:  &was.ID,
-			Currency: was.Currency,
-			TaxPPM:   was.TaxPPM,
-			NetCents: -was.NetCents,
-			TaxCents: -was.TaxCents,
-			NoTax:    was.NoTax,
-			Why:      why,
-			Due:      s.Now(),
-			PersonID: a.ID,
-			At:       s.Now(),
-		}
+		b := was
+		b.ID, b.Number, b.Lines, b.Credits = 0, "", nil, &was.ID
+		b.Head, b.Person = store.Head{}, store.User{}
+		b.NetCents, b.TaxCents = -was.NetCents, -was.TaxCents
+		b.Why, b.Due, b.PersonID, b.At = why, s.Now(), a.ID, s.Now()
 		for _, l := range was.Lines {
 			l.ID, l.BillID, l.LabourCents, l.Cents = 0, 0, -l.LabourCents, -l.Cents
 			b.Lines = append(b.Lines, l)

@@ -1,6 +1,7 @@
 package billing_test
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -12,6 +13,9 @@ import (
 
 	"yatai/core/bill"
 	"yatai/core/field"
+	"yatai/core/invoice"
+	"yatai/core/money"
+	"yatai/core/words"
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/billing"
@@ -133,7 +137,7 @@ func TestAJobIsBilledAsItIsDone(t *testing.T) {
 	var net, work int64
 	for _, b := range end.Bills {
 		net += b.NetCents
-		assert.Equal(t, bill.Sum([]bill.Line{{Cents: b.NetCents}}, b.TaxPPM).Tax, b.TaxCents)
+		assert.Equal(t, b.Tax().Of(b.NetCents, 0), b.TaxCents)
 	}
 	for _, r := range end.Rows {
 		if r.Billed != "" {
@@ -219,37 +223,93 @@ func TestABillIsCreditedAndWrittenAnew(t *testing.T) {
 	}))
 }
 
+// said keeps a customer of T0401 as they are taxed.
+func said(t *testing.T, f *shoptest.Fixture, form customers.Form) {
+	c := f.File(t, "T0401").Job.Customer
+	form.WriteID, form.Name = shoptest.ID(), cmp.Or(form.Name, c.Name)
+	require.NoError(t, customers.Change(t.Context(), f.Shop, f.People[shop.Counter], c.ID, form))
+}
+
+// read is a bill of T0401 as it is read now, and as an electronic invoice.
+func read(t *testing.T, f *shoptest.Fixture, b store.Bill, credits string) (billing.Issued, invoice.Invoice) {
+	set, err := f.Settings(t.Context(), "")
+	require.NoError(t, err)
+	file := f.File(t, "T0401")
+	return billing.Read(file, b, set), account(t, f).Invoice(file, b, credits, set)
+}
+
 // TestACustomerWhoIsChargedNoTax is quoted and billed without, for the reason that is kept of them; the bill
-// keeps it when they are charged again, and a credit has it too.
+// stays as it was issued when they are charged again or move, and a credit is as its bill.
 func TestACustomerWhoIsChargedNoTax(t *testing.T) {
 	f := open(t)
 	ctx, front := t.Context(), f.People[shop.Counter]
-	c := f.File(t, "T0401").Job.Customer
-	const why = "reverse charge: the tax is the recipient's"
-	said := func(reason string) {
-		require.NoError(t, customers.Change(ctx, f.Shop, front, c.ID, customers.Form{
-			WriteID: shoptest.ID(), Name: c.Name, NoTax: reason,
-		}))
-	}
-	said(why)
+	said(t, f, customers.Form{
+		Taxed: store.Reverse, NoTax: "article 44", TaxNo: "AT123", Country: "at", Address: "Hill 1",
+	})
+	name := f.File(t, "T0401").Job.Customer.Name
 	orderedIn(t, f)
 	finished(t, f, 0, 2)
 	acc := account(t, f)
 	require.NotEmpty(t, acc.Next)
 	assert.Zero(t, acc.Totals.Tax)
 	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
-	said("")
-	acc = account(t, f)
-	bill := acc.Bills[0]
-	assert.Zero(t, bill.TaxCents)
-	assert.Equal(t, why, bill.NoTax, "as it was written")
-	set, err := f.Settings(ctx, "")
-	require.NoError(t, err)
-	assert.Equal(t, why, acc.Invoice(f.File(t, "T0401"), bill, "", set).NoTax)
-	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", bill.Number, "sent back"))
-	credit := account(t, f).Bills[1]
-	assert.Equal(t, why, credit.NoTax)
-	assert.Zero(t, credit.TaxCents)
+	said(t, f, customers.Form{Name: "Another name"})
+	b := account(t, f).Bills[0]
+	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", b.Number, "sent back"))
+	for number, of := range map[string]store.Bill{"": b, b.Number: account(t, f).Bills[1]} {
+		assert.Zero(t, of.TaxCents)
+		paper, electronic := read(t, f, of, number)
+		assert.Equal(t, []string{
+			"Reverse charge: who receives this owes the tax on it. article 44", "Tax number of who receives it: AT123",
+		}, paper.TaxNotes(words.English))
+		assert.True(t, electronic.Reverse)
+		assert.Equal(t, invoice.Party{Name: name, Address: "Hill 1", Country: "AT", TaxNo: "AT123"}, electronic.Buyer)
+		assert.Equal(t, "Reverse charge: who receives this owes the tax on it. article 44", electronic.NoTax)
+	}
+}
+
+// TestPartsAreTaxedAtTheirOwnRate in the quote, the bill, its electronic invoice and what credits it; with
+// prices that have their tax in them the lines come to what is paid.
+func TestPartsAreTaxedAtTheirOwnRate(t *testing.T) {
+	f := open(t)
+	ctx, front := t.Context(), f.People[shop.Counter]
+	require.NoError(t, f.SetSettings(ctx, f.People[shop.Owner], shoptest.ID(),
+		map[string]string{"tax": "0", "tax_parts": "7.75", "prices": "with tax"}, nil))
+	orderedIn(t, f)
+	q := f.File(t, "T0401").Approved.Quotes[0]
+	assert.Equal(t, money.Tax{PartsPPM: 77_500}, q.Tax())
+	assert.Greater(t, q.ShownOf(), q.Totals().Net, "with tax")
+	var parts int64
+	for _, l := range q.Lines {
+		if q.Answers[l.Seq] {
+			parts += l.PartsCents
+		}
+	}
+	require.NotZero(t, parts)
+	assert.Equal(t, money.Share(parts, 77_500), q.Totals().Tax)
+	finished(t, f, 0, len(f.File(t, "T0401").Operations))
+	require.NoError(t, billing.Issue(ctx, f.Shop, front, "T0401", billing.IssueForm{WriteID: shoptest.ID()}))
+	b := account(t, f).Bills[0]
+	require.NoError(t, billing.Credit(ctx, f.Shop, front, shoptest.ID(), "T0401", b.Number, "sent back"))
+	for number, of := range map[string]store.Bill{"": b, b.Number: account(t, f).Bills[1]} {
+		paper, electronic := read(t, f, of, number)
+		require.Len(t, paper.Taxed, 2)
+		var shown, lines, tax int64
+		for _, cents := range paper.Sums {
+			shown += cents
+		}
+		assert.Equal(t, of.Gross(), shown)
+		assert.Equal(t, of.NetCents, paper.Taxed[0].Net+paper.Taxed[1].Net)
+		assert.Equal(t, of.TaxCents, paper.Taxed[1].Tax)
+		for _, l := range electronic.Lines {
+			lines += l.Cents
+		}
+		for _, x := range electronic.Taxed {
+			lines, tax = lines-x.Net, tax+x.Tax
+		}
+		assert.Zero(t, lines, "its lines are what is taxed")
+		assert.Positive(t, tax)
+	}
 }
 
 // TestADepositAndTwoPayments pays ahead, then the rest; what is paid back is no more than was paid.

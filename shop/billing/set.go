@@ -35,7 +35,7 @@ func setIn(s *shop.Shop, db store.DB, f *headfile.File, a Account) (out []Other,
 			return nil, err
 		}
 		b := a.beside(other, s.Now())
-		if len(b.Next) == 0 || b.TaxPPM != a.TaxPPM || b.Currency != a.Currency ||
+		if len(b.Next) == 0 || b.Tax != a.Tax || b.Currency != a.Currency ||
 			slices.ContainsFunc(b.Rows, Row.Follows) {
 			continue
 		}
@@ -51,10 +51,21 @@ func with(b *store.Bill, head uint, lines []bill.Line) {
 			HeadID: head, Seq: len(b.Lines) + 1, Kind: string(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name,
 			Positions: l.Positions, LabourCents: l.Labour, Cents: l.Cents,
 		})
-		b.NetCents += l.Cents
 	}
-	sum := bill.Sum([]bill.Line{{Cents: b.NetCents}}, b.TaxPPM)
+	sum := bill.Sum(linesOf(*b), b.Tax())
 	b.NetCents, b.TaxCents = sum.Net, sum.Tax
+}
+
+// linesOf are the lines of a bill.
+func linesOf(b store.Bill) []bill.Line {
+	out := make([]bill.Line, len(b.Lines))
+	for i, l := range b.Lines {
+		out[i] = bill.Line{
+			Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
+			Labour: l.LabourCents, Cents: l.Cents,
+		}
+	}
+	return out
 }
 
 // Of names the heads that a bill of the order is of, in their order.

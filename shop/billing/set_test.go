@@ -77,7 +77,7 @@ func TestASetIsOneBill(t *testing.T) {
 	assert.Equal(t, two.Totals.Net, others[0].Net)
 
 	require.NoError(t, billing.Issue(ctx, f.Shop, front, tags[0], billing.IssueForm{WriteID: shoptest.ID(), Set: true}))
-	want := bill.Sum(append(one.Next, two.Next...), one.TaxPPM)
+	want := bill.Sum(append(one.Next, two.Next...), one.Tax)
 	for _, tag := range tags {
 		a := of(tag)
 		require.Len(t, a.Bills, 1)

@@ -4,6 +4,7 @@ package customers
 
 import (
 	"context"
+	"errors"
 	"net/mail"
 	"slices"
 	"strconv"
@@ -80,6 +81,24 @@ type Head struct {
 	store.Head
 	Cents   int64
 	Waiting bool
+}
+
+// lookedAt is what the history says of a person who opened a customer's page.
+const lookedAt = "customer's page looked at"
+
+// Looked notes who looks at what is kept of a customer: each person once a day, so that the history is not
+// all of it. On a full disk the page is still read.
+func Looked(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
+	about, today := shop.About(shop.OfCustomer, id), shop.Date(s.Now().Local())
+	noted, err := s.Store.Read(ctx).Noted(about, lookedAt, a.ID, today)
+	if err != nil || noted {
+		return err
+	}
+	err = s.Store.Write(ctx, func(tx store.DB) error { return s.NoteAbout(tx, a, about, lookedAt, "") })
+	if errors.Is(err, store.ErrFull) {
+		return nil
+	}
+	return err
 }
 
 // mostHeads bounds the heads on a customer's page.
@@ -186,7 +205,13 @@ func OpenMachine(ctx context.Context, s *shop.Shop, customer, machine uint) (Mac
 // Form is a customer as typed. Discount is in percent, empty for the shop's; an empty weight or
 // language stays what it is.
 type Form struct {
-	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, NoTax, Weight, Language string
+	WriteID, Name, Contact, Address, Telephone, Email, Note, Discount, Weight, Language string
+
+	Taxed   string // store.Exempt or store.Reverse; empty: they are charged tax
+	NoTax   string // why they are charged none, in the words of a bill
+	TaxNo   string
+	Country string // two letters; empty: the shop's
+	Prices  string // store.WithTax or store.BeforeTax; empty: as the shop's customers read them
 }
 
 // Read checks a form and puts it into a customer.
@@ -201,6 +226,7 @@ func (f Form) Read(c *store.Customer) error {
 		{"contact", f.Contact, &c.Contact, 200}, {"address", f.Address, &c.Address, 400},
 		{"telephone", f.Telephone, &c.Telephone, 60},
 		{"email", f.Email, &c.Email, 200}, {"note", f.Note, &c.Note, 1000}, {"no_tax", f.NoTax, &c.NoTax, 200},
+		{"tax_no", f.TaxNo, &c.TaxNo, 40},
 	} {
 		*x.to = shop.Optional(errs, x.name, x.text, x.most)
 	}
@@ -224,12 +250,34 @@ func (f Form) Read(c *store.Customer) error {
 		}
 		c.Weight = n
 	}
+	f.readTax(errs, c)
 	if f.Language != "" {
 		if c.Language = words.In(f.Language).Code; c.Language != f.Language {
 			errs.Addf("language", "choose one of the list")
 		}
 	}
 	return errs.Err()
+}
+
+// readTax checks how a customer is taxed. Who owes the tax themselves is known by their tax number, and who
+// is exempt is told why on each bill.
+func (f Form) readTax(errs field.Errors, c *store.Customer) {
+	c.Taxed, c.Prices, c.Country = f.Taxed, f.Prices, strings.ToUpper(strings.TrimSpace(f.Country))
+	if !slices.Contains([]string{"", store.Exempt, store.Reverse}, c.Taxed) {
+		errs.Addf("taxed", "choose one of the list")
+	}
+	if !slices.Contains([]string{"", store.BeforeTax, store.WithTax}, c.Prices) {
+		errs.Addf("prices", "choose one of the list")
+	}
+	errs.Add("country", shop.Country(c.Country))
+	switch {
+	case c.Taxed == store.Exempt && c.NoTax == "":
+		errs.Addf("no_tax", "a bill without tax has to say why")
+	case c.Taxed == "" && c.NoTax != "":
+		errs.Addf("taxed", "choose exempt or reverse charge, or leave the reason empty")
+	case c.Taxed == store.Reverse && c.TaxNo == "":
+		errs.Addf("tax_no", "who owes the tax themselves is known by their tax number")
+	}
 }
 
 // mostWeight bounds how many times a day late can count.
@@ -244,7 +292,11 @@ func changes(was, is store.Customer) string {
 		shop.Change{What: "mail", Was: was.Email, Is: is.Email},
 		shop.Change{What: "address", Was: was.Address, Is: is.Address},
 		shop.Change{What: "discount", Was: discount(was), Is: discount(is)},
+		shop.Change{What: "tax", Was: was.Taxed, Is: is.Taxed},
 		shop.Change{What: "no tax, because", Was: was.NoTax, Is: is.NoTax},
+		shop.Change{What: "tax number", Was: was.TaxNo, Is: is.TaxNo},
+		shop.Change{What: "country", Was: was.Country, Is: is.Country},
+		shop.Change{What: "prices", Was: was.Prices, Is: is.Prices},
 		shop.Change{What: "note", Was: was.Note, Is: is.Note},
 		shop.Change{What: "a day late counts", Was: strconv.Itoa(was.Weight), Is: strconv.Itoa(is.Weight)},
 		shop.Change{What: "language", Was: words.In(was.Language).Name, Is: words.In(is.Language).Name},

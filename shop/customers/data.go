@@ -24,7 +24,11 @@ type Data struct {
 	Note      string        `json:"note,omitempty"`
 	Language  string        `json:"language"`
 	Discount  string        `json:"discount_percent,omitempty"`
+	Tax       string        `json:"tax,omitempty"` // exempt or reverse charge; empty: charged
 	NoTax     string        `json:"no_tax_because,omitempty"`
+	TaxNo     string        `json:"tax_number,omitempty"`
+	Country   string        `json:"country,omitempty"`
+	Prices    string        `json:"prices,omitempty"` // with tax in them or before it; empty: as the shop has them
 	Since     time.Time     `json:"kept_since"`
 	Machines  []string      `json:"machines"`
 	Heads     []HeadData    `json:"heads"`
@@ -154,7 +158,9 @@ func dataOf(db store.DB, id uint) (Data, error) {
 	}
 	d := Data{
 		Name: c.Name, Contact: c.Contact, Address: c.Address, Telephone: c.Telephone, Mail: c.Email, Note: c.Note,
-		Language: c.Language, Discount: discount(c), NoTax: c.NoTax, Since: c.CreatedAt, Machines: []string{},
+		Language: c.Language, Discount: discount(c),
+		Tax: c.Taxed, NoTax: c.NoTax, TaxNo: c.TaxNo, Country: c.Country, Prices: c.Prices,
+		Since: c.CreatedAt, Machines: []string{},
 		Heads:  []HeadData{},
 		Before: []BeforeData{}, History: []HistoryData{},
 	}

@@ -99,6 +99,30 @@ func TestACustomersDataAreTold(t *testing.T) {
 	assert.NotContains(t, string(file), "null", "a list of nothing is a list")
 }
 
+// TestWhoLookedAtACustomerIsInTheHistory: each person once a day.
+func TestWhoLookedAtACustomerIsInTheHistory(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx := t.Context()
+	looked := func() (who []uint) {
+		events, err := f.Store.Read(ctx).EventsAbout(shop.About(shop.OfCustomer, 1))
+		require.NoError(t, err)
+		for _, e := range events {
+			if e.What == "customer's page looked at" {
+				who = append(who, e.PersonID)
+			}
+		}
+		return who
+	}
+	front, owner := f.People[shop.Counter], f.People[shop.Owner]
+	for _, a := range []shop.Actor{front, owner, front} {
+		require.NoError(t, customers.Looked(ctx, f.Shop, a, 1))
+	}
+	assert.Equal(t, []uint{front.ID, owner.ID}, looked())
+	tomorrow := shop.New(f.Store, func() time.Time { return f.Now().AddDate(0, 0, 1) })
+	require.NoError(t, customers.Looked(ctx, tomorrow, front, 1))
+	assert.Equal(t, []uint{front.ID, owner.ID, front.ID}, looked())
+}
+
 // TestACustomerIsErased: once no head is here and no money open, by the owner, who types the name again; what
 // was billed keeps its name until bills need not be kept, and readings stay.
 func TestACustomerIsErased(t *testing.T) {

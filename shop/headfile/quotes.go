@@ -8,10 +8,8 @@ import (
 	"time"
 
 	"yatai/core/length"
-	"yatai/core/money"
 	"yatai/core/plan"
 	"yatai/core/price"
-	"yatai/core/quantity"
 	"yatai/core/quote"
 	"yatai/core/route"
 	"yatai/core/trade"
@@ -47,36 +45,6 @@ func (q QuotePage) Accepted() bool {
 		}
 	}
 	return false
-}
-
-// Totals are what a quote comes to, in cents.
-type Totals = price.Totals
-
-// Totals adds a quote's lines up: all of them, or those that were said yes to.
-func (q QuotePage) Totals(groups ...string) Totals {
-	return q.total(func(l store.QuoteLine) bool {
-		if q.Answers != nil {
-			return q.Answers[l.Seq]
-		}
-		return len(groups) == 0 || slices.Contains(groups, l.Grp)
-	})
-}
-
-// Deposit is what is asked for before the work begins, in cents with tax: of what it must have, and
-// once it is answered of what was said yes to. Halves of a cent go up.
-func (q QuotePage) Deposit() int64 { return money.Share(q.Totals("must").Gross, q.DepositPPM) }
-
-func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
-	var labour, parts int64
-	var minutes quantity.Minutes
-	for _, l := range q.Lines {
-		if in(l) {
-			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes
-		}
-	}
-	return price.Terms{
-		DiscountPPM: q.DiscountPPM, TaxPPM: q.TaxPPM, Minimum: q.MinimumCents,
-	}.Total(labour, parts, minutes)
 }
 
 // Unpriced counts the parts of its lines, of those that were said yes to once it is answered, whose price
@@ -276,17 +244,4 @@ func (q QuotePage) Until() time.Time {
 		return time.Time{}
 	}
 	return *q.ExpiresAt
-}
-
-// Terms are the terms of money of a head's next quote or bill: the shop's, with what the customer has of
-// their own.
-func (f *File) Terms() price.Terms {
-	terms, c := price.TermsOf(f.Subject), f.Job.Customer
-	if c.DiscountPPM > 0 {
-		terms.DiscountPPM = c.DiscountPPM
-	}
-	if c.NoTax != "" {
-		terms.TaxPPM = 0
-	}
-	return terms
 }

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"yatai/core/money"
 	"yatai/core/price"
 	"yatai/shop/headfile"
 	"yatai/store"
@@ -19,10 +20,13 @@ func TestTheLeastChargeIsAskedOnce(t *testing.T) {
 	for range 2000 {
 		var all headfile.Together
 		least := 100 * r.Int64N(3) * 40
-		terms := price.Terms{DiscountPPM: 50_000 * r.Int64N(3), TaxPPM: 190_000, Minimum: least}
+		tax := money.Tax{LabourPPM: 190_000, PartsPPM: 70_000}
+		terms := price.Terms{DiscountPPM: 50_000 * r.Int64N(3), Tax: tax, Minimum: least}
 		for range 1 + r.IntN(4) {
 			q := headfile.QuotePage{
-				Quote: store.Quote{TaxPPM: terms.TaxPPM, DiscountPPM: terms.DiscountPPM, MinimumCents: least},
+				Quote: store.Quote{
+					TaxPPM: terms.Tax.LabourPPM, PartsTax: terms.Tax.PartsPPM, DiscountPPM: terms.DiscountPPM, MinimumCents: least,
+				},
 			}
 			for seq := range r.IntN(4) {
 				q.Lines = append(q.Lines, store.QuoteLine{

@@ -2,6 +2,7 @@ package inout_test
 
 import (
 	"bytes"
+	"fmt"
 	"math/rand/v2"
 	"strconv"
 	"strings"
@@ -87,6 +88,29 @@ func TestATableIsLookedAtTakenAndTakenBack(t *testing.T) {
 	require.NoError(t, inout.Undo(ctx, s, owner, "undo-the-first-11", all[1].ID))
 	require.ErrorIs(t, inout.Undo(ctx, s, owner, "undo-the-first-12", all[1].ID), shop.ErrStale)
 	assert.Equal(t, before, names(t, s, ""))
+}
+
+// TestWhatWasTypedSinceStays when a table is taken back: only what it changed and nobody changed again goes back.
+func TestWhatWasTypedSinceStays(t *testing.T) {
+	s, ctx := open(t), t.Context()
+	one := func() store.Customer {
+		rows, err := customers.List(ctx, s, "Hill Farm")
+		require.NoError(t, err)
+		require.Len(t, rows, 1)
+		return rows[0].Customer
+	}
+	for i, file := range []string{"name,contact,telephone\nHill Farm,A,1\n", "name,contact,telephone\nHill Farm,B,2\n"} {
+		_, err := inout.Take(ctx, s, owner, written(fmt.Sprintf("take-customers-%d", i), of("customers", file)))
+		require.NoError(t, err)
+	}
+	require.NoError(t, customers.Change(ctx, s, owner, one().ID, customers.Form{
+		WriteID: "typed-by-hand-1", Name: "Hill Farm", Contact: "B", Telephone: "3", Note: "calls on Mondays",
+	}))
+	all, err := inout.Imports(ctx, s)
+	require.NoError(t, err)
+	require.NoError(t, inout.Undo(ctx, s, owner, "undo-the-second-1", all[0].ID))
+	now := one()
+	assert.Equal(t, []string{"A", "3", "calls on Mondays"}, []string{now.Contact, now.Telephone, now.Note})
 }
 
 // as is what a file's columns are read as.

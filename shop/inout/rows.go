@@ -36,7 +36,7 @@ func (t *taking) customer(row int) (Row, error) {
 		keep(&f.Email, was.Email)
 		keep(&f.Address, was.Address)
 		keep(&f.Note, was.Note)
-		keep(&f.NoTax, was.NoTax)
+		f.Taxed, f.NoTax, f.TaxNo, f.Country, f.Prices = was.Taxed, was.NoTax, was.TaxNo, was.Country, was.Prices
 		if f.Discount == "" && was.DiscountPPM != 0 {
 			f.Discount = shop.Cash(was.DiscountPPM / 100)
 		}
@@ -55,7 +55,7 @@ func (t *taking) customer(row int) (Row, error) {
 	case c == was:
 		return Row{Name: c.Name, Fate: Same}, nil
 	}
-	t.back.Was = append(t.back.Was, was)
+	t.back.Was, t.back.Made = append(t.back.Was, was), append(t.back.Made, c)
 	changed := Row{Name: c.Name, Fate: Changed, Changes: changes(
 		Change{"Contact", was.Contact, c.Contact}, Change{"Telephone", was.Telephone, c.Telephone},
 		Change{"Email", was.Email, c.Email}, Change{"Address", was.Address, c.Address}, Change{"Note", was.Note, c.Note},
@@ -166,7 +166,7 @@ func (t *taking) price(row int) (Row, error) {
 	if it == was {
 		return Row{Name: it.Name, Fate: Same}, nil
 	}
-	t.back.WasItems = append(t.back.WasItems, was)
+	t.back.WasItems, t.back.MadeItems = append(t.back.WasItems, was), append(t.back.MadeItems, it)
 	priced := Row{Name: it.Name, Fate: Changed, Changes: changes(
 		Change{"Price", shop.Cash(was.PriceCents), shop.Cash(it.PriceCents)},
 		Change{"What it costs the shop", shop.Cash(was.CostCents), shop.Cash(it.CostCents)},

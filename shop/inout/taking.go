@@ -25,7 +25,9 @@ type back struct {
 	Items     []uint            `json:"items,omitempty"`
 	OldJobs   []uint            `json:"old_jobs,omitempty"`
 	Was       []store.Customer  `json:"was,omitempty"`
+	Made      []store.Customer  `json:"made,omitempty"` // what became of them; not of older tables
 	WasItems  []store.StockItem `json:"was_items,omitempty"`
+	MadeItems []store.StockItem `json:"made_items,omitempty"`
 	Sheet     *sheetBack        `json:"sheet,omitempty"`
 }
 

@@ -3,6 +3,7 @@ package inout
 import (
 	"context"
 	"encoding/json"
+	"reflect"
 
 	"yatai/core/field"
 	"yatai/shop"
@@ -15,8 +16,8 @@ func Imports(ctx context.Context, s *shop.Shop) ([]store.Import, error) {
 	return s.Store.Read(ctx).Imports(30)
 }
 
-// Undo takes a table back: what it added goes, what it changed is as it was. What has been used
-// since cannot go, and then nothing is taken back.
+// Undo takes a table back: what it added goes, what it changed is as it was but for what was typed since.
+// What has been used since cannot go, and then nothing is taken back.
 func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id uint) error {
 	_, err := s.Once(ctx, writeID, func(tx store.DB) (string, error) {
 		x, err := tx.Import(id)
@@ -39,15 +40,13 @@ func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id ui
 				return "", err
 			}
 		}
-		for _, c := range b.Was {
-			if err := tx.ChangeCustomer(c); err != nil {
-				return "", err
-			}
+		customer := func(c store.Customer) (store.Customer, error) { return tx.Customer(c.ID) }
+		if err := restore(tx.ChangeCustomer, b.Was, b.Made, customer); err != nil {
+			return "", err
 		}
-		for _, it := range b.WasItems {
-			if err := tx.ChangeStock(it); err != nil {
-				return "", err
-			}
+		item := func(it store.StockItem) (store.StockItem, error) { return tx.StockItem(it.ID) }
+		if err := restore(tx.ChangeStock, b.WasItems, b.MadeItems, item); err != nil {
+			return "", err
 		}
 		for _, step := range []struct {
 			ids    []uint
@@ -69,6 +68,35 @@ func Undo(ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, id ui
 		return "", s.Note(tx, a, 0, "table taken back", x.Kind+" "+x.Name)
 	})
 	return err
+}
+
+// restore changes things back to what they were before a table made something else of them; what was changed
+// again since stays. Older tables do not say what they made: all is as it was.
+func restore[T any](change func(T) error, was, made []T, now func(T) (T, error)) error {
+	for i, old := range was {
+		if len(made) == len(was) {
+			is, err := now(old)
+			if err != nil {
+				return err
+			}
+			old = unmade(old, made[i], is)
+		}
+		if err := change(old); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// unmade is now with each field that still is as it was made as it was before.
+func unmade[T any](was, made, now T) T {
+	before, then, out := reflect.ValueOf(was), reflect.ValueOf(made), reflect.ValueOf(&now).Elem()
+	for i := range out.NumField() {
+		if reflect.DeepEqual(then.Field(i).Interface(), out.Field(i).Interface()) {
+			out.Field(i).Set(before.Field(i))
+		}
+	}
+	return now
 }
 
 // Left returns the rows of a table that were left to be mended, as a file for the shop's spreadsheets.

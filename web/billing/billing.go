@@ -3,7 +3,6 @@ package billing
 
 import (
 	"net/http"
-	"strconv"
 	"strings"
 	"time"
 
@@ -148,11 +147,12 @@ func MonthCSV(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Re
 		if b.Credits != nil {
 			kind = "credit"
 		}
-		rows = append(rows, shop.Plain([]string{
-			day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(b.NetCents),
-			strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64),
-			shop.Cash(b.TaxCents), shop.Cash(b.Gross()), b.Currency, day(b.Due), "", b.Why,
-		}, -1))
+		for _, x := range billing.Taxed(b) { // a row for each rate of tax
+			rows = append(rows, shop.Plain([]string{
+				day(b.At), kind, b.Number, b.Head.Job.Customer.Name, b.Head.Tag, shop.Cash(x.Net), x.Percent(),
+				shop.Cash(x.Tax), shop.Cash(x.Net + x.Tax), b.Currency, day(b.Due), "", b.Why,
+			}, -1))
+		}
 	}
 	for _, p := range m.Payments {
 		rows = append(rows, shop.Plain([]string{

@@ -41,6 +41,9 @@ func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	if err != nil {
 		return err
 	}
+	if err := customers.Looked(r.Context(), s.Shop, req.Actor, id); err != nil {
+		return err
+	}
 	p.Title, p.Place, p.Data = c.Name, "customers", c
 	return s.Show(w, req, "onecustomer", p)
 }
@@ -82,7 +85,11 @@ func Change(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 			Email:     g("email"),
 			Note:      g("note"),
 			Discount:  g("discount"),
+			Taxed:     g("taxed"),
 			NoTax:     g("no_tax"),
+			TaxNo:     g("tax_no"),
+			Country:   g("country"),
+			Prices:    g("prices"),
 			Weight:    g("weight"),
 			Language:  g("language"),
 		})

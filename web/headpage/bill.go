@@ -37,7 +37,7 @@ func SendBill(s *page.Site, w http.ResponseWriter, r *http.Request, f *headfile.
 	} else {
 		var logo shop.Logo
 		if logo, err = intake.Logo(r.Context(), s.Shop); err == nil {
-			file, err = paper.Bill(f, acc, b, credits, set, logo)
+			file, err = paper.Bill(f, acc, billing.Read(f, b, set), credits, set, logo)
 		}
 	}
 	if err != nil {

@@ -2,9 +2,9 @@ package paper
 
 import (
 	"fmt"
-	"strconv"
 	"strings"
 
+	"yatai/core/money"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/billing"
@@ -14,7 +14,7 @@ import (
 // Bill writes a bill, or what credits one, as PDF. credits is the number of the bill that is credited,
 // empty for none.
 func Bill(
-	f *headfile.File, a billing.Account, b shop.Bill, credits string, set shop.Settings,
+	f *headfile.File, a billing.Account, b billing.Issued, credits string, set shop.Settings,
 	logo shop.Logo,
 ) ([]byte, error) {
 	in := words.In(f.Job.Customer.Language)
@@ -25,32 +25,60 @@ func Bill(
 	h := HouseOf(set, logo)
 	s := newSheet(title, h.Name+", "+in.Long(b.At), h, in)
 	s.text(10, false, in.Long(b.At))
-	c := f.Job.Customer
-	s.text(10, true, c.Name)
-	if c.Address != "" {
-		s.text(10, false, c.Address)
+	s.text(10, true, b.Buyer.Name)
+	if b.Buyer.Address != "" {
+		s.text(10, false, b.Buyer.Address)
 	}
-	s.text(10, false, s.t("Tag %s", strings.Join(a.Of(b), ", "))+fmt.Sprintf(": %s, %s", f.Model.Name, f.Job.Machine.Name))
+	s.text(10, false, s.t("Tag %s", strings.Join(a.Of(b.Bill), ", "))+fmt.Sprintf(": %s, %s", f.Model.Name, f.Job.Machine.Name))
 	if b.Why != "" {
 		s.text(10, false, b.Why)
 	}
 	widths := []float64{138, 40}
-	s.row(widths, true, s.t("What was done"), "\t"+b.Currency)
-	for _, l := range b.Lines {
-		s.row(widths, false, a.Name(f, b, l, in), "\t"+shop.Cash(l.Cents))
+	s.row(widths, true, s.t("What was done"), "\t"+s.priced(b.Currency, b.WithTax()))
+	for i, l := range b.Lines {
+		s.row(widths, false, a.Name(f, b.Bill, l, in), "\t"+shop.Cash(b.Sums[i]))
 	}
-	s.row(widths, true, s.t("Before tax"), "\t"+shop.Cash(b.NetCents))
-	s.row(widths, false, s.t("Tax %s %%", strconv.FormatFloat(float64(b.TaxPPM)/1e4, 'g', -1, 64)),
-		"\t"+shop.Cash(b.TaxCents))
-	s.row(widths, true, s.t("Total, %s", b.Currency), "\t"+shop.Cash(b.Gross()))
+	s.taxed(b.WithTax(), b.NetCents, b.Gross(), b.Currency, b.Taxed)
 	s.Ln(3)
 	if credits == "" {
 		s.text(9.5, true, s.t("Please pay by %s.", in.Long(b.Due)))
 	}
-	for _, line := range []string{b.NoTax, set.Get("bill_note"), set.Get("shop_tax_no")} {
-		if line != "" {
-			s.text(9, false, line)
-		}
+	for _, line := range b.TaxNotes(in) {
+		s.text(9, false, line)
 	}
 	return s.bytes()
+}
+
+// priced names a column of prices in a currency.
+func (s *sheet) priced(currency string, withTax bool) string {
+	if withTax {
+		return s.t("%s with tax", currency)
+	}
+	return currency
+}
+
+// taxed writes what lines come to: where they have their tax in them the sum comes first, and what it is
+// taxed is said of it.
+func (s *sheet) taxed(withTax bool, net, gross int64, currency string, by []money.Taxed) {
+	widths := []float64{138, 40}
+	total := func() { s.row(widths, true, s.t("Total, %s", currency), "\t"+shop.Cash(gross)) }
+	before := s.t("Before tax")
+	if withTax {
+		total()
+		before = s.t("In it: before tax")
+	}
+	s.row(widths, !withTax, before, "\t"+shop.Cash(net))
+	for _, x := range by {
+		what := s.t("Tax %s %%", x.Percent())
+		if withTax {
+			what = s.t("In it: tax %s %%", x.Percent())
+		}
+		if len(by) > 1 {
+			what += " " + s.t("of %s", shop.Cash(x.Net))
+		}
+		s.row(widths, false, what, "\t"+shop.Cash(x.Tax))
+	}
+	if !withTax {
+		total()
+	}
 }

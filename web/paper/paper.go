@@ -8,7 +8,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
@@ -340,27 +339,48 @@ func (s *sheet) ways(w Ways) {
 	s.Ln(2)
 }
 
-// totals adds up quotes that are answered together.
+// totals adds up quotes that are answered together. What lines with their tax in them come to beside the sum,
+// a cent or two, is rounding, and said.
 func (s *sheet) totals(quotes headfile.Together) {
-	t, q := quotes.Totals(), quotes[0].Q
-	for _, line := range []struct {
-		what  string
-		cents int64
-	}{
+	t, q, with := quotes.Totals(), quotes[0].Q, quotes.WithTax()
+	sums := []shownSum{
 		{s.t("Work and parts"), t.Net}, {s.t("Discount"), -t.Discount}, {s.t("To the least charge"), t.Minimum},
-		{s.t("Tax %s %%", strconv.FormatFloat(float64(q.TaxPPM)/1e4, 'g', -1, 64)), t.Tax},
-	} {
+	}
+	if with {
+		sums = s.withTax(quotes, t)
+	}
+	for _, line := range sums {
 		if line.cents != 0 {
 			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
 		}
 	}
-	s.row([]float64{138, 40}, true, s.t("Total, %s", q.Currency), "\t"+shop.Cash(t.Gross))
+	s.taxed(with, t.Gross-t.Tax, t.Gross, q.Currency, quotes.Taxed())
 	if d := quotes.Deposit(); d > 0 {
 		s.text(9.5, true, s.t("A deposit of %s, tax in it, is asked for before the work begins.",
 			shop.Cash(d)+" "+q.Currency))
 	}
 	if n := quotes.Unpriced(); n > 0 {
 		s.text(9.5, true, s.t("and %d parts whose price follows", n))
+	}
+}
+
+// shownSum is a sum that is shown, in cents.
+type shownSum struct {
+	what  string
+	cents int64
+}
+
+// withTax are the sums of quotes whose lines have their tax in them, which come to the whole.
+func (s *sheet) withTax(quotes headfile.Together, t headfile.Totals) []shownSum {
+	tax := quotes[0].Q.Tax()
+	var lines int64
+	for _, j := range quotes {
+		lines += j.Q.ShownOf()
+	}
+	off, least := t.Discount+tax.Of(t.Discount, 0), t.Minimum+tax.Of(t.Minimum, 0)
+	return []shownSum{
+		{s.t("Work and parts"), lines}, {s.t("Discount"), -off}, {s.t("To the least charge"), least},
+		{s.t("Rounding"), t.Gross - (lines - off + least)},
 	}
 }
 
@@ -403,14 +423,14 @@ func Quotes(heads []Quoted, h House) ([]byte, error) {
 		}
 		s.quoted(x)
 		if len(heads) > 1 {
-			s.row([]float64{138, 40}, true, s.t("Work and parts"), "\t"+shop.Cash(x.Q.Totals().Net))
+			s.row([]float64{138, 40}, true, s.t("Work and parts"), "\t"+shop.Cash(x.Q.ShownOf()))
 			s.Ln(4)
 		}
 	}
 	s.totals(t)
 	s.Ln(3)
-	if why := first.Job.Customer.NoTax; why != "" && first.Q.TaxPPM == 0 {
-		s.text(9.5, false, s.t("No tax is charged.")+" "+why)
+	if why := first.Untaxed(in); why != "" && first.Q.Tax().None() {
+		s.text(9.5, false, why)
 	}
 	if ready := t.Ready(); ready != nil {
 		s.text(9.5, false, s.t("Could be ready %s, once it is approved and the parts are here.", in.Long(*ready)))
@@ -452,7 +472,7 @@ func (s *sheet) quoted(x Quoted) {
 			if q.Answers != nil {
 				said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
 			}
-			s.row(widths, false, what, s.why(l), said, "\t"+shop.Cash(l.Cents()))
+			s.row(widths, false, what, s.why(l), said, "\t"+shop.Cash(q.Shown(l)))
 		}
 		s.Ln(2)
 	}
