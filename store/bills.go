@@ -67,6 +67,7 @@ type BillLine struct {
 	Name        string
 	Positions   string
 	LabourCents int64
+	Service     int64 `gorm:"column:service_cents"` // done beside it, and taxed as labour
 	Cents       int64
 }
 

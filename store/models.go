@@ -630,7 +630,8 @@ func (q Quote) Shown(l QuoteLine) int64 {
 	if q.Prices != WithTax {
 		return l.Cents()
 	}
-	return l.Cents() + q.Tax().Of(l.LabourCents, l.PartsCents)
+	c := l.Charge()
+	return c.Cents() + q.Tax().Of(c.Labour+c.Service, c.Parts)
 }
 
 // Goodwill is what the shop takes on itself, in percent.
@@ -659,6 +660,14 @@ type QuoteLine struct {
 
 // Because is why the line is quoted, for any language.
 func (l QuoteLine) Because() words.Text { return words.Back(l.Said, l.Reason) }
+
+// Charge is what the line charges for: of no operation it is done beside the labour.
+func (l QuoteLine) Charge() money.Charge {
+	if l.Code == "" {
+		return money.Charge{Labour: l.LabourCents, Service: l.PartsCents}
+	}
+	return money.Charge{Labour: l.LabourCents, Parts: l.PartsCents}
+}
 
 // Cents is what the line costs.
 func (l QuoteLine) Cents() int64 { return l.LabourCents + l.PartsCents }

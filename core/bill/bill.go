@@ -43,11 +43,10 @@ type Work struct {
 	Quote, Line int // which line of which quote
 	Name        string
 	Positions   string // ids with spaces between
-	Labour      int64  // cents
-	Parts       int64  // cents
-	Done        bool
-	Out         bool // it will not be done: left out, or the head has left without it
-	Given       Kind // Warranty or Goodwill where the shop asks nothing for it; empty where it is paid
+	money.Charge
+	Done  bool
+	Out   bool // it will not be done: left out, or the head has left without it
+	Given Kind // Warranty or Goodwill where the shop asks nothing for it; empty where it is paid
 }
 
 // Line is a line of a bill. Of a discount or a least charge Line is 0; what is given names the line of work.
@@ -57,6 +56,7 @@ type Line struct {
 	Name        string
 	Positions   string
 	Labour      int64 // cents of it that are labour
+	Service     int64 // and that are done beside it
 	Cents       int64 // net; less than nothing on a discount and on what is given
 }
 
@@ -93,10 +93,12 @@ func next(a Agreed, work []Work, before []Line) []Line {
 		switch {
 		case w.Quote != a.Quote || billed[w.Line]:
 		case w.Done:
-			cents := w.Labour + w.Parts
-			out = append(out, Line{Done, w.Quote, w.Line, w.Name, w.Positions, w.Labour, cents})
+			cents := w.Cents()
+			out = append(out, Line{Done, w.Quote, w.Line, w.Name, w.Positions, w.Labour, w.Service, cents})
 			if w.Given.Gives() {
-				out = append(out, Line{w.Given, w.Quote, w.Line, w.Name, w.Positions, -w.Labour, -cents})
+				out = append(
+					out, Line{w.Given, w.Quote, w.Line, w.Name, w.Positions, -w.Labour, -w.Service, -cents},
+				)
 				given += cents
 				continue
 			}
@@ -118,12 +120,13 @@ func next(a Agreed, work []Work, before []Line) []Line {
 // Totals are what a bill comes to, in cents: Net plus Tax is Gross.
 type Totals struct{ Net, Tax, Gross int64 }
 
-// Split is how much of a line is labour and how much parts: discounts and least charges are of the labour.
+// Split is how much of a line is taxed as labour and how much as parts: discounts and least charges are of
+// the labour.
 func (l Line) Split() (labour, parts int64) {
 	if l.Kind == Discount || l.Kind == Least {
 		return l.Cents, 0
 	}
-	return l.Labour, l.Cents - l.Labour
+	return l.Labour + l.Service, l.Cents - l.Labour - l.Service
 }
 
 // Taxed is what lines are taxed, by rate.

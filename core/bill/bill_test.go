@@ -14,9 +14,10 @@ import (
 )
 
 var (
-	guides = bill.Work{Quote: 1, Line: 1, Name: "New guides", Labour: 100_00, Parts: 40_00, Done: true}
-	seats  = bill.Work{Quote: 1, Line: 2, Name: "Cut seats", Labour: 60_00}
-	terms  = []bill.Agreed{{Quote: 1, DiscountPPM: 50_000, Minimum: 180_00}}
+	guides = bill.Work{Quote: 1, Line: 1, Name: "New guides", Done: true,
+		Charge: money.Charge{Labour: 100_00, Parts: 40_00}}
+	seats = bill.Work{Quote: 1, Line: 2, Name: "Cut seats", Charge: money.Charge{Labour: 60_00}}
+	terms = []bill.Agreed{{Quote: 1, DiscountPPM: 50_000, Minimum: 180_00}}
 )
 
 func done(w bill.Work) bill.Work { w.Done = true; return w }
@@ -54,7 +55,7 @@ func TestTheLeastChargeIsMadeUpAtTheEnd(t *testing.T) {
 
 // TestAnotherQuotesLinesAreItsOwn: line 1 of quote 2 is not line 1 of quote 1.
 func TestAnotherQuotesLinesAreItsOwn(t *testing.T) {
-	more := bill.Work{Quote: 2, Line: 1, Name: "New inserts", Labour: 10_00, Done: true}
+	more := bill.Work{Quote: 2, Line: 1, Name: "New inserts", Charge: money.Charge{Labour: 10_00}, Done: true}
 	first := bill.Next(terms, []bill.Work{guides}, nil)
 	lines := bill.Next([]bill.Agreed{terms[0], {Quote: 2}}, []bill.Work{guides, more}, first)
 	assert.Equal(t, []bill.Line{{Kind: bill.Done, Quote: 2, Line: 1, Name: "New inserts", Labour: 10_00, Cents: 10_00}},
@@ -100,16 +101,19 @@ func TestPartsComeToTheWhole(t *testing.T) {
 		}
 		n := rapid.IntRange(1, 9).Draw(t, "lines")
 		var work []bill.Work
-		var labour, parts, free int64
+		var charge money.Charge
+		var free int64
 		for i := range n {
 			w := bill.Work{
-				Quote: 1, Line: i + 1, Labour: rapid.Int64Range(0, 300_00).Draw(t, "labour"),
-				Parts: rapid.Int64Range(0, 200_00).Draw(t, "parts"),
+				Quote: 1, Line: i + 1, Charge: money.Charge{
+					Labour: rapid.Int64Range(0, 300_00).Draw(t, "labour"), Parts: rapid.Int64Range(0, 200_00).Draw(t, "parts"),
+					Service: rapid.Int64Range(0, 50_00).Draw(t, "beside it"),
+				},
 			}
 			if given := rapid.IntRange(0, 5).Draw(t, "given"); given < 2 {
-				w.Given, free = bill.Given()[given], free+w.Labour+w.Parts
+				w.Given, free = bill.Given()[given], free+w.Cents()
 			} else {
-				labour, parts = labour+w.Labour, parts+w.Parts
+				charge = charge.Plus(w.Charge)
 			}
 			work = append(work, w)
 		}
@@ -129,8 +133,8 @@ func TestPartsComeToTheWhole(t *testing.T) {
 			_, p := l.Split()
 			net, bought = net+l.Cents, bought+p
 		}
-		assert.Equal(t, parts, bought, "what is given and discounts take nothing off parts that are paid")
-		quoted := price.Terms{DiscountPPM: a.DiscountPPM, Minimum: max(0, a.Minimum-free)}.Total(labour, parts, 0)
+		assert.Equal(t, charge.Parts, bought, "what is given and discounts take nothing off parts that are paid")
+		quoted := price.Terms{DiscountPPM: a.DiscountPPM, Minimum: max(0, a.Minimum-free)}.Total(charge, 0)
 		if net != quoted.Gross {
 			t.Fatalf("billed %d, quoted %d", net, quoted.Gross)
 		}
@@ -166,7 +170,7 @@ func one(ppm int64) money.Tax { return money.Tax{LabourPPM: ppm, PartsPPM: ppm} 
 // TestLabourAndPartsAreTaxedApart: a discount and what is missing to the least charge are of the labour.
 func TestLabourAndPartsAreTaxedApart(t *testing.T) {
 	lines := []bill.Line{
-		{Kind: bill.Done, Labour: 100_00, Cents: 130_00}, {Kind: bill.Discount, Cents: -10_00},
+		{Kind: bill.Done, Labour: 80_00, Service: 20_00, Cents: 130_00}, {Kind: bill.Discount, Cents: -10_00},
 		{Kind: bill.Least, Cents: 5_00}, {Kind: bill.Goodwill, Labour: -20_00, Cents: -25_00},
 	}
 	tax := money.Tax{LabourPPM: 100_000, PartsPPM: 200_000}

@@ -36,3 +36,18 @@ func (t Tax) Of(labour, parts int64) (cents int64) {
 	}
 	return cents
 }
+
+// Charge is what is charged for, in cents before discount and tax.
+type Charge struct {
+	Labour  int64 // a discount is on it
+	Service int64 // done beside it, as fetching a head: no discount is on it, and it is taxed as labour
+	Parts   int64
+}
+
+// Plus adds what else is charged for.
+func (c Charge) Plus(o Charge) Charge {
+	return Charge{c.Labour + o.Labour, c.Service + o.Service, c.Parts + o.Parts}
+}
+
+// Cents is all of it.
+func (c Charge) Cents() int64 { return c.Labour + c.Service + c.Parts }

@@ -350,26 +350,26 @@ func TermsOf(h *head.Head) Terms {
 	return Terms{ppm("discount"), tax, least}
 }
 
-// Total adds up labour and parts by the terms: the discount is on the labour, the least
-// charge is what a job costs at least before tax, and nothing costs nothing.
-func (t Terms) Total(labour, parts int64, minutes quantity.Minutes) Totals {
-	out := Totals{Net: labour + parts, Minutes: minutes}
+// Total adds up what is charged for by the terms: the discount is on the labour, the least charge is what a
+// job costs at least before tax, and nothing costs nothing.
+func (t Terms) Total(c money.Charge, minutes quantity.Minutes) Totals {
+	out := Totals{Net: c.Cents(), Minutes: minutes}
 	if out.Net == 0 {
 		return out
 	}
-	out.Discount = money.Share(labour, t.DiscountPPM)
+	out.Discount = money.Share(c.Labour, t.DiscountPPM)
 	if after := out.Net - out.Discount; after < t.Minimum {
 		out.Minimum = t.Minimum - after
 	}
-	for _, x := range t.Taxed(out, parts) {
+	for _, x := range t.Taxed(out, c.Parts) {
 		out.Tax += x.Tax
 	}
 	out.Gross = out.Net - out.Discount + out.Minimum + out.Tax
 	return out
 }
 
-// Taxed is what totals with so many cents of parts are taxed, by rate: the discount and what is missing to
-// the least charge are labour.
+// Taxed is what totals with so many cents of parts are taxed, by rate: all else, the discount and what is
+// missing to the least charge are taxed as labour.
 func (t Terms) Taxed(sum Totals, parts int64) []money.Taxed {
 	return t.Tax.On(sum.Net-parts-sum.Discount+sum.Minimum, parts)
 }

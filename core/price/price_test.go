@@ -190,23 +190,25 @@ func TestDaysAreThePartsWaitedForAndThenTheWork(t *testing.T) {
 // that is not said.
 func TestTotalsAddUp(t *testing.T) {
 	r := rand.New(rand.NewPCG(11, 4))
-	assert.Equal(t, price.Totals{}, price.Terms{Minimum: 90_00, Tax: money.Tax{LabourPPM: 200_000}}.Total(0, 0, 0), "nothing costs nothing")
+	nothing := price.Terms{Minimum: 90_00, Tax: money.Tax{LabourPPM: 200_000}}.Total(money.Charge{}, 0)
+	assert.Equal(t, price.Totals{}, nothing, "nothing costs nothing")
 	for range 2000 {
 		tax := money.Tax{LabourPPM: r.Int64N(300_000), PartsPPM: r.Int64N(300_000)}
 		terms := price.Terms{DiscountPPM: r.Int64N(300_000), Tax: tax, Minimum: r.Int64N(200_00)}
 		labour, parts := r.Int64N(3000_00), r.Int64N(3000_00)
-		got := terms.Total(labour, parts, 75)
-		if labour+parts == 0 {
+		service := r.Int64N(2) * r.Int64N(300_00)
+		got := terms.Total(money.Charge{Labour: labour, Service: service, Parts: parts}, 75)
+		if labour+service+parts == 0 {
 			continue
 		}
 		said := fmt.Sprintf("%+v %d %d: %+v", terms, labour, parts, got)
-		assert.Equal(t, labour+parts, got.Net, said)
-		assert.LessOrEqual(t, got.Discount, labour, "the discount is on the labour: %s", said)
+		assert.Equal(t, labour+service+parts, got.Net, said)
+		assert.Equal(t, money.Share(labour, terms.DiscountPPM), got.Discount, "it is on the labour alone: %s", said)
 		after := got.Net - got.Discount
 		assert.Equal(t, max(0, terms.Minimum-after), got.Minimum, said)
 		assert.GreaterOrEqual(t, after+got.Minimum, terms.Minimum, said)
 		assert.Equal(t, got.Net-got.Discount+got.Minimum+got.Tax, got.Gross, said)
-		assert.Equal(t, tax.Of(labour-got.Discount+got.Minimum, parts), got.Tax, said)
+		assert.Equal(t, tax.Of(labour+service-got.Discount+got.Minimum, parts), got.Tax, said)
 		assert.Equal(t, quantity.Minutes(75), got.Minutes)
 	}
 }

@@ -10,6 +10,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
+	"yatai/core/money"
 	"yatai/core/plan"
 	"yatai/core/price"
 	"yatai/core/quantity"
@@ -98,12 +99,12 @@ func must(h *head.Head, p plan.Plan) []Line {
 
 // Total adds lines up by the shop's terms.
 func Total(t price.Terms, lines []Line) price.Totals {
-	var labour, parts int64
+	var c money.Charge
 	var minutes quantity.Minutes
 	for _, l := range lines {
-		labour, parts, minutes = labour+l.Labour, parts+l.PartsCents(), minutes+l.Minutes
+		c, minutes = c.Plus(money.Charge{Labour: l.Labour, Parts: l.PartsCents()}), minutes+l.Minutes
 	}
-	return t.Total(labour, parts, minutes)
+	return t.Total(c, minutes)
 }
 
 // Rich is the question whose plan says what could be renewed: whatever is decided.

@@ -13,6 +13,7 @@ import (
 
 	"yatai/core/head"
 	"yatai/core/judge"
+	"yatai/core/money"
 	"yatai/core/plan"
 	"yatai/core/price"
 	"yatai/core/quote"
@@ -91,7 +92,7 @@ func check(t *testing.T, name string, h *head.Head) {
 		}
 	}
 	assert.Equal(t, labour+parts, q.Totals.Net, name)
-	assert.Equal(t, price.TermsOf(h).Total(labour, parts, q.Totals.Minutes), q.Totals, name)
+	assert.Equal(t, price.TermsOf(h).Total(money.Charge{Labour: labour, Parts: parts}, q.Totals.Minutes), q.Totals, name)
 
 	var planned []string
 	for _, o := range p.Operations {

@@ -228,7 +228,9 @@ func (a *Account) reckon(f *headfile.File, t terms, now time.Time) {
 			Answered: true, Approved: true, Done: true,
 		}
 		stands.mark(&r, t)
-		w := bill.Work{Line: 1, Name: r.Name, Labour: r.Quoted, Done: true, Given: r.Given}
+		w := bill.Work{
+			Line: 1, Name: r.Name, Charge: money.Charge{Service: r.Quoted}, Done: true, Given: r.Given,
+		}
 		rate.work = append(rate.work, w)
 		a.Rows = append(a.Rows, r)
 	}
@@ -270,13 +272,14 @@ func rowOf(f *headfile.File, q headfile.QuotePage, l store.QuoteLine, now time.T
 
 // work is an approved line of a quote as it is billed.
 func (r Row) work(l store.QuoteLine, prices map[string]int64) bill.Work {
+	charge := l.Charge()
+	charge.Parts += prices[r.Key()]
 	return bill.Work{
 		Quote:     r.Quote,
 		Line:      r.Line,
 		Name:      r.Name,
 		Positions: r.Positions,
-		Labour:    l.LabourCents,
-		Parts:     l.PartsCents + prices[r.Key()],
+		Charge:    charge,
 		Done:      r.Done,
 		Out:       r.Out,
 		Given:     r.Given,
@@ -486,7 +489,8 @@ func Credit(ctx context.Context, s *shop.Shop, a shop.Actor, writeID, tag, numbe
 		b.NetCents, b.TaxCents = -was.NetCents, -was.TaxCents
 		b.Why, b.Due, b.PersonID, b.At = why, s.Now(), a.ID, s.Now()
 		for _, l := range was.Lines {
-			l.ID, l.BillID, l.LabourCents, l.Cents = 0, 0, -l.LabourCents, -l.Cents
+			l.ID, l.BillID = 0, 0
+			l.LabourCents, l.Service, l.Cents = -l.LabourCents, -l.Service, -l.Cents
 			b.Lines = append(b.Lines, l)
 		}
 		return add(s, tx, a, &b, "credited")

@@ -148,7 +148,8 @@ func asBilled(b store.Bill) (lines []bill.Line, sign int64) {
 		sign = -1
 	}
 	for i := range lines {
-		lines[i].Labour, lines[i].Cents = sign*lines[i].Labour, sign*lines[i].Cents
+		l := &lines[i]
+		l.Labour, l.Service, l.Cents = sign*l.Labour, sign*l.Service, sign*l.Cents
 	}
 	return lines, sign
 }

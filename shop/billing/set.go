@@ -49,7 +49,7 @@ func with(b *store.Bill, head uint, lines []bill.Line) {
 	for _, l := range lines {
 		b.Lines = append(b.Lines, store.BillLine{
 			HeadID: head, Seq: len(b.Lines) + 1, Kind: string(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name,
-			Positions: l.Positions, LabourCents: l.Labour, Cents: l.Cents,
+			Positions: l.Positions, LabourCents: l.Labour, Service: l.Service, Cents: l.Cents,
 		})
 	}
 	sum := bill.Sum(linesOf(*b), b.Tax())
@@ -62,7 +62,7 @@ func linesOf(b store.Bill) []bill.Line {
 	for i, l := range b.Lines {
 		out[i] = bill.Line{
 			Kind: bill.Kind(l.Kind), Quote: l.Quote, Line: l.Line, Name: l.Name, Positions: l.Positions,
-			Labour: l.LabourCents, Cents: l.Cents,
+			Labour: l.LabourCents, Service: l.Service, Cents: l.Cents,
 		}
 	}
 	return out

@@ -26,22 +26,22 @@ func (q QuotePage) Totals(groups ...string) Totals {
 func (q QuotePage) Deposit() int64 { return money.Share(q.Totals("must").Gross, q.DepositPPM) }
 
 func (q QuotePage) total(in func(store.QuoteLine) bool) Totals {
-	labour, parts, minutes := q.sum(in)
-	return q.terms().Total(labour, parts, minutes)
+	charge, minutes := q.sum(in)
+	return q.terms().Total(charge, minutes)
 }
 
 func (q QuotePage) terms() price.Terms {
 	return price.Terms{DiscountPPM: q.DiscountPPM, Tax: q.Tax(), Minimum: q.MinimumCents}
 }
 
-// sum adds labour and parts of lines up, in cents before discount and tax.
-func (q QuotePage) sum(in func(store.QuoteLine) bool) (labour, parts int64, minutes quantity.Minutes) {
+// sum adds up what lines charge for.
+func (q QuotePage) sum(in func(store.QuoteLine) bool) (charge money.Charge, minutes quantity.Minutes) {
 	for _, l := range q.Lines {
 		if in(l) {
-			labour, parts, minutes = labour+l.LabourCents, parts+l.PartsCents, minutes+l.Minutes
+			charge, minutes = charge.Plus(l.Charge()), minutes+l.Minutes
 		}
 	}
-	return labour, parts, minutes
+	return charge, minutes
 }
 
 // asked tells of a line whether it is said yes to, or as long as nobody has answered, of one of the groups;
@@ -57,8 +57,8 @@ func (q QuotePage) asked(groups ...string) func(store.QuoteLine) bool {
 
 // Taxed is what its totals are taxed, by rate.
 func (q QuotePage) Taxed() []money.Taxed {
-	_, parts, _ := q.sum(q.asked())
-	return q.terms().Taxed(q.Totals(), parts)
+	charge, _ := q.sum(q.asked())
+	return q.terms().Taxed(q.Totals(), charge.Parts)
 }
 
 // ShownOf is what the lines of groups come to as the customer reads them, in cents, before discount: all of
@@ -104,3 +104,50 @@ func (f *File) Untaxed(in *words.Language) string {
 
 // Prices is how a customer reads prices: store.WithTax or store.BeforeTax, their own way or the shop's.
 func Prices(c store.Customer, set shop.Settings) string { return cmp.Or(c.Prices, set.Get("prices")) }
+
+// Taxed is what all of them are taxed, by rate.
+func (t Together) Taxed() (out []money.Taxed) {
+	for _, j := range t.Shared() {
+		for _, x := range j.Q.Taxed() {
+			i := slices.IndexFunc(out, func(o money.Taxed) bool { return o.PPM == x.PPM })
+			if i < 0 {
+				out = append(out, x)
+				continue
+			}
+			out[i].Net, out[i].Tax = out[i].Net+x.Net, out[i].Tax+x.Tax
+		}
+	}
+	return out
+}
+
+// WithTax tells whether their customer reads prices with their tax in them.
+func (t Together) WithTax() bool { return t[0].Q.Prices == store.WithTax }
+
+// ShownSum is a part of what quotes come to, in cents, as their customer reads prices.
+type ShownSum struct {
+	What  words.Text
+	Cents int64
+}
+
+// Sums are the parts that quotes that are answered together come to, without those of nothing: before tax, or
+// with it, which come to the whole. What lines with their tax in them come to beside that, a cent or two, is
+// rounding.
+func (t Together) Sums() []ShownSum {
+	sum, tax := t.Totals(), money.Tax{}
+	if t.WithTax() {
+		tax = t[0].Q.Tax()
+	}
+	var lines int64
+	for _, j := range t {
+		lines += j.Q.ShownOf()
+	}
+	off, least := sum.Discount+tax.Of(sum.Discount, 0), sum.Minimum+tax.Of(sum.Minimum, 0)
+	all := []ShownSum{
+		{words.Of("Work and parts"), lines}, {words.Of("Discount"), -off},
+		{words.Of("To the least charge"), least},
+	}
+	if t.WithTax() {
+		all = append(all, ShownSum{words.Of("Rounding"), sum.Gross - (lines - off + least)})
+	}
+	return slices.DeleteFunc(all, func(s ShownSum) bool { return s.Cents == 0 })
+}

@@ -74,24 +74,6 @@ func QuotedWith(order []Ordered, h store.Head, q QuotePage) Together {
 // Deposit is what is asked for before the work begins, of all of them: in cents with tax.
 func (t Together) Deposit() int64 { return money.Share(t.Totals("must").Gross, t[0].Q.DepositPPM) }
 
-// Taxed is what all of them are taxed, by rate.
-func (t Together) Taxed() (out []money.Taxed) {
-	for _, j := range t.Shared() {
-		for _, x := range j.Q.Taxed() {
-			i := slices.IndexFunc(out, func(o money.Taxed) bool { return o.PPM == x.PPM })
-			if i < 0 {
-				out = append(out, x)
-				continue
-			}
-			out[i].Net, out[i].Tax = out[i].Net+x.Net, out[i].Tax+x.Tax
-		}
-	}
-	return out
-}
-
-// WithTax tells whether their customer reads prices with their tax in them.
-func (t Together) WithTax() bool { return t[0].Q.Prices == store.WithTax }
-
 // Tags names the heads: "T0402, T0403".
 func (t Together) Tags() string {
 	var tags []string
@@ -149,11 +131,18 @@ func (t Together) Until() *time.Time {
 	return until
 }
 
-// Ready is when the last of them could be ready, nil when it was said of none.
+// Ready is when the last of them could be ready, by an earlier day where one was said yes to; nil when it was
+// said of none.
 func (t Together) Ready() *time.Time {
 	var ready *time.Time
 	for _, j := range t {
-		if at := j.Q.Ready; at != nil && (ready == nil || at.After(*ready)) {
+		at := j.Q.Ready
+		for _, l := range j.Q.Earlier() {
+			if j.Q.Answers[l.Seq] {
+				at = l.Sooner
+			}
+		}
+		if at != nil && (ready == nil || at.After(*ready)) {
 			ready = at
 		}
 	}

@@ -30,7 +30,8 @@ func TestTheLeastChargeIsAskedOnce(t *testing.T) {
 			}
 			for seq := range r.IntN(4) {
 				q.Lines = append(q.Lines, store.QuoteLine{
-					Seq: seq + 1, Grp: headfile.Groups[r.IntN(3)], LabourCents: 20 * r.Int64N(200), PartsCents: 20 * r.Int64N(50),
+					Seq: seq + 1, Code: []string{"", "seat_cut"}[r.IntN(2)], Grp: headfile.Groups[r.IntN(3)],
+					LabourCents: 20 * r.Int64N(200), PartsCents: 20 * r.Int64N(50),
 				})
 			}
 			if r.IntN(2) == 0 {
@@ -41,17 +42,17 @@ func TestTheLeastChargeIsAskedOnce(t *testing.T) {
 			}
 			all = append(all, headfile.Joined{Q: q})
 		}
-		var labour, parts int64
+		var charge money.Charge
 		var each headfile.Totals
 		for _, j := range all.Shared() {
 			each = each.Plus(j.Q.Totals())
 			for _, l := range j.Q.Lines {
 				if j.Q.Answers == nil || j.Q.Answers[l.Seq] {
-					labour, parts = labour+l.LabourCents, parts+l.PartsCents
+					charge = charge.Plus(l.Charge())
 				}
 			}
 		}
-		got, want := all.Totals(), terms.Total(labour, parts, 0)
+		got, want := all.Totals(), terms.Total(charge, 0)
 		assert.Equal(t, each, got, "billed one by one")
 		assert.Equal(t, want.Net, got.Net)
 		assert.Equal(t, want.Discount, got.Discount)

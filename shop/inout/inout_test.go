@@ -14,6 +14,7 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"yatai/core/field"
+	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/internal/demofile"
 	"yatai/internal/fuzz"
@@ -111,6 +112,20 @@ func TestWhatWasTypedSinceStays(t *testing.T) {
 	require.NoError(t, inout.Undo(ctx, s, owner, "undo-the-second-1", all[0].ID))
 	now := one()
 	assert.Equal(t, []string{"A", "3", "calls on Mondays"}, []string{now.Contact, now.Telephone, now.Note})
+}
+
+// TestAKindOfPartIsKnownByItsName in each language, as the pages say it, and by its code.
+func TestAKindOfPartIsKnownByItsName(t *testing.T) {
+	s, file, n := open(t), "kind,name\n", 0
+	for _, k := range trade.PartKinds() {
+		for _, name := range []string{k.Code, k.Name, words.German.Say(k.Name)} {
+			n++
+			file += fmt.Sprintf("%q,Part %d\n", name, n)
+		}
+	}
+	look, err := inout.Look(t.Context(), s, owner, of("stock", file))
+	require.NoError(t, err)
+	assert.Equal(t, n, look.Count(inout.New), "%+v", look.Rows)
 }
 
 // as is what a file's columns are read as.

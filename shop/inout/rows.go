@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"yatai/core/field"
+	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/customers"
 	"yatai/shop/parts"
@@ -83,11 +84,25 @@ func (t *taking) machine(row int) (Row, error) {
 	return Row{Name: show, Fate: New}, nil
 }
 
+// kindOf is the kind of part that is called so: by its code, or by its name as the pages say it.
+func (t *taking) kindOf(text string) string {
+	for _, code := range t.kinds {
+		names := []string{code}
+		if k := trade.PartKindNamed(code); k != nil {
+			names = append(names, k.Name)
+		}
+		if slices.Contains(names, oneOf(text, names...)) {
+			return code
+		}
+	}
+	return text
+}
+
 func (t *taking) stock(row int) (Row, error) {
 	errs := field.Errors{}
 	f := parts.StockForm{
 		Unit:     t.form.Unit,
-		Kind:     oneOf(t.get(row, "kind"), t.kinds...),
+		Kind:     t.kindOf(t.get(row, "kind")),
 		Name:     t.get(row, "name"),
 		Size:     t.size(row, "size"),
 		Role:     roleNamed(t.get(row, "role")),

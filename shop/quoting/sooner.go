@@ -22,20 +22,20 @@ const heldAt = 12
 // for all the days that heads promised to others would be later, and the least. What it would make late is
 // told to the shop alone.
 func sooner(s *shop.Shop, tx store.DB, tag string) (line store.QuoteLine, makesLate string, err error) {
-	first, ok, err := week.TakenFirst(s, tx, tag)
+	saved, err := tx.Settings()
+	if err != nil {
+		return line, "", err
+	}
+	set := shop.SettingsFor(saved, tag)
+	held := nextNoon(s.Now().Local(), set.Get("hours"))
+	first, ok, err := week.TakenFirst(s, tx, tag, held)
 	if err != nil {
 		return line, "", err
 	}
 	if !ok {
 		return line, "", field.Only("sooner", "it would be done on no earlier day if it were taken before all others")
 	}
-	saved, err := tx.Settings()
-	if err != nil {
-		return line, "", err
-	}
-	set := shop.SettingsFor(saved, tag)
 	cents := Surcharge(set.Cents("sooner_day"), set.Cents("sooner_least"), first.Late)
-	held := nextNoon(s.Now().Local(), set.Get("hours"))
 	ready := first.Ready.UTC()
 	because := words.Of("done by %s, before others; held until %s, %s", first.Ready.Local(), held, held.Format("15:04"))
 	for _, c := range first.Heads {

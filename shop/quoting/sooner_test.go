@@ -115,7 +115,7 @@ func behind(t *testing.T, f *shoptest.Fixture) (string, week.Sooner) {
 	w := f.Week(t)
 	for i := len(w.Heads) - 1; i > 0; i-- {
 		tag := w.Heads[i].Tag
-		first, ok, err := week.TakenFirst(f.Shop, f.Shop.Store.Read(t.Context()), tag)
+		first, ok, err := week.TakenFirst(f.Shop, f.Shop.Store.Read(t.Context()), tag, f.Now().AddDate(0, 0, 1))
 		require.NoError(t, err)
 		if ok && len(f.File(t, tag).Undecided()) == 0 {
 			return tag, first

@@ -19,12 +19,15 @@ type Sooner struct {
 	Heads []schedule.Change // those that would be late, or later
 }
 
-// TakenFirst says what it would mean to take a head before all others; ok is false where the week cannot be
-// planned, the head's work is not known yet, or it would not be done on an earlier day.
-func TakenFirst(s *shop.Shop, db store.DB, tag string) (out Sooner, ok bool, err error) {
+// TakenFirst says what it would mean to take a head before all others, with the customer's answer by a
+// moment; ok is false where the week cannot be planned, the head's work is not known yet, or it would not be
+// done on an earlier day.
+func TakenFirst(
+	s *shop.Shop, db store.DB, tag string, answered time.Time,
+) (out Sooner, ok bool, err error) {
 	w, q, err := asked(s, db)
 	if err == nil {
-		out, ok, err = w.first(q, db, tag)
+		out, ok, err = w.first(q, db, tag, answered)
 	}
 	if unplanned := (*field.Error)(nil); errors.As(err, &unplanned) {
 		return out, false, nil
@@ -32,7 +35,9 @@ func TakenFirst(s *shop.Shop, db store.DB, tag string) (out Sooner, ok bool, err
 	return out, ok, err
 }
 
-func (w Week) first(q *question, db store.DB, tag string) (out Sooner, ok bool, err error) {
+func (w Week) first(
+	q *question, db store.DB, tag string, answered time.Time,
+) (out Sooner, ok bool, err error) {
 	tags := []string{tag}
 	known := false
 	for _, h := range w.Heads {
@@ -56,6 +61,7 @@ func (w Week) first(q *question, db store.DB, tag string) (out Sooner, ok bool, 
 	if err != nil {
 		return out, false, err
 	}
+	q.offered, q.held = tag, answered
 	if w.Jobs, err = q.inOrder(tags); err != nil {
 		return out, false, err
 	}

@@ -1,6 +1,7 @@
 package week
 
 import (
+	"strconv"
 	"testing"
 	"time"
 
@@ -77,9 +78,11 @@ func FuzzParseCents(f *testing.F) {
 }
 
 // TestAnOperationWaitsForTheLaterOfPartAndAnswer orders work nobody has approved yet, with
-// seals four days away: whichever comes last is what the assembly waits for.
+// seals four days away: whichever comes last is what the assembly waits for. Of a head that is offered an
+// earlier day the answer is there when the offer ends, if it usually takes longer.
 func TestAnOperationWaitsForTheLaterOfPartAndAnswer(t *testing.T) {
 	now := time.Date(2031, 3, 3, 9, 0, 0, 0, time.Local)
+	in := func(days int) time.Time { return now.AddDate(0, 0, days) }
 	h := store.Head{
 		ID: 1, Tag: "T1", WorkOrderAt: &now,
 		Model: store.HeadModel{ID: 1, Layout: `{"valves":[{"id":"1I1","cylinder":1,"role":"intake"}]}`},
@@ -87,18 +90,33 @@ func TestAnOperationWaitsForTheLaterOfPartAndAnswer(t *testing.T) {
 	ops := []store.Operation{{
 		Seq: 1, Code: "wash", Minutes: 40, State: "waiting",
 	}, {Seq: 2, Code: "assemble", Positions: "1I1", Minutes: 20, State: "waiting"}}
-	for days, want := range map[string]struct {
-		waits string
-		ready time.Time
-	}{"2": {"part", now.AddDate(0, 0, price.UsualLead)}, "6": {"approval", now.AddDate(0, 0, 6)}} {
-		q := question{s: shop.New(nil, time.Now), now: now, set: shop.SettingsFor(map[string]string{"answer_days": days}, ""),
-			stock: headfile.Stock{Items: []store.StockItem{{ID: 7, Kind: "seal", Name: "Seal"}}, Count: map[uint]int{}}}
+	for _, c := range []struct {
+		usual, offered int // days to an answer, and until the offer ends; 0: none is made
+		waits          string
+		ready, hold    time.Time
+	}{
+		{2, 0, "part", in(price.UsualLead), time.Time{}},
+		{6, 0, "approval", in(6), time.Time{}},
+		{6, 1, "part", in(price.UsualLead), in(1)},
+		{6, 5, "part", in(price.UsualLead), in(5)},
+		{6, 7, "approval", in(6), time.Time{}},
+	} {
+		q := question{
+			s: shop.New(nil, time.Now), now: now,
+			set:   shop.SettingsFor(map[string]string{"answer_days": strconv.Itoa(c.usual)}, ""),
+			stock: headfile.Stock{Items: []store.StockItem{{ID: 7, Kind: "seal", Name: "Seal"}}, Count: map[uint]int{}},
+		}
+		if c.offered > 0 {
+			q.offered, q.held = "T1", in(c.offered)
+		}
 		tasks, known, err := q.tasks(h, ops, nil)
 		require.NoError(t, err)
 		assert.True(t, known)
 		require.Len(t, tasks, 2)
 		assert.Zero(t, tasks[0].Ready, "washing waits for nobody")
-		assert.Equal(t, want.waits, tasks[1].For, days)
-		assert.Equal(t, want.ready, tasks[1].Ready, days)
+		assert.Zero(t, tasks[0].Hold, "nor for an offer")
+		assert.Equal(t, c.waits, tasks[1].For, "%+v", c)
+		assert.Equal(t, c.ready, tasks[1].Ready, "%+v", c)
+		assert.Equal(t, c.hold, tasks[1].Hold, "%+v", c)
 	}
 }

@@ -300,6 +300,9 @@ type question struct {
 	decided map[uint][]store.Decision  // by head
 	there   map[uint]int               // by item: the stock before any of it is shared out
 	coming  []store.PartOrder          // and what is on order
+
+	offered string    // tag of a head that is offered an earlier day; empty for none
+	held    time.Time // until when it is: it is answered by then, or not offered any more
 }
 
 // atWork is who is at which operation now, by name.
@@ -353,7 +356,11 @@ func (q *question) tasks(
 			continue
 		}
 		t := q.task(h, l, o)
-		if answer.After(t.Ready) && !t.Running && !headfile.Free(o.Code) {
+		if h.Tag == q.offered && answer.After(q.held) {
+			if q.held.After(t.Hold) && !t.Running && !headfile.Free(o.Code) {
+				t.Hold = q.held
+			}
+		} else if answer.After(t.Ready) && !t.Running && !headfile.Free(o.Code) {
 			t.Ready, t.For, t.Why = answer, "approval", why
 		}
 		tasks = append(tasks, t)

@@ -21,3 +21,4 @@ UPDATE customers SET taxed = 'exempt' WHERE no_tax <> '';
 ALTER TABLE customers ADD COLUMN tax_no TEXT NOT NULL DEFAULT '';
 ALTER TABLE customers ADD COLUMN country TEXT NOT NULL DEFAULT '';
 ALTER TABLE customers ADD COLUMN prices TEXT NOT NULL DEFAULT '';
+ALTER TABLE bill_lines ADD COLUMN service_cents INTEGER NOT NULL DEFAULT 0;

@@ -339,48 +339,19 @@ func (s *sheet) ways(w Ways) {
 	s.Ln(2)
 }
 
-// totals adds up quotes that are answered together. What lines with their tax in them come to beside the sum,
-// a cent or two, is rounding, and said.
+// totals adds up quotes that are answered together.
 func (s *sheet) totals(quotes headfile.Together) {
-	t, q, with := quotes.Totals(), quotes[0].Q, quotes.WithTax()
-	sums := []shownSum{
-		{s.t("Work and parts"), t.Net}, {s.t("Discount"), -t.Discount}, {s.t("To the least charge"), t.Minimum},
+	t, q := quotes.Totals(), quotes[0].Q
+	for _, line := range quotes.Sums() {
+		s.row([]float64{138, 40}, false, line.What.In(s.in), "\t"+shop.Cash(line.Cents))
 	}
-	if with {
-		sums = s.withTax(quotes, t)
-	}
-	for _, line := range sums {
-		if line.cents != 0 {
-			s.row([]float64{138, 40}, false, line.what, "\t"+shop.Cash(line.cents))
-		}
-	}
-	s.taxed(with, t.Gross-t.Tax, t.Gross, q.Currency, quotes.Taxed())
+	s.taxed(quotes.WithTax(), t.Gross-t.Tax, t.Gross, q.Currency, quotes.Taxed())
 	if d := quotes.Deposit(); d > 0 {
 		s.text(9.5, true, s.t("A deposit of %s, tax in it, is asked for before the work begins.",
 			shop.Cash(d)+" "+q.Currency))
 	}
 	if n := quotes.Unpriced(); n > 0 {
 		s.text(9.5, true, s.t("and %d parts whose price follows", n))
-	}
-}
-
-// shownSum is a sum that is shown, in cents.
-type shownSum struct {
-	what  string
-	cents int64
-}
-
-// withTax are the sums of quotes whose lines have their tax in them, which come to the whole.
-func (s *sheet) withTax(quotes headfile.Together, t headfile.Totals) []shownSum {
-	tax := quotes[0].Q.Tax()
-	var lines int64
-	for _, j := range quotes {
-		lines += j.Q.ShownOf()
-	}
-	off, least := t.Discount+tax.Of(t.Discount, 0), t.Minimum+tax.Of(t.Minimum, 0)
-	return []shownSum{
-		{s.t("Work and parts"), lines}, {s.t("Discount"), -off}, {s.t("To the least charge"), least},
-		{s.t("Rounding"), t.Gross - (lines - off + least)},
 	}
 }
 
@@ -456,26 +427,32 @@ func (s *sheet) quoted(x Quoted) {
 	}
 	s.goodwill(q)
 	s.ways(x.Ways)
-	widths := []float64{46, 92, 18, 22}
 	for _, g := range headfile.Groups {
-		lines := q.Group(g)
-		if len(lines) == 0 {
-			continue
-		}
-		s.heading(s.t(groups[g]))
-		for _, l := range lines {
-			what := s.t(l.Name)
-			if l.Positions != "" {
-				what += " " + headfile.AllOf(f.Layout, l.Positions).In(s.in)
-			}
-			said := ""
-			if q.Answers != nil {
-				said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
-			}
-			s.row(widths, false, what, s.why(l), said, "\t"+shop.Cash(q.Shown(l)))
-		}
-		s.Ln(2)
+		s.quotedLines(f, q, s.t(groups[g]), q.Beside(g))
 	}
+	s.quotedLines(f, q, s.t("Sooner: for a surcharge"), q.Earlier())
+}
+
+// quotedLines writes lines of a quote under a heading, and nothing of none.
+func (s *sheet) quotedLines(
+	f *headfile.File, q headfile.QuotePage, heading string, lines []shop.QuoteLine,
+) {
+	if len(lines) == 0 {
+		return
+	}
+	s.heading(heading)
+	for _, l := range lines {
+		what := s.t(l.Name)
+		if l.Positions != "" {
+			what += " " + headfile.AllOf(f.Layout, l.Positions).In(s.in)
+		}
+		said := ""
+		if q.Answers != nil {
+			said = s.t(map[bool]string{true: "yes", false: "no"}[q.Answers[l.Seq]])
+		}
+		s.row([]float64{46, 92, 18, 22}, false, what, s.why(l), said, "\t"+shop.Cash(q.Shown(l)))
+	}
+	s.Ln(2)
 }
 
 // why says what a line is for, with its parts.
