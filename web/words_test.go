@@ -71,7 +71,7 @@ func sentences(t *testing.T) map[string]string {
 		"../core/newpart/newpart.go", "../core/tray/tray.go",
 		"../shop/bench/bench.go", "../shop/bench/record.go", "../shop/bench/findings.go", "../shop/work/sheet.go",
 		"../shop/headfile/record.go",
-		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go",
+		"../shop/shop.go", "../store/store.go", "../shop/work/alike.go", "../shop/headfile/tray.go", "../shop/bench/tray.go", "../shop/bench/box.go",
 		"../shop/bench/zero.go",
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/money.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",

@@ -47,10 +47,15 @@ func (g Guess) Not() words.Text { return words.Join("; ", g.Against...) }
 // The costs of what does not match. A head of the wrong size cannot be; the rest are
 // signs, a deposit weighing as much as a fifth of a millimetre of ring.
 const (
-	impossible = int64(1) << 40
-	perMicron  = 1
-	wrongState = 200
+	impossible  = int64(1) << 40
+	perMicron   = 1
+	wrongState  = 200
+	unreadRing  = int64(alike / length.Micrometre) // a place that shows nothing fits better than one that
+	unreadState = wrongState / 2                   // speaks against it, and worse than one that speaks for it
 )
+
+// alike is how far two rings may differ and still speak for each other.
+const alike = 100 * length.Micrometre
 
 // headSlack is how much a valve's head may differ from its place's and still belong.
 const headSlack = 700 * length.Micrometre
@@ -60,10 +65,18 @@ func cost(l Loose, p Place) int64 {
 		return impossible
 	}
 	var c int64
-	if l.Ring != 0 && p.Ring != 0 {
+	switch {
+	case l.Ring == 0:
+	case p.Ring == 0:
+		c += unreadRing
+	default:
 		c += int64((l.Ring-p.Ring).Abs()/length.Micrometre) * perMicron
 	}
-	if l.State != "" && p.State != "" && l.State != p.State {
+	switch {
+	case l.State == "" || l.State == p.State:
+	case p.State == "":
+		c += unreadState
+	default:
 		c += wrongState
 	}
 	return c
@@ -120,7 +133,7 @@ func signs(l Loose, p Place) (evidence, against []words.Text) {
 	}
 	if l.Ring != 0 && p.Ring != 0 {
 		said := words.Of("ring %s on the valve, %s on the seat", l.Ring.String(), p.Ring.String())
-		if (l.Ring - p.Ring).Abs() <= 100*length.Micrometre {
+		if (l.Ring - p.Ring).Abs() <= alike {
 			evidence = append(evidence, said)
 		} else {
 			against = append(against, said)

@@ -76,3 +76,25 @@ func TestAGuessSaysWhatSpeaksForItAndAgainst(t *testing.T) {
 	assert.Empty(t, got[1].For().String())
 	assert.Equal(t, "no empty place takes a head of 52 mm", got[1].Not().String())
 }
+
+// TestAPlaceNobodyLookedAtFitsNoBetter than one that speaks for the valve, and no worse than one that speaks
+// against it.
+func TestAPlaceNobodyLookedAtFitsNoBetter(t *testing.T) {
+	for _, c := range []struct {
+		said  string
+		loose tray.Loose
+		read  tray.Place
+		want  string
+	}{
+		{"a ring that fits", tray.Loose{Ring: 1500 * um}, tray.Place{Ring: 1480 * um}, "read"},
+		{"a ring that does not", tray.Loose{Ring: 1500 * um}, tray.Place{Ring: 1300 * um}, "unread"},
+		{"a deposit that fits", tray.Loose{State: "oily"}, tray.Place{State: "oily"}, "read"},
+		{"a deposit that does not", tray.Loose{State: "oily"}, tray.Place{State: "dry"}, "unread"},
+	} {
+		c.loose.Name, c.loose.Head = "a", 40*mm
+		c.read.ID, c.read.Head = "read", 40*mm
+		for _, places := range [][]tray.Place{{c.read, {ID: "unread", Head: 40 * mm}}, {{ID: "unread", Head: 40 * mm}, c.read}} {
+			assert.Equal(t, c.want, tray.Infer([]tray.Loose{c.loose}, places)[0].Place, c.said)
+		}
+	}
+}

@@ -6,6 +6,8 @@ import (
 	"image"
 	"image/color"
 	"image/png"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -160,7 +162,7 @@ func TestNewPartIsMeasuredBeforeItIsTrusted(t *testing.T) {
 
 func TestMixedBoxOfTheDemo(t *testing.T) {
 	f := shoptest.Open(t).File(t, "T0412")
-	got, err := bench.Sort(f, []bench.LooseForm{
+	got, err := bench.Box{f}.Sort([]bench.LooseForm{
 		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "54", State: "oily"},
 		{Name: "c", Head: "54", State: "dry"},
 		{Name: "d", Head: "50", Ring: "4.2", State: "dry"},
@@ -171,11 +173,55 @@ func TestMixedBoxOfTheDemo(t *testing.T) {
 		at = append(at, g.Place)
 	}
 	assert.Equal(t, []string{"1E1", "1I2", "1I1", "1E2"}, at)
-	_, err = bench.Sort(f, []bench.LooseForm{{Head: "x"}})
+	_, err = bench.Box{f}.Sort([]bench.LooseForm{{Head: "x"}})
 	var errs field.Errors
 	require.ErrorAs(t, err, &errs)
 	assert.Contains(t, errs, "loose/0/name")
 	assert.Contains(t, errs, "loose/0/head")
+}
+
+// TestABoxOfASetIsPlacedOverItsHeads: two heads that came together, whose valves lie in one box. The wide ring
+// is the other head's, and each tray gets its own.
+func TestABoxOfASetIsPlacedOverItsHeads(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, tech := t.Context(), f.People[shop.Technician]
+	first := f.File(t, "T0412")
+	tag, err := intake.TakeIn(ctx, f.Shop, f.People[shop.Counter], intake.IntakeForm{
+		WriteID: shoptest.ID(), With: "T0412", Kind: "rebuild", Customer: first.Job.Customer.Name,
+		Machine: first.Job.Machine.Name, Model: strconv.Itoa(int(first.ModelID)),
+	})
+	require.NoError(t, err)
+	with, err := bench.CameWith(ctx, f.Shop, first)
+	require.NoError(t, err)
+	require.Equal(t, []string{tag}, with)
+	require.NoError(t, f.Typed(ctx, tech, tag,
+		f.Sweep(t, tag, "seat.width", headfile.AsReceived, trade.Spot{Position: "1E1"}, "3.1")))
+	alone, err := bench.BoxOf(ctx, f.Shop, first, false)
+	require.NoError(t, err)
+	require.Len(t, alone, 1)
+	box, err := bench.BoxOf(ctx, f.Shop, f.File(t, "T0412"), true)
+	require.NoError(t, err)
+	require.Len(t, box, 2)
+	got, err := box.Sort([]bench.LooseForm{
+		{Name: "a", Head: "50.1", Ring: "5.0", State: "carbon"}, {Name: "b", Head: "50.1", Ring: "3.1"},
+	})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"T0412 1E1", tag + " 1E1"}, []string{got[0].Place, got[1].Place})
+	id := shoptest.ID()
+	require.NoError(t, box.Take(ctx, f.Shop, tech, id, got))
+	require.NoError(t, box.Take(ctx, f.Shop, tech, id, got), "sent twice")
+	for i, tag := range []string{"T0412", tag} {
+		var at []string
+		for _, p := range f.File(t, tag).Places {
+			if p.State == "inferred" && strings.HasPrefix(p.Evidence, "valve "+got[i].Name+":") {
+				at = append(at, p.Position+" "+p.Part)
+			}
+		}
+		assert.Equal(t, []string{"1E1 valve"}, at)
+	}
+	_, err = box.Sort([]bench.LooseForm{{Name: "a", Head: "50"}, {Name: "a", Head: "50"}})
+	require.ErrorContains(t, err, "another is marked so")
+	assert.ErrorIs(t, box.Take(ctx, f.Shop, f.People[shop.Counter], shoptest.ID(), got), shop.ErrForbidden)
 }
 
 // TestVacuumThatTurnsWithTheValve judges the bent valve of the demo.

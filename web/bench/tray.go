@@ -28,9 +28,13 @@ type trayData struct {
 	Parts   []string
 	States  []headfile.PlaceState
 	Rows    []trayRow
-	Loose   int // rows of the form for loose valves
+	With    []string // tags of the other heads of the order that are here
+	Loose   int      // rows of the form for loose valves
 	Guesses []tray.Guess
 }
+
+// mostLoose bounds the loose valves that are described at once.
+const mostLoose = 48
 
 // Index counts from 0 to n-1, for the rows of a form.
 func (d trayData) Index() []int {
@@ -52,9 +56,13 @@ func showTray(
 	if err != nil {
 		return err
 	}
+	with, err := bench.CameWith(r.Context(), s.Shop, f)
+	if err != nil {
+		return err
+	}
 	d := trayData{
-		Parts: headfile.TrayParts(f.Model.Drive), States: headfile.PlaceStates,
-		Loose: min(12, len(f.Layout.Valves)), Guesses: guesses,
+		Parts: headfile.TrayParts(f.Model.Drive), States: headfile.PlaceStates, With: with,
+		Loose: min(mostLoose, len(f.Layout.Valves)*(1+len(with))), Guesses: guesses,
 	}
 	cells := map[string][]draw.TrayPart{}
 	for _, v := range f.Layout.Valves {
@@ -94,37 +102,27 @@ func PlaceParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.
 	return page.Redirect(w, r, "/heads/"+tag+"/tray")
 }
 
-// SortParts infers the places of loose valves; "take" writes them down as inferred.
+// SortParts infers the places of loose valves, of one head or of all that came with it; "take" writes them
+// down as inferred.
 func SortParts(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
 	f, err := headpage.ReadHead(s, r, req)
 	if err != nil {
 		return err
 	}
+	box, err := bench.BoxOf(r.Context(), s.Shop, f, r.PostForm.Get("set") == "yes")
+	if err != nil {
+		return err
+	}
 	var loose []bench.LooseForm
-	for i := range len(f.Layout.Valves) {
+	for i := range mostLoose {
 		g := func(name string) string {
 			return strings.TrimSpace(r.PostForm.Get(fmt.Sprintf("loose/%d/%s", i, name)))
 		}
 		loose = append(loose, bench.LooseForm{Name: g("name"), Head: g("head"), Ring: g("ring"), State: g("state")})
 	}
-	guesses, err := bench.Sort(f, loose)
+	guesses, err := box.Sort(loose)
 	if err == nil && r.PostForm.Get("take") != "" {
-		for _, g := range guesses {
-			if g.Place == "" {
-				continue
-			}
-			why := "valve " + g.Name + ": " + g.For().String()
-			if !g.Sure {
-				why += "; could be at " + strings.Join(g.Rivals, ", ") + " as well"
-			}
-			if err = bench.PlaceParts(
-				r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id")+g.Place, f.Tag,
-				map[string]string{g.Place + "/valve": "inferred"}, why,
-			); err != nil {
-				break
-			}
-		}
-		if err == nil {
+		if err = box.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), guesses); err == nil {
 			return page.Redirect(w, r, "/heads/"+f.Tag+"/tray")
 		}
 	}
