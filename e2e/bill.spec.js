@@ -113,14 +113,27 @@ test("a line is given under warranty: the bill says so, and asks for nothing", a
   await expect(page.locator("main")).toContainText(`given under warranty, before tax ${cents.toFixed(2)}`);
 });
 
-test("why a customer is charged no tax is kept, and taken away", async ({ page, demo }) => {
+test("why a customer is charged no tax is kept, with what has to be said of it, and taken away", async ({ page, demo }) => {
   await signIn(page, demo, "Maren");
   await page.goto(`${demo}/customers?q=Mossfield`);
   await page.getByRole("link", { name: "Mossfield Growers" }).click();
-  await page.getByLabel("Charged no tax").fill("exempt: grown for seed");
-  await page.getByRole("button", { name: "Keep it" }).click();
-  await expect(page.getByLabel("Charged no tax")).toHaveValue("exempt: grown for seed");
-  await page.getByLabel("Charged no tax").fill("");
-  await page.getByRole("button", { name: "Keep it" }).click();
-  await expect(page.getByLabel("Charged no tax")).toHaveValue("");
+  const tax = page.locator("select[name=taxed]");
+  const why = page.getByLabel("Why they are charged none");
+  const keep = () => page.getByRole("button", { name: "Keep it" }).click();
+  await tax.selectOption("exempt");
+  await keep();
+  await expect(page.getByText("a bill without tax has to say why")).toBeVisible();
+  await why.fill("grown for seed");
+  await keep();
+  await expect(why).toHaveValue("grown for seed");
+  await tax.selectOption("reverse charge");
+  await keep();
+  await expect(page.getByText("who owes the tax themselves is known by their tax number")).toBeVisible();
+  await page.getByLabel("Their tax number").fill("ATU12345678");
+  await keep();
+  await expect(tax).toHaveValue("reverse charge");
+  await tax.selectOption("");
+  await why.fill("");
+  await keep();
+  await expect(tax).toHaveValue("");
 });

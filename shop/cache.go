@@ -9,6 +9,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/plan"
 	"yatai/core/quantity"
@@ -26,6 +27,7 @@ type Cache struct {
 	layouts  sync.Map                          // of layout.Layout, by its text
 
 	Worn   *lru.Cache[string, []Worn]    // of heads that have left, by the tags of both visits
+	Lasts  *lru.Cache[string, []Last]    // of heads that have left, by its tag and those whose wear speaks too
 	Habits *lru.Cache[string, Habits]    // of models, by model and characteristic
 	Plans  *lru.Cache[string, plan.Plan] // by all that they are made from
 }
@@ -46,11 +48,15 @@ func newCache() *Cache {
 	if err != nil {
 		panic(err)
 	}
+	lasts, err := lru.New[string, []Last](cachedHeads)
+	if err != nil {
+		panic(err)
+	}
 	habits, err := lru.New[string, Habits](cachedHeads)
 	if err != nil {
 		panic(err)
 	}
-	return &Cache{readings: readings, Plans: plans, Worn: worn, Habits: habits}
+	return &Cache{readings: readings, Plans: plans, Worn: worn, Lasts: lasts, Habits: habits}
 }
 
 // Habit is between what a figure of a model's heads was read, and in how many heads.
@@ -70,6 +76,14 @@ func (h Habit) Strange(at, doubt quantity.Amount) bool {
 type Habits struct {
 	At time.Time
 	Of map[layout.Role]Habit
+}
+
+// Last is a figure that a head has left with, and how long it lasts at the rate of its visits.
+type Last struct {
+	judge.Feature            // as it left
+	Early, Late   float64    // of what is counted, until one and until nine of ten are past its limit
+	Run           string     // what is counted: h, or what the hours are given in
+	By            *time.Time // the day of Early; nil where it is not known how much a day
 }
 
 // Worn is what a figure of a head did between its last visit and this one.

@@ -34,6 +34,7 @@ import (
 	"yatai/shop/bench"
 	"yatai/shop/billing"
 	"yatai/shop/customers"
+	"yatai/shop/fleet"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
@@ -156,6 +157,12 @@ var writings = []writing{
 	{"customers.Change", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return customers.Change(ctx, f.Shop, a, 1, customers.Form{WriteID: id, Name: "Mossfield & Daughter", Language: "de"})
 	}},
+	{"fleet.Link", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return only(fleet.Link(ctx, f.Shop, a, id, 1))
+	}},
+	{"fleet.EndLink", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return fleet.EndLink(ctx, f.Shop, a, id, 1)
+	}},
 	{"customers.RenameMachine", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		file, err := headfile.Open(ctx, f.Shop, "T0401")
 		if err != nil {
@@ -232,7 +239,7 @@ var writings = []writing{
 	{"intake.TellSymptoms", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return intake.TellSymptoms(ctx, f.Shop, a, id, "T0407", []string{trade.Symptoms[0].Code})
 	}},
-	{"intake.SetLogo", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+	{"intake.SetLogo", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		raw, err := io.ReadAll(photo())
 		if err != nil {
 			return err

@@ -38,7 +38,7 @@ func (d DB) EventsOf(heads ...uint) ([]Event, error) {
 func (d DB) EraseCustomer(id uint, name, address string, at time.Time) error {
 	return d.set(&Customer{}, id, map[string]any{
 		"name": name, "address": address, "contact": "", "telephone": "", "email": "", "note": "", "taxed": "", "no_tax": "",
-		"tax_no": "", "country": "", "prices": "",
+		"tax_no": "", "country": "", "prices": "", "fleet_hash": "", "fleet_until": nil,
 		"erased": at,
 	})
 }

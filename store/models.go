@@ -68,6 +68,9 @@ type Customer struct {
 	Weight      int        `gorm:"default:1"`  // how many times a day late of their heads counts
 	Language    string     `gorm:"default:en"` // code of the one their page and mail are in
 	Erased      *time.Time // when what was kept of them was erased; nil for never
+
+	FleetHash  string     `json:"-"` // of the token in the link to their machines; empty for none
+	FleetUntil *time.Time `json:"-"` // until when it leads there
 }
 
 // Why a customer is charged no tax, and how they read prices.

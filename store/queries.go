@@ -856,6 +856,17 @@ func (d DB) ChangeCustomer(c Customer) error {
 	})
 }
 
+// SetFleetLink keeps the token of the link to a customer's machines, and until when it leads there; "" and
+// nil end it.
+func (d DB) SetFleetLink(id uint, hash string, until *time.Time) error {
+	return d.set(&Customer{}, id, map[string]any{"fleet_hash": hash, "fleet_until": until})
+}
+
+// CustomerByFleet returns the customer to whose machines a link leads.
+func (d DB) CustomerByFleet(hash string) (Customer, error) {
+	return one[Customer](d.g.Where("fleet_hash <> '' AND fleet_hash = ?", hash))
+}
+
 // RemoveCustomer takes away a customer who has no machine and no order.
 func (d DB) RemoveCustomer(id uint) error { return d.g.Delete(&Customer{}, id).Error }
 
@@ -1014,9 +1025,9 @@ func (d DB) Plans(head uint) ([]Plan, error) {
 	return many[Plan](d.g.Joins("Person").Where("plans.head_id = ?", head).Order("plans.version DESC"))
 }
 
-// CauseCalls lists what people said of a head's causes, oldest first.
-func (d DB) CauseCalls(head uint) ([]CauseCall, error) {
-	return many[CauseCall](d.g.Joins("Person").Where("cause_calls.head_id = ?", head).Order("cause_calls.id"))
+// CauseCalls lists what people said of heads' causes, oldest first.
+func (d DB) CauseCalls(heads ...uint) ([]CauseCall, error) {
+	return many[CauseCall](d.g.Joins("Person").Where("cause_calls.head_id IN ?", heads).Order("cause_calls.id"))
 }
 
 // StockItem returns an item of the stock.

@@ -41,6 +41,7 @@ var secrets = map[string][]string{
 	"users":       {"password_hash", "pin_hash", "calendar_key"},
 	"stations":    {"token_hash"},
 	"quotes":      {"token_hash"},
+	"customers":   {"fleet_hash"},
 	"quote_links": {"token_hash"},
 }
 

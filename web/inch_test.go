@@ -40,7 +40,7 @@ func TestWhoWorksInInchesReadsInches(t *testing.T) {
 	status, _ := v.post("/unit", url.Values{"unit": {"in"}})
 	require.Equal(t, http.StatusSeeOther, status)
 	pages := []string{
-		"/", "/today", "/wall", "/reference", "/settings", "/settings/labour", "/follow-up", "/customers", "/customers/1",
+		"/", "/today", "/wall", "/reference", "/settings", "/settings/labour", "/follow-up", "/customers", "/customers/1", "/customers/1/fleet",
 		"/outbox", "/in-out",
 	}
 	for i := range 6 {

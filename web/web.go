@@ -137,6 +137,9 @@ func routes(s *page.Site, static *assets) (http.Handler, error) {
 	r.With(guesses).Get("/q/{token}/bill/{number}.pdf", s.Handle(quoting.CustomerBill))
 	r.With(guesses).Get("/q/{token}/bill/{number}.xml", s.Handle(quoting.CustomerBill))
 	r.With(guesses).Get("/q/{token}/photos/{id}", s.Handle(quoting.CustomerPhoto))
+	for _, file := range []string{"", "/fleet.pdf", "/fleet.csv"} {
+		r.With(guesses).Get("/f/{token}"+file, s.Handle(customers.FleetByLink))
+	}
 	r.With(guesses).Get("/calendar/{key}/yatai.ics", s.Handle(following.Calendar))
 
 	r.Group(func(r chi.Router) {
@@ -298,6 +301,10 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/customers", s.Handle(customers.List))
 	r.Get("/customers/{id}", s.Handle(customers.One))
 	r.Post("/customers/{id}", s.Handle(customers.Change))
+	for _, file := range []string{"", ".pdf", ".csv"} {
+		r.Get("/customers/{id}/fleet"+file, s.Handle(customers.Fleet))
+	}
+	r.Post("/customers/{id}/fleet/{verb}", s.Handle(customers.FleetVerb))
 	r.Post("/customers/{id}/merge", s.Handle(customers.Merge))
 	r.Post("/customers/{id}/data", s.Handle(customers.Tell))
 	r.Post("/customers/{id}/erase", s.Handle(customers.Erase))

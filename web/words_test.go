@@ -35,7 +35,7 @@ import (
 // spokenViews are the views that every language has words for.
 var spokenViews = []string{
 	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended",
-	"search", "signin", "me", "failed",
+	"search", "signin", "me", "failed", "customerfleet",
 }
 
 // inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).
@@ -78,8 +78,10 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
 		"../shop/inout/template.go",
 		"../shop/quoting/send.go", "../shop/quoting/sooner.go",
-		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/following/wear.go", "../shop/quoting/wearing.go",
-		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go", "quoting/quote.go",
+		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/quoting/wearing.go",
+		"../shop/following/wear.go", "../shop/following/ahead.go",
+		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go",
+		"paper/fleet.go", "customers/fleet.go", "../shop/fleet/fleet.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)
 	}
@@ -113,6 +115,9 @@ func sentences(t *testing.T) map[string]string {
 		if o.Proof != nil {
 			add("a proof", o.Proof.Datum, o.Proof.Tool)
 		}
+	}
+	for _, c := range trade.Causes {
+		add("a cause", c.Name)
 	}
 	for _, k := range inout.Kinds {
 		for _, c := range k.Columns {

@@ -43,6 +43,7 @@ var places = map[string][]string{
 	"shop/trail":     {},
 	"shop/customers": {"shop/headfile"},
 	"shop/table":     {},
+	"shop/fleet":     {"shop/customers", "shop/following"},
 	"shop/inout":     {"shop/headfile", "shop/customers", "shop/intake", "shop/library", "shop/parts", "shop/table"},
 	"shop/library":   {"shop/headfile", "shop/week"},
 	"shop/intake":    {"shop/headfile", "shop/parts"},

@@ -49,10 +49,8 @@ func (w Worn) When(run string) words.Text {
 	switch {
 	case !w.HasLimit || late == 0 || math.IsInf(w.Early, 1):
 		return words.Text{}
-	case math.IsInf(late, 1):
-		return words.Of("not before %s %s", about(w.Early), run)
 	}
-	return words.Of("in %s to %s %s", about(w.Early), about(late), run)
+	return until(w.Early, late, run)
 }
 
 // about writes hours as roughly as they are known: two digits.
@@ -117,7 +115,7 @@ func (h History) PerDay() float64 {
 // runs.
 func (h History) Look() (day time.Time, w Worn, ok bool) {
 	perDay := h.PerDay()
-	if perDay == 0 || len(h.Worn) == 0 || h.Worn[0].until()/perDay > 3650 {
+	if perDay == 0 || len(h.Worn) == 0 || h.Worn[0].until()/perDay > longestAhead {
 		return day, w, false
 	}
 	last := h.Visits[len(h.Visits)-1]
@@ -128,12 +126,20 @@ func (h History) Look() (day time.Time, w Worn, ok bool) {
 // model that came back say how fast such heads wear.
 func HistoryOf(ctx context.Context, s *shop.Shop, f *headfile.File) (History, error) {
 	db := s.Store.Read(ctx)
-	h := History{Visits: []*headfile.File{f}}
 	if f.Earlier == "" {
-		var err error
-		h.Proposed, err = db.MayBeEarlier(f.Head, mostProposed)
-		return h, err
+		proposed, err := db.MayBeEarlier(f.Head, mostProposed)
+		return History{Visits: []*headfile.File{f}, Proposed: proposed}, err
 	}
+	others, err := db.Returned(f.ModelID, mostReturned)
+	if err != nil {
+		return History{}, err
+	}
+	return historyOf(s, db, f, others)
+}
+
+// historyOf is HistoryOf by the others that are given.
+func historyOf(s *shop.Shop, db store.DB, f *headfile.File, others []store.Head) (History, error) {
+	h := History{Visits: []*headfile.File{f}}
 	own := map[string]bool{f.Tag: true}
 	for at := f; at.Earlier != "" && !own[at.Earlier] && len(h.Visits) < mostVisits; {
 		then, err := headfile.OpenIn(s, db, at.Earlier)
@@ -144,10 +150,6 @@ func HistoryOf(ctx context.Context, s *shop.Shop, f *headfile.File) (History, er
 		h.Visits, at = slices.Insert(h.Visits, 0, then), then
 	}
 	_, h.Unit, _ = h.Visits[0].Job.Counter()
-	others, err := db.Returned(f.ModelID, mostReturned)
-	if err != nil {
-		return h, err
-	}
 	var fleet [][]shop.Worn
 	for _, o := range others {
 		if own[o.Tag] {

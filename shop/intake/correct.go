@@ -112,7 +112,7 @@ func Correct(ctx context.Context, s *shop.Shop, a shop.Actor, tag string, c Corr
 		}
 		for _, h := range append([]store.Head{f.Head}, heads...) {
 			if err := orderAnew(
-				s, tx, a, h, "it came as "+kindLabel(was.Kind)+" and is "+kindLabel(c.Kind),
+				s, tx, a, h, "it came as "+strings.ToLower(KindLabel(was.Kind))+" and is "+strings.ToLower(KindLabel(c.Kind)),
 			); err != nil {
 				return err
 			}
@@ -127,7 +127,7 @@ func corrected(was, is IntakeForm) []shop.Change {
 		{What: "customer", Was: was.Customer, Is: is.Customer}, {What: "machine", Was: was.Machine, Is: is.Machine},
 		{What: "hours", Was: was.Hours, Is: is.Hours}, {What: "bank", Was: was.Bank, Is: is.Bank},
 		{What: "marks", Was: was.Marks, Is: is.Marks},
-		{What: "why it is here", Was: kindLabel(was.Kind), Is: kindLabel(is.Kind)},
+		{What: "why it is here", Was: strings.ToLower(KindLabel(was.Kind)), Is: strings.ToLower(KindLabel(is.Kind))},
 		{What: "story", Was: was.Story, Is: is.Story},
 		{What: "came with it", Was: was.CameWith, Is: is.CameWith},
 		{What: "promised", Was: was.Promise, Is: is.Promise},
@@ -136,11 +136,11 @@ func corrected(was, is IntakeForm) []shop.Change {
 	}
 }
 
-// kindLabel is what a kind of intake is called.
-func kindLabel(code string) string {
+// KindLabel is what a kind of intake is called; its code where it is none.
+func KindLabel(code string) string {
 	for _, k := range IntakeKinds {
 		if k.Code == code {
-			return strings.ToLower(k.Label)
+			return k.Label
 		}
 	}
 	return code

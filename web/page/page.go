@@ -59,7 +59,7 @@ var helpers = template.FuncMap{
 	"hours":      week.Hours,
 	"percent0":   func(x float64) string { return fmt.Sprintf("%.0f", 100*x) },
 	"ownMinutes": ownMinutes,
-	"kind":       kindName,
+	"kind":       intake.KindLabel,
 	"partKinds":  trade.PartKinds,
 	"writeID":    rand.Text,
 	"join":       strings.Join,
@@ -456,15 +456,6 @@ func share(p float64) string {
 		return "under 0.1 %"
 	}
 	return fmt.Sprintf("%.1f %%", 100*p)
-}
-
-func kindName(code string) string {
-	for _, k := range intake.IntakeKinds {
-		if k.Code == code {
-			return k.Label
-		}
-	}
-	return code
 }
 
 // Current is when a reading's head stands: where a new reading belongs.

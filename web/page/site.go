@@ -13,6 +13,7 @@ import (
 
 	"github.com/alexedwards/scs/v2"
 
+	"yatai/core/words"
 	"yatai/shop"
 )
 
@@ -78,4 +79,12 @@ func health(h shop.Health, trouble string) (status int, says string) {
 		return http.StatusOK, fmt.Sprintf("degraded: %d MB are left on the disk", h.Room>>20)
 	}
 	return http.StatusOK, "ok"
+}
+
+// LinkEnded answers a customer whose link has ended: whom to call, about which head where that is known.
+func (s *Site) LinkEnded(w http.ResponseWriter, set shop.Settings, tag string, in *words.Language) {
+	s.Write(w, &Request{}, http.StatusNotFound, "ended", "customer", Page{
+		Language: in, Title: in.Say("This link has ended"),
+		Data: struct{ Shop, Phone, Tag string }{set.Get("shop_name"), set.Get("shop_phone"), tag},
+	})
 }

@@ -126,9 +126,6 @@ type customerHead struct {
 	paper.Ways // to go about it, side by side; none once it is answered
 }
 
-// endedData is what a customer sees whose link has ended: whom to call about which head.
-type endedData struct{ Shop, Phone, Tag string }
-
 // ways lists the ways a customer can still choose between.
 func ways(
 	ctx context.Context, s *page.Site, f *headfile.File, q headfile.QuotePage,
@@ -161,11 +158,7 @@ func showCustomer(s *page.Site, w http.ResponseWriter, r *http.Request, p page.P
 		return err
 	}
 	if lost != nil { // a link that was replaced is not known any more: whom to ask is said all the same
-		p.Language = words.In(ended.Customer.Language)
-		p.Title, p.Data = p.Language.Say("This link has ended"), endedData{
-			set.Get("shop_name"), set.Get("shop_phone"), ended.Tag,
-		}
-		s.Write(w, &page.Request{}, http.StatusNotFound, "ended", "customer", p)
+		s.LinkEnded(w, set, ended.Tag, words.In(ended.Customer.Language))
 		return nil
 	}
 	d := customerData{Together: t, Token: token, Shop: set.Get("shop_name"), Calls: r.Form.Get("called") != ""}

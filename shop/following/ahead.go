@@ -1,0 +1,90 @@
+package following
+
+import (
+	"cmp"
+	"context"
+	"math"
+	"slices"
+
+	"yatai/core/words"
+	"yatai/shop"
+	"yatai/shop/headfile"
+	"yatai/store"
+)
+
+// longestAhead bounds the days that are looked ahead: ten years.
+const longestAhead = 3650
+
+// Lasts lists what of a head that has left nears its limit, the soonest first: what it left with goes on at
+// the rate of its visits, and of others of its model that have left. Nothing where no limit is reached within
+// the life of an engine. Heads that have left do not change: it is worked out once.
+func Lasts(ctx context.Context, s *shop.Shop, head store.Head) ([]shop.Last, error) {
+	if head.HandedOverAt == nil || head.Earlier == "" {
+		return nil, nil
+	}
+	others, err := s.Store.Read(ctx).Returned(head.ModelID, mostReturned)
+	if err != nil {
+		return nil, err
+	}
+	others = slices.DeleteFunc(others, func(o store.Head) bool { return o.HandedOverAt == nil })
+	key := head.Tag
+	for _, o := range others {
+		key += " " + o.Tag
+	}
+	if known, ok := s.Cache.Lasts.Get(key); ok {
+		return known, nil
+	}
+	f, err := headfile.Open(ctx, s, head.Tag)
+	if err != nil {
+		return nil, err
+	}
+	h, err := historyOf(s, s.Store.Read(ctx), f, others)
+	if err != nil {
+		return nil, err
+	}
+	out := h.lasts()
+	s.Cache.Lasts.Add(key, out)
+	return out, nil
+}
+
+// lasts is what the last visit left with, and how long it lasts.
+func (h History) lasts() (out []shop.Last) {
+	last := h.Visits[len(h.Visits)-1]
+	perDay := h.PerDay()
+	for _, w := range h.Worn {
+		left, ok := last.Now.Feature(w.Key())
+		if !ok || !wears(left) || !w.HasLimit {
+			continue
+		}
+		at := figure(left, left.High)
+		if w.Falls {
+			at = figure(left, left.Low)
+		}
+		rate := w.Rate.Now(at)
+		x := shop.Last{
+			Feature: left, Run: h.Unit,
+			Early: rate.Until(float64(w.Limit), w.Falls, 0.1), Late: rate.Until(float64(w.Limit), w.Falls, 0.9),
+		}
+		if math.IsInf(x.Early, 1) {
+			continue
+		}
+		if days := x.Early / perDay; perDay > 0 && days < longestAhead {
+			by := last.HandedOverAt.AddDate(0, 0, int(days))
+			x.By = &by
+		}
+		out = append(out, x)
+	}
+	slices.SortStableFunc(out, func(a, b shop.Last) int { return cmp.Compare(a.Early, b.Early) })
+	return out
+}
+
+// until says between which hours of run a limit is passed in eight of ten cases.
+func until(early, late float64, run string) words.Text {
+	if math.IsInf(late, 1) {
+		return words.Of("not before %s %s", about(early), run)
+	}
+	return words.Of("in %s to %s %s", about(early), about(late), run)
+}
+
+// Until says when a figure that lasts is past its limit: between what eight of ten cases lie.
+func Until(x shop.Last) words.Text { return until(x.Early, x.Late, x.Run) }
