@@ -269,7 +269,15 @@ var writings = []writing{
 		if err := billing.Issue(ctx, f.Shop, a, "T0409", billing.IssueForm{WriteID: "billed-before-it"}); err != nil {
 			return err
 		}
-		return billing.Credit(ctx, f.Shop, a, id, "T0409", f.Now().Local().Format("2006")+"-0001", "the wrong one")
+		file, err := headfile.Open(ctx, f.Shop, "T0409")
+		if err != nil {
+			return err
+		}
+		acc, err := billing.AccountOf(ctx, f.Shop, file, nil)
+		if err != nil {
+			return err
+		}
+		return billing.Credit(ctx, f.Shop, a, id, "T0409", acc.Bills[len(acc.Bills)-1].Number, "the wrong one")
 	}},
 	{"billing.Remind", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		if err := owed(ctx, f, a); err != nil {
