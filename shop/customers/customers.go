@@ -89,8 +89,9 @@ const lookedAt = "customer's page looked at"
 // Looked notes who looks at what is kept of a customer: each person once a day, so that the history is not
 // all of it. On a full disk the page is still read.
 func Looked(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
-	about, today := shop.About(shop.OfCustomer, id), shop.Date(s.Now().Local())
-	noted, err := s.Store.Read(ctx).Noted(about, lookedAt, a.ID, today)
+	about, now := shop.About(shop.OfCustomer, id), s.Now().Local()
+	today := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
+	noted, err := s.Store.Read(ctx).Noted(about, lookedAt, a.ID, today.UTC())
 	if err != nil || noted {
 		return err
 	}

@@ -27,7 +27,7 @@ func Lasts(ctx context.Context, s *shop.Shop, head store.Head) ([]shop.Last, err
 		return nil, err
 	}
 	others = slices.DeleteFunc(others, func(o store.Head) bool { return o.HandedOverAt == nil })
-	key := head.Tag
+	key := head.Earlier + " " + head.Tag
 	for _, o := range others {
 		key += " " + o.Tag
 	}

@@ -3,6 +3,7 @@ package inout
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"reflect"
 
 	"yatai/core/field"
@@ -76,6 +77,9 @@ func restore[T any](change func(T) error, was, made []T, now func(T) (T, error))
 	for i, old := range was {
 		if len(made) == len(was) {
 			is, err := now(old)
+			if errors.Is(err, store.ErrNotFound) { // it has become another's, or gone
+				continue
+			}
 			if err != nil {
 				return err
 			}
