@@ -98,7 +98,7 @@ func (d DB) BillsOfJobs(jobs ...uint) ([]Bill, error) {
 // BillsBetween lists the bills issued from a moment on, before another, with their heads, the oldest first.
 func (d DB) BillsBetween(from, to time.Time) ([]Bill, error) {
 	return many[Bill](d.bills().Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").
-		Where("bills.at >= ? AND bills.at < ?", from, to))
+		Where("bills.at >= ? AND bills.at < ?", from.UTC(), to.UTC()))
 }
 
 func (d DB) bills() *gorm.DB {
@@ -126,7 +126,7 @@ func (d DB) PaymentsOfJob(job uint) ([]Payment, error) {
 // PaymentsBetween lists what was paid from a moment on, before another, with the heads, the oldest first.
 func (d DB) PaymentsBetween(from, to time.Time) ([]Payment, error) {
 	return many[Payment](d.g.Joins("Person").Joins("Head").Joins("Head.Job").Joins("Head.Job.Customer").
-		Where("payments.at >= ? AND payments.at < ?", from, to).Order("payments.id"))
+		Where("payments.at >= ? AND payments.at < ?", from.UTC(), to.UTC()).Order("payments.id"))
 }
 
 // Owing is what the bills of an order come to and what was paid on it, in cents.

@@ -24,7 +24,7 @@ func (d DB) EventsAbout(about string) ([]Event, error) {
 func (d DB) Noted(about, what string, person uint, since time.Time) (bool, error) {
 	var n int64
 	err := d.g.Model(&Event{}).
-		Where("about <> '' AND about = ? AND what = ? AND person_id = ? AND at >= ?", about, what, person, since).
+		Where("about <> '' AND about = ? AND what = ? AND person_id = ? AND at >= ?", about, what, person, since.UTC()).
 		Count(&n).Error
 	return n > 0, err
 }
@@ -51,8 +51,8 @@ func (d DB) EraseOf(heads []uint, now time.Time) error {
 			return err
 		}
 	}
-	if err := d.g.Model(&Quote{}).Where("head_id IN ? AND expires_at > ?", heads, now).
-		Update("expires_at", now).Error; err != nil {
+	if err := d.g.Model(&Quote{}).Where("head_id IN ? AND expires_at > ?", heads, now.UTC()).
+		Update("expires_at", now.UTC()).Error; err != nil {
 		return err
 	}
 	if err := d.g.Model(&Head{}).Where("id IN ?", heads).Update("handed_to", "").Error; err != nil {
@@ -102,12 +102,12 @@ func (d DB) Erased() ([]Customer, error) {
 
 // DropMails removes mails that were sent before a moment; how many they were.
 func (d DB) DropMails(before time.Time) (int64, error) {
-	r := d.g.Where("sent_at < ?", before).Delete(&Mail{})
+	r := d.g.Where("sent_at < ?", before.UTC()).Delete(&Mail{})
 	return r.RowsAffected, r.Error
 }
 
 // DropPhotos removes the photographs of heads that left before a moment; how many they were.
 func (d DB) DropPhotos(before time.Time) (int64, error) {
-	r := d.g.Where("head_id IN (SELECT id FROM heads WHERE handed_over_at < ?)", before).Delete(&Photo{})
+	r := d.g.Where("head_id IN (SELECT id FROM heads WHERE handed_over_at < ?)", before.UTC()).Delete(&Photo{})
 	return r.RowsAffected, r.Error
 }

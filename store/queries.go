@@ -977,7 +977,7 @@ func (d DB) NameColumn(c ColumnName) error { return d.g.Save(&c).Error }
 
 // ForgetLeftRows removes rows that were left to be mended before a moment.
 func (d DB) ForgetLeftRows(before time.Time) error {
-	return d.g.Model(&Import{}).Where("left_rows <> '' AND at < ?", before).Update("left_rows", "").Error
+	return d.g.Model(&Import{}).Where("left_rows <> '' AND at < ?", before.UTC()).Update("left_rows", "").Error
 }
 
 // UndoImport notes when a table was taken back.

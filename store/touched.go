@@ -27,7 +27,7 @@ func (d DB) touched(table, at, where string, what any, from, to time.Time) ([]To
 		) t
 		JOIN `+table+` a ON a.id = t.lo
 		JOIN `+table+` b ON b.id = t.hi
-		ORDER BY b.`+at+` DESC, t.head_id LIMIT ?`, what, from, to, MostTouched+1).Scan(&out).Error
+		ORDER BY b.`+at+` DESC, t.head_id LIMIT ?`, what, from.UTC(), to.UTC(), MostTouched+1).Scan(&out).Error
 }
 
 // TouchedByTool lists the heads that a tool has read.
@@ -51,7 +51,7 @@ func (d DB) TouchedBySheet(sheet uint, from, to time.Time) ([]Touched, error) {
 	return out, d.g.Raw(`
 		SELECT id AS head_id, 1 AS count, created_at AS first, created_at AS last
 		FROM heads WHERE sheet_id = ? AND created_at >= ? AND created_at < ?
-		ORDER BY id DESC LIMIT ?`, sheet, from, to, MostTouched+1).Scan(&out).Error
+		ORDER BY id DESC LIMIT ?`, sheet, from.UTC(), to.UTC(), MostTouched+1).Scan(&out).Error
 }
 
 // HeadsOf returns heads with their model, customer and machine.

@@ -88,6 +88,7 @@ func given(b store.Bill, as bill.Kind) (cents int64) {
 
 // MonthOf returns the money of the month that t is in.
 func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Month, error) {
+	t = t.Local()
 	m := Month{Begins: time.Date(t.Year(), t.Month(), 1, 0, 0, 0, 0, time.Local)}
 	if err := a.Must("bill"); err != nil {
 		return m, err

@@ -91,7 +91,7 @@ const lookedAt = "customer's page looked at"
 func Looked(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
 	about, now := shop.About(shop.OfCustomer, id), s.Now().Local()
 	today := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
-	noted, err := s.Store.Read(ctx).Noted(about, lookedAt, a.ID, today.UTC())
+	noted, err := s.Store.Read(ctx).Noted(about, lookedAt, a.ID, today)
 	if err != nil || noted {
 		return err
 	}

@@ -81,7 +81,7 @@ func TestARecallOfAPartAndATime(t *testing.T) {
 	require.NoError(t, f.Shop.Store.Write(ctx, func(tx store.DB) error {
 		for _, at := range days {
 			for _, kind := range []string{"use", "reserve"} {
-				m := store.Movement{ItemID: 1, Count: -1, Kind: kind, HeadID: head.ID, PersonID: owner.ID, At: at}
+				m := store.Movement{ItemID: 1, Count: -1, Kind: kind, HeadID: head.ID, PersonID: owner.ID, At: at.UTC()}
 				if err := tx.Add(&m); err != nil {
 					return err
 				}
