@@ -29,3 +29,18 @@ test("what a tool has touched is found, and those who have to know are told", as
   await page.goto(`${demo}/recall?what=work+seat_cut&from=2031-01-01`);
   await expect(page.locator("main")).toContainText("has touched no head in this time");
 });
+
+test("the lead sees what a year's comebacks cost, and what they are charged to", async ({ page, demo }) => {
+  await signIn(page, demo, "Odo");
+  await page.goto(`${demo}/follow-up`);
+  await page.getByRole("link", { name: "What quality costs" }).click();
+  const head = page.getByRole("row", { name: /T0406/ });
+  await expect(head.getByRole("link")).toHaveCount(2);
+  const sum = async (table) => {
+    const cells = await page.locator("table", { hasText: table }).locator("tbody tr").evaluateAll(
+      (rows) => rows.map((r) => [...r.querySelectorAll("td.fig")].slice(-1)[0].textContent.trim()));
+    return cells.reduce((n, c) => n + Number(c), 0);
+  };
+  const told = await page.locator(".sums p", { hasText: "work and parts" }).locator(".fig").textContent();
+  expect(await sum("Times")).toBeCloseTo(Number(told.split(" ")[0]), 2);
+});

@@ -1087,6 +1087,26 @@ func (d DB) PartOrders() ([]PartOrder, error) {
 	return many[PartOrder](d.g.Order("received_at IS NOT NULL, id DESC").Limit(200))
 }
 
+// OrdersCame lists the orders that came from a moment on, before another, the oldest first.
+func (d DB) OrdersCame(from, to time.Time) ([]PartOrder, error) {
+	return many[PartOrder](
+		d.g.Where("received_at >= ? AND received_at < ?", from.UTC(), to.UTC()).Order("id"),
+	)
+}
+
+// UsedOn lists the parts that were used on heads.
+func (d DB) UsedOn(heads ...uint) ([]Movement, error) {
+	return many[Movement](d.g.Where("kind = 'use' AND head_id IN ?", heads).Order("id"))
+}
+
+// CameBetween lists the heads that came in from a moment on, before another, the newest first.
+func (d DB) CameBetween(from, to time.Time) ([]Head, error) {
+	return many[Head](
+		d.g.Joins("Job").Joins("Job.Customer").Joins("Model").
+			Where("heads.created_at >= ? AND heads.created_at < ?", from.UTC(), to.UTC()).Order("heads.id DESC"),
+	)
+}
+
 // ReceiveOrder notes when an order came, what was measured, and whether it was what was ordered.
 func (d DB) ReceiveOrder(id uint, at time.Time, measured string, ok bool) error {
 	return d.set(&PartOrder{}, id, map[string]any{"received_at": at, "measured": measured, "ok": ok})

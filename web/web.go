@@ -277,6 +277,7 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/outbox", s.Handle(quoting.Outbox))
 	r.Get("/follow-up", s.Handle(following.FollowPage))
 	r.Post("/follow-up", s.Handle(following.Follow))
+	r.Get("/quality", s.Handle(following.QualityPage))
 	r.Get("/recall", s.Handle(following.RecallPage))
 	r.Post("/recall", s.Handle(following.Recall))
 	r.Route("/week", week.Routes(s))

@@ -41,6 +41,7 @@ var places = map[string][]string{
 	"shop/people":    {},
 	"shop/supply":    {},
 	"shop/trail":     {},
+	"shop/quality":   {},
 	"shop/customers": {"shop/headfile"},
 	"shop/table":     {},
 	"shop/fleet":     {"shop/customers", "shop/following"},

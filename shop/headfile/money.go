@@ -51,8 +51,13 @@ func (q QuotePage) asked(groups ...string) func(store.QuoteLine) bool {
 		if q.Answers != nil {
 			return q.Answers[l.Seq]
 		}
-		return len(groups) == 0 || slices.Contains(groups, l.Grp)
+		return among(l, groups)
 	}
+}
+
+// among tells whether a line is of one of the groups, of none: of any.
+func among(l store.QuoteLine, groups []string) bool {
+	return len(groups) == 0 || slices.Contains(groups, l.Grp)
 }
 
 // Taxed is what its totals are taxed, by rate.
@@ -65,7 +70,7 @@ func (q QuotePage) Taxed() []money.Taxed {
 // none, and once it is answered those that were said yes to.
 func (q QuotePage) ShownOf(groups ...string) (cents int64) {
 	for _, l := range q.Lines {
-		if (len(groups) == 0 || slices.Contains(groups, l.Grp)) && (q.Answers == nil || q.Answers[l.Seq]) {
+		if among(l, groups) && (q.Answers == nil || q.Answers[l.Seq]) {
 			cents += q.Shown(l)
 		}
 	}

@@ -23,6 +23,7 @@ func Bill(
 		title = in.Say("Credit %s, of bill %s", b.Number, credits)
 	}
 	h := HouseOf(set, logo)
+	h.Name, h.Address = b.Seller.Name, b.Seller.Address
 	s := newSheet(title, h.Name+", "+in.Long(b.At), h, in)
 	s.text(10, false, in.Long(b.At))
 	s.text(10, true, b.Buyer.Name)
