@@ -92,7 +92,8 @@ var own = []SettingSection{
 		},
 		{"bill_days", "A bill is due after, days", "14", Count, nil, false, ""},
 		{
-			"prices", "Customers read prices", "before tax", Choose, []string{"before tax", "with tax"}, false,
+			"prices", "Customers read prices", store.BeforeTax, Choose, []string{store.BeforeTax, store.WithTax},
+			false,
 			"lines of quotes and bills, unless a customer has another way; sums say both",
 		},
 		{

@@ -2,10 +2,12 @@ package store
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
 
+	"yatai/core/bill"
 	"yatai/core/invoice"
 	"yatai/core/money"
 )
@@ -46,6 +48,16 @@ func (b Bill) Tax() money.Tax { return money.Tax{LabourPPM: b.TaxPPM, PartsPPM: 
 
 // Gross is what is to be paid, in cents.
 func (b Bill) Gross() int64 { return b.NetCents + b.TaxCents }
+
+// Given is what it takes off again as one of some kinds, in cents before tax; less than nothing of a credit.
+func (b Bill) Given(as ...bill.Kind) (cents int64) {
+	for _, l := range b.Lines {
+		if slices.Contains(as, bill.Kind(l.Kind)) {
+			cents -= l.Cents
+		}
+	}
+	return cents
+}
 
 // Of is the head whose work a line of the bill is.
 func (b Bill) Of(l BillLine) uint {

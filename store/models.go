@@ -288,6 +288,9 @@ func (j Job) Counter() (amount float64, unit string, ok bool) {
 	return amount, cmp.Or(unit, "h"), err == nil && amount >= 0 && amount <= math.MaxInt32
 }
 
+// Comeback tells whether earlier work did not hold: a head that comes again for its next season is none.
+func (j Job) Comeback() bool { return j.Kind == head.Comeback }
+
 // Ran is how long the machine has run, in words.
 func (j Job) Ran() string {
 	if _, unit, ok := j.Counter(); ok && !strings.Contains(j.Hours, unit) {
@@ -447,6 +450,17 @@ type Stint struct {
 	PersonID    uint
 	StartedAt   time.Time
 	EndedAt     *time.Time
+}
+
+// longestStint bounds what a stint counts: one left open over night says nothing more.
+const longestStint = 12 * time.Hour
+
+// Worked is how long it was worked; nothing while it is open.
+func (s Stint) Worked() time.Duration {
+	if s.EndedAt == nil {
+		return 0
+	}
+	return min(longestStint, s.EndedAt.Sub(s.StartedAt))
 }
 
 // At lists the operation's positions.

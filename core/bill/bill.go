@@ -153,9 +153,12 @@ func Sum(lines []Line, tax money.Tax) Totals {
 // adds to the sum with tax of those before it, so that they come to the bill's to the cent. Each is rounded
 // at most two cents away from its own.
 func WithTax(lines []Line, tax money.Tax) []int64 {
-	out, before := make([]int64, len(lines)), int64(0)
-	for i := range lines {
-		sum := Sum(lines[:i+1], tax).Gross
+	out := make([]int64, len(lines))
+	var labour, parts, before int64
+	for i, l := range lines {
+		a, b := l.Split()
+		labour, parts = labour+a, parts+b
+		sum := labour + parts + tax.Of(labour, parts)
 		out[i], before = sum-before, sum
 	}
 	return out

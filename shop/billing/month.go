@@ -76,16 +76,6 @@ func (m *Month) owed(db store.DB, now time.Time) error {
 	return nil
 }
 
-// given is what a bill takes off again as a kind, in cents before tax; less than nothing of a credit.
-func given(b store.Bill, as bill.Kind) (cents int64) {
-	for _, l := range b.Lines {
-		if l.Kind == string(as) {
-			cents -= l.Cents
-		}
-	}
-	return cents
-}
-
 // MonthOf returns the money of the month that t is in.
 func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Month, error) {
 	t = t.Local()
@@ -107,7 +97,7 @@ func MonthOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Mont
 	customers, works := map[string]int64{}, map[string]int64{}
 	for _, b := range m.Bills {
 		m.Net, m.Tax, m.Billed = m.Net+b.NetCents, m.Tax+b.TaxCents, m.Billed+b.Gross()
-		m.Warranty, m.Goodwill = m.Warranty+given(b, bill.Warranty), m.Goodwill+given(b, bill.Goodwill)
+		m.Warranty, m.Goodwill = m.Warranty+b.Given(bill.Warranty), m.Goodwill+b.Given(bill.Goodwill)
 		customers[b.Head.Job.Customer.Name] += b.Gross()
 		for _, l := range b.Lines {
 			works[named(bill.Kind(l.Kind), l.Name, words.English)] += l.Cents

@@ -64,6 +64,14 @@ type Page struct {
 	Old      []store.OldJob
 }
 
+// HeadIDs are the ids of the heads on it.
+func (p Page) HeadIDs() (ids []uint) {
+	for _, h := range p.Heads {
+		ids = append(ids, h.ID)
+	}
+	return ids
+}
+
 // Due is a reminder with the head it is about.
 type Due struct {
 	store.Reminder

@@ -77,7 +77,7 @@ type Visit struct {
 }
 
 // Back tells whether it came because earlier work did not hold.
-func (v Visit) Back() bool { return v.Job.Kind == "comeback" }
+func (v Visit) Back() bool { return v.Job.Comeback() }
 
 // Wear is a figure of a head that has left, with how long it lasts.
 type Wear struct {
@@ -98,7 +98,7 @@ func Of(ctx context.Context, s *shop.Shop, id uint) (Fleet, error) {
 		Customer: p.Customer, At: s.Now(), Visits: len(p.Heads), Here: p.Open, Approved: p.Cents,
 	}
 	db := s.Store.Read(ctx)
-	causes, err := confirmed(db, p.Heads)
+	causes, err := confirmed(db, p.HeadIDs())
 	if err != nil {
 		return f, err
 	}
@@ -112,12 +112,12 @@ func Of(ctx context.Context, s *shop.Shop, id uint) (Fleet, error) {
 	if err := f.follow(ctx, s); err != nil {
 		return f, err
 	}
-	return f, f.money(db, p.Heads)
+	return f, f.money(db, p.HeadIDs())
 }
 
 // confirmed are the names of the causes that were confirmed last, by head.
-func confirmed(db store.DB, heads []customers.Head) (map[uint][]string, error) {
-	calls, err := db.CauseCalls(idsOf(heads)...)
+func confirmed(db store.DB, heads []uint) (map[uint][]string, error) {
+	calls, err := db.CauseCalls(heads...)
 	out := map[uint][]string{}
 	for _, c := range calls {
 		name := c.Cause
@@ -130,13 +130,6 @@ func confirmed(db store.DB, heads []customers.Head) (map[uint][]string, error) {
 		}
 	}
 	return out, err
-}
-
-func idsOf(heads []customers.Head) (ids []uint) {
-	for _, h := range heads {
-		ids = append(ids, h.ID)
-	}
-	return ids
 }
 
 // machine is one of a customer's machines, with what the customer's page knows of it.
@@ -171,23 +164,24 @@ func (m Machine) newest() time.Time {
 
 // follow works out what wears of heads that came more than once and have left: the newest visit of each.
 func (f *Fleet) follow(ctx context.Context, s *shop.Shop) error {
-	left := mostFollowed
+	var heads []store.Head
+	for _, m := range f.Machines {
+		for _, v := range m.Visits {
+			later := slices.ContainsFunc(m.Visits, func(o Visit) bool { return o.Earlier == v.Tag })
+			if v.Earlier != "" && v.HandedOverAt != nil && !later {
+				heads = append(heads, v.Head.Head)
+			}
+		}
+	}
+	f.Unlooked = max(0, len(heads)-mostFollowed)
+	lasts, err := following.Lasts(ctx, s, heads[:len(heads)-f.Unlooked])
+	if err != nil {
+		return err
+	}
 	for i := range f.Machines {
 		m := &f.Machines[i]
 		for _, v := range m.Visits {
-			later := slices.ContainsFunc(m.Visits, func(o Visit) bool { return o.Earlier == v.Tag })
-			if v.Earlier == "" || v.HandedOverAt == nil || later {
-				continue
-			}
-			if left--; left < 0 {
-				f.Unlooked++
-				continue
-			}
-			lasts, err := following.Lasts(ctx, s, v.Head.Head)
-			if err != nil {
-				return err
-			}
-			for _, x := range lasts {
+			for _, x := range lasts[v.Tag] {
 				m.Wears = append(m.Wears, Wear{v.Tag, x})
 			}
 		}
@@ -198,21 +192,20 @@ func (f *Fleet) follow(ctx context.Context, s *shop.Shop) error {
 }
 
 // money adds up what was billed and paid.
-func (f *Fleet) money(db store.DB, heads []customers.Head) error {
-	ids := idsOf(heads)
+func (f *Fleet) money(db store.DB, heads []uint) error {
 	v, err := db.Settings()
 	if err != nil {
 		return err
 	}
 	f.Currency = shop.SettingsFor(v, "").Get("currency")
-	bills, err := db.Bills(ids...)
+	bills, err := db.Bills(heads...)
 	if err != nil {
 		return err
 	}
 	for _, b := range bills {
 		f.Billed += b.Gross()
 	}
-	payments, err := db.Payments(ids...)
+	payments, err := db.Payments(heads...)
 	for _, p := range payments {
 		f.Paid += p.Cents
 	}

@@ -15,18 +15,36 @@ import (
 // longestAhead bounds the days that are looked ahead: ten years.
 const longestAhead = 3650
 
-// Lasts lists what of a head that has left nears its limit, the soonest first: what it left with goes on at
-// the rate of its visits, and of others of its model that have left. Nothing where no limit is reached within
-// the life of an engine. Heads that have left do not change: it is worked out once.
-func Lasts(ctx context.Context, s *shop.Shop, head store.Head) ([]shop.Last, error) {
-	if head.HandedOverAt == nil || head.Earlier == "" {
-		return nil, nil
+// Lasts lists by tag what of heads that have left nears its limit, the soonest first: what a head left with
+// goes on at the rate of its visits, and of others of its model that have left. Nothing where no limit is
+// reached within the life of an engine.
+func Lasts(ctx context.Context, s *shop.Shop, heads []store.Head) (map[string][]shop.Last, error) {
+	db, out := s.Store.Read(ctx), map[string][]shop.Last{}
+	others := map[uint][]store.Head{} // by model
+	for _, h := range heads {
+		if h.HandedOverAt == nil || h.Earlier == "" {
+			continue
+		}
+		of, asked := others[h.ModelID]
+		if !asked {
+			returned, err := db.Returned(h.ModelID, mostReturned)
+			if err != nil {
+				return nil, err
+			}
+			of = slices.DeleteFunc(returned, func(o store.Head) bool { return o.HandedOverAt == nil })
+			others[h.ModelID] = of
+		}
+		var err error
+		if out[h.Tag], err = lasting(s, db, h, of); err != nil {
+			return nil, err
+		}
 	}
-	others, err := s.Store.Read(ctx).Returned(head.ModelID, mostReturned)
-	if err != nil {
-		return nil, err
-	}
-	others = slices.DeleteFunc(others, func(o store.Head) bool { return o.HandedOverAt == nil })
+	return out, nil
+}
+
+// lasting is Lasts of one head, by the others that are given. Heads that have left do not change: it is
+// worked out once.
+func lasting(s *shop.Shop, db store.DB, head store.Head, others []store.Head) ([]shop.Last, error) {
 	key := head.Earlier + " " + head.Tag
 	for _, o := range others {
 		key += " " + o.Tag
@@ -34,11 +52,11 @@ func Lasts(ctx context.Context, s *shop.Shop, head store.Head) ([]shop.Last, err
 	if known, ok := s.Cache.Lasts.Get(key); ok {
 		return known, nil
 	}
-	f, err := headfile.Open(ctx, s, head.Tag)
+	f, err := headfile.OpenIn(s, db, head.Tag)
 	if err != nil {
 		return nil, err
 	}
-	h, err := historyOf(s, s.Store.Read(ctx), f, others)
+	h, err := historyOf(s, db, f, others)
 	if err != nil {
 		return nil, err
 	}

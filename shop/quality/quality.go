@@ -68,9 +68,6 @@ type Supplier struct {
 // Troubles are the orders that were late or wrong.
 func (s Supplier) Troubles() int { return s.Late + s.Wrong }
 
-// longestStint bounds what one stint counts: one left open over night says nothing more.
-const longestStint = 12 * time.Hour
-
 // YearOf returns what quality cost in the year that t is in.
 func YearOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Year, error) {
 	t = t.Local()
@@ -91,7 +88,7 @@ func YearOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Year,
 	}
 	y.Heads = len(heads)
 	for _, h := range heads {
-		if h.Job.Kind == "comeback" {
+		if h.Job.Comeback() {
 			y.Comebacks = append(y.Comebacks, Comeback{Head: h})
 		}
 	}
@@ -141,9 +138,7 @@ func (y *Year) charge(db store.DB, rate int64, items []store.StockItem) error {
 		return err
 	}
 	for _, st := range stints {
-		if st.EndedAt != nil {
-			at[of[st.OperationID]].Worked += min(longestStint, st.EndedAt.Sub(st.StartedAt))
-		}
+		at[of[st.OperationID]].Worked += st.Worked()
 	}
 	used, err := db.UsedOn(ids...)
 	if err != nil {
@@ -180,11 +175,7 @@ func (y *Year) share(c Comeback) {
 func (y *Year) given(db store.DB, ends time.Time) error {
 	bills, err := db.BillsBetween(y.Begins, ends)
 	for _, b := range bills {
-		for _, l := range b.Lines {
-			if bill.Kind(l.Kind).Gives() {
-				y.Given -= l.Cents
-			}
-		}
+		y.Given += b.Given(bill.Given()...)
 	}
 	return err
 }

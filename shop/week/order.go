@@ -390,7 +390,7 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 	var ids []uint
 	for _, h := range heads {
 		ids = append(ids, h.ID)
-		if h.Job.Kind == "comeback" { // a head that came again for its next season is none
+		if h.Job.Comeback() {
 			f.Comebacks++
 		}
 	}
@@ -408,9 +408,7 @@ func FiguresOf(ctx context.Context, s *shop.Shop) (Figures, error) {
 		return f, err
 	}
 	for _, st := range stints {
-		if st.EndedAt != nil {
-			f.Worked += min(12*time.Hour, st.EndedAt.Sub(st.StartedAt)) // one left open over night says nothing more
-		}
+		f.Worked += st.Worked()
 	}
 	waited, times := map[string]time.Duration{}, map[string]int{}
 	again := map[uint]bool{}
