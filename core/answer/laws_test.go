@@ -119,6 +119,9 @@ func TestLawWhatThePlanChoseMayBeHeld(t *testing.T) {
 		for _, v := range p.Valves {
 			held.Ask.Hold[v.ID] = map[string]string{"seat": v.Seat, "valve": v.Valve, "guide": v.Guide}
 		}
+		if p.Tilt == nil {
+			held.Ask.FaceCut = p.FaceCut.String()
+		}
 		q := held.plan(t)
 		require.True(t, q.Feasible)
 		require.Equal(t, p.Cents, q.Cents)

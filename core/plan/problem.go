@@ -443,7 +443,7 @@ func (p *problem) faceCuts() {
 				Why: "a cut of " + p.text(c) + " does not clean the face up: it needs " + p.text(p.face.Cut) + " (" +
 					p.face.Says + ")",
 			})
-		} else if why := p.thin(c); why != "" {
+		} else if why := p.thin(c); why != "" && c > 0 {
 			p.blocked = append(p.blocked, Blocked{Limit: trade.Thickness.Code, Why: why})
 		} else {
 			p.cuts = []length.Length{c}
