@@ -67,7 +67,7 @@ func fill(ctx context.Context, s *shop.Shop, here string) (*filler, error) {
 	}
 	for _, step := range []func() error{
 		f.people, f.library, f.settings, f.stock, f.firstChecks, f.heads, f.returned, f.reached,
-		f.yesterday, f.drop,
+		f.yesterday, f.drop, f.practised,
 	} {
 		if err := step(); err != nil {
 			return nil, err

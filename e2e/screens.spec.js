@@ -7,7 +7,7 @@ import { expect, signIn, test } from "./program.js";
 
 const mux = readFileSync(join(import.meta.dirname, "..", "web", "web.go"), "utf8") + readFileSync(join(import.meta.dirname, "..", "web", "week", "week.go"), "utf8");
 const known = { tag: "T0414", code: "guide.bore", position: "1E1", machine: "1", part: "valve.face", seq: "1", name: "shims", id: "1" };
-const files = /\.(json|pdf|csv|xml|zip|ics|xlsx)|\{file\}|\{photos\}|\/photos\/\{id\}|logo\.jpg|\/live|\/q\/|\/healthz|\/favicon|\/week\/order|symptoms|take-in\/model|models\/drawn/;
+const files = /\.(json|pdf|csv|xml|zip|ics|xlsx)|\{file\}|\{photos\}|\/photos\/\{id\}|logo\.jpg|\/live|\/q\/|\/healthz|\/favicon|\/week\/order|symptoms|take-in\/model|models\/drawn|\/gauge\//;
 
 function pages() {
   const out = [];

@@ -33,6 +33,7 @@ import (
 	"yatai/web/page"
 	"yatai/web/parts"
 	"yatai/web/people"
+	"yatai/web/practising"
 	"yatai/web/quoting"
 	"yatai/web/trail"
 	"yatai/web/week"
@@ -278,6 +279,23 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/follow-up", s.Handle(following.FollowPage))
 	r.Post("/follow-up", s.Handle(following.Follow))
 	r.Get("/quality", s.Handle(following.QualityPage))
+	r.Route("/practice", func(r chi.Router) {
+		r.Get("/", s.Handle(practising.Page))
+		r.Post("/", s.Handle(practising.Begin))
+		r.Post("/file", s.Handle(practising.TakeIn))
+		r.Get("/{id}", s.Handle(practising.Head))
+		r.Post("/{id}/zero", s.Handle(practising.Zero))
+		r.Post("/{id}/face", s.Handle(practising.Face))
+		r.Get("/{id}/read/{code}", s.Handle(practising.ReadPage))
+		r.Post("/{id}/read/{code}", s.Handle(practising.Read))
+		r.Get("/{id}/gauge/{code}", s.Handle(practising.Gauge))
+		r.Get("/{id}/look/{part}", s.Handle(practising.LookPage))
+		r.Post("/{id}/look/{part}", s.Handle(practising.Look))
+		r.Get("/{id}/say", s.Handle(practising.SayPage))
+		r.Post("/{id}/say", s.Handle(practising.Say))
+		r.Post("/{id}/share", s.Handle(practising.Share))
+		r.Get("/{id}/truth", s.Handle(practising.TruthPage))
+	})
 	r.Get("/recall", s.Handle(following.RecallPage))
 	r.Post("/recall", s.Handle(following.Recall))
 	r.Route("/week", week.Routes(s))

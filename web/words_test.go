@@ -17,6 +17,7 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/plan"
+	"yatai/core/practice"
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/internal/demofile"
@@ -35,7 +36,8 @@ import (
 // spokenViews are the views that every language has words for.
 var spokenViews = []string{
 	"layout", "partials", "sweep", "measure", "findings", "map", "tray", "newparts", "sheet", "customer", "ended",
-	"search", "signin", "me", "failed", "customerfleet",
+	"search", "signin", "me", "failed", "customerfleet", "practice", "practicehead", "practiceread", "practicelook",
+	"practicesay", "practicetruth",
 }
 
 // inTemplates finds what the templates say: {{t "Tool"}}, (t "%d of %d" .Read .Of).
@@ -81,6 +83,8 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/quoting/wearing.go",
 		"../shop/following/wear.go", "../shop/following/ahead.go",
 		"bench/bench.go", "draw/headmap.go", "work/work.go", "paper/paper.go", "paper/bill.go",
+		"../shop/practising/practising.go", "../shop/practising/seal.go", "../shop/practising/score.go",
+		"../core/practice/score.go", "practising/read.go", "practising/say.go", "practising/practising.go",
 		"paper/fleet.go", "customers/fleet.go", "../shop/fleet/fleet.go", "quoting/quote.go",
 	} {
 		add(path, literals(t, path)...)
@@ -166,6 +170,42 @@ func sentences(t *testing.T) map[string]string {
 	for _, x := range f.Received.Own {
 		add("the head's own", x.Label)
 	}
+	for _, l := range practice.Lessons {
+		add("a lesson", l.Title, l.Line)
+	}
+	for _, x := range practice.Troubles {
+		add("a trouble", x.Name, x.Story, x.Care.Sentence)
+	}
+	for _, k := range practice.Skills {
+		add("a skill", k.Label, k.Line)
+	}
+	for _, l := range practice.Levels {
+		add("how hard", l.Label)
+	}
+	for _, x := range practice.Tools() {
+		add("a practice tool", x.Name)
+	}
+	for _, s := range trade.Symptoms {
+		add("a symptom", s.Label)
+	}
+	for _, s := range trade.Signs {
+		add("a sign", s.Label)
+	}
+	for _, c := range practice.Draw(practice.Key{}, practice.Lessons[len(practice.Lessons)-1], 1, "").Reads() {
+		add("what it is", c.Line)
+	}
+	for _, r := range trade.Repairs() {
+		if r.Choice != "" {
+			add("a choice", r.Name)
+		}
+	}
+	add("a metal", "seat", "valve", "guide")
+	add("what a hand does", "Tilt it: the least it shows is right", "Close it until it clicks",
+		"Turn it the whole way round", "no click: it does not touch yet", "it clicks and holds",
+		"pressed: it clicks and clicks")
+	add("what is to be learnt", "out, and not read", "right by luck: the reading did not tell",
+		"the reading said so: a tool or the hand was off", "read, and nothing said", "this reading did tell", "wrong",
+		"nothing the head shows", "keep")
 	add("a kind of quote", "Quote", "Supplement")
 	add("a bank", store.Head{Bank: "left"}.Which(), store.Head{Bank: "right"}.Which())
 	add("a decimal sign", people.Decimals...)

@@ -149,6 +149,12 @@ func (p *Head) Looks() []trade.Part {
 // Box tells whether new valves came with the head, to be measured before any is fitted.
 func (p *Head) Box() bool { return len(p.box) > 0 }
 
+// NewFor tells whether one of them is for a position.
+func (p *Head) NewFor(position string) bool {
+	_, ok := p.box[position]
+	return ok
+}
+
 // um is a thousandth of a millimetre.
 const um = length.Micrometre
 

@@ -73,7 +73,7 @@ func steady(p *practice.Head, t practice.Take, before []practice.Step) practice.
 		case practice.Rock:
 			better = !found || s.Value.At < best.Value.At
 		case practice.Press:
-			better = strings.HasPrefix(s.Feel, "it clicks")
+			better = s.Clicks
 		default:
 			better = hand == practice.HandMost
 		}

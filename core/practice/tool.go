@@ -97,6 +97,8 @@ type Take struct {
 type Shown struct {
 	Value gauge.Value
 	Feel  string // what the hand feels
+	// of what is closed on its part: it touches, and is not pressed
+	Clicks bool
 	Hits  []Hit  // of a dropped valve: what is heard
 }
 
@@ -156,7 +158,7 @@ func (p *Head) Shows(t Take, before []Step) (s Shown, ok bool) {
 		return Shown{Value: between(at)}, true
 	}
 	s.Feel, at = p.held(tool, t, at)
-	s.Value = gauge.Exact(rounded(at, tool.step))
+	s.Value, s.Clicks = gauge.Exact(rounded(at, tool.step)), s.Feel == clicks
 	return s, true
 }
 
@@ -176,6 +178,9 @@ const (
 	clickWide = 12 // how far a micrometer's ratchet turns between the first click and too many
 )
 
+// clicks is what a hand feels of what is closed as it should be.
+const clicks = "it clicks and holds"
+
 // held is what the hand makes of a reading, and what it feels.
 func (p *Head) held(t tool, take Take, at quantity.Amount) (feel string, shown quantity.Amount) {
 	right := p.stream("hand", t.Name, take.Of, take.At.Position).IntN(2*handSpan+1) - handSpan
@@ -194,7 +199,7 @@ func (p *Head) held(t tool, take Take, at quantity.Amount) (feel string, shown q
 		case off < 0:
 			return "no click: it does not touch yet", at + quantity.Amount(-off*0.8*um)
 		case off <= clickWide:
-			return "it clicks and holds", at
+			return clicks, at
 		}
 		return "pressed: it clicks and clicks", at - quantity.Amount((off-clickWide)*give*um)
 	case Turn:

@@ -9,6 +9,7 @@ import (
 	"strconv"
 
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/practice"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -44,14 +45,21 @@ type Hand struct {
 	Label  quantity.Amount // what the tool's label says
 }
 
+// Text writes a doubt in its unit, u being the reader's for lengths.
+func (h Hand) Text(u length.Unit, a quantity.Amount) string { return h.Unit.Or(u).Doubt(a) }
+
 // Studied is a study of people, places and trials out of exams that several people read again.
 type Studied struct {
 	Tool   string
 	People []string
 	Places int
 	Trials int
+	Unit   quantity.Unit
 	Out    gauge.StudyOutput
 }
+
+// Text writes what it comes to, u being the reader's unit.
+func (s Studied) Text(u length.Unit) string { return s.Unit.Or(u).Doubt(s.Out.U()) }
 
 // Practice is what a person has practised; to who leads the shop, what everybody has.
 type Practice struct {
@@ -225,7 +233,8 @@ func studies(all []taken) []Studied {
 		if err != nil || k.tool < 0 || k.tool >= len(tools) {
 			continue
 		}
-		x.Tool, x.Out = tools[k.tool].Name, o
+		kind, _ := trade.ToolKindNamed(tools[k.tool].Kind)
+		x.Tool, x.Unit, x.Out = tools[k.tool].Name, kind.Unit, o
 		out = append(out, x)
 	}
 	slices.SortFunc(out, func(a, b Studied) int {

@@ -117,11 +117,11 @@ type sealedTruth struct {
 	Trouble string `json:"trouble"`
 }
 
-// The word a file is sealed with, and how large a file may be.
-const (
-	leastWord = 8
-	mostFile  = 1 << 20
-)
+// leastWord is how many letters the word has at least that a file is sealed with.
+const leastWord = 8
+
+// MostFile bounds the file of a practice head, in bytes.
+const MostFile = 1 << 20
 
 // stretched is the secret a word makes, slow on purpose.
 func stretched(word string, salt []byte) []byte {
@@ -161,7 +161,7 @@ func TakeIn(
 	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, file []byte, word string,
 ) (string, error) {
 	var f File
-	if len(file) > mostFile {
+	if len(file) > MostFile {
 		return "", field.Only("file", "larger than any practice head")
 	}
 	if err := json.Unmarshal(file, &f); err != nil || f.Format != Format {
