@@ -44,7 +44,8 @@ func (f *filler) begun(s *shop.Shop, a shop.Actor, form practising.BeginForm) (p
 // readStems reads every stem twice with a hand that is a little off, judges them and opens the head.
 func (f *filler) readStems(s *shop.Shop, a shop.Actor, h practising.Head, off int) error {
 	const micrometer = 1
-	_, err := practising.Do(f.ctx, s, a, h.ID, practising.Move{Kind: practice.StepZero, Tool: micrometer, Set: true})
+	zero := practising.Move{Kind: practice.StepZero, Tool: micrometer, Set: true}
+	_, err := practising.Do(f.ctx, s, a, h.ID, zero)
 	nth := 1
 	verdicts := map[string]string{}
 	for range 2 {

@@ -167,3 +167,21 @@ test("an empty shop says what it has not said yet; what was typed survives a rel
   await expect(page.locator("#money")).not.toContainText("as usual");
   await program.stop();
 });
+
+test("the owner takes what the shop's own heads propose, and leaves the rest", async ({ page, demo }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(`${demo}/week/figures`);
+  await page.getByRole("link", { name: "What the shop knows" }).click();
+  const first = page.locator("#proposals tbody tr").first();
+  const what = (await first.locator("td").first().textContent()).trim();
+  await page.getByRole("button", { name: `Take it: ${what}`, exact: true }).click();
+  await expect(page.getByRole("button", { name: `Take it: ${what}`, exact: true })).toHaveCount(0);
+  const next = (await page.locator("#proposals tbody tr").first().locator("td").first().textContent()).trim();
+  await page.getByRole("button", { name: `Leave it: ${next}`, exact: true }).click();
+  await expect(page.getByRole("button", { name: `Leave it: ${next}`, exact: true })).toHaveCount(0);
+  // every figure opens the heads behind it
+  const read = page.getByRole("row", { name: /^Guide bore/ });
+  await read.locator("summary").first().click();
+  await read.getByRole("link").first().click();
+  await expect(page).toHaveURL(/heads\/T0/);
+});

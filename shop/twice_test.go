@@ -34,6 +34,7 @@ import (
 	"yatai/shop/bench"
 	"yatai/shop/billing"
 	"yatai/shop/customers"
+	"yatai/shop/experience"
 	"yatai/shop/fleet"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
@@ -42,6 +43,7 @@ import (
 	"yatai/shop/library"
 	"yatai/shop/parts"
 	"yatai/shop/people"
+	"yatai/shop/practising"
 	"yatai/shop/quoting"
 	"yatai/shop/week"
 	"yatai/shop/work"
@@ -162,6 +164,39 @@ var writings = []writing{
 	}},
 	{"fleet.EndLink", shop.Counter, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		return fleet.EndLink(ctx, f.Shop, a, id, 1)
+	}},
+	{"experience.Take", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		all, err := experience.Proposals(ctx, f.Shop, a)
+		if err != nil {
+			return err
+		}
+		return experience.Take(ctx, f.Shop, a, id, all[0].Key, all[0].Proposes())
+	}},
+	{"experience.Leave", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		all, err := experience.Proposals(ctx, f.Shop, a)
+		if err != nil {
+			return err
+		}
+		return experience.Leave(ctx, f.Shop, a, id, all[0].Key, all[0].Proposes())
+	}},
+	{"library.SetNear", shop.Owner, func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		row := library.LimitRow{Code: "valve.recession", Role: "exhaust"}
+		return library.SetNear(ctx, f.Shop, a, id, 1, row, quantity.One/10, "by hand")
+	}},
+	{"practising.Begin", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		return only(practising.Begin(ctx, f.Shop, a, practising.BeginForm{WriteID: id, Lesson: "bore", Exam: "4"}))
+	}},
+	{"practising.TakeIn", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		lead := f.People[shop.Lead]
+		all, err := practising.Of(ctx, f.Shop, lead)
+		if err != nil {
+			return err
+		}
+		file, err := practising.Share(ctx, f.Shop, lead, all.Mine[0].ID, "four crowns")
+		if err != nil {
+			return err
+		}
+		return only(practising.TakeIn(ctx, f.Shop, a, id, file, "four crowns"))
 	}},
 	{"customers.RenameMachine", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		file, err := headfile.Open(ctx, f.Shop, "T0401")

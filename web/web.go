@@ -24,6 +24,7 @@ import (
 	"yatai/web/bench"
 	"yatai/web/billing"
 	"yatai/web/customers"
+	"yatai/web/experience"
 	"yatai/web/following"
 	"yatai/web/headpage"
 	"yatai/web/inout"
@@ -279,6 +280,8 @@ func places(s *page.Site, r chi.Router) {
 	r.Get("/follow-up", s.Handle(following.FollowPage))
 	r.Post("/follow-up", s.Handle(following.Follow))
 	r.Get("/quality", s.Handle(following.QualityPage))
+	r.Get("/knows", s.Handle(experience.Page))
+	r.Post("/knows/{verb}", s.Handle(experience.Answer))
 	r.Route("/practice", func(r chi.Router) {
 		r.Get("/", s.Handle(practising.Page))
 		r.Post("/", s.Handle(practising.Begin))

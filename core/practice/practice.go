@@ -16,6 +16,7 @@ import (
 	"math/rand/v2"
 	"slices"
 	"strings"
+	"sync"
 
 	"yatai/core/head"
 	"yatai/core/length"
@@ -88,8 +89,21 @@ func Draw(key Key, l Lesson, level int, trouble string) *Head {
 	return p
 }
 
+// blanks are the heads of the lessons with nothing read, by lesson: each is read from its file once.
+var blanks sync.Map
+
 // blank is the head of a lesson with nothing read.
 func blank(l Lesson) *head.Head {
+	kept, ok := blanks.Load(l.Code)
+	if !ok {
+		kept, _ = blanks.LoadOrStore(l.Code, decoded(l))
+	}
+	h := *kept.(*head.Head)
+	return &h
+}
+
+// decoded is the head of a lesson, read from the file.
+func decoded(l Lesson) *head.Head {
 	var f head.File
 	if err := json.Unmarshal(bench, &f); err != nil {
 		panic(err) // the file is part of the program

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"yatai/core/quantity"
 	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/headfile"
@@ -106,3 +107,37 @@ func until(early, late float64, run string) words.Text {
 
 // Until says when a figure that lasts is past its limit: between what eight of ten cases lie.
 func Until(x shop.Last) words.Text { return until(x.Early, x.Late, x.Run) }
+
+// Moved is how far figures of a model's heads moved from what they left with to what they came back with, by
+// what wears alike ("guide.clearance/exhaust"): of the least that was read and of the most. Heads that are
+// still here say nothing yet.
+func Moved(ctx context.Context, s *shop.Shop, model uint) (map[string][]Move, error) {
+	db := s.Store.Read(ctx)
+	heads, err := db.Returned(model, mostReturned)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]Move{}
+	for _, h := range heads {
+		if h.HandedOverAt == nil {
+			continue
+		}
+		worn, err := returned(s, db, h)
+		if err != nil {
+			return nil, err
+		}
+		for _, w := range worn {
+			out[w.Kind] = append(out[w.Kind], Move{
+				Head: h.Tag, Low: quantity.Amount(w.Low.Came.At - w.Low.Left.At),
+				High: quantity.Amount(w.High.Came.At - w.High.Left.At),
+			})
+		}
+	}
+	return out, nil
+}
+
+// Move is how far a figure of a head moved between two visits.
+type Move struct {
+	Head      string // tag of the later visit
+	Low, High quantity.Amount
+}

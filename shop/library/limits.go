@@ -246,3 +246,35 @@ func (e LimitEntry) read(errs field.Errors, row LimitRow, set string, unit lengt
 	}
 	return l, true
 }
+
+// SetNear writes a new version of a model's sheet in which a service limit has another near zone.
+func SetNear(
+	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, model uint, row LimitRow,
+	near quantity.Amount, note string,
+) error {
+	if err := a.Must("edit limits"); err != nil {
+		return err
+	}
+	m, err := ModelOf(ctx, s, model)
+	if err != nil {
+		return err
+	}
+	_, err = s.Once(ctx, writeID, func(tx store.DB) (string, error) {
+		sheets, err := tx.Sheets(model)
+		if err != nil {
+			return "", err
+		}
+		limits := slices.Clone(sheets[0].Limits)
+		i := slices.IndexFunc(limits, func(l store.Limit) bool {
+			return l.Kind == head.Service && l.Characteristic == row.Code && l.Role == row.Role
+		})
+		if i < 0 {
+			return "", shop.ErrNotFound
+		}
+		limits[i].Near = near
+		m.Sheet.Version = sheets[0].Version
+		_, err = newVersion(tx, s, a, m, limits, note)
+		return "", err
+	})
+	return err
+}

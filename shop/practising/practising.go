@@ -86,6 +86,9 @@ type BeginForm struct {
 
 // Begin begins a practice head and returns its id.
 func Begin(ctx context.Context, s *shop.Shop, a shop.Actor, f BeginForm) (string, error) {
+	if err := a.Must("practise"); err != nil {
+		return "", err
+	}
 	errs := field.Errors{}
 	kept := store.PracticeHead{
 		PersonID: a.ID, At: s.Now(), Lesson: f.Lesson, Trouble: f.Trouble,

@@ -113,7 +113,7 @@ func TestNothingIsAddedOnceItIsOpen(t *testing.T) {
 	f := shoptest.Open(t)
 	ilka := f.People[shop.Technician]
 	h := begun(t, f, shop.Technician, practising.BeginForm{Lesson: "micrometer"})
-	_, err := practising.Do(t.Context(), f.Shop, ilka, h.ID, stem(0, "1I1.top"))
+	_, err := practising.Do(t.Context(), f.Shop, ilka, h.ID, stem(0, "1E1.top"))
 	require.NoError(t, err)
 	require.NoError(t, practising.Finish(t.Context(), f.Shop, ilka, h.ID))
 	require.NoError(t, practising.Finish(t.Context(), f.Shop, ilka, h.ID), "opened twice it is opened once")

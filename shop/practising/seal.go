@@ -160,6 +160,9 @@ func Share(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, word string
 func TakeIn(
 	ctx context.Context, s *shop.Shop, a shop.Actor, writeID string, file []byte, word string,
 ) (string, error) {
+	if err := a.Must("practise"); err != nil {
+		return "", err
+	}
 	var f File
 	if len(file) > MostFile {
 		return "", field.Only("file", "larger than any practice head")

@@ -1,6 +1,8 @@
 package week
 
 import (
+	"cmp"
+	"context"
 	"math"
 	"slices"
 	"time"
@@ -8,6 +10,7 @@ import (
 	"yatai/core/quantity"
 	"yatai/core/schedule"
 	"yatai/core/trade"
+	"yatai/shop"
 	"yatai/store"
 )
 
@@ -44,11 +47,19 @@ const usualSpread = 0.3
 // lastWorked is how many operations back the shop learns from.
 const lastWorked = 600
 
-// learn works out the shop's own minutes.
-func (q *question) learn(db store.DB, stations []store.WorkStation) error {
+// timed is an operation that was done, with what it took in working minutes.
+type timed struct {
+	store.Operation
+	of     *trade.Operation
+	took   quantity.Minutes
+	people []uint // who was at it
+}
+
+// timedWork lists the operations that were done last and whose minutes are known.
+func timedWork(db store.DB, stations []store.WorkStation) ([]timed, error) {
 	ops, err := db.Worked(lastWorked)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	var ids []uint
 	for _, o := range ops {
@@ -56,7 +67,7 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 	}
 	all, err := db.Stints(ids...)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	stints := map[uint][]store.Stint{}
 	for _, st := range all {
@@ -68,26 +79,88 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 			hours[st.Name] = h
 		}
 	}
-	q.own = map[string]Learnt{}
+	var out []timed
 	for _, o := range ops {
 		k := trade.OperationNamed(o.Code)
 		if k == nil || o.FinishedAt == nil {
 			continue
 		}
-		took := worked(hours[k.Station], o, stints[o.ID])
-		if took == 0 {
-			continue
+		t := timed{o, k, worked(hours[k.Station], o, stints[o.ID]), nil}
+		for _, st := range stints[o.ID] {
+			if !slices.Contains(t.people, st.PersonID) {
+				t.people = append(t.people, st.PersonID)
+			}
 		}
-		m := q.own[o.Code]
-		m.Code, m.Name = o.Code, k.Name
-		m.Times, m.Planned, m.Actual = m.Times+1, m.Planned+o.Minutes, m.Actual+took
-		if o.Minutes > 0 {
-			m.logs = append(m.logs, math.Log(float64(took)/float64(o.Minutes)))
+		if t.took > 0 {
+			out = append(out, t)
 		}
-		q.own[o.Code] = m
+	}
+	return out, nil
+}
+
+// learn works out the shop's own minutes.
+func (q *question) learn(db store.DB, stations []store.WorkStation) error {
+	all, err := timedWork(db, stations)
+	if err != nil {
+		return err
+	}
+	q.own = map[string]Learnt{}
+	for _, t := range all {
+		m := q.own[t.Code]
+		m.Code, m.Name = t.Code, t.of.Name
+		m.Times, m.Planned, m.Actual = m.Times+1, m.Planned+t.Minutes, m.Actual+t.took
+		if t.Minutes > 0 {
+			m.logs = append(m.logs, math.Log(float64(t.took)/float64(t.Minutes)))
+		}
+		q.own[t.Code] = m
 	}
 	q.pool()
 	return nil
+}
+
+// Hand is what an operation took in the hands of one person, alone at it.
+type Hand struct {
+	Learnt
+	PersonID uint
+	Heads    []uint // it was done on, the newest first, each once
+}
+
+// Hands are what the operations done last took, by operation in the order of a route, and person. What
+// several people were at is nobody's alone and left out.
+func Hands(ctx context.Context, s *shop.Shop) ([]Hand, error) {
+	db := s.Store.Read(ctx)
+	stations, err := db.WorkStations()
+	if err != nil {
+		return nil, err
+	}
+	all, err := timedWork(db, stations)
+	if err != nil {
+		return nil, err
+	}
+	var out []Hand
+	for _, t := range all {
+		if len(t.people) != 1 {
+			continue
+		}
+		i := slices.IndexFunc(out, func(h Hand) bool { return h.Code == t.Code && h.PersonID == t.people[0] })
+		if i < 0 {
+			i = len(out)
+			out = append(out, Hand{Learnt: Learnt{Code: t.Code, Name: t.of.Name}, PersonID: t.people[0]})
+		}
+		h := &out[i]
+		h.Times, h.Planned, h.Actual = h.Times+1, h.Planned+t.Minutes, h.Actual+t.took
+		if !slices.Contains(h.Heads, t.HeadID) {
+			h.Heads = append(h.Heads, t.HeadID)
+		}
+	}
+	order := map[string]int{}
+	for i, k := range trade.Operations() {
+		order[k.Code] = i
+	}
+	slices.SortStableFunc(out, func(a, b Hand) int {
+		return cmp.Or(cmp.Compare(order[a.Code], order[b.Code]), cmp.Compare(b.Times, a.Times))
+	})
+	return out, nil
 }
 
 // pool works out how far minutes spread: an operation's own where it was done often enough,

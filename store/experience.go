@@ -1,0 +1,93 @@
+package store
+
+import "time"
+
+// LastLeft lists the heads that left last with their work done, the newest first, n at most.
+func (d DB) LastLeft(n int) ([]Head, error) {
+	return many[Head](d.g.Joins("Model").Where("heads.closed_at IS NOT NULL AND heads.ended = ''").
+		Order("heads.closed_at DESC").Limit(n))
+}
+
+// CameBack is a head that came back because earlier work did not hold.
+type CameBack struct {
+	Tag       string
+	Earlier   string // tag of the earlier visit
+	ChargedTo string // what its newest quote charges it to; empty while nobody said
+}
+
+// CameBack lists the comebacks of some heads.
+func (d DB) CameBack(heads []uint) ([]CameBack, error) {
+	var out []CameBack
+	return out, d.g.Raw(`
+		SELECT b.tag, b.earlier, coalesce((
+			SELECT q.charged_to FROM quotes q WHERE q.head_id = b.id AND q.charged_to <> '' ORDER BY q.id DESC LIMIT 1
+		), '') AS charged_to
+		FROM heads b JOIN jobs j ON j.id = b.job_id JOIN heads h ON h.tag = b.earlier
+		WHERE j.kind = 'comeback' AND h.id IN ? ORDER BY b.id`, heads).Scan(&out).Error
+}
+
+// ReadCount is how often a characteristic was read on a head.
+type ReadCount struct {
+	HeadID         uint
+	Characteristic string
+	Count          int
+}
+
+// ReadCounts counts the readings of some heads, by head and characteristic.
+func (d DB) ReadCounts(heads []uint) ([]ReadCount, error) {
+	var out []ReadCount
+	return out, d.g.Raw(`
+		SELECT head_id, characteristic, count(*) AS count FROM readings WHERE head_id IN ?
+		GROUP BY head_id, characteristic`, heads).Scan(&out).Error
+}
+
+// DecisionsOf lists the decisions in force on some heads.
+func (d DB) DecisionsOf(heads []uint) ([]Decision, error) {
+	return many[Decision](d.g.Where("head_id IN ? AND replaced_at IS NULL", heads).Order("id"))
+}
+
+// ZeroChecksSince lists the zero checks of all tools since a moment, the newest first.
+func (d DB) ZeroChecksSince(at time.Time) ([]ZeroCheck, error) {
+	return many[ZeroCheck](d.g.Where("at >= ?", at.UTC()).Order("id DESC"))
+}
+
+// UsedUp is how many of an item of the stock were used, and on how many heads.
+type UsedUp struct {
+	ItemID uint
+	Count  int
+	Heads  int
+}
+
+// UsedSince sums up what was used since a moment, by item.
+func (d DB) UsedSince(at time.Time) ([]UsedUp, error) {
+	var out []UsedUp
+	return out, d.g.Raw(`
+		SELECT item_id, -sum(count) AS count, count(DISTINCT head_id) AS heads FROM movements
+		WHERE kind = 'use' AND at >= ? GROUP BY item_id`, at.UTC()).Scan(&out).Error
+}
+
+// SetLeast sets how many of an item are to be there at least.
+func (d DB) SetLeast(item uint, least int) error {
+	return d.set(&StockItem{}, item, map[string]any{"least": least})
+}
+
+// LeftProposal is a proposal that the owner has left.
+type LeftProposal struct {
+	Key      string `gorm:"primaryKey"`
+	Proposed string // what it proposed then: another proposal of that key is a new one
+	PersonID uint
+	At       time.Time
+}
+
+// LeftProposals lists what the owner has left, by key.
+func (d DB) LeftProposals() (map[string]string, error) {
+	rows, err := many[LeftProposal](d.g.Order("key"))
+	out := map[string]string{}
+	for _, r := range rows {
+		out[r.Key] = r.Proposed
+	}
+	return out, err
+}
+
+// LeaveProposal keeps that a proposal was left.
+func (d DB) LeaveProposal(p LeftProposal) error { return d.g.Save(&p).Error }

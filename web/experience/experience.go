@@ -1,0 +1,71 @@
+// Package experience is the page of what the shop has learnt from its own heads, and of what the owner might
+// change by it.
+package experience
+
+import (
+	"errors"
+	"net/http"
+
+	"github.com/go-chi/chi/v5"
+
+	"yatai/core/field"
+	"yatai/shop"
+	"yatai/shop/experience"
+	"yatai/web/page"
+)
+
+// shown is how many proposals stand open, the others fold.
+const shown = 5
+
+// data is what the shop knows, with what it proposes.
+type data struct {
+	experience.Known
+	First, More []experience.Proposal
+}
+
+// Page answers GET /knows.
+func Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	return show(s, w, r, req, nil)
+}
+
+func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request, wrong field.Errors) error {
+	known, err := experience.Of(r.Context(), s.Shop, req.Actor)
+	if err != nil {
+		return err
+	}
+	proposals, err := experience.Proposals(r.Context(), s.Shop, req.Actor)
+	if err != nil {
+		return err
+	}
+	return s.Show(w, req, "knows", page.Page{
+		Title: "What the shop knows", Place: "week", Errors: wrong,
+		Data: data{known, proposals[:min(shown, len(proposals))], proposals[min(shown, len(proposals)):]},
+	})
+}
+
+// Answer answers POST /knows/{verb}: "take" makes a proposal so, "leave" leaves it.
+func Answer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	answer := map[string]func() error{
+		"take": func() error {
+			return experience.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("key"),
+				r.PostForm.Get("proposed"))
+		},
+		"leave": func() error {
+			return experience.Leave(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("key"),
+				r.PostForm.Get("proposed"))
+		},
+	}[chi.URLParam(r, "verb")]
+	if answer == nil {
+		return shop.ErrNotFound
+	}
+	err := answer()
+	if errors.Is(err, shop.ErrStale) {
+		return show(s, w, r, req, field.Only("proposal", "it proposes something else by now: look at it again"))
+	}
+	if errs, other := page.Wrong(err); errs != nil {
+		return show(s, w, r, req, errs)
+	} else if other != nil {
+		return other
+	}
+	return page.Redirect(w, r, "/knows#proposals")
+}
