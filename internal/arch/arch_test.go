@@ -46,7 +46,7 @@ var places = map[string][]string{
 	"shop/table":      {},
 	"shop/fleet":      {"shop/customers", "shop/following"},
 	"shop/practising": {},
-	"shop/experience": {"shop/bench", "shop/following", "shop/library", "shop/week"},
+	"shop/experience": {"shop/bench", "shop/headfile", "shop/following", "shop/library", "shop/week"},
 	"shop/inout":      {"shop/headfile", "shop/customers", "shop/intake", "shop/library", "shop/parts", "shop/table"},
 	"shop/library":    {"shop/headfile", "shop/week"},
 	"shop/intake":     {"shop/headfile", "shop/parts"},

@@ -15,6 +15,7 @@ import (
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/bench"
+	"yatai/shop/headfile"
 	"yatai/shop/week"
 	"yatai/store"
 )
@@ -198,7 +199,7 @@ func (k *Known) repairs(db store.DB, of heads) error {
 		r.Heads = append(r.Heads, tag)
 		if came[tag] {
 			r.Back = append(r.Back, tag)
-			if strings.EqualFold(charged[tag], op.Name) {
+			if strings.EqualFold(charged[tag], headfile.ChargedTo(op)) {
 				r.Charged = append(r.Charged, tag)
 			}
 		}

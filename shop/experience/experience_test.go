@@ -116,7 +116,7 @@ func TestWhatCameBackIsOfTheEarlierVisitsWork(t *testing.T) {
 	assert.InDelta(t, 1/float64(len(r.Heads)), r.Share(), 1e-9)
 	assert.Empty(t, r.Charged)
 	add(t, f, &store.Quote{
-		HeadID: back.ID, Version: 99, Kind: "quote", ChargedTo: strings.ToUpper(r.Name), PersonID: 1, At: f.Now(),
+		HeadID: back.ID, Version: 99, Kind: "quote", ChargedTo: "Work: " + strings.ToUpper(r.Name), PersonID: 1, At: f.Now(),
 	})
 	assert.Equal(t, []string{earlier.Tag}, repair().Charged, "however it was written")
 }

@@ -103,3 +103,6 @@ func RecordSays(r store.OpRecord) words.Text {
 	_ = json.Unmarshal([]byte(r.Data), &v) // damaged: it says nothing
 	return words.Back(r.Said, v["says"])
 }
+
+// ChargedTo names an operation as what a comeback is charged to: "work: new guides".
+func ChargedTo(o *trade.Operation) string { return "work: " + strings.ToLower(o.Name) }

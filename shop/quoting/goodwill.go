@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/head"
 	"yatai/core/money"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -50,8 +51,9 @@ func forgive(lines []store.QuoteLine, q store.Quote) {
 	}
 }
 
-// Charges lists what a comeback can be charged to: the operations of the earlier visit, the parts they
-// used, and what was read. Anything else can be typed.
+// Charges lists what a comeback can be charged to: the operations of the earlier visit, the kinds of parts
+// they used, what was taken from the stock and who supplied it, what was read, with which tools, and the
+// limits it was held against. Anything else can be typed.
 func Charges(ctx context.Context, s *shop.Shop, f *headfile.File) ([]string, error) {
 	if f.Earlier == "" {
 		return nil, nil
@@ -60,7 +62,7 @@ func Charges(ctx context.Context, s *shop.Shop, f *headfile.File) ([]string, err
 	if err != nil {
 		return nil, err
 	}
-	var work, parts, read []string
+	var work, parts, read, tools, limits []string
 	add := func(to *[]string, what string) {
 		if !slices.Contains(*to, what) {
 			*to = append(*to, what)
@@ -71,15 +73,46 @@ func Charges(ctx context.Context, s *shop.Shop, f *headfile.File) ([]string, err
 		if k == nil || o.State != "done" {
 			continue
 		}
-		add(&work, "work: "+strings.ToLower(k.Name))
+		add(&work, headfile.ChargedTo(k))
 		if k.Uses != nil {
 			add(&parts, "part: "+k.Uses.Name)
 		}
 	}
 	for _, r := range then.Readings {
-		if c, ok := then.Characteristic(r.Characteristic); ok {
-			add(&read, "reading: "+strings.ToLower(c.Label))
+		c, ok := then.Characteristic(r.Characteristic)
+		if !ok {
+			continue
+		}
+		add(&read, "reading: "+strings.ToLower(c.Label))
+		if t, ok := headfile.ToolWith(then.Tools, r.ToolID); ok {
+			add(&tools, "tool: "+t.Name)
 		}
 	}
-	return slices.Concat(work, parts, read), nil
+	for _, l := range then.Sheet.Limits {
+		if c, ok := then.Characteristic(l.Characteristic); ok && l.Kind == head.Service {
+			add(&limits, strings.TrimSpace("limit: "+strings.ToLower(c.Label)+" "+l.Role))
+		}
+	}
+	supplied, err := supplied(s.Store.Read(ctx), then.ID)
+	return slices.Concat(work, parts, supplied, read, tools, limits), err
+}
+
+// supplied names the parts that were taken from the stock for a head, and their suppliers.
+func supplied(db store.DB, headID uint) ([]string, error) {
+	used, err := db.UsedOn(headID)
+	if err != nil || len(used) == 0 {
+		return nil, err
+	}
+	items, err := db.StockItems()
+	var parts, suppliers []string
+	for _, it := range items {
+		if !slices.ContainsFunc(used, func(m store.Movement) bool { return m.ItemID == it.ID }) {
+			continue
+		}
+		parts = append(parts, "part: "+it.Name)
+		if what := "supplier: " + it.Supplier; it.Supplier != "" && !slices.Contains(suppliers, what) {
+			suppliers = append(suppliers, what)
+		}
+	}
+	return slices.Concat(parts, suppliers), err
 }

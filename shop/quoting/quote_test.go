@@ -2,6 +2,7 @@ package quoting_test
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"testing"
 
@@ -280,11 +281,29 @@ func TestAComebackAtNoCharge(t *testing.T) {
 		quoting.Draft{Goodwill: quoting.Goodwill{Percent: "20"}})
 	assert.ErrorContains(t, err, "say why")
 
-	charges, err := quoting.Charges(ctx, f.Shop, f.File(t, "T0406")) // the demo's comeback
+	back := f.File(t, "T0406") // the demo's comeback
+	earlier := f.File(t, back.Earlier)
+	items, err := f.Store.Read(ctx).StockItems()
 	require.NoError(t, err)
-	if f.File(t, "T0406").Earlier != "" {
-		assert.NotEmpty(t, charges)
+	taken := items[0]
+	taken.Supplier = "Northfold Valves"
+	require.NoError(t, f.Store.Write(ctx, func(tx store.DB) error {
+		if err := tx.ChangeStock(taken); err != nil {
+			return err
+		}
+		return tx.Add(&store.Movement{ItemID: taken.ID, Count: -1, Kind: "use", HeadID: earlier.ID, PersonID: 1, At: f.Now()})
+	}))
+	charges, err := quoting.Charges(ctx, f.Shop, back)
+	require.NoError(t, err)
+	for _, what := range []string{
+		"work: final check", "part: " + taken.Name, "supplier: Northfold Valves", "reading: guide bore",
+		"tool: Dial bore gauge on ring", "limit: guide clearance exhaust",
+	} {
+		assert.Contains(t, charges, what)
 	}
+	unique := slices.Clone(charges)
+	slices.Sort(unique)
+	assert.Len(t, slices.Compact(unique), len(charges), "each once")
 }
 
 // TestACallIsOneCall: asked for three times it is one reminder, and an answer ends it.
