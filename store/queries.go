@@ -767,8 +767,9 @@ func (d DB) MayBeEarlier(h Head, n int) ([]Head, error) {
 
 // LastDone are the heads of a model that were mended and closed last, the newest first, n at most.
 func (d DB) LastDone(model uint, n int) ([]Head, error) {
-	return many[Head](d.g.Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled",
-		model).Order("closed_at DESC").Limit(n))
+	return many[Head](d.g.Joins("Job").
+		Where("model_id = ? AND closed_at IS NOT NULL AND ended = '' AND NOT remodelled", model).
+		Order("closed_at DESC").Limit(n))
 }
 
 // ReadAsReceived are a characteristic's readings of some heads as they came in, in the order they were

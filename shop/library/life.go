@@ -21,18 +21,28 @@ type Life struct {
 	Currency string
 }
 
-// LifeWork is an operation, and on how many heads it was done.
+// LifeWork is an operation, on how many heads it was done, and how long they had run: Spread is of those
+// whose hours are known, in the unit most are counted in.
 type LifeWork struct {
 	Name  string
 	Heads int
+	Ran   Spread
+	Unit  string
 }
 
-// LifePart is a kind of part: how many heads took any, and how many the head that took most.
+// LifePart is a kind of part: how many heads took any, how many the head that took most, and how many are
+// free in the stock for this model.
 type LifePart struct {
 	Name  string
 	Heads int
 	Most  int
+	Free  int
+
+	kind string
 }
+
+// Order is how many to order now, so that the head that takes most has them there.
+func (p LifePart) Order() int { return max(0, p.Most-p.Free) }
 
 // Spread is between which figures eight of ten lie, and the middle one.
 type Spread struct{ Low, Middle, High int64 }
@@ -73,12 +83,53 @@ func LifeOf(ctx context.Context, s *shop.Shop, model uint) (Life, error) {
 		Heads: len(heads), Days: spread(days), Price: spread(pricesOf(lines, done)),
 		Currency: set.Get("currency"),
 	}
-	l.Work, l.Parts = workOf(done)
-	return l, nil
+	ran, unit := hoursOf(heads)
+	l.Work, l.Parts = workOf(done, ran, unit)
+	return l, l.stock(db, model)
+}
+
+// hoursOf is how long heads had run when they came, by head, in the unit that most are counted in.
+func hoursOf(heads []store.Head) (ran map[uint]int64, unit string) {
+	count := map[string]int{}
+	for _, h := range heads {
+		if _, u, ok := h.Job.Counter(); ok {
+			if count[u]++; count[u] > count[unit] {
+				unit = u
+			}
+		}
+	}
+	ran = map[uint]int64{}
+	for _, h := range heads {
+		if n, u, ok := h.Job.Counter(); ok && u == unit {
+			ran[h.ID] = int64(n)
+		}
+	}
+	return ran, unit
+}
+
+// stock counts what is free of the parts that heads of the model take.
+func (l *Life) stock(db store.DB, model uint) error {
+	items, err := db.StockItems()
+	if err != nil {
+		return err
+	}
+	counts, reserved, err := db.StockCounts()
+	if err != nil {
+		return err
+	}
+	for i := range l.Parts {
+		p := &l.Parts[i]
+		for _, it := range items {
+			if it.Kind == p.kind && (it.ModelID == 0 || it.ModelID == model) {
+				p.Free += max(0, counts[it.ID]-reserved[it.ID])
+			}
+		}
+	}
+	return nil
 }
 
 // workOf counts what was done, and the parts it took, by heads.
-func workOf(done []store.Operation) (work []LifeWork, parts []LifePart) {
+func workOf(done []store.Operation, ran map[uint]int64, unit string) (work []LifeWork, parts []LifePart) {
 	heads, used := map[string]map[uint]bool{}, map[*trade.PartKind]map[uint]int{}
 	for _, o := range done {
 		k := trade.OperationNamed(o.Code)
@@ -99,10 +150,18 @@ func workOf(done []store.Operation) (work []LifeWork, parts []LifePart) {
 		}
 	}
 	for code, on := range heads {
-		work = append(work, LifeWork{headfile.OperationName(code), len(on)})
+		w := LifeWork{Name: headfile.OperationName(code), Heads: len(on), Unit: unit}
+		var all []int64
+		for id := range on {
+			if n, known := ran[id]; known {
+				all = append(all, n)
+			}
+		}
+		w.Ran = spread(all)
+		work = append(work, w)
 	}
 	for kind, on := range used {
-		p := LifePart{Name: kind.Name, Heads: len(on)}
+		p := LifePart{Name: kind.Name, Heads: len(on), kind: kind.Code}
 		for _, n := range on {
 			p.Most = max(p.Most, n)
 		}

@@ -16,10 +16,33 @@ func TestWhatWasDoneIsCountedByHeads(t *testing.T) {
 		{HeadID: 3, Code: "face"},
 		{HeadID: 3, Code: "seat_cut", Positions: "1I1"}, {HeadID: 3, Code: "no such operation"},
 	}
-	work, parts := workOf(done)
-	assert.Equal(t, []LifeWork{{"Face the head", 2}, {"New guides", 2}, {"Cut seats", 1}}, work,
-		"what every head gets says nothing")
-	assert.Equal(t, []LifePart{{"guide", 2, 3}}, parts)
+	work, parts := workOf(done, nil, "")
+	assert.Equal(t, []LifeWork{
+		{Name: "Face the head", Heads: 2}, {Name: "New guides", Heads: 2}, {Name: "Cut seats", Heads: 1},
+	}, work, "what every head gets says nothing")
+	assert.Equal(t, []LifePart{{Name: "guide", Heads: 2, Most: 3, kind: "guide"}}, parts)
+}
+
+// TestWorkIsToldByHours: of the heads it was done on whose hours are known, in the unit most are counted in.
+func TestWorkIsToldByHours(t *testing.T) {
+	var heads []store.Head
+	var done []store.Operation
+	for i, hours := range []string{"5000", "6000 h", "90 000 km", "7000 h", "8000 h", ""} {
+		id := uint(i + 1)
+		heads = append(heads, store.Head{ID: id, Job: store.Job{Hours: hours}})
+		done = append(done, store.Operation{HeadID: id, Code: "guide_new"})
+	}
+	ran, unit := hoursOf(heads)
+	assert.Equal(t, "h", unit)
+	work, _ := workOf(append(done, store.Operation{HeadID: 1, Code: "face"}), ran, unit)
+	assert.Equal(t, []LifeWork{
+		{"New guides", 6, Spread{5000, 7000, 8000}, "h"}, {"Face the head", 1, Spread{}, "h"},
+	}, work, "one head says nothing of hours")
+}
+
+func TestWhatToOrderIsWhatLacksForTheHeadThatTakesMost(t *testing.T) {
+	assert.Equal(t, 5, LifePart{Most: 8, Free: 3}.Order())
+	assert.Zero(t, LifePart{Most: 8, Free: 9}.Order())
 }
 
 func TestAPriceIsOfTheNewestQuoteAndItsSupplements(t *testing.T) {
