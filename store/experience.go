@@ -58,12 +58,20 @@ type UsedUp struct {
 	Heads  int
 }
 
-// UsedSince sums up what was used since a moment, by item.
-func (d DB) UsedSince(at time.Time) ([]UsedUp, error) {
-	var out []UsedUp
-	return out, d.g.Raw(`
+// mostUsed bounds how many uses are summed up: in a large shop they are of less time.
+const mostUsed = 4000
+
+// UsedSince sums up what was used since a moment, by item, and says since when: later than asked for where more
+// was used than is looked at.
+func (d DB) UsedSince(at time.Time) (used []UsedUp, since time.Time, err error) {
+	var oldest Movement
+	last := d.g.Model(&Movement{}).Where("kind = 'use' AND at >= ?", at.UTC()).Order("at DESC").Limit(1).Offset(mostUsed)
+	if since = at; last.Take(&oldest).Error == nil {
+		since = oldest.At
+	}
+	return used, since, d.g.Raw(`
 		SELECT item_id, -sum(count) AS count, count(DISTINCT head_id) AS heads FROM movements
-		WHERE kind = 'use' AND at >= ? GROUP BY item_id`, at.UTC()).Scan(&out).Error
+		WHERE kind = 'use' AND at >= ? GROUP BY +item_id`, since.UTC()).Scan(&used).Error
 }
 
 // SetLeast sets how many of an item are to be there at least.

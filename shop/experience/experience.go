@@ -21,7 +21,7 @@ import (
 )
 
 // mostHeads bounds the heads that are looked at: those that left last.
-const mostHeads = 300
+const mostHeads = 100
 
 // Known is what the shop knows. Every row names the heads behind it, the newest first.
 type Known struct {
@@ -32,6 +32,7 @@ type Known struct {
 	Work     []Work    // by operation and person
 	Readings []Reading // in the order of the bench
 	Tools    []Tool    // those whose checks show a sign first
+	Proposed []Proposal
 }
 
 // Cause is how often a cause was called.
@@ -99,12 +100,17 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Known, error) {
 	}
 	k.Heads, k.Currency = len(heads), set.Get("currency")
 	of := lookup(heads)
+	hands, err := week.Hands(ctx, s)
+	if err != nil {
+		return k, err
+	}
 	for _, fill := range []func() error{
 		func() error { return k.causes(db, of) },
 		func() error { return k.repairs(db, of) },
-		func() error { return k.work(ctx, s, db, set.Cents("rate")) },
+		func() error { return k.work(db, hands, set.Cents("rate")) },
 		func() error { return k.readings(db, of) },
 		func() error { return k.tools(db, s.Now()) },
+		func() (err error) { k.Proposed, err = proposals(ctx, s, a, hands); return err },
 	} {
 		if err := fill(); err != nil {
 			return k, err
@@ -221,11 +227,7 @@ func (k *Known) repairs(db store.DB, of heads) error {
 func newest(a, b string) int { return cmp.Or(cmp.Compare(len(b), len(a)), cmp.Compare(b, a)) }
 
 // work tells what operations took, by person.
-func (k *Known) work(ctx context.Context, s *shop.Shop, db store.DB, rate int64) error {
-	hands, err := week.Hands(ctx, s)
-	if err != nil {
-		return err
-	}
+func (k *Known) work(db store.DB, hands []week.Hand, rate int64) error {
 	people, err := db.Users()
 	if err != nil {
 		return err

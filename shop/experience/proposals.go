@@ -54,10 +54,22 @@ func Proposals(ctx context.Context, s *shop.Shop, a shop.Actor) ([]Proposal, err
 	if err := a.Must("see what the shop knows"); err != nil {
 		return nil, err
 	}
+	hands, err := week.Hands(ctx, s)
+	if err != nil {
+		return nil, err
+	}
+	return proposals(ctx, s, a, hands)
+}
+
+// proposals are Proposals by what work took in whose hands.
+func proposals(ctx context.Context, s *shop.Shop, a shop.Actor, hands []week.Hand) ([]Proposal, error) {
 	var all []Proposal
-	kinds := []func(context.Context, *shop.Shop, length.Unit) ([]Proposal, error){minutes, leasts, nears}
-	for _, of := range kinds {
-		found, err := of(ctx, s, a.Unit)
+	for _, of := range []func() ([]Proposal, error){
+		func() ([]Proposal, error) { return minutes(ctx, s, hands) },
+		func() ([]Proposal, error) { return leasts(ctx, s) },
+		func() ([]Proposal, error) { return nears(ctx, s, a.Unit) },
+	} {
+		found, err := of()
 		if err != nil {
 			return nil, err
 		}
@@ -84,11 +96,7 @@ func differs(now, new int64) (by float64, ok bool) {
 }
 
 // minutes proposes what operations take by what they took.
-func minutes(ctx context.Context, s *shop.Shop, _ length.Unit) ([]Proposal, error) {
-	hands, err := week.Hands(ctx, s)
-	if err != nil {
-		return nil, err
-	}
+func minutes(ctx context.Context, s *shop.Shop, hands []week.Hand) ([]Proposal, error) {
 	set, err := s.Settings(ctx, "")
 	if err != nil {
 		return nil, err
@@ -129,20 +137,20 @@ func minutes(ctx context.Context, s *shop.Shop, _ length.Unit) ([]Proposal, erro
 const (
 	usualDays = 5
 	safety    = 1.65
-	yearDays  = 365
 )
 
 // leasts proposes how many of an item are to be there at least, by what was used in a year.
-func leasts(ctx context.Context, s *shop.Shop, _ length.Unit) ([]Proposal, error) {
+func leasts(ctx context.Context, s *shop.Shop) ([]Proposal, error) {
 	db := s.Store.Read(ctx)
 	items, err := db.StockItems()
 	if err != nil {
 		return nil, err
 	}
-	used, err := db.UsedSince(s.Now().AddDate(-1, 0, 0))
+	used, since, err := db.UsedSince(s.Now().AddDate(-1, 0, 0))
 	if err != nil {
 		return nil, err
 	}
+	over := math.Max(1, s.Now().Sub(since).Hours()/24) // days
 	by := map[uint]store.UsedUp{}
 	for _, u := range used {
 		by[u.ItemID] = u
@@ -154,7 +162,7 @@ func leasts(ctx context.Context, s *shop.Shop, _ length.Unit) ([]Proposal, error
 			continue
 		}
 		days := cmp.Or(it.LeadDays, usualDays)
-		mean := float64(u.Count) * float64(days) / yearDays
+		mean := float64(u.Count) * float64(days) / over
 		least := int(math.Ceil(mean + safety*math.Sqrt(mean)))
 		off, ok := differs(int64(it.Least), int64(least))
 		if !ok {
@@ -163,7 +171,9 @@ func leasts(ctx context.Context, s *shop.Shop, _ length.Unit) ([]Proposal, error
 		out = append(out, Proposal{
 			Key: "least." + strconv.Itoa(int(it.ID)), Kind: Least, What: words.Of("%s, least in stock", it.Name),
 			by: off, item: it, least: least, Now: strconv.Itoa(it.Least), New: strconv.Itoa(least),
-			Because: words.Of("%d used on %d heads in a year, and more take %d days", u.Count, u.Heads, days),
+			Because: words.Of(
+				"%d used on %d heads in %.0f days, and more take %d days", u.Count, u.Heads, over, days,
+			),
 		})
 	}
 	return out, nil

@@ -5,3 +5,5 @@ CREATE TABLE left_proposals (
 	person_id INTEGER NOT NULL REFERENCES users(id),
 	at DATETIME NOT NULL
 );
+CREATE INDEX heads_closed ON heads (closed_at) WHERE closed_at IS NOT NULL;
+CREATE INDEX movements_used ON movements (at, item_id, head_id, count) WHERE kind = 'use';

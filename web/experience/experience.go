@@ -33,13 +33,10 @@ func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	if err != nil {
 		return err
 	}
-	proposals, err := experience.Proposals(r.Context(), s.Shop, req.Actor)
-	if err != nil {
-		return err
-	}
+	open := min(shown, len(known.Proposed))
 	return s.Show(w, req, "knows", page.Page{
 		Title: "What the shop knows", Place: "week", Errors: wrong,
-		Data: data{known, proposals[:min(shown, len(proposals))], proposals[min(shown, len(proposals)):]},
+		Data: data{known, known.Proposed[:open], known.Proposed[open:]},
 	})
 }
 
