@@ -61,8 +61,8 @@ type UsedUp struct {
 // mostUsed bounds how many uses are summed up: in a large shop they are of less time.
 const mostUsed = 4000
 
-// UsedSince sums up what was used since a moment, by item, and says since when: later than asked for where more
-// was used than is looked at.
+// UsedSince sums up what was used since a moment, by item, and says since when: later than asked for where
+// more was used than is looked at.
 func (d DB) UsedSince(at time.Time) (used []UsedUp, since time.Time, err error) {
 	var oldest Movement
 	last := d.g.Model(&Movement{}).Where("kind = 'use' AND at >= ?", at.UTC()).Order("at DESC").Limit(1).Offset(mostUsed)

@@ -30,17 +30,19 @@ type Key [32]byte
 // Levels of difficulty: at the first what is wrong is plainly wrong, at the third it lies close to its
 // limit and a tool may be off as well.
 const (
-	Easy   = 1
-	Usual  = 2
-	Hard   = 3
-	levels = 3
+	Easy  = 1
+	Usual = 2
+	Hard  = 3
 )
 
-// Levels are all of them, easiest first.
-var Levels = []struct {
+// Hardness is a level with its name.
+type Hardness struct {
 	Level int
 	Label string
-}{{Easy, "plain"}, {Usual, "as it comes"}, {Hard, "close to the limits"}}
+}
+
+// Levels are all of them, easiest first.
+var Levels = []Hardness{{Easy, "plain"}, {Usual, "as it comes"}, {Hard, "close to the limits"}}
 
 // None is the answer that nothing the head shows made it fail.
 const None = "none"
@@ -68,7 +70,7 @@ type Head struct {
 // lesson's, or with one that the key decides.
 func Draw(key Key, l Lesson, level int, trouble string) *Head {
 	r := rand.New(rand.NewChaCha8(key))
-	level = min(max(level, Easy), levels)
+	level = min(max(level, Easy), Hard)
 	t := TroubleNamed(cmp.Or(trouble, l.Trouble))
 	if drawn := Troubles[r.IntN(len(Troubles))]; t == nil {
 		t = drawn

@@ -24,12 +24,11 @@ const (
 // HandMost is how far a hand can move: it stands between -HandMost and HandMost.
 const HandMost = 100
 
-// make is what a kind of tool is like in practice. Step is what its display can show, Seconds a reading
-// takes with it: trade practice.
+// kindOfTool is what a kind of tool is like in practice.
 type kindOfTool struct {
 	hand    Hand
-	step    quantity.Amount
-	seconds int
+	step    quantity.Amount // what its display can show
+	seconds int             // that a reading takes with it: trade practice
 }
 
 var kinds = map[string]kindOfTool{
@@ -84,7 +83,7 @@ func (d *drawing) tools(labels []head.Tool) []tool {
 func clamp(x, most float64) float64 { return min(max(x, -most), most) }
 
 // Take is a reading about to be taken: with a tool by its place in Told.Tools, of a characteristic at a
-// spot, the hand where it stands. Before is what was done before it, in order.
+// spot, the hand where it stands.
 type Take struct {
 	Tool int
 	Of   string
@@ -99,7 +98,7 @@ type Shown struct {
 	Feel  string // what the hand feels
 	// of what is closed on its part: it touches, and is not pressed
 	Clicks bool
-	Hits  []Hit  // of a dropped valve: what is heard
+	Hits   []Hit // of a dropped valve: what is heard
 }
 
 // Hit is one blow of a valve that was dropped into its seat: when, in seconds, and how loud, 0 to 1.

@@ -8,6 +8,7 @@ import (
 
 	"yatai/core/practice"
 	"yatai/core/quantity"
+	"yatai/core/trade"
 )
 
 // Dial draws a dial that goes round once in a tenth of a millimetre, its needle where the value puts it; alt
@@ -69,19 +70,19 @@ func Part(code, grade, at, alt string) template.HTML {
 	p := seenPart{&s, rand.New(rand.NewPCG(h.Sum64(), 7))}
 	s.add(`<svg class="seen" viewBox="0 0 200 140" role="img" aria-label="%s">`, alt)
 	switch code {
-	case "valve.face":
+	case trade.FaceSeen.Code:
 		p.disc(62, 44, grade)
-	case "seat.condition":
+	case trade.SeatSeen.Code:
 		p.seat(grade)
-	case "stem.condition":
+	case trade.StemSeen.Code:
 		p.stem(grade)
-	case "tip.condition":
+	case trade.TipSeen.Code:
 		p.tip(grade)
-	case "guide.condition":
+	case trade.GuideSeen.Code:
 		p.guide(grade)
-	case "rocker.condition":
+	case trade.RockerSeen.Code:
 		p.rocker(grade)
-	case "port.condition":
+	case trade.PortSeen.Code:
 		p.port(grade)
 	}
 	s.add(`</svg>`)

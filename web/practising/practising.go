@@ -31,9 +31,8 @@ type listData struct {
 	practising.Practice
 	Lessons  []practice.Lesson
 	Troubles []*practice.Trouble
-	Hards    any
+	Hards    []practice.Hardness
 	Trends   []trend
-	Leads    bool
 }
 
 // BestOf writes the best share of a lesson, "" where it was never opened.
@@ -65,7 +64,6 @@ func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	}
 	d := listData{
 		Practice: done, Lessons: practice.Lessons, Troubles: practice.Troubles, Hards: practice.Levels,
-		Leads: req.Actor.Role == shop.Lead || req.Actor.Role == shop.Owner,
 	}
 	in := words.In(req.Actor.Language)
 	for _, k := range practice.Skills {
@@ -260,7 +258,7 @@ func (d headData) boxed() []string {
 // Spent is how long what was done takes in a shop.
 func (d headData) Spent() quantity.Minutes { return d.Minutes(d.Done) }
 
-// Lesson is the head's lesson.
+// Taught is the head's lesson.
 func (d headData) Taught() practice.Lesson { return d.Head.Head.Lesson }
 
 // Symptoms are what the customer tells.
