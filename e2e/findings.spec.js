@@ -92,6 +92,13 @@ test("a study of a tool gives its doubt, and the owner takes it", async ({ page,
   }
   await page.getByRole("button", { name: "Work it out" }).click();
   await expect(page.getByRole("row", { name: /Expanded, k = 2/ })).toContainText("±");
+  const ranges = page.locator("svg.zerochart");
+  await expect(ranges).toHaveAttribute("aria-label", /none further apart/);
+  await page.locator('input[name="cell.1.3.1"]').fill("7.999"); // a slip
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(ranges).toHaveAttribute("aria-label", /chance Odo at 4/);
+  await expect(page.locator("main")).toContainText("Further apart: Odo at 4");
+  await page.locator('input[name="cell.1.3.1"]').fill("7.983");
   await page.getByRole("button", { name: "Keep it with the tool" }).click();
   await page.locator("summary", { hasText: "stems on the V-block" }).click();
   await page.getByRole("button", { name: /Take ±.* into the register/ }).click();

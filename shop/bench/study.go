@@ -31,10 +31,39 @@ type StudyData struct {
 	gauge.StudyInput
 }
 
-// StudyResult is what a study says of a tool.
+// StudyResult is what a study says of a tool, with its range chart; nil for more than ten trials.
 type StudyResult struct {
 	gauge.StudyOutput
-	Tool store.Tool
+	Tool   store.Tool
+	People []string
+	Parts  []string
+	Ranges *gauge.Ranges
+}
+
+// resultOf works a study out.
+func resultOf(tool store.Tool, in StudyData) (StudyResult, error) {
+	out, err := gauge.Study(in.StudyInput)
+	if err != nil {
+		return StudyResult{}, err
+	}
+	r := StudyResult{StudyOutput: out, Tool: tool, People: in.People, Parts: in.Parts}
+	ranges, ok, err := in.Ranges()
+	if ok {
+		r.Ranges = &ranges
+	}
+	return r, err
+}
+
+// Apart says whose readings of which parts lie further apart than chance keeps them: "Odo at 3".
+func (r StudyResult) Apart() []string {
+	var out []string
+	if r.Ranges == nil {
+		return nil
+	}
+	for _, c := range r.Ranges.Out {
+		out = append(out, r.People[c.Person]+" at "+r.Parts[c.Part])
+	}
+	return out
 }
 
 // Text writes a figure of the study in the unit the tool reads in.
@@ -78,8 +107,8 @@ func StudyOf(tool store.Tool, f StudyForm) (StudyData, StudyResult, error) {
 	if err := errs.Err(); err != nil {
 		return in, StudyResult{}, err
 	}
-	out, err := gauge.Study(in.StudyInput)
-	return in, StudyResult{out, tool}, err
+	out, err := resultOf(tool, in)
+	return in, out, err
 }
 
 // KeepStudy keeps a study of a tool, worked out by analysis of variance.
@@ -161,11 +190,10 @@ func studied(tool store.Tool, all []store.Study) ([]Studied, error) {
 		if err := json.Unmarshal([]byte(st.Data), &x.In); err != nil {
 			return nil, err
 		}
-		res, err := gauge.Study(x.In.StudyInput)
-		if err != nil {
+		var err error
+		if x.Out, err = resultOf(tool, x.In); err != nil {
 			return nil, err
 		}
-		x.Out = StudyResult{res, tool}
 		out = append(out, x)
 	}
 	return out, nil

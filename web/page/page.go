@@ -28,6 +28,7 @@ import (
 	"yatai/core/trade"
 	"yatai/core/words"
 	"yatai/shop"
+	"yatai/shop/bench"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
 	"yatai/shop/week"
@@ -41,6 +42,7 @@ type Views map[string]map[string]*template.Template
 // helpers are the functions of the templates.
 var helpers = template.FuncMap{
 	"window":     draw.Window,
+	"ranges":     ranges,
 	"sketch":     draw.Sketch,
 	"shift":      draw.Shift,
 	"cash":       shop.Cash,
@@ -66,6 +68,15 @@ var helpers = template.FuncMap{
 	"list":       func(s ...string) []string { return s },
 	"pageWith":   func(p Page, data any) Page { p.Data = data; return p },
 	"several":    func(a ...any) []any { return a },
+}
+
+// ranges draws the range chart of a study that has one.
+func ranges(r bench.StudyResult) template.HTML {
+	alt := "ranges of the study: none further apart than chance"
+	if apart := r.Apart(); len(apart) > 0 {
+		alt = "ranges of the study: further apart than chance " + strings.Join(apart, ", ")
+	}
+	return draw.RangeChart(*r.Ranges, r.People, alt, r.Text)
 }
 
 // spoken are the functions of the templates that speak: t says a sentence, filled.
