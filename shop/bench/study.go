@@ -66,8 +66,8 @@ func (r StudyResult) Apart() []string {
 	return out
 }
 
-// Text writes a figure of the study in the unit the tool reads in.
-func (r StudyResult) Text(a quantity.Amount) string { return r.Tool.Text(a) }
+// Text writes a figure of the study, a doubt as all of them, to two figures in the unit the tool reads in.
+func (r StudyResult) Text(a quantity.Amount) string { return r.Tool.Roughly(a, length.MM) }
 
 // StudyOf reads a study's form and works it out. Errors are keyed by cell, "person/0",
 // "what", "parts" or "trials".
