@@ -4,9 +4,12 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 	"strconv"
+	"strings"
+	"time"
 
 	"yatai/core/gauge"
 	"yatai/core/length"
@@ -23,6 +26,7 @@ type Row struct {
 	Lesson practice.Lesson
 	Skills []practice.Skill
 	Steps  int
+	Again  bool // an exam that they had opened before: they knew its truth
 }
 
 // Skill is how much of a skill was right; asked is false where the head did not ask it.
@@ -72,7 +76,7 @@ type Practice struct {
 // Best is the best share of a lesson so far; done is false where it was never opened.
 func (p Practice) Best(lesson string) (share float64, done bool) {
 	for _, r := range p.Mine {
-		if r.PracticeHead.Lesson == lesson && r.OpenedAt != nil {
+		if r.PracticeHead.Lesson == lesson && r.OpenedAt != nil && !r.Again {
 			share, done = max(share, r.Share), true
 		}
 	}
@@ -90,7 +94,7 @@ func (p Practice) Opened() []Row {
 func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Practice, error) {
 	var p Practice
 	person := a.ID
-	if a.Role == shop.Lead || a.Role == shop.Owner {
+	if leads(a) {
 		person = 0
 	}
 	kept, err := s.Store.Read(ctx).PracticeHeads(person, mostHeads)
@@ -117,8 +121,32 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Practice, error) {
 		}
 		all = append(all, takenIn(k, rec)...)
 	}
+	mark(p.Mine)
+	mark(p.Others)
 	p.Hands, p.Studies = hands(all), studies(all)
 	return p, nil
+}
+
+// mark marks the exams that somebody begins after they had opened them; rows come the newest first.
+func mark(rows []Row) {
+	opened := map[string]time.Time{}
+	for i := len(rows) - 1; i >= 0; i-- {
+		r := &rows[i]
+		if r.Exam == "" {
+			continue
+		}
+		name := r.Person.Name + " " + examOf(r.PracticeHead)
+		at, before := opened[name]
+		r.Again = before && !r.At.Before(at)
+		if r.OpenedAt != nil && !before {
+			opened[name] = *r.OpenedAt
+		}
+	}
+}
+
+// examOf names what makes two exams the same head.
+func examOf(k store.PracticeHead) string {
+	return fmt.Sprintf("%s %d %s %s", k.Lesson, k.Level, k.Trouble, strings.ToLower(k.Exam))
 }
 
 // taken are the readings of a person at one place of one practice head, in the order they were taken.
@@ -135,7 +163,7 @@ type taken struct {
 func takenIn(k store.PracticeHead, rec practice.Record) []taken {
 	name := "#" + strconv.Itoa(int(k.ID))
 	if k.Exam != "" {
-		name = k.Lesson + " " + strconv.Itoa(k.Level) + " " + k.Trouble + " " + k.Exam
+		name = examOf(k)
 	}
 	set := map[int]int{}
 	at := map[string]int{}

@@ -42,6 +42,13 @@ func (h Head) Opened() bool { return h.OpenedAt != nil }
 // Mine tells whether it is the actor's own.
 func (h Head) Mine(a shop.Actor) bool { return h.PersonID == a.ID }
 
+// MayShare tells whether an actor may write it as a file: whoever chooses the word can open what it seals,
+// so it is for who leads the shop, or for a head that is open.
+func (h Head) MayShare(a shop.Actor) bool { return h.Opened() || leads(a) }
+
+// leads tells whether an actor leads the shop.
+func leads(a shop.Actor) bool { return a.Role == shop.Lead || a.Role == shop.Owner }
+
 // Open returns a practice head of the actor's, or, once it is open, of anybody's to who leads the shop.
 func Open(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) (Head, error) {
 	return open(s.Store.Read(ctx), a, id)
@@ -52,8 +59,7 @@ func open(db store.DB, a shop.Actor, id uint) (Head, error) {
 	if err != nil {
 		return Head{}, err
 	}
-	leads := a.Role == shop.Lead || a.Role == shop.Owner
-	if kept.PersonID != a.ID && (!leads || kept.OpenedAt == nil) {
+	if kept.PersonID != a.ID && (!leads(a) || kept.OpenedAt == nil) {
 		return Head{}, shop.ErrNotFound
 	}
 	key, err := unseal(db, kept.Sealed)

@@ -150,8 +150,8 @@ func TestAnExamsNumberGivesTwoPeopleTheSameHead(t *testing.T) {
 // TestTheTruthIsInNoFile: neither the shop's own file nor what is shared holds the key, a size or what is wrong.
 func TestTheTruthIsInNoFile(t *testing.T) {
 	f := shoptest.Open(t)
-	h := begun(t, f, shop.Technician, practising.BeginForm{Lesson: "exam"})
-	shared, err := practising.Share(t.Context(), f.Shop, f.People[shop.Technician], h.ID, "four crowns")
+	h := begun(t, f, shop.Lead, practising.BeginForm{Lesson: "exam"})
+	shared, err := practising.Share(t.Context(), f.Shop, f.People[shop.Lead], h.ID, "four crowns")
 	require.NoError(t, err)
 	require.NoError(t, f.Store.WriteWhole(t.Context(), func(name string) (io.WriteCloser, error) {
 		assert.NotContains(t, name, "practice", "a whole shop's folder has no practice in it")
@@ -209,6 +209,40 @@ func TestAFileIsOpenedWithItsWordAlone(t *testing.T) {
 	taken := opened(t, f, shop.Technician, id)
 	assert.Equal(t, h.Truth.Readings, taken.Truth.Readings)
 	assert.Equal(t, 3, taken.PracticeHead.Level)
+}
+
+// TestNobodyUnsealsTheirOwnHead: who learns does not choose the word that seals what they are not to see.
+func TestNobodyUnsealsTheirOwnHead(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, ilka := t.Context(), f.People[shop.Technician]
+	h := begun(t, f, shop.Technician, practising.BeginForm{Lesson: "micrometer"})
+	assert.False(t, h.MayShare(ilka))
+	_, err := practising.Share(ctx, f.Shop, ilka, h.ID, "four crowns")
+	var e field.Errors
+	require.ErrorAs(t, err, &e)
+	assert.Contains(t, e, "word")
+	require.NoError(t, practising.Finish(ctx, f.Shop, ilka, h.ID))
+	_, err = practising.Share(ctx, f.Shop, ilka, h.ID, "four crowns")
+	require.NoError(t, err)
+}
+
+// TestAnExamTakenAgainIsMarked: once its truth was told, its score is no best of anything.
+func TestAnExamTakenAgainIsMarked(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, ilka := t.Context(), f.People[shop.Technician]
+	exam := practising.BeginForm{Lesson: "micrometer", Exam: "77"}
+	first := begun(t, f, shop.Technician, exam)
+	beside := begun(t, f, shop.Technician, exam) // begun before any was opened
+	require.NoError(t, practising.Finish(ctx, f.Shop, ilka, first.ID))
+	again := begun(t, f, shop.Technician, exam)
+	require.NoError(t, practising.Finish(ctx, f.Shop, ilka, again.ID))
+	p, err := practising.Of(ctx, f.Shop, ilka)
+	require.NoError(t, err)
+	marked := map[uint]bool{}
+	for _, r := range p.Mine {
+		marked[r.ID] = r.Again
+	}
+	assert.Equal(t, map[uint]bool{first.ID: false, beside.ID: false, again.ID: true}, marked)
 }
 
 func TestPracticeNeverTouchesTheShop(t *testing.T) {

@@ -128,7 +128,8 @@ func stretched(word string, salt []byte) []byte {
 	return argon2.IDKey([]byte(word), salt, 2, 32<<10, 1, 32)
 }
 
-// Share writes a practice head as a file, its truth sealed with a word. The readings of who shares it stay.
+// Share writes a practice head as a file, its truth sealed with a word: see MayShare. The readings of who
+// shares it stay.
 func Share(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, word string) ([]byte, error) {
 	if len(word) < leastWord {
 		return nil, field.Only("word", "a word of %d letters at least: without it nobody opens the file", leastWord)
@@ -137,6 +138,9 @@ func Share(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, word string
 	h, err := open(db, a, id)
 	if err != nil {
 		return nil, err
+	}
+	if !h.MayShare(a) {
+		return nil, field.Only("word", "open it first: who chooses the word could look at what it seals")
 	}
 	key, err := unseal(db, h.Sealed)
 	if err != nil {
