@@ -236,3 +236,22 @@ func TestWhatReadingCost(t *testing.T) {
 	assert.InDelta(t, 0.5, skill(t, s, "hand").Share, 0)
 	assert.Equal(t, quantity.Minutes(4), s.Usual, "twelve places at 20 s")
 }
+
+// TestWhoReadsLittleHasNotBeenQuick: time counts where half of the figures were read.
+func TestWhoReadsLittleHasNotBeenQuick(t *testing.T) {
+	p := practice.Draw(key(19), lesson(t, "micrometer"), practice.Easy, "")
+	read := func(positions ...string) practice.Skill {
+		var rec practice.Record
+		for _, at := range positions {
+			take := practice.Take{Tool: 1, Of: trade.Stem.Code, At: trade.SpotOf(at + ".top")}
+			rec.Steps = append(rec.Steps, steady(p, take, rec.Steps))
+		}
+		s, err := p.Score(t.Context(), rec)
+		require.NoError(t, err)
+		return skill(t, s, "time")
+	}
+	assert.Zero(t, read().Of)
+	assert.Zero(t, read("1I1").Of, "one of four")
+	assert.Positive(t, read("1I1", "1E1").Of, "two of four")
+	assert.InDelta(t, 1, read("1I1", "1E1").Share, 0)
+}

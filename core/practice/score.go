@@ -31,7 +31,7 @@ var Skills = []struct{ Code, Label, Line string }{
 	{"plan", "Planning", "the best plan's price as a share of theirs; nothing for one that does not do"},
 	{"cause", "Cause", "why it failed"},
 	{"care", "Care", "cautions kept"},
-	{"time", "Time", "minutes of reading everything once, as a share of theirs"},
+	{"time", "Time", "minutes of reading everything once, as a share of theirs, where half of it was read"},
 }
 
 // Verdict is a verdict with the truth beside it.
@@ -346,13 +346,21 @@ func (p *Head) skills(s Score) []Skill {
 		case x.Code == "plan" && p.Lesson.Plan:
 			k.Share, k.Of = s.price(), 1
 			k.Right = one(k.Share == 1)
-		case x.Code == "time" && s.Minutes > 0:
+		case x.Code == "time" && s.Minutes > 0 && 2*s.read() >= len(s.Verdicts):
 			k.Share, k.Of = min(1, float64(s.Usual)/float64(s.Minutes)), int(s.Minutes)
 			k.Right = int(s.Usual)
 		}
 		out = append(out, k)
 	}
 	return out
+}
+
+// read counts the figures that were read.
+func (s Score) read() (n int) {
+	for _, v := range s.Verdicts {
+		n += one(v.Read != nil)
+	}
+	return n
 }
 
 // price is how good a plan is: the best one's price as a share of theirs. Where nothing can be done, saying

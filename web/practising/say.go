@@ -262,7 +262,10 @@ func causeName(code string) string {
 func (d truthData) verdict(v practice.Verdict) verdictRow {
 	row := verdictRow{Verdict: v, At: v.Truth.Key(), True: figure(d.headData, v.Truth)}
 	if v.Read != nil {
-		row.Read = figure(d.headData, *v.Read)
+		if row.Read = figure(d.headData, *v.Read); v.Read.Bracket {
+			u := v.Read.Unit.Or(d.Actor.Unit)
+			row.Read = d.In.Say("%s goes, %s does not", u.Usual(v.Read.Low), u.Usual(v.Read.High))
+		}
 		if v.Read.Words == nil {
 			row.Chance = d.In.Say("%.0f %% inside", 100*v.Read.PInside)
 		}
@@ -291,7 +294,7 @@ func (r verdictRow) Out() bool { return r.Truth.Verdict >= gauge.Out }
 func figure(d headData, f judge.Feature) string {
 	u := f.Unit.Or(d.Actor.Unit)
 	at := f.High
-	if f.Side == trade.Low {
+	if f.Side == trade.Low || f.Bracket { // a gap that is known lies at its lower leaf
 		at = f.Low
 	}
 	if f.Words != nil {
