@@ -464,7 +464,7 @@ func (d DB) Delivered(most int) ([]Head, error) {
 // Worked lists what operations of all heads were started and finished, and when, the newest
 // first.
 func (d DB) Worked(most int) ([]Operation, error) {
-	return many[Operation](d.g.Select("id", "head_id", "code", "minutes", "started_at", "finished_at").
+	return many[Operation](d.g.Select("id", "head_id", "code", "positions", "minutes", "started_at", "finished_at").
 		Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
 }
 

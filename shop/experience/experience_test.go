@@ -288,7 +288,8 @@ func TestMinutesAreProposedByWhatWorkTook(t *testing.T) {
 		seq++
 		ends := at.Add(90 * time.Minute)
 		o := store.Operation{
-			HeadID: file.ID, Seq: seq, Code: code, Minutes: 60, State: head.Done, StartedAt: &at, FinishedAt: &ends,
+			HeadID: file.ID, Seq: seq, Code: code, Positions: "1I1 1E1 2I1 2E1", Minutes: 60, State: head.Done,
+			StartedAt: &at, FinishedAt: &ends,
 		}
 		add(t, f, &o)
 		add(t, f, &store.Stint{OperationID: o.ID, PersonID: 1, StartedAt: at, EndedAt: &ends})
@@ -306,4 +307,6 @@ func TestMinutesAreProposedByWhatWorkTook(t *testing.T) {
 	set, err := f.Settings(t.Context(), "")
 	require.NoError(t, err)
 	assert.Equal(t, "30+15", set.Get(p.Key))
+	_, there = proposal(t, f, p.Key)
+	assert.False(t, there, "what was planned by the figures of before says nothing of those of now")
 }

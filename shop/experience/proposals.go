@@ -95,7 +95,7 @@ func differs(now, new int64) (by float64, ok bool) {
 	return by, by >= 0.1
 }
 
-// minutes proposes what operations take by what they took.
+// minutes proposes what operations take by what they took: those that were planned by the figures of today.
 func minutes(ctx context.Context, s *shop.Shop, hands []week.Hand) ([]Proposal, error) {
 	set, err := s.Settings(ctx, "")
 	if err != nil {
@@ -103,9 +103,9 @@ func minutes(ctx context.Context, s *shop.Shop, hands []week.Hand) ([]Proposal, 
 	}
 	times, planned, took := map[string]int{}, map[string]int64{}, map[string]int64{}
 	for _, h := range hands {
-		times[h.Code] += h.Times
-		planned[h.Code] += int64(h.Planned)
-		took[h.Code] += int64(h.Actual)
+		times[h.Code] += h.Today.Times
+		planned[h.Code] += int64(h.Today.Planned)
+		took[h.Code] += int64(h.Today.Actual)
 	}
 	var out []Proposal
 	for _, o := range trade.Operations() {

@@ -26,6 +26,11 @@ type Learnt struct {
 	logs []float64
 }
 
+// add counts an operation in.
+func (m *Learnt) add(t timed) {
+	m.Times, m.Planned, m.Actual = m.Times+1, m.Planned+t.Minutes, m.Actual+t.took
+}
+
 // enough is how often an operation must have been done to plan by what it took.
 const enough = 3
 
@@ -98,7 +103,14 @@ func timedWork(db store.DB, stations []store.WorkStation) ([]timed, error) {
 	return out, nil
 }
 
-// learn works out the shop's own minutes.
+// today tells whether it was planned by the figures of today, setting asking for them: what was planned
+// otherwise says nothing of what they take.
+func (t timed) today(setting func(name string) string) bool {
+	return t.Minutes == t.of.LabourBy(setting).Minutes(len(t.At()))
+}
+
+// learn works out the shop's own minutes, of what was planned by the figures of today: it begins anew where
+// they are changed.
 func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 	all, err := timedWork(db, stations)
 	if err != nil {
@@ -106,9 +118,12 @@ func (q *question) learn(db store.DB, stations []store.WorkStation) error {
 	}
 	q.own = map[string]Learnt{}
 	for _, t := range all {
+		if !t.today(q.set.Get) {
+			continue
+		}
 		m := q.own[t.Code]
 		m.Code, m.Name = t.Code, t.of.Name
-		m.Times, m.Planned, m.Actual = m.Times+1, m.Planned+t.Minutes, m.Actual+t.took
+		m.add(t)
 		if t.Minutes > 0 {
 			m.logs = append(m.logs, math.Log(float64(t.took)/float64(t.Minutes)))
 		}
@@ -123,6 +138,7 @@ type Hand struct {
 	Learnt
 	PersonID uint
 	Heads    []uint // it was done on, the newest first, each once
+	Today    Learnt // of what was planned by the figures of today alone
 }
 
 // Hands are what the operations done last took, by operation in the order of a route, and person. What
@@ -137,6 +153,10 @@ func Hands(ctx context.Context, s *shop.Shop) ([]Hand, error) {
 	if err != nil {
 		return nil, err
 	}
+	set, err := s.Settings(ctx, "")
+	if err != nil {
+		return nil, err
+	}
 	var out []Hand
 	for _, t := range all {
 		if len(t.people) != 1 {
@@ -148,7 +168,10 @@ func Hands(ctx context.Context, s *shop.Shop) ([]Hand, error) {
 			out = append(out, Hand{Learnt: Learnt{Code: t.Code, Name: t.of.Name}, PersonID: t.people[0]})
 		}
 		h := &out[i]
-		h.Times, h.Planned, h.Actual = h.Times+1, h.Planned+t.Minutes, h.Actual+t.took
+		h.add(t)
+		if t.today(set.Get) {
+			h.Today.add(t)
+		}
 		if !slices.Contains(h.Heads, t.HeadID) {
 			h.Heads = append(h.Heads, t.HeadID)
 		}
