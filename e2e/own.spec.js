@@ -219,5 +219,15 @@ test("from nothing to a head handed over, with one trouble of each kind", async 
   await page.getByRole("button", { name: "Paid", exact: true }).click();
   await expect(owed).toHaveText("0.00");
   await expect(page.getByText("Nothing to bill")).toBeVisible();
+  // one head is little, and proposes nothing; but what was done on it is known, and every figure leads to it
+  await page.goto(shop + "/knows");
+  await expect(page.locator(".headline")).toContainText("the last 1 head");
+  await expect(page.locator("#proposals")).toContainText("None.");
+  const repairs = page.locator("table", { hasText: "Came back" }).locator("tbody tr");
+  expect(await repairs.count()).toBeGreaterThan(3);
+  await repairs.first().locator("summary").first().click();
+  await expect(repairs.first().getByRole("link")).toHaveAttribute("href", new URL(head).pathname);
+  const changed = page.locator("table", { hasText: "Something was done by it" }).locator("tbody tr");
+  await expect(changed.filter({ hasText: "Guide bore" })).not.toContainText("never");
   await program.stop();
 });
