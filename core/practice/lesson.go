@@ -90,6 +90,9 @@ var Lessons = []Lesson{
 	},
 }
 
+// whole is the lesson that reads everything.
+func whole() Lesson { return Lessons[len(Lessons)-1] }
+
 // LessonNamed returns the lesson with that code.
 func LessonNamed(code string) (Lesson, bool) {
 	i := slices.IndexFunc(Lessons, func(l Lesson) bool { return l.Code == code })

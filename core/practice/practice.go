@@ -77,7 +77,8 @@ func Draw(key Key, l Lesson, level int, trouble string) *Head {
 	}
 	told := blank(l)
 	d := &drawing{
-		r: r, level: level, h: told, valves: map[string]*valve{}, off: -1, box: map[string]quantity.Amount{},
+		r: r, level: level, h: told, sheet: blank(whole()).Sheet, valves: map[string]*valve{}, off: -1,
+		box: map[string]quantity.Amount{},
 	}
 	d.sound()
 	t.draw(d)
@@ -155,7 +156,7 @@ func (p *Head) Looks() []trade.Part {
 	}
 	var out []trade.Part
 	for _, x := range trade.Parts {
-		if x.Code != trade.MarkCode && drawnParts[x.Code] {
+		if drawnParts[x.Code] {
 			out = append(out, x)
 		}
 	}
@@ -173,9 +174,6 @@ func (p *Head) NewFor(position string) bool {
 
 // um is a thousandth of a millimetre.
 const um = length.Micrometre
-
-// has tells whether a list has a code.
-func has(codes []string, code string) bool { return slices.Contains(codes, code) }
 
 // index is the place of one of names, 0 for none.
 func index(names []string, name string) int { return max(0, slices.Index(names, name)) }

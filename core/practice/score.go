@@ -276,7 +276,7 @@ func (p *Head) cautions(rec Record, known *head.Head) []Caution {
 			words.Of("The thickness was read before the face was decided."), known.Read(trade.Thickness.Code),
 		})
 	}
-	if has(p.Told.Symptoms, trade.RanHot.Code) {
+	if slices.Contains(p.Told.Symptoms, trade.RanHot.Code) {
 		looked := slices.ContainsFunc(rec.Steps, func(s Step) bool { return s.Kind == StepFace })
 		out = append(out, Caution{words.Of("The face was looked over for cracks: it ran hot."), looked})
 	}

@@ -2,6 +2,7 @@ package practice
 
 import (
 	"math/rand/v2"
+	"slices"
 
 	"yatai/core/gauge"
 	"yatai/core/head"
@@ -48,6 +49,7 @@ type drawing struct {
 	r         *rand.Rand
 	level     int
 	h         *head.Head
+	sheet     head.Sheet // with all limits of the bench
 	valves    map[string]*valve
 	hollow    length.Length // of the face, at the middle of its length
 	thickness length.Length
@@ -87,31 +89,19 @@ func (d *drawing) some(n int, role layout.Role) []*valve {
 	return all[:min(n, len(all))]
 }
 
-// end is a service limit of the head.
+// end is a service limit of the bench's sheet, whatever of it the lesson holds.
 func (d *drawing) end(c *trade.Characteristic, role layout.Role, low bool) length.Length {
-	l := d.h.Sheet.LimitOf(head.Service, c.Code, string(role))
-	switch {
-	case l == nil:
-		return sizes[c.Code][role]
-	case low && l.Low != nil:
+	l := d.sheet.LimitOf(head.Service, c.Code, string(role))
+	if low {
 		return l.Low.Length()
-	case !low && l.High != nil:
-		return l.High.Length()
 	}
-	return 0
+	return l.High.Length()
 }
 
-// stems and bores of a head as new, and the middle of what else a lesson may not hold a limit for.
-var (
-	newStem = map[layout.Role]length.Length{layout.Intake: 7_960 * um, layout.Exhaust: 7_945 * um}
-	newBore = map[layout.Role]length.Length{layout.Intake: 8_000 * um, layout.Exhaust: 8_000 * um}
-	sizes   = map[string]map[layout.Role]length.Length{
-		trade.GuideClearance.Code: {layout.Intake: 75 * um, layout.Exhaust: 90 * um},
-		trade.Recession.Code:      {layout.Intake: 1050 * um, layout.Exhaust: 1150 * um},
-		trade.Thickness.Code:      {"": 104_600 * um},
-		trade.FaceLine.Code:       {"long": 80 * um},
-	}
-)
+// Stems and bores of a head as new.
+var newStem = map[layout.Role]length.Length{layout.Intake: 7_960 * um, layout.Exhaust: 7_945 * um}
+
+const newBore = 8_000 * um
 
 // sound draws a head that has run and has nothing wrong with it.
 func (d *drawing) sound() {
@@ -120,7 +110,7 @@ func (d *drawing) sound() {
 		x := &valve{role: v.Role, seen: map[string]string{}}
 		worn := d.between(2*um, 10*um)
 		for i := range x.bore {
-			x.bore[i] = newBore[v.Role] + worn + d.between(0, 3*um)
+			x.bore[i] = newBore + worn + d.between(0, 3*um)
 			x.oval[i] = d.between(0, 3*um)
 			x.stem[i] = newStem[v.Role] - d.between(2*um, 8*um)
 		}
@@ -157,7 +147,7 @@ func (d *drawing) truth(l Lesson) *head.Head {
 	h := *d.h
 	h.Tools = nil
 	for _, c := range h.Sheet.Characteristics() {
-		if l.Reads != nil && !has(l.Reads, c.Code) {
+		if l.Reads != nil && !slices.Contains(l.Reads, c.Code) {
 			continue
 		}
 		for _, s := range c.Spots(h.Model.Layout) {

@@ -9,7 +9,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"yatai/core/gauge"
 	"yatai/core/length"
@@ -26,7 +25,7 @@ type Row struct {
 	Lesson practice.Lesson
 	Skills []practice.Skill
 	Steps  int
-	Again  bool // an exam that they had opened before: they knew its truth
+	Again  bool // an exam they have opened elsewhere first: they knew its truth
 }
 
 // Skill is how much of a skill was right; asked is false where the head did not ask it.
@@ -83,9 +82,10 @@ func (p Practice) Best(lesson string) (share float64, done bool) {
 	return share, done
 }
 
-// Opened are the actor's own opened heads, the oldest first: their scores over time.
+// Opened are the actor's own opened heads, the oldest first: their scores over time, without those whose
+// truth they knew.
 func (p Practice) Opened() []Row {
-	out := slices.DeleteFunc(slices.Clone(p.Mine), func(r Row) bool { return r.OpenedAt == nil })
+	out := slices.DeleteFunc(slices.Clone(p.Mine), func(r Row) bool { return r.OpenedAt == nil || r.Again })
 	slices.Reverse(out)
 	return out
 }
@@ -127,20 +127,19 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Practice, error) {
 	return p, nil
 }
 
-// mark marks the exams that somebody begins after they had opened them; rows come the newest first.
+// mark marks the exams whose truth somebody knew already: all but the one they opened first.
 func mark(rows []Row) {
-	opened := map[string]time.Time{}
-	for i := len(rows) - 1; i >= 0; i-- {
-		r := &rows[i]
-		if r.Exam == "" {
-			continue
-		}
+	first := map[string]Row{}
+	for _, r := range rows {
 		name := r.Person.Name + " " + examOf(r.PracticeHead)
-		at, before := opened[name]
-		r.Again = before && !r.At.Before(at)
-		if r.OpenedAt != nil && !before {
-			opened[name] = *r.OpenedAt
+		f, ok := first[name]
+		if r.Exam != "" && r.OpenedAt != nil && (!ok || r.OpenedAt.Before(*f.OpenedAt)) {
+			first[name] = r
 		}
+	}
+	for i := range rows {
+		f, ok := first[rows[i].Person.Name+" "+examOf(rows[i].PracticeHead)]
+		rows[i].Again = ok && rows[i].Exam != "" && rows[i].ID != f.ID
 	}
 }
 

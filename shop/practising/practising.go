@@ -14,6 +14,7 @@ import (
 	"strings"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/practice"
 	"yatai/core/trade"
 	"yatai/shop"
@@ -78,6 +79,58 @@ func drawn(kept store.PracticeHead, key practice.Key) (Head, error) {
 	}
 	h.Head = practice.Draw(key, l, kept.Level, kept.Trouble)
 	return h, json.Unmarshal([]byte(kept.Record), &h.Done)
+}
+
+// Spots are the places a characteristic is read at: of new valves, one for each that came.
+func (h Head) Spots(c trade.Characteristic, fresh bool) []trade.Spot {
+	if !fresh {
+		return c.Spots(h.Told.Model.Layout)
+	}
+	var out []trade.Spot
+	for _, v := range h.Told.Model.Layout.Valves {
+		if h.NewFor(v.ID) {
+			out = append(out, trade.Spot{Position: v.ID})
+		}
+	}
+	return out
+}
+
+// Taken are the readings of a characteristic that were taken, by spot: the last of each stands.
+func (h Head) Taken(code string, fresh bool) map[trade.Spot][]gauge.Value {
+	out := map[trade.Spot][]gauge.Value{}
+	for _, s := range h.Done.Steps {
+		if s.Kind == practice.StepRead && s.Of == code && s.New == fresh {
+			at := trade.SpotOf(s.At)
+			out[at] = append(out[at], s.Value)
+		}
+	}
+	return out
+}
+
+// Next is the first of some spots after one that was not read yet, or the one after it when all were.
+func Next(spots []trade.Spot, after int, taken map[trade.Spot][]gauge.Value) trade.Spot {
+	for i := range spots {
+		if at := spots[(after+1+i)%len(spots)]; len(taken[at]) == 0 {
+			return at
+		}
+	}
+	return spots[(after+1)%len(spots)]
+}
+
+// Graded are the grades that a part was given, by position.
+func (h Head) Graded(part string) map[string]string {
+	out := map[string]string{}
+	for _, s := range h.Done.Steps {
+		if s.Kind == practice.StepLook && s.Of == part {
+			out[s.At] = s.Grade
+		}
+	}
+	return out
+}
+
+// LookedOver tells whether the face was looked over.
+func (h Head) LookedOver() bool {
+	return slices.ContainsFunc(h.Done.Steps, func(s practice.Step) bool { return s.Kind == practice.StepFace })
 }
 
 // BeginForm begins a practice head. Level and Trouble are the lesson's where they are empty; an Exam's number

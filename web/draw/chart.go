@@ -43,14 +43,19 @@ func ZeroChart(
 		}
 	}
 	for i, v := range c.Values {
-		if signs[i] {
-			s.add(`<path class="sign" d="M%.1f %.1fl5 5l-5 5l-5 -5Z"/>`, x(i), y(v)-5)
-		} else {
-			s.add(`<circle class="point" cx="%.1f" cy="%.1f" r="3.5"/>`, x(i), y(v))
-		}
+		s.point(x(i), y(v), signs[i])
 	}
 	s.add(`</svg>`)
 	return s.html()
+}
+
+// point draws a value of a chart: a disc, and a filled diamond where it is a sign.
+func (s *svg) point(x, y float64, sign bool) {
+	if sign {
+		s.add(`<path class="sign" d="M%.1f %.1fl5 5l-5 5l-5 -5Z"/>`, x, y-5)
+		return
+	}
+	s.add(`<circle class="point" cx="%.1f" cy="%.1f" r="3.5"/>`, x, y)
 }
 
 // RangeChart draws a study's ranges person after person: between none and the most that chance keeps them
@@ -80,11 +85,7 @@ func RangeChart(
 			if k > 0 {
 				s.add(`<path class="line" d="M%.1f %.1fL%.1f %.1f"/>`, x(i-1), y(of[k-1]), x(i), y(v))
 			}
-			if slices.Contains(r.Out, gauge.Cell{Person: p, Part: k}) {
-				s.add(`<path class="sign" d="M%.1f %.1fl5 5l-5 5l-5 -5Z"/>`, x(i), y(v)-5)
-			} else {
-				s.add(`<circle class="point" cx="%.1f" cy="%.1f" r="3.5"/>`, x(i), y(v))
-			}
+			s.point(x(i), y(v), slices.Contains(r.Out, gauge.Cell{Person: p, Part: k}))
 			i++
 		}
 	}

@@ -3,6 +3,7 @@
 package experience
 
 import (
+	"context"
 	"errors"
 	"net/http"
 
@@ -42,20 +43,14 @@ func show(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 
 // Answer answers POST /knows/{verb}: "take" makes a proposal so, "leave" leaves it.
 func Answer(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	answer := map[string]func() error{
-		"take": func() error {
-			return experience.Take(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("key"),
-				r.PostForm.Get("proposed"))
-		},
-		"leave": func() error {
-			return experience.Leave(r.Context(), s.Shop, req.Actor, r.PostForm.Get("write_id"), r.PostForm.Get("key"),
-				r.PostForm.Get("proposed"))
-		},
-	}[chi.URLParam(r, "verb")]
-	if answer == nil {
+	answer, ok := map[string]func(
+		ctx context.Context, s *shop.Shop, a shop.Actor, writeID, key, proposed string,
+	) error{"take": experience.Take, "leave": experience.Leave}[chi.URLParam(r, "verb")]
+	if !ok {
 		return shop.ErrNotFound
 	}
-	err := answer()
+	f := r.PostForm
+	err := answer(r.Context(), s.Shop, req.Actor, f.Get("write_id"), f.Get("key"), f.Get("proposed"))
 	if errors.Is(err, shop.ErrStale) {
 		return show(s, w, r, req, field.Only("proposal", "it proposes something else by now: look at it again"))
 	}

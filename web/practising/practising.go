@@ -9,7 +9,6 @@ import (
 	"math"
 	"net/http"
 	"net/url"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -145,14 +144,6 @@ type readRow struct {
 	Read, Of int
 }
 
-// Address is the page it is read on.
-func (r readRow) Address() string {
-	if r.New {
-		return r.Code + "?new=yes"
-	}
-	return r.Code
-}
-
 // lookRow is a part with at how many positions it was looked at.
 type lookRow struct {
 	trade.Part
@@ -180,33 +171,28 @@ func open(s *page.Site, r *http.Request, req *page.Request) (practising.Head, er
 
 // dataOf is what every page of a practice head has.
 func dataOf(h practising.Head, req *page.Request, step string) headData {
-	d := headData{
+	return headData{
 		Head: h, In: words.In(req.Actor.Language), Actor: req.Actor, Step: step, Nth: len(h.Done.Steps),
 	}
-	d.Face = slices.ContainsFunc(h.Done.Steps, func(s practice.Step) bool { return s.Kind == practice.StepFace })
-	d.Map = draw.HeadMap(draw.Map{Layout: h.Told.Model.Layout, Marks: d.marks(), In: d.In})
-	for _, c := range h.Head.Reads() {
-		row := readRow{Characteristic: c, Of: len(c.Spots(h.Told.Model.Layout))}
-		row.Read = d.read(c.Code, false)
-		d.Reads = append(d.Reads, row)
+}
+
+// fill fills in what stands on the head's own page: its map, what can be read and looked at, the tools.
+func (d *headData) fill() {
+	d.Face = d.LookedOver()
+	d.Map = draw.HeadMap(draw.Map{Layout: d.Told.Model.Layout, Marks: d.marks(), In: d.In})
+	row := func(c trade.Characteristic, fresh bool) {
+		d.Reads = append(d.Reads, readRow{c, fresh, len(d.Taken(c.Code, fresh)), len(d.Spots(c, fresh))})
 	}
-	if h.Box() {
-		row := readRow{Characteristic: *trade.Stem, New: true, Of: len(d.boxed())}
-		row.Read = d.read(trade.Stem.Code, true)
-		d.Reads = append(d.Reads, row)
+	for _, c := range d.Head.Head.Reads() {
+		row(c, false)
 	}
-	for _, p := range h.Head.Looks() {
-		row := lookRow{Part: p, Of: len(p.Positions(h.Told.Model.Layout))}
-		seen := map[string]bool{}
-		for _, st := range h.Done.Steps {
-			if st.Kind == practice.StepLook && st.Of == p.Code {
-				seen[st.At] = true
-			}
-		}
-		row.Seen = len(seen)
-		d.Looks = append(d.Looks, row)
+	if d.Box() {
+		row(*trade.Stem, true)
 	}
-	return d
+	for _, p := range d.Head.Head.Looks() {
+		d.Looks = append(d.Looks, lookRow{p, len(d.Graded(p.Code)), len(p.Positions(d.Told.Model.Layout))})
+	}
+	d.tools()
 }
 
 // marks are what is on the face, for who has looked it over.
@@ -233,28 +219,6 @@ func (d headData) Seen() []words.Text {
 	return out
 }
 
-// read counts the places of a characteristic that were read.
-func (d headData) read(code string, fresh bool) int {
-	at := map[string]bool{}
-	for _, s := range d.Done.Steps {
-		if s.Kind == practice.StepRead && s.Of == code && s.New == fresh {
-			at[s.At] = true
-		}
-	}
-	return len(at)
-}
-
-// boxed are the positions that a new valve came for.
-func (d headData) boxed() []string {
-	var out []string
-	for _, v := range d.Told.Model.Layout.Valves {
-		if d.NewFor(v.ID) {
-			out = append(out, v.ID)
-		}
-	}
-	return out
-}
-
 // Spent is how long what was done takes in a shop.
 func (d headData) Spent() quantity.Minutes { return d.Minutes(d.Done) }
 
@@ -277,7 +241,7 @@ func Head(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 		return err
 	}
 	d := dataOf(h, req, "head")
-	d.tools()
+	d.fill()
 	return s.Show(w, req, "practicehead", page.Page{Title: "Practice head", Place: "reference", Data: d})
 }
 

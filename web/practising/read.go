@@ -68,18 +68,6 @@ func reading(h practising.Head, r *http.Request, c trade.Characteristic) practic
 	return t
 }
 
-// spots are the places a characteristic is read at: of new valves, one for each that came.
-func (d headData) spots(c trade.Characteristic, fresh bool) []trade.Spot {
-	if !fresh {
-		return c.Spots(d.Told.Model.Layout)
-	}
-	var out []trade.Spot
-	for _, at := range d.boxed() {
-		out = append(out, trade.Spot{Position: at})
-	}
-	return out
-}
-
 // readOf opens the head and the characteristic that a request names.
 func readOf(s *page.Site, r *http.Request, req *page.Request) (readData, practice.Take, error) {
 	h, err := open(s, r, req)
@@ -89,37 +77,15 @@ func readOf(s *page.Site, r *http.Request, req *page.Request) (readData, practic
 	c, ok := trade.ByCode(chi.URLParam(r, "code"))
 	d := readData{headData: dataOf(h, req, "read"), C: c, New: r.Form.Get("new") == "yes"}
 	t := reading(h, r, c)
-	spots := d.spots(c, d.New)
+	spots := d.Spots(c, d.New)
 	if !ok || t.Tool < 0 || len(spots) == 0 {
 		return d, t, shop.ErrNotFound
 	}
 	if !slices.Contains(spots, t.At) {
-		t.At = d.next(spots, c, -1)
+		t.At = practising.Next(spots, -1, h.Taken(c.Code, d.New))
 	}
 	d.Tool, d.At, d.Hand = t.Tool, t.At, t.Hand
 	return d, t, nil
-}
-
-// next is the first place not read yet after one, or the one after it when all were read.
-func (d readData) next(spots []trade.Spot, c trade.Characteristic, after int) trade.Spot {
-	for i := range spots {
-		at := spots[(after+1+i)%len(spots)]
-		if d.times(c, at) == 0 {
-			return at
-		}
-	}
-	return spots[(after+1)%len(spots)]
-}
-
-// times counts how often a place was read.
-func (d readData) times(c trade.Characteristic, at trade.Spot) int {
-	n := 0
-	for _, s := range d.headData.Done.Steps {
-		if s.Kind == practice.StepRead && s.Of == c.Code && s.At == at.Key() && s.New == d.New {
-			n++
-		}
-	}
-	return n
 }
 
 // ReadPage answers GET /practice/{id}/read/{code}: a sweep.
@@ -142,22 +108,16 @@ func showRead(
 
 // fill fills in the rows and the tools.
 func (d *readData) fill(req *page.Request) {
-	last := map[string]string{}
-	for _, st := range d.headData.Done.Steps {
-		if st.Kind == practice.StepRead && st.Of == d.C.Code && st.New == d.New {
-			last[st.At] = written(d.C, st.Value, req)
-		}
-	}
-	spots := d.spots(d.C, d.New)
-	d.Of = len(spots)
+	taken, spots := d.Taken(d.C.Code, d.New), d.Spots(d.C, d.New)
+	d.Done, d.Of = len(taken), len(spots)
 	for _, at := range spots {
 		if len(d.Rows) == 0 || d.Rows[len(d.Rows)-1].Name != at.Position {
 			d.Rows = append(d.Rows, sweepRow{Name: at.Position})
 		}
 		row := &d.Rows[len(d.Rows)-1]
-		x := cell{At: at.Key(), Says: last[at.Key()], Times: d.times(d.C, at), Here: at == d.At}
+		x := cell{At: at.Key(), Times: len(taken[at]), Here: at == d.At}
 		if x.Times > 0 {
-			d.Done++
+			x.Says = written(d.C, taken[at][x.Times-1], req)
 		}
 		row.Cells = append(row.Cells, x)
 		if len(d.Rows) == 1 {
@@ -242,11 +202,9 @@ func Read(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 	} else if other != nil {
 		return other
 	}
-	d.headData = dataOf(h, req, "read")
-	spots := d.spots(d.C, d.New)
-	at := t.At
+	spots, at := h.Spots(d.C, d.New), t.At
 	if r.PostForm.Get("again") == "" {
-		at = d.next(spots, d.C, slices.Index(spots, t.At))
+		at = practising.Next(spots, slices.Index(spots, t.At), h.Taken(t.Of, t.New))
 	}
 	q := url.Values{"tool": {strconv.Itoa(t.Tool)}, "at": {at.Key()}, "hand": {strconv.Itoa(t.Hand)}}
 	if t.New {
@@ -258,11 +216,11 @@ func Read(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reques
 // lookData is a part that is looked at, at one position.
 type lookData struct {
 	headData
-	Part   trade.Part
-	At     string
-	Rows   []lookCell
-	Draw   template.HTML
-	Graded string // the grade it was given
+	Part  trade.Part
+	At    string
+	Rows  []lookCell
+	Draw  template.HTML
+	Given string // the grade it was given
 }
 
 // lookCell is a position with the grade it was given.
@@ -283,12 +241,7 @@ func lookOf(s *page.Site, r *http.Request, req *page.Request) (lookData, error) 
 	}
 	d := lookData{headData: dataOf(h, req, "look"), Part: h.Head.Looks()[i], At: r.Form.Get("at")}
 	all := d.Part.Positions(h.Told.Model.Layout)
-	given := map[string]string{}
-	for _, st := range h.Done.Steps {
-		if st.Kind == practice.StepLook && st.Of == d.Part.Code {
-			given[st.At] = st.Grade
-		}
-	}
+	given := h.Graded(d.Part.Code)
 	if !slices.Contains(all, d.At) {
 		d.At = all[0]
 		for _, at := range slices.Backward(all) {
@@ -301,7 +254,7 @@ func lookOf(s *page.Site, r *http.Request, req *page.Request) (lookData, error) 
 		g, _ := d.Part.Grade(given[at])
 		d.Rows = append(d.Rows, lookCell{at, g.Label, at == d.At})
 	}
-	d.Graded = given[d.At]
+	d.Given = given[d.At]
 	is, _ := d.Grade(d.Part.Code, d.At)
 	d.Draw = draw.Part(d.Part.Code, is.Code, d.At, d.In.Say("%s at %s, drawn", d.In.Say(d.Part.Label), d.At))
 	return d, nil

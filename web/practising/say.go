@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"yatai/core/field"
-	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
 	"yatai/core/practice"
@@ -67,16 +66,7 @@ func showSay(
 		u := f.Unit.Or(req.Actor.Unit)
 		x := asked{
 			Feature: f, Limit: f.Limit.Said(req.Actor.Unit).In(d.In), Says: said.Verdicts[f.Key()],
-		}
-		switch {
-		case f.Bracket:
-			x.Figure = d.In.Say("%s goes, %s does not", u.Usual(f.Low), u.Usual(f.High))
-		case f.Words != nil:
-			x.Figure = d.In.Say(f.Words[min(1, max(0, f.Low.Whole()))])
-		case f.Low == f.High:
-			x.Figure = u.Usual(f.Low)
-		default:
-			x.Figure = d.In.Say("%s to %s", strings.TrimSuffix(u.Usual(f.Low), " "+u.Name), u.Usual(f.High))
+			Figure: d.figure(f),
 		}
 		if f.U > 0 && !f.Bracket {
 			x.Figure += " ±" + u.Doubt(f.U)
@@ -160,7 +150,7 @@ func Share(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 	file, err := practising.Share(r.Context(), s.Shop, req.Actor, h.ID, r.PostForm.Get("word"))
 	if errs, other := page.Wrong(err); errs != nil {
 		d := dataOf(h, req, "head")
-		d.tools()
+		d.fill()
 		return s.Show(w, req, "practicehead", page.Page{
 			Title: "Practice head", Place: "reference", Data: d, Errors: errs,
 		})
@@ -190,7 +180,6 @@ type truthData struct {
 // verdictRow is a verdict with the truth beside it.
 type verdictRow struct {
 	practice.Verdict
-	At     string
 	True   string // the figure as it is
 	Read   string // and as it was read
 	Chance string // how likely the reading said it is inside
@@ -260,13 +249,13 @@ func causeName(code string) string {
 
 // verdict is a verdict as it is told; its Word is empty where it was right and no luck.
 func (d truthData) verdict(v practice.Verdict) verdictRow {
-	row := verdictRow{Verdict: v, At: v.Truth.Key(), True: figure(d.headData, v.Truth)}
+	truth := v.Truth
+	if truth.Bracket { // a gap that is known lies at its lower leaf
+		truth.Bracket, truth.High = false, truth.Low
+	}
+	row := verdictRow{Verdict: v, True: d.figure(truth)}
 	if v.Read != nil {
-		if row.Read = figure(d.headData, *v.Read); v.Read.Bracket {
-			u := v.Read.Unit.Or(d.Actor.Unit)
-			row.Read = d.In.Say("%s goes, %s does not", u.Usual(v.Read.Low), u.Usual(v.Read.High))
-		}
-		if v.Read.Words == nil {
+		if row.Read = d.figure(*v.Read); v.Read.Words == nil {
 			row.Chance = d.In.Say("%.0f %% inside", 100*v.Read.PInside)
 		}
 	}
@@ -287,20 +276,19 @@ func (d truthData) verdict(v practice.Verdict) verdictRow {
 	return row
 }
 
-// Out tells whether it is out in truth.
-func (r verdictRow) Out() bool { return r.Truth.Verdict >= gauge.Out }
-
-// figure writes the worst of a feature's range.
-func figure(d headData, f judge.Feature) string {
+// figure writes what was read of a feature, or what it is: one figure, from the least to the most, two
+// leaves, or a word.
+func (d headData) figure(f judge.Feature) string {
 	u := f.Unit.Or(d.Actor.Unit)
-	at := f.High
-	if f.Side == trade.Low || f.Bracket { // a gap that is known lies at its lower leaf
-		at = f.Low
+	switch {
+	case f.Bracket:
+		return d.In.Say("%s goes, %s does not", u.Usual(f.Low), u.Usual(f.High))
+	case f.Words != nil:
+		return d.In.Say(f.Words[min(1, max(0, f.Low.Whole()))])
+	case f.Low == f.High:
+		return u.Usual(f.Low)
 	}
-	if f.Words != nil {
-		return d.In.Say(f.Words[min(1, max(0, at.Whole()))])
-	}
-	return u.Usual(at)
+	return d.In.Say("%s to %s", strings.TrimSuffix(u.Usual(f.Low), " "+u.Name), u.Usual(f.High))
 }
 
 // Care is the caution of what was wrong.
