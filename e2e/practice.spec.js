@@ -48,10 +48,10 @@ test("a lesson, from its first reading to its score", async ({ page, demo }) => 
     const limit = parseFloat(said.match(/([\d.]+) mm min/)[1]);
     await rows.nth(i).getByLabel(least < limit ? "outside" : "inside", { exact: true }).check();
   }
-  await page.getByRole("button", { name: "Keep, and open the truth" }).click();
+  await page.getByRole("button", { name: "Keep, and show the truth" }).click();
   await expect(page.locator(".sums")).toContainText("guides and stems worn");
   const share = async (name) => parseFloat(await page.getByRole("row", { name: new RegExp(name) }).locator(".fig").first().textContent());
-  expect(await share("Hand and tool")).toBeGreaterThan(90);
+  expect(await share("Using the tools")).toBeGreaterThan(90);
   expect(await share("Finding")).toBe(100);
   expect(await share("Judging")).toBeGreaterThan(70);
   expect(await faults(page)).toEqual([]);
@@ -96,14 +96,14 @@ test("a part is looked at, a valve dropped, and the work of a whole head planned
   await page.getByLabel(`${valve} valve`).selectOption({ label: "New valve" });
   await page.getByLabel("The face is cut by").fill("deep");
   await page.getByLabel("Cause").selectOption({ label: "valve bent" });
-  await page.getByRole("button", { name: "Keep, and open the truth" }).click();
+  await page.getByRole("button", { name: "Keep, and show the truth" }).click();
   await expect(page.locator(".invalid-feedback")).toBeVisible();
   await expect(page.getByLabel("The face is cut by")).toHaveValue("deep"); // nothing is lost
   await page.getByLabel("The face is cut by").fill("0");
-  await page.getByRole("button", { name: "Keep, and open the truth" }).click();
+  await page.getByRole("button", { name: "Keep, and show the truth" }).click();
   await expect(page.locator(".sums")).toContainText("a bent valve that seals in one place");
   await expect(page.locator("main")).toContainText("You said so.");
-  await expect(page.getByRole("row", { name: /^Eye/ })).toContainText("100 %");
+  await expect(page.getByRole("row", { name: /^Looking at parts/ })).toContainText("100 %");
   // theirs has a price, or the reason why it does not do: a new valve may want its seat cut
   await expect(page.getByRole("row", { name: /^Yours/ })).toContainText(/\d+\.\d\d|no allowed set/);
   expect(await faults(page)).toEqual([]);

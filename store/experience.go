@@ -74,6 +74,13 @@ func (d DB) UsedSince(at time.Time) (used []UsedUp, since time.Time, err error) 
 		WHERE kind = 'use' AND at >= ? GROUP BY +item_id`, since.UTC()).Scan(&used).Error
 }
 
+// ModelsReturned lists the models that heads came back of.
+func (d DB) ModelsReturned() ([]uint, error) {
+	var ids []uint
+	return ids, d.g.Model(&Head{}).Distinct("model_id").Where("earlier <> ''").Order("model_id").
+		Pluck("model_id", &ids).Error
+}
+
 // SetLeast sets how many of an item are to be there at least.
 func (d DB) SetLeast(item uint, least int) error {
 	return d.set(&StockItem{}, item, map[string]any{"least": least})

@@ -203,8 +203,8 @@ func sentences(t *testing.T) map[string]string {
 	add("what a hand does", "Tilt it: the least it shows is right", "Close it until it clicks",
 		"Turn it the whole way round", "no click: it does not touch yet", "it clicks and holds",
 		"pressed: it clicks and clicks")
-	add("what is to be learnt", "out, and not read", "right by luck: the reading did not tell",
-		"the reading said so: a tool or the hand was off", "read, and nothing said", "this reading did tell", "wrong",
+	add("what is to be learnt", "out, and not read", "right by luck: the reading could not tell",
+		"the reading said so: a tool or the hand was off", "read, and nothing said", "this reading could tell", "wrong",
 		"nothing the head shows", "keep")
 	add("a kind of quote", "Quote", "Supplement")
 	add("a bank", store.Head{Bank: "left"}.Which(), store.Head{Bank: "right"}.Which())

@@ -24,8 +24,8 @@ type Skill struct {
 
 // Skills names them in the order they are told.
 var Skills = []struct{ Code, Label, Line string }{
-	{"hand", "Hand and tool", "readings that lie within the tool's doubt of the truth"},
-	{"eye", "Eye", "parts graded as they are"},
+	{"hand", "Using the tools", "readings that lie within the tool's doubt of the truth"},
+	{"eye", "Looking at parts", "parts graded as they are"},
 	{"find", "Finding", "what is out, and was read or looked at"},
 	{"judge", "Judging", "verdicts that were right and no luck"},
 	{"plan", "Planning", "the best plan's price as a share of theirs; nothing for one that does not do"},

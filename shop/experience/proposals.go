@@ -182,25 +182,25 @@ func leasts(ctx context.Context, s *shop.Shop) ([]Proposal, error) {
 // nears proposes the near zone of a limit as what nine of ten places move between two visits: what is nearer
 // than that may be out by the next.
 func nears(ctx context.Context, s *shop.Shop, u length.Unit) ([]Proposal, error) {
-	models, err := library.Models(ctx, s)
+	models, err := s.Store.Read(ctx).ModelsReturned()
 	if err != nil {
 		return nil, err
 	}
 	var out []Proposal
-	for _, m := range models {
-		moved, err := following.Moved(ctx, s, m.ID)
+	for _, id := range models {
+		moved, err := following.Moved(ctx, s, id)
 		if err != nil {
 			return nil, err
 		}
 		if len(moved) == 0 {
 			continue
 		}
-		full, err := library.ModelOf(ctx, s, m.ID)
+		m, err := library.ModelOf(ctx, s, id)
 		if err != nil {
 			return nil, err
 		}
-		for _, row := range library.RowsOf(head.Service, full) {
-			if p, ok := near(full, row, moved[row.Code+"/"+row.Role], u); ok {
+		for _, row := range library.RowsOf(head.Service, m) {
+			if p, ok := near(m, row, moved[row.Code+"/"+row.Role], u); ok {
 				out = append(out, p)
 			}
 		}

@@ -263,13 +263,13 @@ func (d truthData) verdict(v practice.Verdict) verdictRow {
 	case v.Missed:
 		row.Word = "out, and not read"
 	case v.Luck:
-		row.Word = "right by luck: the reading did not tell"
+		row.Word = "right by luck: the reading could not tell"
 	case v.Misled:
 		row.Word = "the reading said so: a tool or the hand was off"
 	case v.Read != nil && v.Theirs == "":
 		row.Word = "read, and nothing said"
 	case v.Read != nil && !v.Right && v.Theirs == practice.SaysDoubt:
-		row.Word = "this reading did tell"
+		row.Word = "this reading could tell"
 	case v.Read != nil && !v.Right:
 		row.Word = "wrong"
 	}
