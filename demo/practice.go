@@ -77,7 +77,7 @@ func (f *filler) readStems(s *shop.Shop, a shop.Actor, h practising.Head, off in
 func clicks(h practising.Head, m practising.Move) int {
 	step := practice.Step{Tool: m.Tool, Of: m.Of, At: m.At}
 	for step.Hand = -practice.HandMost; step.Hand < practice.HandMost; step.Hand++ {
-		if s, ok := h.Shows(practising.TakeOf(step), h.Done.Steps); ok && s.Clicks {
+		if s, ok := h.Shows(step.Take(), h.Done.Steps); ok && s.Clicks {
 			break
 		}
 	}

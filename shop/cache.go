@@ -12,6 +12,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/layout"
 	"yatai/core/plan"
+	"yatai/core/practice"
 	"yatai/core/quantity"
 	"yatai/core/wear"
 	"yatai/store"
@@ -26,37 +27,31 @@ type Cache struct {
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 
-	Worn   *lru.Cache[string, []Worn]    // of heads that have left, by the tags of both visits
-	Lasts  *lru.Cache[string, []Last]    // of heads that have left, by its tag and those whose wear speaks too
-	Habits *lru.Cache[string, Habits]    // of models, by model and characteristic
-	Plans  *lru.Cache[string, plan.Plan] // by all that they are made from
+	Worn   *lru.Cache[string, []Worn]       // of heads that have left, by the tags of both visits
+	Lasts  *lru.Cache[string, []Last]       // of heads that have left, by tag and those whose wear speaks
+	Habits *lru.Cache[string, Habits]       // of models, by model and characteristic
+	Plans  *lru.Cache[string, plan.Plan]    // by all that they are made from
+	Scores *lru.Cache[uint, practice.Score] // of practice heads that are open, by their id
 }
 
 // cachedHeads is how many heads' readings are kept: more than are worked on at a time.
 const cachedHeads = 64
 
 func newCache() *Cache {
-	readings, err := lru.New[uint, []store.Reading](cachedHeads)
+	return &Cache{
+		readings: newest[uint, []store.Reading](), Plans: newest[string, plan.Plan](),
+		Worn: newest[string, []Worn](), Lasts: newest[string, []Last](), Habits: newest[string, Habits](),
+		Scores: newest[uint, practice.Score](),
+	}
+}
+
+// newest keeps what was asked for last.
+func newest[K comparable, V any]() *lru.Cache[K, V] {
+	c, err := lru.New[K, V](cachedHeads)
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	plans, err := lru.New[string, plan.Plan](cachedHeads)
-	if err != nil {
-		panic(err)
-	}
-	worn, err := lru.New[string, []Worn](cachedHeads)
-	if err != nil {
-		panic(err)
-	}
-	lasts, err := lru.New[string, []Last](cachedHeads)
-	if err != nil {
-		panic(err)
-	}
-	habits, err := lru.New[string, Habits](cachedHeads)
-	if err != nil {
-		panic(err)
-	}
-	return &Cache{readings: readings, Plans: plans, Worn: worn, Lasts: lasts, Habits: habits}
+	return c
 }
 
 // Habit is between what a figure of a model's heads was read, and in how many heads.

@@ -289,9 +289,11 @@ func places(s *page.Site, r chi.Router) {
 		r.Get("/{id}", s.Handle(practising.Head))
 		r.Post("/{id}/zero", s.Handle(practising.Zero))
 		r.Post("/{id}/face", s.Handle(practising.Face))
-		r.Get("/{id}/read/{code}", s.Handle(practising.ReadPage))
-		r.Post("/{id}/read/{code}", s.Handle(practising.Read))
-		r.Get("/{id}/gauge/{code}", s.Handle(practising.Gauge))
+		for at, x := range map[string]practising.Sweep{"/{id}/read/{code}": {}, "/{id}/box/{code}": {Fresh: true}} {
+			r.Get(at, s.Handle(x.Page))
+			r.Post(at, s.Handle(x.Take))
+			r.Get(at+"/gauge", s.Handle(x.Gauge))
+		}
 		r.Get("/{id}/look/{part}", s.Handle(practising.LookPage))
 		r.Post("/{id}/look/{part}", s.Handle(practising.Look))
 		r.Get("/{id}/say", s.Handle(practising.SayPage))

@@ -3,6 +3,7 @@ package practice_test
 import (
 	"flag"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -16,6 +17,7 @@ import (
 	"yatai/core/judge"
 	"yatai/core/plan"
 	"yatai/core/practice"
+	"yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 )
@@ -416,6 +418,76 @@ func TestVerdicts(t *testing.T) {
 				assert.Equal(t, []bool{c.right, c.luck, c.misled, c.missed}, []bool{v.Right, v.Luck, v.Misled, v.Missed}, c.name)
 			}
 		}
+	}
+}
+
+// TestWhatReadingCostAndWasWorth: minutes at the shop's rate, and the job for what a characteristic alone
+// tells where it was read.
+func TestWhatReadingCostAndWasWorth(t *testing.T) {
+	p := practice.Draw(key(3), lesson(t, "exam"), practice.Easy, "bent")
+	var all []practice.Step
+	for _, c := range []*trade.Characteristic{trade.ValveRunout, trade.ValveMargin} {
+		for _, at := range c.Spots(p.Told.Model.Layout) {
+			all = append(all, steady(p, practice.Take{Tool: p.ToolsFor(*c)[0], Of: c.Code, At: at}, all))
+		}
+	}
+	cost := func(steps []practice.Step) map[string]practice.Cost {
+		s, err := p.Score(t.Context(), practice.Record{Steps: steps})
+		require.NoError(t, err)
+		out := map[string]practice.Cost{}
+		for _, c := range s.Costs {
+			out[c.Of.Code] = c
+		}
+		return out
+	}
+	told := cost(all)
+	bent, margin := told[trade.ValveRunout.Code], told[trade.ValveMargin.Code]
+	assert.Equal(t, 1, bent.Out)
+	assert.Equal(t, money(t, p, bent.Seconds), bent.Cents)
+	assert.Zero(t, margin.Out)
+	assert.Zero(t, margin.Worth, "it told nothing")
+	best, err := plan.Solve(t.Context(), p.Planned(), head.Ask{})
+	require.NoError(t, err)
+	assert.Positive(t, bent.Worth)
+	assert.LessOrEqual(t, bent.Worth, best.Cents)
+
+	sound := slices.DeleteFunc(slices.Clone(all), func(s practice.Step) bool {
+		return s.Of != trade.ValveRunout.Code || s.Value.At > 30*um
+	})
+	require.Len(t, sound, 5)
+	assert.Zero(t, cost(sound)[trade.ValveRunout.Code].Worth, "it was not read where it is bent")
+}
+
+// money is what seconds cost at the rate of the shop.
+func money(t *testing.T, p *practice.Head, seconds int) int64 {
+	t.Helper()
+	rate := price.Rate(p.Told)
+	require.Positive(t, rate)
+	return (int64(seconds)*rate + 1800) / 3600
+}
+
+// TestASlipIsTypedOtherThanShown: by more than the tool's doubt, in either direction.
+func TestASlipIsTypedOtherThanShown(t *testing.T) {
+	p := practice.Draw(key(4), lesson(t, "micrometer"), practice.Easy, "")
+	u := p.Told.Tools[1].U
+	for by, slip := range map[quantity.Amount]int{0: 0, u: 0, -u: 0, u + 1: 1, -u - 1: 1} {
+		step := steady(p, practice.Take{Tool: 1, Of: trade.Stem.Code, At: trade.SpotOf("1I1.top")}, nil)
+		step.Value.At += by
+		s, err := p.Score(t.Context(), practice.Record{Steps: []practice.Step{step}})
+		require.NoError(t, err)
+		assert.Equal(t, slip, s.Costs[0].Slips, by)
+	}
+	p = practice.Draw(key(4), lesson(t, "feelers"), practice.Easy, "")
+	at := trade.FaceLine.Spots(p.Told.Model.Layout)[0]
+	tool := p.ToolsFor(*trade.FaceLine)[0]
+	shown, _ := p.Shows(practice.Take{Tool: tool, Of: trade.FaceLine.Code, At: at}, nil)
+	for nogo, slip := range map[quantity.Amount]int{shown.Value.NoGo: 0, shown.Value.NoGo + um: 1} {
+		s, err := p.Score(t.Context(), practice.Record{Steps: []practice.Step{{
+			Kind: practice.StepRead, Tool: tool, Of: trade.FaceLine.Code, At: at.Key(),
+			Value: gauge.Between(shown.Value.Go, nogo),
+		}}})
+		require.NoError(t, err)
+		assert.Equal(t, slip, s.Costs[0].Slips)
 	}
 }
 

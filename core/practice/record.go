@@ -21,14 +21,20 @@ const (
 // Step is one thing a learner did.
 type Step struct {
 	Kind  string      `json:"kind"`
-	Tool  int         `json:"tool"` // its place in Told.Tools
+	ID    string      `json:"id,omitempty"` // of a reading, made where it was typed
+	Tool  int         `json:"tool"`         // its place in Told.Tools
 	Of    string      `json:"of,omitempty"`
 	At    string      `json:"at,omitempty"` // a spot's key
 	New   bool        `json:"new,omitempty"`
 	Set   bool        `json:"set,omitempty"`
 	Hand  int         `json:"hand,omitempty"`
 	Grade string      `json:"grade,omitempty"`
-	Value gauge.Value `json:"value"`
+	Value gauge.Value `json:"value"` // as it was typed
+}
+
+// Take is the reading that a step takes.
+func (s Step) Take() Take {
+	return Take{Tool: s.Tool, Of: s.Of, At: trade.SpotOf(s.At), Hand: s.Hand, New: s.New}
 }
 
 // Verdicts a learner can give.

@@ -8,7 +8,9 @@ import (
 	"yatai/core/gauge"
 	"yatai/core/head"
 	"yatai/core/judge"
+	"yatai/core/money"
 	"yatai/core/plan"
+	"yatai/core/price"
 	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -50,8 +52,13 @@ type Cost struct {
 	Of      trade.Characteristic
 	Taken   int
 	Seconds int
-	Out     int // places that are out and were read: what it was worth
-	Wrong   int // readings further from the truth than the tool's doubt
+	Cents   int64 // of those at the shop's rate
+	Out     int   // places that are out and were read
+	// what that was worth: the price of a job for what it alone tells, had the head come back for it. 0 where
+	// it told nothing that has a repair.
+	Worth int64
+	Wrong int // readings further from the truth than the tool's doubt
+	Slips int // readings typed as something else than the tool showed
 }
 
 // Caution is something careful people do, and whether it was done.
@@ -114,7 +121,9 @@ func (p *Head) Score(ctx context.Context, rec Record) (Score, error) {
 	truth, known := judge.Head(p.Truth), p.Known(rec)
 	p.verdicts(&s, truth, judge.Head(known), rec.Answers)
 	p.grades(&s, rec)
-	p.costs(&s, rec)
+	if err := p.costs(ctx, &s, rec); err != nil {
+		return s, err
+	}
 	s.Weighed = cause.Weigh(p.Truth, truth)
 	s.Cause = rec.Answers.Cause == p.Trouble.Cause
 	if p.Lesson.Plan {
@@ -176,29 +185,55 @@ func (p *Head) grades(s *Score, rec Record) {
 	}
 }
 
-// costs sums up what reading took, by characteristic in the bench's order.
-func (p *Head) costs(s *Score, rec Record) {
+// costs sums up what reading took and was worth, by characteristic in the bench's order.
+func (p *Head) costs(ctx context.Context, s *Score, rec Record) error {
 	for _, c := range p.Reads() {
 		x := Cost{Of: c}
-		for _, step := range rec.Steps {
+		for i, step := range rec.Steps {
 			if step.Kind != StepRead || step.Of != c.Code {
 				continue
 			}
 			x.Taken++
 			x.Seconds += p.tools[step.Tool].seconds
-			if !p.within(step) {
-				x.Wrong++
-			}
+			x.Wrong += one(!p.within(step))
+			x.Slips += one(p.slip(rec.Steps[:i], step))
 		}
 		for _, v := range s.Verdicts {
 			if v.Read != nil && v.Truth.Verdict >= gauge.Out && tells(c, v.Truth.Code) {
 				x.Out++
 			}
 		}
-		if x.Taken > 0 {
-			s.Costs = append(s.Costs, x)
+		if x.Taken == 0 {
+			continue
+		}
+		x.Cents = money.Div(int64(x.Seconds)*price.Rate(p.Told), 3600)
+		if x.Out > 0 {
+			job, err := p.jobFor(ctx, c, rec.Steps)
+			if err != nil {
+				return err
+			}
+			x.Worth = job.Cents
+		}
+		s.Costs = append(s.Costs, x)
+	}
+	return nil
+}
+
+// jobFor is the job for what a characteristic alone tells where it was read, all else being left as it is.
+func (p *Head) jobFor(ctx context.Context, c trade.Characteristic, done []Step) (plan.Plan, error) {
+	read := map[string]bool{} // positions
+	for _, s := range done {
+		if s.Kind == StepRead && s.Of == c.Code {
+			read[trade.SpotOf(s.At).Position] = true
 		}
 	}
+	h := *p.Planned()
+	h.Findings = nil
+	h.Readings = slices.DeleteFunc(slices.Clone(h.Readings), func(r head.Reading) bool {
+		return !read[r.Spot.Position] || !slices.Contains(trade.Together(c.Code), r.Of)
+	})
+	x := h.Until(head.Stages...)
+	return plan.Judged(ctx, x, judge.Head(x), head.Ask{})
 }
 
 // tells tells whether a characteristic speaks for a feature: its own, or made of it.
@@ -206,6 +241,19 @@ func tells(c trade.Characteristic, code string) bool {
 	f, _ := trade.ByCode(code)
 	return c.Code == code ||
 		slices.ContainsFunc(f.From, func(x *trade.Characteristic) bool { return x.Code == c.Code })
+}
+
+// slip tells whether the reading a step took was typed as something else than its tool showed, by more than
+// the tool's doubt: what a display rounds and a hand moves meanwhile is none.
+func (p *Head) slip(before []Step, s Step) bool {
+	shown, ok := p.Shows(s.Take(), before)
+	if !ok {
+		return false
+	}
+	if shown.Value.Bracket {
+		return s.Value != shown.Value
+	}
+	return (s.Value.At - shown.Value.At).Abs() > p.tools[s.Tool].Doubt(shown.Value.At)
 }
 
 // within tells whether a reading lies within its tool's doubt of the truth, or has it between its leaves.

@@ -212,18 +212,28 @@ func (p *Head) held(t tool, take Take, at quantity.Amount) (feel string, shown q
 	return "", at
 }
 
-// between is what feelers say of a gap: leaves of hundredths to 0.20 mm, of twentieths above.
+// Leaves are those of the feelers: by hundredths from 0.03 to 0.20 mm, by twentieths to 2 mm.
+func Leaves() trade.Leaves {
+	var out trade.Leaves
+	for at := 30 * um; at <= 200*um; at += 10 * um {
+		out = append(out, at)
+	}
+	for at := 250 * um; at <= 2000*um; at += 50 * um {
+		out = append(out, at)
+	}
+	return out
+}
+
+// between is what feelers say of a gap: the largest leaf that goes, and the next.
 func between(at quantity.Amount) gauge.Value {
-	um := quantity.OfLength(um)
-	step, least := 10*um, 30*um
-	if at < least {
-		return gauge.Between(0, least)
+	goes := quantity.Amount(0)
+	for _, leaf := range Leaves() {
+		if x := quantity.OfLength(leaf); x > at {
+			return gauge.Between(goes, x)
+		}
+		goes = quantity.OfLength(leaf)
 	}
-	if at >= 200*um {
-		step = 50 * um
-	}
-	goes := at / step * step
-	return gauge.Between(goes, goes+step)
+	return gauge.Between(goes, 2*goes)
 }
 
 // rounded is a value as a display with that step shows it.

@@ -11,11 +11,12 @@ import (
 	"encoding/json"
 	"slices"
 	"strconv"
-	"strings"
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/practice"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/store"
@@ -193,22 +194,32 @@ func begin(tx store.DB, kept store.PracticeHead, key practice.Key) (id string, e
 // done before it: the same sent twice is done once.
 type Move struct {
 	Nth   int
+	ID    string // of a reading, made where it was typed: it takes the place of Nth
 	Kind  string // one of practice's steps
 	Tool  int
 	Of    string // a characteristic, or the part that is looked at
 	At    string // a spot's key, or a position
 	New   bool   // the new valve that is to go there
 	Hand  int
-	Set   bool   // a tool's zero is set right
-	Grade string // of a part
-	Heard string // of a dropped valve: one of trade.Drop's words
+	Set   bool        // a tool's zero is set right
+	Grade string      // of a part
+	Typed string      // of a reading; empty: what the tool shows is taken over
+	Unit  length.Unit // of a bare number that was typed; the head's where it is none
+}
+
+// done tells whether a move was made before.
+func (m Move) done(steps []practice.Step) bool {
+	if m.ID == "" {
+		return m.Nth != len(steps)
+	}
+	return slices.ContainsFunc(steps, func(s practice.Step) bool { return s.ID == m.ID })
 }
 
 // Do does one thing with a practice head, and returns it as it then stands. What was done before, or sent
 // twice, changes nothing.
 func Do(ctx context.Context, s *shop.Shop, a shop.Actor, id uint, m Move) (Head, error) {
 	return change(ctx, s, a, id, func(h *Head) error {
-		if m.Nth != len(h.Done.Steps) {
+		if m.done(h.Done.Steps) {
 			return nil
 		}
 		if len(h.Done.Steps) >= mostSteps {
@@ -251,10 +262,12 @@ func change(
 
 // step is what a move comes to.
 func (h Head) step(m Move) (practice.Step, error) {
-	step := practice.Step{Kind: m.Kind, Tool: m.Tool, Of: m.Of, At: m.At, New: m.New, Hand: m.Hand, Set: m.Set}
+	step := practice.Step{
+		Kind: m.Kind, ID: m.ID, Tool: m.Tool, Of: m.Of, At: m.At, New: m.New, Hand: m.Hand, Set: m.Set,
+	}
 	switch m.Kind {
 	case practice.StepRead:
-		return h.read(step, m.Heard)
+		return h.read(step, m)
 	case practice.StepLook:
 		part, ok := trade.PartNamed(m.Of)
 		if _, there := h.Grade(m.Of, m.At); !ok || !there {
@@ -276,33 +289,58 @@ func (h Head) step(m Move) (practice.Step, error) {
 	return step, shop.ErrNotFound
 }
 
-// read takes a reading: what the tool shows, or of a dropped valve what the learner heard.
-func (h Head) read(step practice.Step, heard string) (practice.Step, error) {
+// read takes a reading: as it was typed, or what the tool shows. What is heard is typed. Errors are keyed by
+// the spot, or "tool", "hand".
+func (h Head) read(step practice.Step, m Move) (practice.Step, error) {
 	c, ok := trade.ByCode(step.Of)
-	if !ok {
+	shown, there := h.Shows(step.Take(), h.Done.Steps)
+	switch {
+	case !ok:
 		return step, shop.ErrNotFound
-	}
-	if !slices.Contains(h.ToolsFor(c), step.Tool) {
+	case !slices.Contains(h.ToolsFor(c), step.Tool):
 		return step, field.Errorf("tool", "it is not read with this")
-	}
-	if step.Hand < -practice.HandMost || step.Hand > practice.HandMost {
+	case step.Hand < -practice.HandMost || step.Hand > practice.HandMost:
 		return step, field.Errorf("hand", "no hand goes there")
-	}
-	shown, ok := h.Shows(TakeOf(step), h.Done.Steps)
-	if !ok {
+	case !there:
 		return step, shop.ErrNotFound
 	}
-	if step.Value = shown.Value; c.Words != nil {
-		v, err := c.Read(strings.TrimSpace(heard), h.Told.Unit)
-		if err != nil {
-			return step, field.Errorf("heard", "say what you heard")
-		}
-		step.Value = v
+	if m.Typed != "" && (len(m.ID) < 8 || len(m.ID) > shop.MaxID) {
+		return step, field.Errorf(step.At, "the form has lost its id: load the page again")
+	}
+	step.Value = shown.Value
+	if m.Typed == "" && c.Words == nil {
+		return step, nil
+	}
+	unit := m.Unit
+	if unit == length.None {
+		unit = h.Told.Unit
+	}
+	leaves := shownIn(unit)
+	v, err := c.ReadAs(trade.Entry{Leaves: leaves}, m.Typed, unit)
+	if err != nil {
+		return step, field.Under(step.At, err)
+	}
+	if step.Value = v; v.Bracket {
+		step.Value = gauge.Between(meant(leaves, v.Go), meant(leaves, v.NoGo))
 	}
 	return step, nil
 }
 
-// TakeOf is the reading that a step takes.
-func TakeOf(s practice.Step) practice.Take {
-	return practice.Take{Tool: s.Tool, Of: s.Of, At: trade.SpotOf(s.At), Hand: s.Hand, New: s.New}
+// shownIn are the leaves of the feelers as who reads in a unit has them before their eyes.
+func shownIn(u length.Unit) trade.Leaves {
+	out := practice.Leaves()
+	for i, leaf := range out {
+		if l, err := length.Parse(u.In(leaf, u.Places()), u); err == nil {
+			out[i] = l
+		}
+	}
+	return out
+}
+
+// meant is the leaf that was typed as it is shown.
+func meant(shown trade.Leaves, typed quantity.Amount) quantity.Amount {
+	if i := slices.Index(shown, typed.Length()); i >= 0 {
+		return quantity.OfLength(practice.Leaves()[i])
+	}
+	return typed
 }

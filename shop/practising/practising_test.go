@@ -12,7 +12,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/practice"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
@@ -63,6 +66,39 @@ func TestWhatIsDoneIsKeptOnce(t *testing.T) {
 	assert.Len(t, opened(t, f, shop.Technician, strconv.Itoa(int(h.ID))).Done.Steps, 2, "it is on disk")
 }
 
+// TestAReadingIsKeptAsItWasTyped: whatever the tool showed, once under its id, in the unit of who typed it;
+// feelers by the leaves that are meant.
+func TestAReadingIsKeptAsItWasTyped(t *testing.T) {
+	f := shoptest.Open(t)
+	ilka := f.People[shop.Technician]
+	h := begun(t, f, shop.Technician, practising.BeginForm{Lesson: "exam"})
+	read := func(c *trade.Characteristic, id, at, text string, u length.Unit) gauge.Value {
+		now, err := practising.Do(t.Context(), f.Shop, ilka, h.ID, practising.Move{
+			ID: id, Kind: practice.StepRead, Tool: h.ToolsFor(*c)[0], Of: c.Code, At: at, Typed: text, Unit: u,
+		})
+		require.NoError(t, err, text)
+		return now.Done.Steps[len(now.Done.Steps)-1].Value
+	}
+	um := func(n int64) quantity.Amount { return quantity.OfLength(length.Length(n) * length.Micrometre) }
+	id := shoptest.ID()
+	assert.Equal(t, gauge.Exact(um(7_951)), read(trade.Stem, id, "1I1.top", "7.951", length.MM))
+	assert.Equal(t, gauge.Exact(um(7_951)), read(trade.Stem, id, "1I1.top", "7.960", length.MM), "it was sent before")
+	assert.Equal(t, gauge.Exact(um(7_951)), read(trade.Stem, shoptest.ID(), "1I1.top", "7.951", length.MM), "again")
+	assert.Len(t, opened(t, f, shop.Technician, strconv.Itoa(int(h.ID))).Done.Steps, 2)
+	assert.Equal(t, gauge.Exact(um(7_874)), read(trade.Stem, shoptest.ID(), "1I1.top", "0.31", length.In))
+	for _, c := range []struct {
+		typed    string
+		unit     length.Unit
+		goes, no int64
+	}{
+		{"0.10 0.11", length.MM, 100, 110}, {"0.10", length.MM, 100, 110}, {"0.20", length.MM, 200, 250},
+		{"0.0039 0.0043", length.In, 100, 110}, {"0.0039", length.In, 100, 110}, {"0 0.0012", length.In, 0, 30},
+	} {
+		want := gauge.Between(um(c.goes), um(c.no))
+		assert.Equal(t, want, read(trade.Lash, shoptest.ID(), "1I1", c.typed, c.unit), c.typed)
+	}
+}
+
 func TestMovesThatCannotBe(t *testing.T) {
 	f := shoptest.Open(t)
 	h := begun(t, f, shop.Technician, practising.BeginForm{Lesson: "exam", Trouble: "bent"})
@@ -76,7 +112,11 @@ func TestMovesThatCannotBe(t *testing.T) {
 		{"no such place", "", practising.Move{Kind: practice.StepRead, Tool: 1, Of: trade.Stem.Code, At: "9I1.top"}},
 		{"nothing is read so", "", practising.Move{Kind: practice.StepRead, Tool: 1, Of: "stem.charm", At: "1I1.top"}},
 		{"a hand too far", "hand", practising.Move{Kind: practice.StepRead, Tool: 1, Of: trade.Stem.Code, At: "1I1.top", Hand: 101}},
-		{"nothing heard", "heard", practising.Move{Kind: practice.StepRead, Tool: 11, Of: trade.Drop.Code, At: "1I1"}},
+		{"typed without its id", "1I1.top", practising.Move{Kind: practice.StepRead, Tool: 1, Of: trade.Stem.Code, At: "1I1.top", Typed: "7.95"}},
+		{"no size for it", "1I1.top", practising.Move{
+			ID: shoptest.ID(), Kind: practice.StepRead, Tool: 1, Of: trade.Stem.Code, At: "1I1.top", Typed: "99",
+		}},
+		{"nothing heard", "1I1", practising.Move{Kind: practice.StepRead, Tool: 11, Of: trade.Drop.Code, At: "1I1"}},
 		{"no grade", "grade", practising.Move{Kind: practice.StepLook, Of: trade.FaceSeen.Code, At: "1I1"}},
 		{"a grade of another part", "grade", practising.Move{Kind: practice.StepLook, Of: trade.FaceSeen.Code, At: "1I1", Grade: "oily"}},
 		{"a part that is not drawn", "", practising.Move{Kind: practice.StepLook, Of: "keeper.condition", At: "1I1", Grade: "sound"}},

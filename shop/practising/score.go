@@ -72,6 +72,22 @@ func (h Head) answers(f AnswerForm) (practice.Answers, error) {
 	return out, errs.Err()
 }
 
+// Truth is the score of a head that is open.
+func Truth(ctx context.Context, s *shop.Shop, h Head) (practice.Score, error) {
+	if !h.Opened() {
+		return practice.Score{}, shop.ErrNotFound
+	}
+	score, kept := s.Cache.Scores.Get(h.PracticeHead.ID)
+	if kept {
+		return score, nil
+	}
+	score, err := h.Score(ctx, h.Done)
+	if err == nil {
+		s.Cache.Scores.Add(h.PracticeHead.ID, score)
+	}
+	return score, err
+}
+
 // Finish opens a head: its truth is told from now on, and its score kept.
 func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
 	h, err := Open(ctx, s, a, id)

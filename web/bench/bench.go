@@ -3,7 +3,6 @@
 package bench
 
 import (
-	"crypto/rand"
 	"net/http"
 	"net/url"
 	"slices"
@@ -12,7 +11,6 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"yatai/core/field"
 	"yatai/core/gauge"
 	"yatai/core/judge"
 	"yatai/core/layout"
@@ -29,44 +27,20 @@ import (
 	"yatai/web/page"
 )
 
-// cell is one place of a sweep.
-type cell struct {
-	Spot     trade.Spot
-	Key      string
-	Typed    string // what stands, or what was typed and refused
-	Standing bool
-	Was      string // what stood before work changed the place: it is read again
-	Tool     uint   // that read what stands
-	Suspect  bool   // its tool failed the next zero check
-	Say      string
-	ID       string // client-made id of the next reading here
-}
-
-type sweepRow struct {
-	Name    string
-	Cells   []cell
-	Verdict gauge.Verdict
-	Says    words.Text
-	Suspect bool
-}
-
+// sweepData is a sweep of a head that is here.
 type sweepData struct {
 	headpage.HeadData
-	C        trade.Characteristic
-	Columns  []string
-	Rows     []sweepRow
-	Tools    []shop.Tool
-	Tool     uint
-	Read, Of int
-	Partial  bool // rendered as parts to swap in
-	Modes    []trade.Mode
-	Mode     string
-	Warm     string // how warm the part is, as typed
-	Grows    string // what the part's length does in 10 degrees, when that is much; empty otherwise
-	Typing   string // the unit bare numbers are typed in
-	Overdue  bool   // the tool's calibration is past due
-	Again    string // key of the reading that stands out of its row
-	Away     string // and how far, with its unit
+	page.Sweep
+	Tools   []shop.Tool
+	Tool    uint
+	Modes   []trade.Mode
+	Mode    string
+	Warm    string // how warm the part is, as typed
+	Grows   string // what the part's length does in 10 degrees, when that is much; empty otherwise
+	Typing  string // the unit bare numbers are typed in
+	Overdue bool   // the tool's calibration is past due
+	Again   string // key of the reading that stands out of its row
+	Away    string // and how far, with its unit
 }
 
 // Leaves are those of the feelers in hand, "" when nobody said what leaves they have.
@@ -109,7 +83,10 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 	if !slices.Contains(headfile.Stages, stage) {
 		stage = page.Current(f)
 	}
-	d := sweepData{HeadData: headpage.HeadData{File: f, Step: "measure", Stage: stage, U: req.Actor.Unit}, C: c}
+	d := sweepData{
+		HeadData: headpage.HeadData{File: f, Step: "measure", Stage: stage, U: req.Actor.Unit},
+		Sweep:    page.NewSweep(c, c.Spots(f.Layout)),
+	}
 	d.Tools = f.ToolsFor(c)
 	if id, err := strconv.ParseUint(r.Form.Get("tool"), 10, 32); err == nil {
 		d.Tool = uint(id)
@@ -118,17 +95,7 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 	}
 	standing := f.Standing(stage)
 	lit := ""
-	spots := c.Spots(f.Layout)
-	d.Of = len(spots)
-	for _, sp := range spots {
-		if len(d.Rows) == 0 || d.Rows[len(d.Rows)-1].Name != sp.Position {
-			d.Rows = append(d.Rows, sweepRow{Name: sp.Position})
-		}
-		row := &d.Rows[len(d.Rows)-1]
-		if row.Name == d.Rows[0].Name {
-			d.Columns = append(d.Columns, strings.TrimSpace(sp.Place+" "+sp.Dir))
-		}
-		ce := cell{Spot: sp, Key: sp.Key(), ID: rand.Text()}
+	for ce, row := range d.Cells() {
 		rd, ok := standing[c.Code+" "+ce.Key]
 		if ok && f.Worked(rd) {
 			ce.Was, ok = f.Shown(rd), false
@@ -139,9 +106,8 @@ func sweepFor(s *page.Site, r *http.Request, req *page.Request, f *headfile.File
 			d.Read++
 			row.Verdict = max(row.Verdict, f.SpotVerdict(c, rd))
 		} else if lit == "" {
-			lit = sp.Position
+			lit = ce.Spot.Position
 		}
-		row.Cells = append(row.Cells, ce)
 	}
 	habits, err := bench.HabitsOf(r.Context(), s.Shop, f, c)
 	if err != nil {
@@ -367,7 +333,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		}
 		return page.Redirect(w, r, r.URL.Path+"?"+back.Encode())
 	}
-	d.keepTyped(r, one, errs, words.In(req.Actor.Language))
+	d.KeepTyped(r.PostForm, one, errs, words.In(req.Actor.Language))
 	p := page.Page{
 		Title: words.In(req.Actor.Language).Say(d.C.Label) + " " + f.Tag, Place: "floor",
 		Values: r.PostForm, Errors: errs, Data: d,
@@ -380,7 +346,7 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 		status = http.StatusUnprocessableEntity
 	}
 	d.Partial = true
-	p.Data = partCell{d, d.cell(one), p}
+	p.Data = partCell{d, d.Cell(one), p}
 	s.Write(w, req, status, "sweep", "sweep-parts", p)
 	return nil
 }
@@ -388,63 +354,9 @@ func Sweep(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Reque
 // partCell is what a single reading's answer shows again.
 type partCell struct {
 	sweepData
-	Cell cell
+	Cell page.SweepCell
 	Page page.Page
 }
 
 // Row returns the row of the cell that was read.
-func (p partCell) Row() sweepRow {
-	for _, row := range p.Rows {
-		if row.Name == p.Cell.Spot.Position {
-			return row
-		}
-	}
-	return sweepRow{}
-}
-
-func (d *sweepData) cell(key string) cell {
-	for _, row := range d.Rows {
-		for _, c := range row.Cells {
-			if c.Key == key {
-				return c
-			}
-		}
-	}
-	return cell{}
-}
-
-// keepTyped puts what was typed and refused back into its cells, with the message and
-// the id it was sent with, in the language of who typed it.
-func (d *sweepData) keepTyped(r *http.Request, one string, errs field.Errors, in *words.Language) {
-	if len(errs) == 0 {
-		return
-	}
-	for i := range d.Rows {
-		for k := range d.Rows[i].Cells {
-			c := &d.Rows[i].Cells[k]
-			if typed := r.PostForm.Get("v." + c.Key); typed != "" && (one == "" || one == c.Key) {
-				c.Typed, c.Say = typed, errs[c.Key].In(in)
-				c.ID = r.PostForm.Get("id." + c.Key)
-			}
-		}
-	}
-}
-
-// Refused tells whether something that was typed was not taken.
-func (d sweepData) Refused() bool {
-	return slices.ContainsFunc(d.Rows, func(r sweepRow) bool {
-		return slices.ContainsFunc(r.Cells, func(c cell) bool { return c.Say != "" })
-	})
-}
-
-// partRow is a row of a whole page, as the row template wants it.
-type partRow struct {
-	Row     sweepRow
-	Partial bool
-}
-
-// With puts a cell beside the sweep, for the cell's template.
-func (d sweepData) With(c cell) partCell { return partCell{sweepData: d, Cell: c} }
-
-// WithRow puts a row beside the sweep, for the row's template.
-func (d sweepData) WithRow(r sweepRow) partRow { return partRow{Row: r, Partial: d.Partial} }
+func (p partCell) Row() page.SweepRow { return p.RowOf(p.Cell) }

@@ -310,10 +310,10 @@ func number(r *http.Request, name string) int {
 	return n
 }
 
-// written is a value as a sweep shows it.
-func written(c trade.Characteristic, v gauge.Value, req *page.Request) string {
+// typed is a value as it is typed into its cell.
+func typed(c trade.Characteristic, v gauge.Value, req *page.Request) string {
 	if v.Bracket {
-		return c.Show(v.Go, req.Actor.Unit) + " / " + c.Show(v.NoGo, req.Actor.Unit)
+		return c.Show(v.Go, req.Actor.Unit) + " " + c.Show(v.NoGo, req.Actor.Unit)
 	}
 	return c.Show(v.At, req.Actor.Unit)
 }

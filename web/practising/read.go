@@ -1,16 +1,22 @@
 package practising
 
 import (
+	"errors"
 	"html/template"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
+	"yatai/core/field"
+	"yatai/core/gauge"
 	"yatai/core/practice"
 	"yatai/core/trade"
+	"yatai/core/words"
 	"yatai/shop"
 	"yatai/shop/practising"
 	"yatai/web/draw"
@@ -20,142 +26,118 @@ import (
 // readData is the sweep of a characteristic, with the instrument in hand.
 type readData struct {
 	headData
-	C          trade.Characteristic
+	page.Sweep
 	New        bool // of the new valves in the box
-	Columns    []string
-	Rows       []sweepRow
-	Tools      []toolRow // that it can be read with
+	Tools      []toolRow
 	Tool       int
 	At         trade.Spot // where the tool is laid
 	Hand       int
 	Instrument instrument
-	Done, Of   int
-}
-
-// sweepRow is a position with its places.
-type sweepRow struct {
-	Name  string
-	Cells []cell
-}
-
-// cell is a place with what stands there.
-type cell struct {
-	At    string
-	Says  string // what was read last, "" for nothing
-	Times int    // how often
-	Here  bool   // the tool is laid there
 }
 
 // instrument is what the tool in hand shows.
 type instrument struct {
 	Picture template.HTML
 	Says    string // the figure it shows, with its unit
+	Typed   string // as it is taken over into its cell; empty where it is heard
 	Feel    string
 	Hits    []practice.Hit
 }
 
-// reading is what a request reads: one characteristic with one tool at one place.
-func reading(h practising.Head, r *http.Request, c trade.Characteristic) practice.Take {
-	t := practice.Take{Of: c.Code, Hand: number(r, "hand"), New: r.Form.Get("new") == "yes", Tool: -1}
-	t.Hand = min(max(t.Hand, -practice.HandMost), practice.HandMost)
-	tools := h.ToolsFor(c)
-	if n := number(r, "tool"); slices.Contains(tools, n) && r.Form.Has("tool") {
-		t.Tool = n
-	} else if len(tools) > 0 {
-		t.Tool = tools[0]
-	}
-	t.At = trade.SpotOf(r.Form.Get("at"))
-	return t
+// Action is where its readings are sent.
+func (d readData) Action() string {
+	return "/practice/" + strconv.Itoa(int(d.ID)) + map[bool]string{false: "/read/", true: "/box/"}[d.New] + d.C.Code
 }
 
-// readOf opens the head and the characteristic that a request names.
-func readOf(s *page.Site, r *http.Request, req *page.Request) (readData, practice.Take, error) {
+// readOf opens the head and lays out the sweep that a request names, the tool laid at the place it names, or
+// at the first that was not read.
+func readOf(s *page.Site, r *http.Request, req *page.Request, fresh bool) (d readData, err error) {
 	h, err := open(s, r, req)
 	if err != nil {
-		return readData{}, practice.Take{}, err
+		return d, err
 	}
 	c, ok := trade.ByCode(chi.URLParam(r, "code"))
-	d := readData{headData: dataOf(h, req, "read"), C: c, New: r.Form.Get("new") == "yes"}
-	t := reading(h, r, c)
-	spots := d.Spots(c, d.New)
-	if !ok || t.Tool < 0 || len(spots) == 0 {
-		return d, t, shop.ErrNotFound
+	tools, spots := h.ToolsFor(c), h.Spots(c, fresh)
+	if !ok || len(tools) == 0 || len(spots) == 0 {
+		return d, shop.ErrNotFound
 	}
-	if !slices.Contains(spots, t.At) {
-		t.At = practising.Next(spots, -1, h.Taken(c.Code, d.New))
+	d.New, d.Tool = fresh, tools[0]
+	if n := number(r, "tool"); slices.Contains(tools, n) && r.Form.Has("tool") {
+		d.Tool = n
 	}
-	d.Tool, d.At, d.Hand = t.Tool, t.At, t.Hand
-	return d, t, nil
+	d.Hand = min(max(number(r, "hand"), -practice.HandMost), practice.HandMost)
+	d.At = trade.SpotOf(r.Form.Get("at"))
+	d.lay(h, c, req)
+	return d, nil
 }
 
-// ReadPage answers GET /practice/{id}/read/{code}: a sweep.
-func ReadPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	d, t, err := readOf(s, r, req)
-	if err != nil {
-		return err
+// lay lays a head's sweep out as it stands.
+func (d *readData) lay(h practising.Head, c trade.Characteristic, req *page.Request) {
+	d.headData = dataOf(h, req, "read")
+	spots, taken := h.Spots(c, d.New), h.Taken(c.Code, d.New)
+	if !slices.Contains(spots, d.At) {
+		d.At = practising.Next(spots, -1, taken)
 	}
-	return showRead(s, w, req, d, t, page.Page{})
-}
-
-func showRead(
-	s *page.Site, w http.ResponseWriter, req *page.Request, d readData, t practice.Take, p page.Page,
-) error {
-	d.fill(req)
-	d.Instrument = d.shows(t)
-	p.Title, p.Place, p.Data = d.C.Label, "reference", d
-	return s.Show(w, req, "practiceread", p)
-}
-
-// fill fills in the rows and the tools.
-func (d *readData) fill(req *page.Request) {
-	taken, spots := d.Taken(d.C.Code, d.New), d.Spots(d.C, d.New)
-	d.Done, d.Of = len(taken), len(spots)
-	for _, at := range spots {
-		if len(d.Rows) == 0 || d.Rows[len(d.Rows)-1].Name != at.Position {
-			d.Rows = append(d.Rows, sweepRow{Name: at.Position})
-		}
-		row := &d.Rows[len(d.Rows)-1]
-		x := cell{At: at.Key(), Times: len(taken[at]), Here: at == d.At}
-		if x.Times > 0 {
-			x.Says = written(d.C, taken[at][x.Times-1], req)
-		}
-		row.Cells = append(row.Cells, x)
-		if len(d.Rows) == 1 {
-			d.Columns = append(d.Columns, at.Within())
+	d.Sweep = page.NewSweep(c, spots)
+	for ce, row := range d.Cells() {
+		if was := taken[ce.Spot]; len(was) > 0 {
+			ce.Typed, ce.Standing = typed(c, was[len(was)-1], req), true
+			d.Read++
+			row.Says = words.Join(" ", row.Says, again(c, was, req))
 		}
 	}
-	for _, n := range d.ToolsFor(d.C) {
-		t := d.Told.Tools[n]
+	d.Tools = nil
+	for _, n := range h.ToolsFor(c) {
+		t := h.Told.Tools[n]
 		row := toolRow{N: n, Name: t.Name}
 		if u := t.Doubt(0); u > 0 {
 			row.Label = "±" + d.shown(u, t.Kind)
 		}
 		d.Tools = append(d.Tools, row)
 	}
+	d.Instrument = d.shows()
+	d.Map = draw.HeadMap(draw.Map{Layout: h.Told.Model.Layout, Marks: d.marks(), Lit: d.At.Position, In: d.In})
+}
+
+// again says how far readings of one place lie apart, where it was read again.
+func again(c trade.Characteristic, was []gauge.Value, req *page.Request) words.Text {
+	if len(was) < 2 {
+		return words.Text{}
+	}
+	if was[0].Bracket || c.Words != nil {
+		return words.Of("Read %d times.", len(was))
+	}
+	lo, hi := was[0].At, was[0].At
+	for _, v := range was {
+		lo, hi = min(lo, v.At), max(hi, v.At)
+	}
+	return words.Of("Read %d times, spread %s.", len(was), c.Show(hi-lo, req.Actor.Unit))
 }
 
 // shows is what the tool in hand shows where it is laid.
-func (d readData) shows(t practice.Take) instrument {
-	shown, ok := d.Shows(t, d.headData.Done.Steps)
+func (d readData) shows() instrument {
+	take := practice.Take{Tool: d.Tool, Of: d.C.Code, At: d.At, Hand: d.Hand, New: d.New}
+	shown, ok := d.Shows(take, d.headData.Done.Steps)
 	if !ok {
 		return instrument{}
 	}
 	x := instrument{Feel: shown.Feel, Hits: shown.Hits}
-	u := d.C.UnitFor(d.Actor.Unit)
-	switch {
-	case len(shown.Hits) > 0:
+	if len(shown.Hits) > 0 {
 		x.Picture = draw.Hits(shown.Hits, d.In.Say("what is heard, over half a second"))
 		return x
+	}
+	u := d.C.UnitFor(d.Actor.Unit)
+	x.Typed = typed(d.C, shown.Value, &page.Request{Actor: d.Actor})
+	switch hand := d.Hands(d.Tool); {
+	case shown.Value.Bracket && shown.Value.Go == 0:
+		x.Says = d.In.Say("not even %s goes", u.Usual(shown.Value.NoGo))
 	case shown.Value.Bracket:
 		x.Says = d.In.Say("%s goes, %s does not", u.Usual(shown.Value.Go), u.Usual(shown.Value.NoGo))
-		if shown.Value.Go == 0 {
-			x.Says = d.In.Say("not even %s goes", u.Usual(shown.Value.NoGo))
-		}
-		return x
-	}
-	x.Says = d.C.Show(shown.Value.At, d.Actor.Unit) + " " + u.Name
-	if hand := d.Hands(t.Tool); hand == practice.Rock || hand == practice.Turn {
+	case hand == practice.Rock || hand == practice.Turn:
+		x.Says = x.Typed + " " + u.Name
 		x.Picture = draw.Dial(shown.Value.At, d.In.Say("the dial shows %s", x.Says))
+	default:
+		x.Says = x.Typed + " " + u.Name
 	}
 	return x
 }
@@ -173,44 +155,112 @@ func (d readData) HandSays() string {
 	return ""
 }
 
-// Gauge answers GET /practice/{id}/gauge/{code}: what the tool shows while the hand moves.
-func Gauge(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	d, t, err := readOf(s, r, req)
+// Next is what is swept after this, nil when it is the last.
+func (d readData) Next() *trade.Characteristic {
+	all := d.Head.Head.Reads()
+	here := slices.IndexFunc(all, func(c trade.Characteristic) bool { return c.Code == d.C.Code })
+	if d.New || here+1 >= len(all) {
+		return nil
+	}
+	return &all[here+1]
+}
+
+// Sweep are the handlers of a sweep: of the head's own parts, or, fresh, of the new valves in its box.
+type Sweep struct{ Fresh bool }
+
+// Page answers GET /practice/{id}/read/{code}: a sweep, as at the bench.
+func (x Sweep) Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	d, err := readOf(s, r, req, x.Fresh)
 	if err != nil {
 		return err
 	}
-	d.Instrument = d.shows(t)
-	s.Write(w, req, http.StatusOK, "practiceread", "practice-instrument", page.Page{Data: d, Actor: req.Actor})
+	if d.Opened() {
+		return opened(w, r, d.headData.Head, practising.ErrOpened)
+	}
+	p := page.Page{Title: d.C.Label, Place: "reference", Data: d}
+	if r.Header.Get("HX-Request") != "" {
+		d.Partial = true
+		p.Data = d
+		s.Write(w, req, http.StatusOK, "practiceread", "practice-fresh", p)
+		return nil
+	}
+	return s.Show(w, req, "practiceread", p)
+}
+
+// Gauge answers GET /practice/{id}/read/{code}/gauge: what the tool shows where it is laid and as it is held.
+func (x Sweep) Gauge(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	d, err := readOf(s, r, req, x.Fresh)
+	if err != nil {
+		return err
+	}
+	s.Write(w, req, http.StatusOK, "practiceread", "practice-gauge", page.Page{Data: d, Actor: req.Actor})
 	return nil
 }
 
-// Read answers POST /practice/{id}/read/{code}: a reading is taken, and the tool laid at the next place.
-func Read(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
-	d, t, err := readOf(s, r, req)
+// Take answers POST /practice/{id}/read/{code}: one reading as it was typed, all that the form has, or what
+// the tool shows where it is laid.
+func (x Sweep) Take(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Request) error {
+	d, err := readOf(s, r, req, x.Fresh)
 	if err != nil {
 		return err
 	}
-	h, err := practising.Do(r.Context(), s.Shop, req.Actor, d.ID, practising.Move{
-		Nth: number(r, "nth"), Kind: practice.StepRead, Tool: t.Tool, Of: t.Of, At: t.At.Key(), New: t.New, Hand: t.Hand,
-		Heard: r.PostForm.Get("heard"),
-	})
-	if errs, other := page.Wrong(err); errs != nil {
-		if d.Opened() {
-			return opened(w, r, d.headData.Head, err)
+	one, taken := r.PostForm.Get("one"), r.PostForm.Get("take")
+	errs := field.Errors{}
+	h := d.headData.Head
+	for ce := range d.Cells() {
+		text := strings.TrimSpace(r.PostForm.Get("v." + ce.Key))
+		typed := text != "" && text != ce.Typed
+		switch {
+		case one != "" && one != ce.Key, one == "" && !typed && taken != ce.Key:
+			continue
+		case one == "" && !typed:
+			text = "" // what the tool shows is taken over
 		}
-		return showRead(s, w, req, d, t, page.Page{Values: r.PostForm, Errors: errs})
-	} else if other != nil {
-		return other
+		now, err := practising.Do(r.Context(), s.Shop, req.Actor, h.ID, practising.Move{
+			ID: r.PostForm.Get("id." + ce.Key), Kind: practice.StepRead, Tool: d.Tool, Of: d.C.Code, At: ce.Key,
+			New: x.Fresh, Hand: d.Hand, Typed: text, Unit: req.Actor.Unit, Nth: len(h.Done.Steps),
+		})
+		wrong, other := page.Wrong(err)
+		switch {
+		case errors.Is(err, practising.ErrOpened):
+			return opened(w, r, h, err)
+		case other != nil:
+			return other
+		case wrong != nil:
+			maps.Copy(errs, wrong)
+		default:
+			h = now
+		}
 	}
-	spots, at := h.Spots(d.C, d.New), t.At
-	if r.PostForm.Get("again") == "" {
-		at = practising.Next(spots, slices.Index(spots, t.At), h.Taken(t.Of, t.New))
+	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
+		return page.Redirect(w, r, d.after(h, taken))
 	}
-	q := url.Values{"tool": {strconv.Itoa(t.Tool)}, "at": {at.Key()}, "hand": {strconv.Itoa(t.Hand)}}
-	if t.New {
-		q.Set("new", "yes")
+	d.lay(h, d.C, req)
+	d.KeepTyped(r.PostForm, one, errs, d.In)
+	p := page.Page{Title: d.C.Label, Place: "reference", Values: r.PostForm, Errors: errs, Data: d}
+	if r.Header.Get("HX-Request") == "" {
+		return s.Show(w, req, "practiceread", p)
 	}
-	return page.Redirect(w, r, "/practice/"+strconv.Itoa(int(h.ID))+"/read/"+t.Of+"?"+q.Encode())
+	status := http.StatusOK
+	if len(errs) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	d.Partial = true
+	p.Data = d
+	s.Write(w, req, status, "practiceread", "practice-fresh", p)
+	return nil
+}
+
+// after is where a page without a script goes on: the tool laid at the next place once one was taken.
+func (d readData) after(h practising.Head, taken string) string {
+	at := d.At
+	if taken != "" {
+		spots := h.Spots(d.C, d.New)
+		at = practising.Next(spots, slices.Index(spots, at), h.Taken(d.C.Code, d.New))
+	}
+	return d.Action() + "?" + url.Values{
+		"tool": {strconv.Itoa(d.Tool)}, "at": {at.Key()}, "hand": {strconv.Itoa(d.Hand)},
+	}.Encode()
 }
 
 // lookData is a part that is looked at, at one position.

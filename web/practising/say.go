@@ -202,7 +202,7 @@ func TruthPage(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.R
 	if !h.Opened() {
 		return page.Redirect(w, r, "/practice/"+strconv.Itoa(int(h.ID)))
 	}
-	score, err := h.Score(r.Context(), h.Done)
+	score, err := practising.Truth(r.Context(), s.Shop, h)
 	if err != nil {
 		return err
 	}

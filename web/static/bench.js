@@ -296,7 +296,10 @@ function sweepBy(sweep) {
 
   // What is in hand is said where its list is folded.
   const inHand = () => {
-    for (const [name, id] of [["tool", "in-hand"], ["stage", "read-at"]]) document.getElementById(id).textContent = sweep.elements[name].selectedOptions[0]?.textContent ?? "";
+    for (const [name, id] of [["tool", "in-hand"], ["stage", "read-at"]]) {
+      const shown = document.getElementById(id);
+      if (shown) shown.textContent = sweep.elements[name].selectedOptions[0]?.textContent ?? "";
+    }
   };
   sweep.addEventListener("change", inHand);
 
@@ -398,7 +401,7 @@ function sweepBy(sweep) {
   const send = (input) => {
     const key = input.dataset.key;
     const body = { one: key, by: sweep.dataset.person };
-    for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
+    for (const name of ["tool", "stage", "why", "mode", "set", "unit", "warm", "hand", "v." + key, "id." + key]) body[name] = sweep.elements[name]?.value ?? "";
     // What was typed here before and is not on its way yet is replaced. What may have arrived
     // without an answer stays before this one, which puts it right.
     const before = load().filter((p) => p.one === key);
@@ -418,7 +421,7 @@ function sweepBy(sweep) {
   let had = 0, asked = 0;
   const fresh = async () => {
     const now = ++asked, before = had;
-    const wanted = new URLSearchParams({ stage: sweep.elements.stage.value, tool: sweep.elements.tool.value });
+    const wanted = new URLSearchParams({ stage: sweep.elements.stage?.value ?? "", tool: sweep.elements.tool.value });
     const answer = await fetch(sweep.getAttribute("action") + "?" + wanted, { headers: { "HX-Request": "true" } });
     if (!answer.ok) return;
     const html = await answer.text();
