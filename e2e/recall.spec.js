@@ -30,6 +30,28 @@ test("what a tool has touched is found, and those who have to know are told", as
   await expect(page.locator("main")).toContainText("has touched no head in this time");
 });
 
+test("what was cut with a cutter is found, however it was spelt", async ({ page, demo }) => {
+  await signIn(page, demo, "Runa");
+  await page.goto(`${demo}/heads/T0402/work/4`);
+  const said = page.getByLabel("what it is done with");
+  await page.getByRole("button", { name: "Write it down" }).click();
+  await expect(page.locator("main")).toContainText("say what it is done with");
+  for (const text of ["cutter C3", "Cutter  c3", "mill, 400 1/min"]) {
+    await said.fill(text);
+    await page.getByRole("button", { name: "Write it down" }).click();
+    await expect(page.locator(".donewith")).toContainText(text.replace("  ", " "));
+  }
+  await page.goto(`${demo}/recall`);
+  await expect(page.locator("optgroup[label^=Cutters] option")).toHaveCount(2);
+  await page.getByLabel("What may have been wrong").selectOption({ label: "Cutter c3" });
+  await page.getByRole("button", { name: "Look it up" }).click();
+  await expect(page.getByRole("row", { name: /T0402/ })).toContainText("2 operations");
+  await page.goto(`${demo}/people`);
+  await page.getByRole("link", { name: "Ilka" }).click();
+  await page.getByRole("link", { name: "What did they touch?" }).click();
+  await expect(page.getByRole("heading", { level: 2, name: /^Ilka: \d+ heads/ })).toBeVisible();
+});
+
 test("the lead sees what a year's comebacks cost, and what they are charged to", async ({ page, demo }) => {
   await signIn(page, demo, "Odo");
   await page.goto(`${demo}/follow-up`);

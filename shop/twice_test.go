@@ -618,6 +618,13 @@ var writings = []writing{
 		}
 		return work.Join(ctx, f.Shop, a, id, tag, seq, work.Pauses)
 	}},
+	{"work.WithSetUp", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
+		tag, seq, err := start(ctx, f, a, "started-before")
+		if err != nil {
+			return err
+		}
+		return work.WithSetUp(ctx, f.Shop, a, id, tag, seq, "cutter C3")
+	}},
 	{"work.Pause", "", func(ctx context.Context, f *shoptest.Fixture, a shop.Actor, id string) error {
 		tag, seq, err := start(ctx, f, a, "started-before")
 		if err != nil {

@@ -430,6 +430,18 @@ type Operation struct {
 	NotBefore  *time.Time // held back until then by somebody's hand
 }
 
+// SetUp is what an operation was done with, as somebody wrote it down: a cutter, a machine, its setting.
+type SetUp struct {
+	ID          uint
+	OperationID uint
+	HeadID      uint
+	Code        string // of the operation
+	Said        string
+	PersonID    uint
+	Person      User
+	At          time.Time
+}
+
 // HeldFor is why it was stopped, for any language.
 func (o Operation) HeldFor() words.Text { return words.Back(o.HeldSaid, o.Held) }
 

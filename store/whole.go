@@ -35,7 +35,7 @@ const (
 // notWritten are tables that are the program's, not the shop's: sign-ins under way, answers
 // kept for forms sent twice, what was migrated, sums that the movements make again, and practice.
 var notWritten = []string{
-	"sessions", "writes", "migrations", "stock_sums", "stock_reserved",
+	"sessions", "writes", "migrations", "stock_sums", "stock_reserved", "touches", "touches_summed",
 	"practice_heads", "practice_secrets", // no heads of the shop, and sealed with what stays here
 }
 

@@ -77,7 +77,7 @@ func sentences(t *testing.T) map[string]string {
 		"../shop/bench/zero.go",
 		"../shop/people/signin.go", "page/page.go", "draw/tray.go",
 		"../shop/headfile/file.go", "../shop/headfile/money.go", "../shop/headfile/approved.go", "../shop/lead/plan.go",
-		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
+		"../shop/quoting/approve.go", "../shop/work/stint.go", "../shop/work/setup.go", "../shop/parts/use.go", "../shop/quoting/quote.go",
 		"../shop/inout/template.go",
 		"../shop/quoting/send.go", "../shop/quoting/sooner.go",
 		"../shop/people/people.go", "../shop/billing/remind.go", "../shop/billing/invoice.go", "../shop/quoting/wearing.go",

@@ -19,14 +19,18 @@ import (
 
 // What may turn out to have been wrong.
 const (
-	ByTool  = "tool"  // a tool that failed: the heads it has read
-	ByPart  = "part"  // an item of the stock: the heads it was used for
-	ByWork  = "work"  // an operation, as a setting of its machine was off: the heads it was begun at
-	BySheet = "sheet" // a version of a model's limits: the heads that are held against it
+	ByTool   = "tool"   // a tool that failed: the heads it has read
+	ByPart   = "part"   // an item of the stock: the heads it was used for
+	ByLot    = "lot"    // a delivery of an item: the heads it may have been used for
+	ByWork   = "work"   // an operation, as a setting of its machine was off: the heads it was begun at
+	BySetUp  = "setup"  // a cutter, a machine, its setting: the heads somebody wrote it down for
+	ByPerson = "person" // the heads somebody read, looked at or worked on
+	BySheet  = "sheet"  // a version of a model's limits: the heads that are held against it
 )
 
 // Suspicion is what may have been wrong, and between which days, both included; empty is without an end. What
-// is the id of a tool, an item or a sheet, or the code of an operation.
+// is the id of a tool, an item, a delivery, a person or a sheet, the code of an operation, or what was
+// written down that one was done with.
 type Suspicion struct{ By, What, From, To string }
 
 // TouchedHead is a head that it touched: how often, and when first and last.
@@ -70,6 +74,9 @@ func Touched(ctx context.Context, s *shop.Shop, a shop.Actor, q Suspicion) (Reca
 	if err := a.Must("see the history"); err != nil {
 		return Recall{}, err
 	}
+	if err := s.Store.Write(ctx, store.DB.SumTouches); err != nil {
+		return Recall{}, err
+	}
 	return recall(s.Store.Read(ctx), q)
 }
 
@@ -102,6 +109,20 @@ var sources = map[string]source{
 	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
 		return db.TouchedByPart(idOf(what), from, to)
 	}},
+	ByLot: {"uses", func(db store.DB, what string) (string, error) {
+		o, it, err := delivery(db, what)
+		if err != nil {
+			return "", err
+		}
+		return fmt.Sprintf("%s, %d of %s", it.Name, o.Count, o.ReceivedAt.Local().Format(time.DateOnly)), nil
+	}, touchedByLot},
+	BySetUp: {"operations", func(_ store.DB, what string) (string, error) { return what, nil }, store.DB.TouchedBySetUp},
+	ByPerson: {"entries", func(db store.DB, what string) (string, error) {
+		p, err := db.User(idOf(what))
+		return p.Name, err
+	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
+		return db.TouchedByPerson(idOf(what), from, to)
+	}},
 	ByWork: {"operations", func(_ store.DB, what string) (string, error) {
 		if o := trade.OperationNamed(what); o != nil {
 			return o.Name, nil
@@ -118,6 +139,38 @@ var sources = map[string]source{
 	}, func(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
 		return db.TouchedBySheet(idOf(what), from, to)
 	}},
+}
+
+// delivery is one that was booked in, with its item.
+func delivery(db store.DB, what string) (o store.PartOrder, it store.StockItem, err error) {
+	if o, err = db.PartOrder(idOf(what)); err != nil {
+		return o, it, err
+	}
+	if o.ReceivedAt == nil || !o.OK {
+		return o, it, shop.ErrNotFound
+	}
+	it, err = db.StockItem(o.ItemID)
+	return o, it, err
+}
+
+// touchedByLot are the heads an item was used for from when a delivery of it came until none was left for the
+// first time: nobody says which of those in a bin is taken first, so any of them may be of it.
+func touchedByLot(db store.DB, what string, from, to time.Time) ([]store.Touched, error) {
+	o, _, err := delivery(db, what)
+	if err != nil {
+		return nil, err
+	}
+	if o.ReceivedAt.After(from) {
+		from = *o.ReceivedAt
+	}
+	gone, used, err := db.UsedUp(o.ItemID, *o.ReceivedAt)
+	if err != nil {
+		return nil, err
+	}
+	if used && gone.Before(to) {
+		to = gone.Add(time.Nanosecond) // who took the last one, too
+	}
+	return db.TouchedByPart(o.ItemID, from, to)
 }
 
 // recall looks a suspicion up.
@@ -213,6 +266,9 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 		return nil, err
 	}
 	answer, err := s.Once(ctx, form.WriteID, func(tx store.DB) (string, error) {
+		if err := tx.SumTouches(); err != nil {
+			return "", err
+		}
 		r, err := recall(tx, form.Suspicion)
 		if err != nil {
 			return "", err
@@ -255,8 +311,20 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 type Suspects struct {
 	Tools  []store.Tool
 	Parts  []store.StockItem
+	Lots   []LotName
 	Work   []*trade.Operation
+	SetUps []string
+	People []store.User
 	Sheets []SheetName
+}
+
+// mostNames bounds how many deliveries and set-ups can be chosen: the newest.
+const mostNames = 300
+
+// LotName is a delivery of an item.
+type LotName struct {
+	store.PartOrder
+	Item string
 }
 
 // SheetName is a version of a model's limits.
@@ -273,6 +341,21 @@ func AllSuspects(ctx context.Context, s *shop.Shop) (out Suspects, err error) {
 		return out, err
 	}
 	if out.Parts, err = db.StockItems(); err != nil {
+		return out, err
+	}
+	came, err := db.CameIn(mostNames)
+	if err != nil {
+		return out, err
+	}
+	for _, o := range came {
+		if i := slices.IndexFunc(out.Parts, func(it store.StockItem) bool { return it.ID == o.ItemID }); i >= 0 {
+			out.Lots = append(out.Lots, LotName{o, out.Parts[i].Name})
+		}
+	}
+	if out.SetUps, err = db.SetUpNames("", mostNames); err != nil {
+		return out, err
+	}
+	if out.People, err = db.Users(); err != nil {
 		return out, err
 	}
 	models, err := db.Models()

@@ -14,6 +14,7 @@ import (
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/following"
+	"yatai/shop/work"
 	"yatai/store"
 )
 
@@ -49,6 +50,15 @@ func TestARecallFindsWhatWasTouchedAndNothingElse(t *testing.T) {
 				touch(following.ByWork, o.Code, h.Tag)
 			}
 		}
+		for _, r := range readings {
+			touch(following.ByPerson, r.PersonID, h.Tag)
+		}
+		for _, x := range file.Findings {
+			touch(following.ByPerson, x.PersonID, h.Tag)
+		}
+		for _, x := range file.Stints {
+			touch(following.ByPerson, x.PersonID, h.Tag)
+		}
 		touch(following.BySheet, h.SheetID, h.Tag)
 	}
 	kinds := map[string]int{}
@@ -69,6 +79,127 @@ func TestARecallFindsWhatWasTouchedAndNothingElse(t *testing.T) {
 	assert.Greater(t, kinds[following.ByTool], 5)
 	assert.Greater(t, kinds[following.ByWork], 5)
 	assert.Greater(t, kinds[following.BySheet], 3)
+	assert.Positive(t, kinds[following.ByPerson])
+}
+
+// TestARecallOfADelivery: the heads its item was used for from when it came until none was left for the first
+// time, both included; a set-aside changes nothing, and a delivery that was refused is none.
+func TestARecallOfADelivery(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, owner := t.Context(), f.People[shop.Owner]
+	item := store.StockItem{Kind: "valve", Name: "a valve of its own"}
+	day := func(n int) *time.Time { at := time.Date(2031, 3, n, 12, 0, 0, 0, time.UTC); return &at }
+	orders := []store.PartOrder{
+		{Count: 4, ReceivedAt: day(4), OK: true}, {Count: 2, ReceivedAt: day(9), OK: true},
+		{Count: 8, ReceivedAt: day(8)}, {Count: 8},
+	}
+	require.NoError(t, f.Shop.Store.Write(ctx, func(tx store.DB) error {
+		if err := tx.Add(&item); err != nil {
+			return err
+		}
+		for i := range orders {
+			orders[i].ItemID, orders[i].PersonID, orders[i].Due, orders[i].At = item.ID, owner.ID, *day(1), *day(1)
+			if err := tx.Add(&orders[i]); err != nil {
+				return err
+			}
+		}
+		for _, m := range []store.Movement{
+			{Count: 1, Kind: "count", At: *day(2)}, {Count: -1, Kind: "use", HeadID: 1, At: *day(3)},
+			{Count: 4, Kind: "receipt", At: *day(4)}, {Count: -2, Kind: "use", HeadID: 2, At: *day(5)},
+			{Count: -9, Kind: "reserve", HeadID: 9, At: *day(6)},
+			{Count: -2, Kind: "use", HeadID: 3, At: *day(7)}, {Count: 2, Kind: "receipt", At: *day(9)},
+			{Count: -1, Kind: "use", HeadID: 4, At: *day(10)},
+		} {
+			m.ItemID, m.PersonID = item.ID, owner.ID
+			if err := tx.Add(&m); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	touched := func(q following.Suspicion) (ids []uint) {
+		r, err := following.Touched(ctx, f.Shop, owner, q)
+		require.NoError(t, err)
+		for _, h := range r.Heads {
+			ids = append(ids, h.ID)
+		}
+		slices.Sort(ids)
+		return ids
+	}
+	lot := func(i int) following.Suspicion {
+		return following.Suspicion{By: following.ByLot, What: fmt.Sprint(orders[i].ID)}
+	}
+	assert.Equal(t, []uint{2, 3}, touched(lot(0)))
+	assert.Equal(t, []uint{4}, touched(lot(1)), "some are left: it goes on")
+	from := lot(0)
+	from.From = "2031-03-06"
+	assert.Equal(t, []uint{3}, touched(from))
+	for _, i := range []int{2, 3} {
+		_, err := following.Touched(ctx, f.Shop, owner, lot(i))
+		var errs field.Errors
+		require.ErrorAs(t, err, &errs)
+		assert.Contains(t, errs, "what")
+	}
+	all, err := following.AllSuspects(ctx, f.Shop)
+	require.NoError(t, err)
+	named := map[uint]bool{}
+	for _, l := range all.Lots {
+		named[l.ID] = true
+	}
+	assert.Equal(t, []bool{true, true, false, false},
+		[]bool{named[orders[0].ID], named[orders[1].ID], named[orders[2].ID], named[orders[3].ID]})
+}
+
+// TestARecallOfACutter: the heads somebody wrote it down for, however it was spelt; what was begun alone has one.
+func TestARecallOfACutter(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, tech, owner := t.Context(), f.People[shop.Technician], f.People[shop.Owner]
+	var done, waits store.Operation
+	for id := range uint(40) {
+		heads, err := f.Shop.Store.Read(ctx).HeadsOf([]uint{id + 1})
+		require.NoError(t, err)
+		if len(heads) == 0 {
+			continue
+		}
+		file := f.File(t, heads[0].Tag)
+		if file.ClosedAt != nil {
+			continue
+		}
+		for _, o := range file.Operations {
+			if o.StartedAt != nil && done.ID == 0 {
+				done = o
+			} else if o.StartedAt == nil && o.HeadID == done.HeadID {
+				waits = o
+			}
+		}
+	}
+	require.NotZero(t, waits.ID)
+	file, err := f.Shop.Store.Read(ctx).HeadsOf([]uint{done.HeadID})
+	require.NoError(t, err)
+	tag := file[0].Tag
+	with := func(seq int, said string) error {
+		return work.WithSetUp(ctx, f.Shop, tech, shoptest.ID(), tag, seq, said)
+	}
+	require.NoError(t, with(done.Seq, "  cutter  C3 "))
+	require.NoError(t, with(done.Seq, "Cutter c3"))
+	require.NoError(t, with(done.Seq, "mill, 400 rpm"))
+	var errs field.Errors
+	require.ErrorAs(t, with(done.Seq, "  "), &errs)
+	require.ErrorAs(t, with(done.Seq, strings.Repeat("x", 101)), &errs)
+	require.ErrorAs(t, with(waits.Seq, "cutter C3"), &errs)
+	r, err := following.Touched(ctx, f.Shop, owner, following.Suspicion{By: following.BySetUp, What: "CUTTER C3"})
+	require.NoError(t, err)
+	require.Len(t, r.Heads, 1)
+	assert.Equal(t, tag, r.Heads[0].Tag)
+	assert.Equal(t, 2, r.Heads[0].Count)
+	all, err := following.AllSuspects(ctx, f.Shop)
+	require.NoError(t, err)
+	assert.Len(t, all.SetUps, 2)
+	assert.Equal(t, "mill, 400 rpm", all.SetUps[0], "the newest first")
+	sheet, err := work.SheetOf(ctx, f.Shop, f.File(t, tag), done.Seq)
+	require.NoError(t, err)
+	assert.Len(t, sheet.SetUps, 3)
+	assert.Equal(t, all.SetUps, sheet.Usual)
 }
 
 // TestARecallOfAPartAndATime: what an item was used for, between two days, both included.

@@ -64,6 +64,8 @@ type Sheet struct {
 	Lacks    []parts.Lack      // of what it uses, what the stock has not
 	Bolts    *trade.Tightening // how the head's bolts are pulled down, nil where its model does not say
 	Holes    []Hole            // threaded holes it is decided for
+	SetUps   []store.SetUp     // what it was done with
+	Usual    []string          // what operations of its kind were done with before, the newest first
 	ticked   trade.Values      // what its last record says yes to
 }
 
@@ -143,6 +145,22 @@ func SheetOf(ctx context.Context, s *shop.Shop, f *headfile.File, seq int) (Shee
 	return sheet(s, s.Store.Read(ctx), f, o)
 }
 
+// written fills in what was written down of the operation, and what is offered.
+func (sh *Sheet) written(db store.DB, f *headfile.File) (err error) {
+	for _, r := range f.Records {
+		if r.OperationID == sh.Operation.ID {
+			sh.Records = append(sh.Records, r)
+			sh.ticked = nil
+			_ = json.Unmarshal([]byte(r.Data), &sh.ticked) // damaged: nothing stands
+		}
+	}
+	if sh.SetUps, err = db.SetUpsOf(sh.Operation.ID); err != nil {
+		return err
+	}
+	sh.Usual, err = db.SetUpNames(sh.Code, usualSetUps)
+	return err
+}
+
 func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Sheet, error) {
 	k := trade.OperationNamed(o.Code)
 	if k == nil {
@@ -159,12 +177,8 @@ func sheet(s *shop.Shop, db store.DB, f *headfile.File, o store.Operation) (Shee
 		sh.Proof, sh.Datum, sh.Tool = *k.Proof.Of, k.Proof.Datum, k.Proof.Tool
 		sh.Tools = f.ToolsFor(sh.Proof)
 	}
-	for _, r := range f.Records {
-		if r.OperationID == o.ID {
-			sh.Records = append(sh.Records, r)
-			sh.ticked = nil
-			_ = json.Unmarshal([]byte(r.Data), &sh.ticked) // damaged: nothing stands
-		}
+	if err := sh.written(db, f); err != nil {
+		return sh, err
 	}
 	plans, err := headfile.PlansIn(s, db, f)
 	if err != nil {

@@ -72,6 +72,7 @@ func Operate(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Req
 		"rework": func() error {
 			return work.Rework(ctx, s.Shop, a, id, tag, g("finding"), g("choice"), g("reason"))
 		},
+		"with":  func() error { return work.WithSetUp(ctx, s.Shop, a, id, tag, seq, g("with")) },
 		"join":  func() error { return work.Join(ctx, s.Shop, a, id, tag, seq, g("other")) },
 		"pause": func() error { return work.Pause(ctx, s.Shop, a, id, tag, seq) },
 		"add": func() error {
