@@ -32,16 +32,17 @@ type Cache struct {
 	Habits *lru.Cache[string, Habits]       // of models, by model and characteristic
 	Plans  *lru.Cache[string, plan.Plan]    // by all that they are made from
 	Scores *lru.Cache[uint, practice.Score] // of practice heads that are open, by their id
+	Done   *lru.Cache[uint, Done]           // of heads that have left, by their id
 }
 
 // cachedHeads is how many heads' readings are kept: more than are worked on at a time.
-const cachedHeads = 64
+const cachedHeads = 128
 
 func newCache() *Cache {
 	return &Cache{
 		readings: newest[uint, []store.Reading](), Plans: newest[string, plan.Plan](),
 		Worn: newest[string, []Worn](), Lasts: newest[string, []Last](), Habits: newest[string, Habits](),
-		Scores: newest[uint, practice.Score](),
+		Scores: newest[uint, practice.Score](), Done: newest[uint, Done](),
 	}
 }
 
@@ -81,10 +82,18 @@ type Last struct {
 	By            *time.Time // the day of Early; nil where it is not known how much a day
 }
 
+// Done is what was read of a head, what was decided by it and what was done.
+type Done struct {
+	Read  map[string]int  // readings by characteristic
+	Acted map[string]bool // codes of the features something was done because of
+	Work  []string        // codes of operations, each once
+}
+
 // Worn is what a figure of a head did between its last visit and this one.
 type Worn struct {
 	Kind     string // characteristic and role: figures of one kind wear alike
 	Position string
+	Run      string       // what its hours are counted in: h, km, races
 	Low      wear.Stretch // of the least that was read
 	High     wear.Stretch // of the most
 }

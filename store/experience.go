@@ -1,11 +1,49 @@
 package store
 
-import "time"
+import (
+	"time"
 
-// LastLeft lists the heads that left last with their work done, the newest first, n at most.
-func (d DB) LastLeft(n int) ([]Head, error) {
-	return many[Head](d.g.Joins("Model").Where("heads.closed_at IS NOT NULL AND heads.ended = ''").
-		Order("heads.closed_at DESC").Limit(n))
+	"yatai/core/bill"
+)
+
+// Left is a head whose work was done, and whether it has left the shop.
+type Left struct {
+	ID           uint
+	Tag          string
+	HandedOverAt *time.Time
+}
+
+// LastLeft lists the heads whose work was done last, the newest first, n at most.
+func (d DB) LastLeft(n int) ([]Left, error) {
+	return many[Left](d.g.Table("heads").Where("closed_at IS NOT NULL AND ended = ''").
+		Order("closed_at DESC").Limit(n))
+}
+
+// Priced is what an operation's lines on a head's bills were quoted at, and what was billed for them at last,
+// with what is given taken off, in cents before tax.
+type Priced struct {
+	HeadID uint
+	Code   string
+	Quoted int64
+	Billed int64
+}
+
+// Priced sums up the lines of some heads' bills by operation. Bills that were credited count for nothing.
+func (d DB) Priced(heads []uint) ([]Priced, error) {
+	var out []Priced
+	return out, d.g.Raw(`
+		SELECT q.head_id, ql.code,
+			sum(CASE WHEN bl.kind = @work THEN ql.labour_cents + ql.parts_cents ELSE 0 END) AS quoted,
+			sum(bl.cents) AS billed
+		FROM bills b
+		JOIN bill_lines bl ON bl.bill_id = b.id
+		JOIN quotes q ON q.head_id = coalesce(nullif(bl.head_id, 0), b.head_id) AND q.version = bl.quote
+		JOIN quote_lines ql ON ql.quote_id = q.id AND ql.seq = bl.line
+		WHERE ql.code <> '' AND b.credits IS NULL
+			AND NOT EXISTS (SELECT 1 FROM bills c WHERE c.credits = b.id)
+			AND (b.head_id IN @heads OR b.id IN (SELECT bill_id FROM bill_lines WHERE head_id IN @heads))
+			AND q.head_id IN @heads
+		GROUP BY q.head_id, ql.code`, map[string]any{"heads": heads, "work": string(bill.Done)}).Scan(&out).Error
 }
 
 // CameBack is a head that came back because earlier work did not hold.
@@ -22,7 +60,7 @@ func (d DB) CameBack(heads []uint) ([]CameBack, error) {
 		SELECT b.tag, b.earlier, coalesce((
 			SELECT q.charged_to FROM quotes q WHERE q.head_id = b.id AND q.charged_to <> '' ORDER BY q.id DESC LIMIT 1
 		), '') AS charged_to
-		FROM heads b JOIN jobs j ON j.id = b.job_id JOIN heads h ON h.tag = b.earlier
+		FROM heads h CROSS JOIN heads b ON b.earlier = h.tag AND b.earlier <> '' JOIN jobs j ON j.id = b.job_id
 		WHERE j.kind = 'comeback' AND h.id IN ? ORDER BY b.id`, heads).Scan(&out).Error
 }
 

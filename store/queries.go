@@ -1147,8 +1147,11 @@ func (d DB) Tags() (tags []string, err error) {
 func (d DB) TagsOf(ids []uint) (map[uint]string, error) {
 	out := map[uint]string{}
 	for some := range slices.Chunk(ids, 500) {
-		rows, err := many[Head](d.g.Select("id", "tag").Where("id IN ?", some))
-		if err != nil {
+		var rows []struct {
+			ID  uint
+			Tag string
+		}
+		if err := d.g.Table("heads").Select("id", "tag").Where("id IN ?", some).Scan(&rows).Error; err != nil {
 			return nil, err
 		}
 		for _, h := range rows {

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"yatai/core/gauge"
 	"yatai/core/money"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -41,6 +42,9 @@ type Cause struct {
 	Confirmed, Ruled []string // heads where it was, and where it was ruled out
 }
 
+// Called are all heads it was called on.
+func (c Cause) Called() []string { return slices.Concat(c.Confirmed, c.Ruled) }
+
 // Repair is an operation that moves metal or renews a part, and what became of its heads.
 type Repair struct {
 	Code, Name string
@@ -61,6 +65,12 @@ type Work struct {
 	PlannedCents       int64
 	TookCents          int64
 	Heads              []string
+
+	// of those of its heads that are billed, with parts, before tax, in cents: as quoted, and as billed with
+	// what is given taken off
+	Billed      []string
+	QuotedCents int64
+	BilledCents int64
 }
 
 // Share is what it took as a share of what was planned.
@@ -80,7 +90,8 @@ type Tool struct {
 	Name   string
 	Checks int
 	Failed int
-	Signs  []string // what chance does seldom; empty where it only varies
+	Signs  []string     // what chance does seldom; empty where it only varies
+	Chart  *gauge.Chart // of those since it failed last; nil for too few
 }
 
 // Of returns what the shop knows.
@@ -100,6 +111,9 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Known, error) {
 	}
 	k.Heads, k.Currency = len(heads), set.Get("currency")
 	of := lookup(heads)
+	if err := of.load(s, db); err != nil {
+		return k, err
+	}
 	hands, err := week.Hands(ctx, s)
 	if err != nil {
 		return k, err
@@ -108,7 +122,7 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Known, error) {
 		func() error { return k.causes(db, of) },
 		func() error { return k.repairs(db, of) },
 		func() error { return k.work(db, hands, set.Cents("rate")) },
-		func() error { return k.readings(db, of) },
+		func() error { k.readings(of); return nil },
 		func() error { return k.tools(db, s.Now()) },
 		func() (err error) { k.Proposed, err = proposals(ctx, s, a, hands); return err },
 	} {
@@ -121,16 +135,66 @@ func Of(ctx context.Context, s *shop.Shop, a shop.Actor) (Known, error) {
 
 // heads are some heads by id, and their ids.
 type heads struct {
-	ids []uint
-	by  map[uint]store.Head
+	ids  []uint
+	by   map[uint]store.Left
+	done map[uint]shop.Done
 }
 
-func lookup(all []store.Head) heads {
-	h := heads{by: map[uint]store.Head{}}
+func lookup(all []store.Left) heads {
+	h := heads{by: map[uint]store.Left{}, done: map[uint]shop.Done{}}
 	for _, x := range all {
 		h.ids, h.by[x.ID] = append(h.ids, x.ID), x
 	}
 	return h
+}
+
+// load fills in what was read, decided and done. Of a head that has left that never changes: it is kept.
+func (h heads) load(s *shop.Shop, db store.DB) error {
+	var ask []uint
+	for _, id := range h.ids {
+		known, ok := s.Cache.Done.Get(id)
+		if !ok {
+			ask = append(ask, id)
+			known = shop.Done{Read: map[string]int{}, Acted: map[string]bool{}}
+		}
+		h.done[id] = known
+	}
+	if len(ask) == 0 {
+		return nil
+	}
+	counts, err := db.ReadCounts(ask)
+	if err != nil {
+		return err
+	}
+	decided, err := db.DecisionsOf(ask)
+	if err != nil {
+		return err
+	}
+	operations, err := db.DoneAt(ask)
+	if err != nil {
+		return err
+	}
+	for _, n := range counts {
+		h.done[n.HeadID].Read[n.Characteristic] = n.Count
+	}
+	for _, d := range decided {
+		code, _, _ := strings.Cut(strings.ReplaceAll(d.Feature, "/", "@"), "@")
+		if d.Choice != "" && d.Choice != trade.Leave {
+			h.done[d.HeadID].Acted[code] = true
+		}
+	}
+	for _, o := range operations {
+		if d := h.done[o.HeadID]; !slices.Contains(d.Work, o.Code) {
+			d.Work = append(d.Work, o.Code)
+			h.done[o.HeadID] = d
+		}
+	}
+	for _, id := range ask {
+		if h.by[id].HandedOverAt != nil {
+			s.Cache.Done.Add(id, h.done[id])
+		}
+	}
+	return nil
 }
 
 // causes counts what was confirmed and ruled out; the last word on each head counts.
@@ -175,10 +239,6 @@ func (k *Known) causes(db store.DB, of heads) error {
 
 // repairs counts the work that was done, and what came back of it.
 func (k *Known) repairs(db store.DB, of heads) error {
-	done, err := db.DoneAt(of.ids)
-	if err != nil {
-		return err
-	}
 	back, err := db.CameBack(of.ids)
 	if err != nil {
 		return err
@@ -190,23 +250,24 @@ func (k *Known) repairs(db store.DB, of heads) error {
 		charged[b.Earlier] = cmp.Or(charged[b.Earlier], b.ChargedTo)
 	}
 	at := map[string]*Repair{}
-	for _, o := range done {
-		op := trade.OperationNamed(o.Code)
-		if op == nil || op.Always || op.Inspect {
-			continue
-		}
-		if at[o.Code] == nil {
-			at[o.Code] = &Repair{Code: o.Code, Name: op.Name}
-		}
-		r, tag := at[o.Code], of.by[o.HeadID].Tag
-		if slices.Contains(r.Heads, tag) {
-			continue
-		}
-		r.Heads = append(r.Heads, tag)
-		if came[tag] {
-			r.Back = append(r.Back, tag)
-			if strings.EqualFold(charged[tag], headfile.ChargedTo(op)) {
-				r.Charged = append(r.Charged, tag)
+	for _, id := range of.ids {
+		tag := of.by[id].Tag
+		for _, code := range of.done[id].Work {
+			op := trade.OperationNamed(code)
+			if op == nil || op.Always || op.Inspect {
+				continue
+			}
+			r := at[code]
+			if r == nil {
+				r = &Repair{Code: code, Name: op.Name}
+				at[code] = r
+			}
+			r.Heads = append(r.Heads, tag)
+			if came[tag] {
+				r.Back = append(r.Back, tag)
+				if strings.EqualFold(charged[tag], headfile.ChargedTo(op)) {
+					r.Charged = append(r.Charged, tag)
+				}
 			}
 		}
 	}
@@ -240,9 +301,23 @@ func (k *Known) work(db store.DB, hands []week.Hand, rate int64) error {
 	for _, h := range hands {
 		ids = append(ids, h.Heads...)
 	}
+	slices.Sort(ids)
+	ids = slices.Compact(ids)
 	tags, err := db.TagsOf(ids)
 	if err != nil {
 		return err
+	}
+	type line struct {
+		head uint
+		code string
+	}
+	lines, err := db.Priced(ids)
+	if err != nil {
+		return err
+	}
+	priced := map[line]store.Priced{}
+	for _, p := range lines {
+		priced[line{p.HeadID, p.Code}] = p
 	}
 	for _, h := range hands {
 		w := Work{
@@ -251,6 +326,10 @@ func (k *Known) work(db store.DB, hands []week.Hand, rate int64) error {
 		}
 		for _, id := range h.Heads {
 			w.Heads = append(w.Heads, tags[id])
+			if p, billed := priced[line{id, h.Code}]; billed {
+				w.Billed = append(w.Billed, tags[id])
+				w.QuotedCents, w.BilledCents = w.QuotedCents+p.Quoted, w.BilledCents+p.Billed
+			}
 		}
 		k.Work = append(k.Work, w)
 	}
@@ -259,37 +338,17 @@ func (k *Known) work(db store.DB, hands []week.Hand, rate int64) error {
 
 // readings tells of each characteristic whether anything was ever done because of it: its own finding, or
 // that of what is derived from it.
-func (k *Known) readings(db store.DB, of heads) error {
-	counts, err := db.ReadCounts(of.ids)
-	if err != nil {
-		return err
-	}
-	decided, err := db.DecisionsOf(of.ids)
-	if err != nil {
-		return err
-	}
-	acted := map[string]map[string]bool{} // by the feature's code: on which heads
-	for _, d := range decided {
-		code, _, _ := strings.Cut(strings.ReplaceAll(d.Feature, "/", "@"), "@")
-		if d.Choice == "" || d.Choice == trade.Leave {
-			continue
-		}
-		if acted[code] == nil {
-			acted[code] = map[string]bool{}
-		}
-		acted[code][of.by[d.HeadID].Tag] = true
-	}
-	by := map[string][]store.ReadCount{}
-	for _, n := range counts {
-		by[n.Characteristic] = append(by[n.Characteristic], n)
-	}
+func (k *Known) readings(of heads) {
 	for _, c := range trade.Characteristics {
 		r := Reading{Code: c.Code, Label: c.Label}
 		speaks := spokenBy(c)
-		for _, n := range by[c.Code] {
-			tag := of.by[n.HeadID].Tag
-			r.Times, r.Heads = r.Times+n.Count, append(r.Heads, tag)
-			if slices.ContainsFunc(speaks, func(code string) bool { return acted[code][tag] }) {
+		for _, id := range of.ids {
+			done, tag := of.done[id], of.by[id].Tag
+			if done.Read[c.Code] == 0 {
+				continue
+			}
+			r.Times, r.Heads = r.Times+done.Read[c.Code], append(r.Heads, tag)
+			if slices.ContainsFunc(speaks, func(code string) bool { return done.Acted[code] }) {
 				r.Changed = append(r.Changed, tag)
 			}
 		}
@@ -299,7 +358,6 @@ func (k *Known) readings(db store.DB, of heads) error {
 			k.Readings = append(k.Readings, r)
 		}
 	}
-	return nil
 }
 
 // spokenBy are the codes of what a reading of c speaks for: c itself, and what is derived from it.
@@ -336,6 +394,7 @@ func (k *Known) tools(db store.DB, now time.Time) error {
 			}
 		}
 		if c, _, ok := (bench.ToolPage{Checks: by[t.ID]}).Charted(); ok {
+			x.Chart = &c
 			for _, sign := range c.Signs {
 				x.Signs = append(x.Signs, sign.Says.String())
 			}

@@ -78,16 +78,18 @@ func (w Worn) Nearing(x judge.Feature) wear.Figure {
 	return figure(x, x.High)
 }
 
-// PerThousand is the change in 1000 hours.
-func (w Worn) PerThousand() quantity.Amount { return perThousand(w.Rate.Mean()) }
+// Over is the change in so many hours, or of what else is counted.
+func (w Worn) Over(hours int) quantity.Amount { return over(hours, w.Rate.Mean()) }
 
-// PerThousandWithin is between what that lies in eight of ten cases.
-func (w Worn) PerThousandWithin() (low, high quantity.Amount) {
+// OverWithin is between what that lies in eight of ten cases.
+func (w Worn) OverWithin(hours int) (low, high quantity.Amount) {
 	l, h := w.Rate.Within(0.8)
-	return perThousand(l), perThousand(h)
+	return over(hours, l), over(hours, h)
 }
 
-func perThousand(rate float64) quantity.Amount { return quantity.Amount(math.Round(1000 * rate)) }
+func over(hours int, rate float64) quantity.Amount {
+	return quantity.Amount(math.Round(float64(hours) * rate))
+}
 
 // History is what the visits of a head say.
 type History struct {
@@ -96,6 +98,21 @@ type History struct {
 	Worn     []Worn           // what nears its limit soonest first
 	Others   int              // heads of the model that speak too
 	Proposed []store.Head     // that may be an earlier visit, where none is linked
+}
+
+// Per is how much of what is counted a rate is told for: 1000 hours; of anything else one where few have been
+// run, as of races or seasons, else as many as have been run, roughly.
+func (h History) Per() int {
+	more, unit, ok := h.Visits[len(h.Visits)-1].Job.RanSince(h.Visits[0].Job)
+	switch {
+	case !ok || unit == "h":
+		return 1000
+	case more < 100:
+		return 1
+	case more < 10_000:
+		return 1000
+	}
+	return 10_000
 }
 
 // PerDay is how many hours a day the machine runs, between the first visit and the last; 0 where that is
@@ -149,7 +166,7 @@ func historyOf(s *shop.Shop, db store.DB, f *headfile.File, others []store.Head)
 		own[then.Tag] = true
 		h.Visits, at = slices.Insert(h.Visits, 0, then), then
 	}
-	_, h.Unit, _ = h.Visits[0].Job.Counter()
+	h.Unit = countedIn(h.Visits)
 	var fleet [][]shop.Worn
 	for _, o := range others {
 		if own[o.Tag] {
@@ -159,13 +176,24 @@ func historyOf(s *shop.Shop, db store.DB, f *headfile.File, others []store.Head)
 		if err != nil {
 			return h, err
 		}
-		if len(worn) > 0 {
+		if len(worn) > 0 && worn[0].Run == h.Unit { // a rate by hours says nothing of one by races
 			fleet = append(fleet, worn)
 		}
 	}
 	h.Others = len(fleet)
 	h.weigh(fleet)
 	return h, nil
+}
+
+// countedIn is what is counted between the last two visits that are counted in one unit; else of the first.
+func countedIn(visits []*headfile.File) string {
+	for i := len(visits) - 1; i > 0; i-- {
+		if _, unit, ok := visits[i].Job.RanSince(visits[i-1].Job); ok {
+			return unit
+		}
+	}
+	_, unit, _ := visits[0].Job.Counter()
+	return unit
 }
 
 // returned is what a head did since its earlier visit.
@@ -192,7 +220,7 @@ func returned(s *shop.Shop, db store.DB, h store.Head) ([]shop.Worn, error) {
 // between is what each figure did from one visit to the next: nothing where the hours between them are not
 // known.
 func between(left, came *headfile.File) (out []shop.Worn) {
-	hours, _, ok := came.Job.RanSince(left.Job)
+	hours, unit, ok := came.Job.RanSince(left.Job)
 	if !ok {
 		return nil
 	}
@@ -202,7 +230,7 @@ func between(left, came *headfile.File) (out []shop.Worn) {
 			continue
 		}
 		out = append(out, shop.Worn{
-			Kind: kindOf(came, x), Position: x.Position,
+			Kind: kindOf(came, x), Position: x.Position, Run: unit,
 			Low:  wear.Stretch{Hours: hours, Left: figure(was, was.Low), Came: figure(x, x.Low)},
 			High: wear.Stretch{Hours: hours, Left: figure(was, was.High), Came: figure(x, x.High)},
 		})
@@ -240,7 +268,11 @@ func (h *History) weigh(fleet [][]shop.Worn) {
 	f := h.Visits[len(h.Visits)-1]
 	var stretches [][]shop.Worn // between this head's own visits
 	for i := range h.Visits[1:] {
-		stretches = append(stretches, between(h.Visits[i], h.Visits[i+1]))
+		stretch := between(h.Visits[i], h.Visits[i+1])
+		if len(stretch) > 0 && stretch[0].Run != h.Unit {
+			stretch = nil
+		}
+		stretches = append(stretches, stretch)
 	}
 	pools := map[string]*pool{}
 	for _, x := range f.Received.All() {

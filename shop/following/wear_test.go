@@ -8,12 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"yatai/core/field"
+	"yatai/core/quantity"
 	"yatai/core/trade"
 	"yatai/internal/shoptest"
 	"yatai/shop"
 	"yatai/shop/following"
 	"yatai/shop/headfile"
 	"yatai/shop/intake"
+	"yatai/store"
 )
 
 // history is what the visits of a head say.
@@ -57,8 +59,8 @@ func TestAHeadsVisitsSayHowItWears(t *testing.T) {
 		first, now := w.Visits[0], w.Visits[3]
 		assert.Nil(t, now.Left, "it is what it came with")
 		seen := float64(now.Came.High-first.Came.High) / (now.Hours - first.Hours) * 1000
-		mean := w.PerThousand()
-		low, high := w.PerThousandWithin()
+		mean := w.Over(1000)
+		low, high := w.OverWithin(1000)
 		assert.InDelta(t, seen, float64(mean), 0.15*seen, w.Key())
 		assert.True(t, low < mean && mean < high, w.Key())
 		left := float64(*w.Feature.Limit.High-w.High) / float64(mean) * 1000
@@ -112,6 +114,47 @@ func TestAHeadThatMayHaveBeenHereIsProposed(t *testing.T) {
 	var wrong field.Errors
 	require.ErrorAs(t, err, &wrong)
 	assert.Contains(t, wrong["earlier"].String(), "after this one")
+}
+
+// TestWearIsToldByWhatIsCounted: per event where events are counted, and never from heads that are counted in
+// something else.
+func TestWearIsToldByWhatIsCounted(t *testing.T) {
+	t.Parallel()
+	f := shoptest.Open(t)
+	front, tech := f.People[shop.Counter], f.People[shop.Technician]
+	here := func(hours, reads string) string {
+		tag, err := intake.TakeIn(t.Context(), f.Shop, front, intake.IntakeForm{
+			WriteID: shoptest.ID(), Customer: "Dale Nurseries", Machine: "Sled", Kind: "rebuild", Hours: hours,
+			Model: strconv.Itoa(int(f.File(t, "T0428").ModelID)),
+		})
+		require.NoError(t, err)
+		form := f.Sweep(t, tag, trade.Recession.Code, headfile.AsReceived, trade.Spot{Position: "1E1"}, reads)
+		require.NoError(t, f.Typed(t.Context(), tech, tag, form))
+		return tag
+	}
+	visits := func(times ...string) following.History {
+		earlier := here(times[0], "0.50")
+		require.NoError(t, f.Shop.Store.Write(t.Context(), func(tx store.DB) error {
+			return tx.CloseHead(f.File(t, earlier).ID, f.Now(), "", "", "")
+		}))
+		tag := here(times[1], "0.70")
+		require.NoError(t, intake.LinkEarlier(t.Context(), f.Shop, front, shoptest.ID(), tag, earlier))
+		return history(t, f, tag)
+	}
+	h := visits("12 races", "16 races")
+	assert.Equal(t, "races", h.Unit)
+	assert.Equal(t, 1, h.Per())
+	assert.Zero(t, h.Others, "those of the demo are counted in hours")
+	require.Len(t, h.Worn, 1)
+	assert.InDelta(t, 50*float64(quantity.One)/1000, float64(h.Worn[0].Over(1)), 2*float64(quantity.One)/1000)
+	assert.Contains(t, h.Worn[0].When(h.Unit).String(), "races")
+	for _, c := range []struct {
+		from, to string
+		per      int
+	}{{"0 km", "80000 km", 10_000}, {"0 starts", "400 starts", 1000}, {"10", "60", 1000}, {"1 races", "100 races", 1}} {
+		assert.Equal(t, c.per, visits(c.from, c.to).Per(), c)
+	}
+	assert.Equal(t, 11, visits("10", "60").Others, "in hours the ten of the demo speak, and the one above")
 }
 
 // TestWithoutHoursNothingIsSaid of how fast it wears; where they are known one reading is enough.

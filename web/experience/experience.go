@@ -5,6 +5,8 @@ package experience
 import (
 	"context"
 	"errors"
+	"fmt"
+	"html/template"
 	"net/http"
 
 	"github.com/go-chi/chi/v5"
@@ -12,6 +14,7 @@ import (
 	"yatai/core/field"
 	"yatai/shop"
 	"yatai/shop/experience"
+	"yatai/web/draw"
 	"yatai/web/page"
 )
 
@@ -22,6 +25,41 @@ const shown = 5
 type data struct {
 	experience.Known
 	First, More []experience.Proposal
+}
+
+// Part draws how many of some heads are among others, of the most that any row of its table has.
+func (d data) Part(part, whole []string, most int, alt string) template.HTML {
+	return draw.Share(len(part), len(whole), most, fmt.Sprintf("%s: %d of %d", alt, len(part), len(whole)))
+}
+
+// Against draws what work took against what was planned.
+func (d data) Against(w experience.Work) template.HTML {
+	return draw.Against(w.Share(), fmt.Sprintf("%s, %s: %.0f %% of what was planned", w.Name, w.Person, 100*w.Share()))
+}
+
+// Spark draws a tool's checks.
+func (d data) Spark(t experience.Tool) template.HTML {
+	return draw.Spark(*t.Chart, "zero checks of "+t.Name)
+}
+
+// MostCalls, MostRepaired and MostRead are the longest bars of their tables.
+func (d data) MostCalls() int {
+	return longest(d.Causes, func(c experience.Cause) int { return len(c.Confirmed) + len(c.Ruled) })
+}
+
+func (d data) MostRepaired() int {
+	return longest(d.Repairs, func(r experience.Repair) int { return len(r.Heads) })
+}
+
+func (d data) MostRead() int {
+	return longest(d.Readings, func(r experience.Reading) int { return len(r.Heads) })
+}
+
+func longest[T any](rows []T, length func(T) int) (most int) {
+	for _, r := range rows {
+		most = max(most, length(r))
+	}
+	return most
 }
 
 // Page answers GET /knows.

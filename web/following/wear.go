@@ -51,7 +51,7 @@ func (d earlierData) LookAgain() map[string]string {
 	if !ok || len(d.Rows) == 0 {
 		return nil
 	}
-	row := wornRow{w, d.Unit, d.Rows[0].U}
+	row := wornRow{w, d.Unit, d.Per(), d.Rows[0].U}
 	return map[string]string{
 		"day":  day.Local().Format(time.DateOnly),
 		"what": strings.TrimSpace(fmt.Sprintf("look at it: %s %s past its limit %s", w.Label, w.Position, row.Reaches())),
@@ -82,7 +82,7 @@ func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 		return err
 	}
 	for _, x := range history.Worn {
-		d.Rows = append(d.Rows, wornRow{x, history.Unit, req.Actor.Unit})
+		d.Rows = append(d.Rows, wornRow{x, history.Unit, history.Per(), req.Actor.Unit})
 	}
 	return headpage.ShowHead(s, w, req, f, "earlier", d, p)
 }
@@ -91,6 +91,7 @@ func showEarlier(s *page.Site, w http.ResponseWriter, r *http.Request, req *page
 type wornRow struct {
 	following.Worn
 	Run string      // what is counted: h
+	Of  int         // how much of it the rate is told for
 	U   length.Unit // of the person
 }
 
@@ -103,12 +104,12 @@ func (w wornRow) write(a quantity.Amount) string {
 // In names the unit of its figures.
 func (w wornRow) In() string { return w.Unit.Or(w.U).Name }
 
-// Per is the change in 1000 hours.
-func (w wornRow) Per() string { return w.write(w.PerThousand()) }
+// Per is the change in so much.
+func (w wornRow) Per() string { return w.write(w.Over(w.Of)) }
 
 // Between is between what that lies.
 func (w wornRow) Between() string {
-	low, high := w.PerThousandWithin()
+	low, high := w.OverWithin(w.Of)
 	return w.write(low) + " to " + w.write(high)
 }
 
