@@ -27,28 +27,33 @@ type Cache struct {
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
 
-	Worn   *lru.Cache[string, []Worn]       // of heads that have left, by the tags of both visits
-	Lasts  *lru.Cache[string, []Last]       // of heads that have left, by tag and those whose wear speaks
-	Habits *lru.Cache[string, Habits]       // of models, by model and characteristic
-	Plans  *lru.Cache[string, plan.Plan]    // by all that they are made from
-	Scores *lru.Cache[uint, practice.Score] // of practice heads that are open, by their id
-	Done   *lru.Cache[uint, Done]           // of heads that have left, by their id
+	Worn   *lru.Cache[string, []Worn]        // of heads that have left, by the tags of both visits
+	Lasts  *lru.Cache[string, []Last]        // of heads that have left, by tag and those whose wear speaks
+	Habits *lru.Cache[string, Habits]        // of models, by model and characteristic
+	Plans  *lru.Cache[string, plan.Plan]     // by all that they are made from
+	Scores *lru.Cache[uint, practice.Score]  // of practice heads that are open, by their id
+	Done   *lru.Cache[uint, Done]            // of heads that have left, by their id
+	Agreed *lru.Cache[store.Quoting, Agreed] // by how far the quoting of a head is
 }
 
 // cachedHeads is how many heads' readings are kept: more than are worked on at a time.
 const cachedHeads = 128
 
+// cachedSums is how many heads' sums are kept.
+const cachedSums = 4096
+
 func newCache() *Cache {
 	return &Cache{
-		readings: newest[uint, []store.Reading](), Plans: newest[string, plan.Plan](),
-		Worn: newest[string, []Worn](), Lasts: newest[string, []Last](), Habits: newest[string, Habits](),
-		Scores: newest[uint, practice.Score](), Done: newest[uint, Done](),
+		readings: newest[uint, []store.Reading](cachedHeads), Plans: newest[string, plan.Plan](cachedHeads),
+		Worn: newest[string, []Worn](cachedHeads), Lasts: newest[string, []Last](cachedHeads),
+		Habits: newest[string, Habits](cachedHeads), Scores: newest[uint, practice.Score](cachedHeads),
+		Done: newest[uint, Done](cachedHeads), Agreed: newest[store.Quoting, Agreed](cachedSums),
 	}
 }
 
 // newest keeps what was asked for last.
-func newest[K comparable, V any]() *lru.Cache[K, V] {
-	c, err := lru.New[K, V](cachedHeads)
+func newest[K comparable, V any](n int) *lru.Cache[K, V] {
+	c, err := lru.New[K, V](n)
 	if err != nil {
 		panic(err) // the size is positive
 	}
@@ -87,6 +92,12 @@ type Done struct {
 	Read  map[string]int  // readings by characteristic
 	Acted map[string]bool // codes of the features something was done because of
 	Work  []string        // codes of operations, each once
+}
+
+// Agreed is what was approved of a head, in cents, and whether its customer has still to answer.
+type Agreed struct {
+	Cents   int64
+	Waiting bool
 }
 
 // Worn is what a figure of a head did between its last visit and this one.

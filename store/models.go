@@ -288,8 +288,11 @@ func (j Job) Counter() (amount float64, unit string, ok bool) {
 	return amount, cmp.Or(unit, "h"), err == nil && amount >= 0 && amount <= math.MaxInt32
 }
 
+// comeback is the kind of a job that came back because earlier work did not hold.
+const comeback = head.Comeback
+
 // Comeback tells whether earlier work did not hold: a head that comes again for its next season is none.
-func (j Job) Comeback() bool { return j.Kind == head.Comeback }
+func (j Job) Comeback() bool { return j.Kind == comeback }
 
 // Ran is how long the machine has run, in words.
 func (j Job) Ran() string {

@@ -934,10 +934,29 @@ func (d DB) MergeMachine(from, into, customer uint) error {
 	return d.RemoveMachine(from)
 }
 
+// Quoting is how far the quoting of a head is: each only ever grows.
+type Quoting struct {
+	HeadID    uint
+	Quotes    int
+	Sent      int
+	Approvals int
+}
+
+// QuotingOf tells of some heads how far their quoting is, of those that were quoted.
+func (d DB) QuotingOf(heads []uint) ([]Quoting, error) {
+	var out []Quoting
+	return out, d.g.Raw(`
+		SELECT q.head_id, count(*) AS quotes, count(q.sent_at) AS sent, count(a.id) AS approvals
+		FROM quotes q LEFT JOIN approvals a ON a.quote_id = q.id
+		WHERE q.head_id IN ? GROUP BY q.head_id`, heads).Scan(&out).Error
+}
+
 // HeadsOfCustomer lists a customer's heads, the newest first.
 func (d DB) HeadsOfCustomer(customer uint, most int) ([]Head, error) {
+	newest := d.g.Table("heads h").Select("h.id").Joins("JOIN jobs j ON j.id = h.job_id").
+		Where("j.customer_id = ?", customer).Order("h.id DESC").Limit(most)
 	return many[Head](d.g.Joins("Job").Joins("Job.Machine").Joins("Model").
-		Where("Job.customer_id = ?", customer).Order("heads.id DESC").Limit(most))
+		Where("heads.id IN (?)", newest).Order("heads.id DESC"))
 }
 
 // Imports lists the tables that were taken in, the newest first, without what takes them back; of the
@@ -1100,12 +1119,19 @@ func (d DB) UsedOn(heads ...uint) ([]Movement, error) {
 	return many[Movement](d.g.Where("kind = 'use' AND head_id IN ?", heads).Order("id"))
 }
 
-// CameBetween lists the heads that came in from a moment on, before another, the newest first.
-func (d DB) CameBetween(from, to time.Time) ([]Head, error) {
+// ComebacksBetween lists the heads that came in from a moment on, before another, because earlier work did
+// not hold, the newest first.
+func (d DB) ComebacksBetween(from, to time.Time) ([]Head, error) {
 	return many[Head](
-		d.g.Joins("Job").Joins("Job.Customer").Joins("Model").
+		d.g.Joins("Job").Joins("Job.Customer").Joins("Model").Where("Job.kind = ?", comeback).
 			Where("heads.created_at >= ? AND heads.created_at < ?", from.UTC(), to.UTC()).Order("heads.id DESC"),
 	)
+}
+
+// CountCame counts the heads that came in from a moment on, before another.
+func (d DB) CountCame(from, to time.Time) (n int64, err error) {
+	err = d.g.Model(&Head{}).Where("created_at >= ? AND created_at < ?", from.UTC(), to.UTC()).Count(&n).Error
+	return n, err
 }
 
 // ReceiveOrder notes when an order came, what was measured, and whether it was what was ordered.

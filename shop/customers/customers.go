@@ -138,11 +138,7 @@ func Open(ctx context.Context, s *shop.Shop, id uint) (Page, error) {
 		}
 		p.Machines = append(p.Machines, Machine{m, n})
 	}
-	var ids []uint
-	for _, h := range heads {
-		ids = append(ids, h.ID)
-	}
-	approved, waiting, err := headfile.ApprovedCents(db, ids)
+	said, err := agreed(s, db, heads)
 	if err != nil {
 		return p, err
 	}
@@ -150,11 +146,11 @@ func Open(ctx context.Context, s *shop.Shop, id uint) (Page, error) {
 		if h.HandedOverAt == nil {
 			p.Open++
 		}
-		if waiting[h.ID] {
+		if said[h.ID].Waiting {
 			p.Waiting++
 		}
-		p.Cents += approved[h.ID]
-		p.Heads = append(p.Heads, Head{h, approved[h.ID], waiting[h.ID]})
+		p.Cents += said[h.ID].Cents
+		p.Heads = append(p.Heads, Head{h, said[h.ID].Cents, said[h.ID].Waiting})
 	}
 	due, err := db.RemindersOf(id)
 	if err != nil {
@@ -179,6 +175,41 @@ type MachinePage struct {
 	Due   []Due
 	Old   []store.OldJob
 	Cents int64 // approved for it in all, with tax
+}
+
+// agreed is what was approved of each head, and which wait for an answer. It is kept as long as the quoting of
+// a head goes no further.
+func agreed(s *shop.Shop, db store.DB, heads []store.Head) (map[uint]shop.Agreed, error) {
+	ids := make([]uint, len(heads))
+	for i, h := range heads {
+		ids[i] = h.ID
+	}
+	all, err := db.QuotingOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uint]shop.Agreed{}
+	var ask []uint
+	for _, q := range all {
+		known, ok := s.Cache.Agreed.Get(q)
+		if out[q.HeadID] = known; !ok {
+			ask = append(ask, q.HeadID)
+		}
+	}
+	if len(ask) == 0 {
+		return out, nil
+	}
+	cents, waiting, err := headfile.ApprovedCents(db, ask)
+	if err != nil {
+		return nil, err
+	}
+	for _, q := range all {
+		if slices.Contains(ask, q.HeadID) {
+			out[q.HeadID] = shop.Agreed{Cents: cents[q.HeadID], Waiting: waiting[q.HeadID]}
+			s.Cache.Agreed.Add(q, out[q.HeadID])
+		}
+	}
+	return out, nil
 }
 
 // OpenMachine returns a machine's page, of a customer's.

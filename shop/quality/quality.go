@@ -82,15 +82,17 @@ func YearOf(ctx context.Context, s *shop.Shop, a shop.Actor, t time.Time) (Year,
 	}
 	set := shop.SettingsFor(saved, "")
 	y.Currency = set.Get("currency")
-	heads, err := db.CameBetween(y.Begins, ends)
+	heads, err := db.CountCame(y.Begins, ends)
 	if err != nil {
 		return y, err
 	}
-	y.Heads = len(heads)
-	for _, h := range heads {
-		if h.Job.Comeback() {
-			y.Comebacks = append(y.Comebacks, Comeback{Head: h})
-		}
+	y.Heads = int(heads)
+	back, err := db.ComebacksBetween(y.Begins, ends)
+	if err != nil {
+		return y, err
+	}
+	for _, h := range back {
+		y.Comebacks = append(y.Comebacks, Comeback{Head: h})
 	}
 	items, err := db.StockItems()
 	if err != nil {
