@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -26,6 +27,8 @@ type Cache struct {
 	growing  sync.Mutex                        // of readings
 	limits   sync.Map                          // of []store.Limit, by the sheet's id
 	layouts  sync.Map                          // of layout.Layout, by its text
+
+	worked atomic.Pointer[lastWorked] // the operations done last
 
 	Worn   *lru.Cache[string, []Worn]        // of heads that have left, by the tags of both visits
 	Lasts  *lru.Cache[string, []Last]        // of heads that have left, by tag and those whose wear speaks
@@ -58,6 +61,45 @@ func newest[K comparable, V any](n int) *lru.Cache[K, V] {
 		panic(err) // the size is positive
 	}
 	return c
+}
+
+// lastWorked is the operations done last, the newest first, and the stretches of work at them by operation.
+type lastWorked struct {
+	upTo   store.WorkedUpTo
+	n      int
+	ops    []store.Operation
+	stints map[uint][]store.Stint
+}
+
+// LastWorked returns the operations done last, n at most, the newest first, and the stretches of work at them
+// by operation. They are the cache's: nobody changes them.
+func (k *Cache) LastWorked(db store.DB, n int) ([]store.Operation, map[uint][]store.Stint, error) {
+	upTo, err := db.WorkedUpTo()
+	if err != nil {
+		return nil, nil, err
+	}
+	if was := k.worked.Load(); was != nil && was.upTo == upTo && was.n == n {
+		return was.ops, was.stints, nil
+	}
+	w := lastWorked{upTo: upTo, n: n, stints: map[uint][]store.Stint{}}
+	if w.ops, err = db.Worked(n); err != nil {
+		return nil, nil, err
+	}
+	ids := make([]uint, len(w.ops))
+	for i, o := range w.ops {
+		ids[i] = o.ID
+	}
+	stints, err := db.Stints(ids...)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, st := range stints {
+		w.stints[st.OperationID] = append(w.stints[st.OperationID], st)
+	}
+	if db.Settled() {
+		k.worked.Store(&w)
+	}
+	return w.ops, w.stints, nil
 }
 
 // Habit is between what a figure of a model's heads was read, and in how many heads.

@@ -468,6 +468,21 @@ func (d DB) Worked(most int) ([]Operation, error) {
 		Where("state = 'done' AND started_at IS NOT NULL").Order("finished_at DESC").Limit(most))
 }
 
+// WorkedUpTo says what of operations that are done was written last: when one was finished, and the newest
+// stretch of work. As long as it is the same, so are Worked and the Stints of what is done.
+type WorkedUpTo struct {
+	Finished string
+	Stint    uint
+}
+
+// WorkedUpTo returns it.
+func (d DB) WorkedUpTo() (x WorkedUpTo, err error) {
+	err = d.g.Raw(`
+		SELECT coalesce((SELECT max(finished_at) FROM operations WHERE state = 'done' AND started_at IS NOT NULL), '') AS finished,
+			coalesce((SELECT max(id) FROM stints), 0) AS stint`).Scan(&x).Error
+	return x, err
+}
+
 // Decisions lists the decisions in force on a head.
 func (d DB) Decisions(head uint) ([]Decision, error) {
 	return many[Decision](d.g.Joins("Person").Where("decisions.head_id = ? AND decisions.replaced_at IS NULL",

@@ -177,8 +177,8 @@ type MachinePage struct {
 	Cents int64 // approved for it in all, with tax
 }
 
-// agreed is what was approved of each head, and which wait for an answer. It is kept as long as the quoting of
-// a head goes no further.
+// agreed is what was approved of each head, and which wait for an answer. It is kept as long as the quoting
+// of a head goes no further.
 func agreed(s *shop.Shop, db store.DB, heads []store.Head) (map[uint]shop.Agreed, error) {
 	ids := make([]uint, len(heads))
 	for i, h := range heads {

@@ -61,22 +61,10 @@ type timed struct {
 }
 
 // timedWork lists the operations that were done last and whose minutes are known.
-func timedWork(db store.DB, stations []store.WorkStation) ([]timed, error) {
-	ops, err := db.Worked(lastWorked)
+func timedWork(cache *shop.Cache, db store.DB, stations []store.WorkStation) ([]timed, error) {
+	ops, stints, err := cache.LastWorked(db, lastWorked)
 	if err != nil {
 		return nil, err
-	}
-	var ids []uint
-	for _, o := range ops {
-		ids = append(ids, o.ID)
-	}
-	all, err := db.Stints(ids...)
-	if err != nil {
-		return nil, err
-	}
-	stints := map[uint][]store.Stint{}
-	for _, st := range all {
-		stints[st.OperationID] = append(stints[st.OperationID], st)
 	}
 	hours := map[string]schedule.Hours{}
 	for _, st := range stations {
@@ -111,8 +99,8 @@ func (t timed) today(setting func(name string) string) bool {
 
 // learn works out the shop's own minutes, of what was planned by the figures of today: it begins anew where
 // they are changed.
-func (q *question) learn(db store.DB, stations []store.WorkStation) error {
-	all, err := timedWork(db, stations)
+func (q *question) learn(cache *shop.Cache, db store.DB, stations []store.WorkStation) error {
+	all, err := timedWork(cache, db, stations)
 	if err != nil {
 		return err
 	}
@@ -149,7 +137,7 @@ func Hands(ctx context.Context, s *shop.Shop) ([]Hand, error) {
 	if err != nil {
 		return nil, err
 	}
-	all, err := timedWork(db, stations)
+	all, err := timedWork(s.Cache, db, stations)
 	if err != nil {
 		return nil, err
 	}

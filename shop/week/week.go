@@ -160,7 +160,7 @@ func asked(s *shop.Shop, db store.DB) (Week, *question, error) {
 		ops:     map[uint][]store.Operation{},
 		decided: map[uint][]store.Decision{},
 	}
-	in, err := q.load(db)
+	in, err := q.load(s.Cache, db)
 	if err != nil {
 		return w, q, err
 	}
@@ -235,7 +235,7 @@ type loaded struct {
 }
 
 // load asks the store for all that a week is made of, a query for each kind of thing.
-func (q *question) load(db store.DB) (in loaded, err error) {
+func (q *question) load(cache *shop.Cache, db store.DB) (in loaded, err error) {
 	var ids []uint
 	for _, load := range []func() error{
 		func() (err error) { in.stations, err = db.WorkStations(); return },
@@ -261,7 +261,7 @@ func (q *question) load(db store.DB) (in loaded, err error) {
 		func() (err error) { q.orders, err = db.PartOrders(); return },
 		func() (err error) { in.users, err = db.Users(); return },
 		func() (err error) { in.stints, err = db.OpenStints(); return },
-		func() error { return q.learn(db, in.stations) },
+		func() error { return q.learn(cache, db, in.stations) },
 	} {
 		if err := load(); err != nil {
 			return in, err
