@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"time"
 )
@@ -180,6 +181,33 @@ func (d DB) CameIn(most int) ([]PartOrder, error) {
 	return many[PartOrder](d.g.Where("received_at IS NOT NULL AND ok").Order("received_at DESC, id DESC").Limit(most))
 }
 
+// Named is what a delivery is called, of an item of that name.
+func (o PartOrder) Named(item string) string {
+	return fmt.Sprintf("%s, %d of %s", item, o.Count, o.ReceivedAt.Local().Format(time.DateOnly))
+}
+
+// MayBeOf lists the deliveries of an item that what was used of it at a moment may be of: those that had
+// come, and of which some may have been left.
+func (d DB) MayBeOf(item uint, used time.Time) ([]PartOrder, error) {
+	came, err := many[PartOrder](
+		d.g.Where("item_id = ? AND ok AND received_at <= ?", item, used.UTC()).Order("received_at, id"),
+	)
+	if err != nil {
+		return nil, err
+	}
+	var out []PartOrder
+	for _, o := range came {
+		gone, all, err := d.UsedUp(item, *o.ReceivedAt)
+		if err != nil {
+			return nil, err
+		}
+		if !all || !gone.Before(used) {
+			out = append(out, o)
+		}
+	}
+	return out, nil
+}
+
 // UsedUp is when the last piece of an item that was there at a moment had left the stock at the latest: when
 // nothing of it was there for the first time. ok is false while there was always some.
 func (d DB) UsedUp(item uint, from time.Time) (at time.Time, ok bool, err error) {
@@ -198,6 +226,11 @@ func (d DB) UsedUp(item uint, from time.Time) (at time.Time, ok bool, err error)
 // SetUpsOf lists what was written down that an operation was done with, the oldest first.
 func (d DB) SetUpsOf(operation uint) ([]SetUp, error) {
 	return many[SetUp](d.g.Joins("Person").Where("operation_id = ?", operation).Order("set_ups.id"))
+}
+
+// SetUpsAt lists what the operations of a head were done with, the oldest first.
+func (d DB) SetUpsAt(headID uint) ([]SetUp, error) {
+	return many[SetUp](d.g.Where("head_id = ?", headID).Order("id"))
 }
 
 // SetUpNames lists what operations were done with, each once, the newest first; of one code, or of all where

@@ -114,7 +114,7 @@ var sources = map[string]source{
 		if err != nil {
 			return "", err
 		}
-		return fmt.Sprintf("%s, %d of %s", it.Name, o.Count, o.ReceivedAt.Local().Format(time.DateOnly)), nil
+		return o.Named(it.Name), nil
 	}, touchedByLot},
 	BySetUp: {"operations", func(_ store.DB, what string) (string, error) { return what, nil }, store.DB.TouchedBySetUp},
 	ByPerson: {"entries", func(db store.DB, what string) (string, error) {

@@ -93,26 +93,47 @@ func Charges(ctx context.Context, s *shop.Shop, f *headfile.File) ([]string, err
 			add(&limits, strings.TrimSpace("limit: "+strings.ToLower(c.Label)+" "+l.Role))
 		}
 	}
-	supplied, err := supplied(s.Store.Read(ctx), then.ID)
-	return slices.Concat(work, parts, supplied, read, tools, limits), err
+	db := s.Store.Read(ctx)
+	supplied, err := supplied(db, then.ID)
+	if err != nil {
+		return nil, err
+	}
+	var with []string
+	done, err := db.SetUpsAt(then.ID)
+	for _, x := range done {
+		add(&with, "done with: "+x.Said)
+	}
+	return slices.Concat(work, with, parts, supplied, read, tools, limits), err
 }
 
-// supplied names the parts that were taken from the stock for a head, and their suppliers.
+// supplied names the parts that were taken from the stock for a head, the deliveries they may be of, and
+// their suppliers.
 func supplied(db store.DB, headID uint) ([]string, error) {
 	used, err := db.UsedOn(headID)
 	if err != nil || len(used) == 0 {
 		return nil, err
 	}
 	items, err := db.StockItems()
-	var parts, suppliers []string
+	if err != nil {
+		return nil, err
+	}
+	var parts, lots, suppliers []string
 	for _, it := range items {
-		if !slices.ContainsFunc(used, func(m store.Movement) bool { return m.ItemID == it.ID }) {
+		i := slices.IndexFunc(used, func(m store.Movement) bool { return m.ItemID == it.ID })
+		if i < 0 {
 			continue
 		}
 		parts = append(parts, "part: "+it.Name)
+		came, err := db.MayBeOf(it.ID, used[i].At)
+		if err != nil {
+			return nil, err
+		}
+		for _, o := range came {
+			lots = append(lots, "delivery: "+o.Named(it.Name))
+		}
 		if what := "supplier: " + it.Supplier; it.Supplier != "" && !slices.Contains(suppliers, what) {
 			suppliers = append(suppliers, what)
 		}
 	}
-	return slices.Concat(parts, suppliers), err
+	return slices.Concat(parts, lots, suppliers), nil
 }

@@ -2,9 +2,11 @@ package quoting_test
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -291,15 +293,40 @@ func TestAComebackAtNoCharge(t *testing.T) {
 		if err := tx.ChangeStock(taken); err != nil {
 			return err
 		}
-		return tx.Add(&store.Movement{ItemID: taken.ID, Count: -1, Kind: "use", HeadID: earlier.ID, PersonID: 1, At: f.Now()})
+		for days, count := range map[int]int{-400: 7, -2: 5, 3: 9} { // none was left of the first a year ago
+			came := f.Now().AddDate(0, 0, days)
+			o := store.PartOrder{ItemID: taken.ID, Count: count, Due: came, At: came, ReceivedAt: &came, OK: true, PersonID: 1}
+			if err := tx.Add(&o); err != nil {
+				return err
+			}
+		}
+		for days, count := range map[int]int{-500: -10_000, -390: 9_990, 0: -1} {
+			kind, head := "count", uint(0)
+			if days == 0 {
+				kind, head = "use", earlier.ID
+			}
+			if err := tx.Add(&store.Movement{
+				ItemID: taken.ID, Count: count, Kind: kind, HeadID: head, PersonID: 1, At: f.Now().AddDate(0, 0, days),
+			}); err != nil {
+				return err
+			}
+		}
+		return tx.Add(&store.SetUp{
+			OperationID: earlier.Operations[0].ID, HeadID: earlier.ID, Code: "wash", Said: "washer B", PersonID: 1, At: f.Now(),
+		})
 	}))
 	charges, err := quoting.Charges(ctx, f.Shop, back)
 	require.NoError(t, err)
 	for _, what := range []string{
 		"work: final check", "part: " + taken.Name, "supplier: Northfold Valves", "reading: guide bore",
-		"tool: Dial bore gauge on ring", "limit: guide clearance exhaust",
+		"tool: Dial bore gauge on ring", "limit: guide clearance exhaust", "done with: washer B",
+		fmt.Sprintf("delivery: %s, 5 of %s", taken.Name, f.Now().AddDate(0, 0, -2).Local().Format(time.DateOnly)),
 	} {
 		assert.Contains(t, charges, what)
+	}
+	for _, what := range charges {
+		assert.NotContains(t, what, ", 9 of", "it came later")
+		assert.NotContains(t, what, ", 7 of", "none was left of it")
 	}
 	unique := slices.Clone(charges)
 	slices.Sort(unique)
