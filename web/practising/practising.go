@@ -15,6 +15,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/practice"
 	"yatai/core/quantity"
 	"yatai/core/trade"
@@ -311,9 +312,9 @@ func number(r *http.Request, name string) int {
 }
 
 // typed is a value as it is typed into its cell.
-func typed(c trade.Characteristic, v gauge.Value, req *page.Request) string {
+func typed(c trade.Characteristic, v gauge.Value, u length.Unit) string {
 	if v.Bracket {
-		return c.Show(v.Go, req.Actor.Unit) + " " + c.Show(v.NoGo, req.Actor.Unit)
+		return c.Show(v.Go, u) + " " + c.Show(v.NoGo, u)
 	}
-	return c.Show(v.At, req.Actor.Unit)
+	return c.Show(v.At, u)
 }

@@ -14,6 +14,7 @@ import (
 
 	"yatai/core/field"
 	"yatai/core/gauge"
+	"yatai/core/length"
 	"yatai/core/practice"
 	"yatai/core/trade"
 	"yatai/core/words"
@@ -58,7 +59,7 @@ func readOf(s *page.Site, r *http.Request, req *page.Request, fresh bool) (d rea
 	}
 	c, ok := trade.ByCode(chi.URLParam(r, "code"))
 	tools, spots := h.ToolsFor(c), h.Spots(c, fresh)
-	if !ok || len(tools) == 0 || len(spots) == 0 {
+	if !ok || len(tools) == 0 || len(spots) == 0 || fresh && c.Code != trade.Stem.Code {
 		return d, shop.ErrNotFound
 	}
 	d.New, d.Tool = fresh, tools[0]
@@ -81,9 +82,9 @@ func (d *readData) lay(h practising.Head, c trade.Characteristic, req *page.Requ
 	d.Sweep = page.NewSweep(c, spots)
 	for ce, row := range d.Cells() {
 		if was := taken[ce.Spot]; len(was) > 0 {
-			ce.Typed, ce.Standing = typed(c, was[len(was)-1], req), true
+			ce.Typed, ce.Standing = typed(c, was[len(was)-1], req.Actor.Unit), true
 			d.Read++
-			row.Says = words.Join(" ", row.Says, again(c, was, req))
+			row.Says = words.Join(" ", row.Says, again(c, was, req.Actor.Unit))
 		}
 	}
 	d.Tools = nil
@@ -100,7 +101,7 @@ func (d *readData) lay(h practising.Head, c trade.Characteristic, req *page.Requ
 }
 
 // again says how far readings of one place lie apart, where it was read again.
-func again(c trade.Characteristic, was []gauge.Value, req *page.Request) words.Text {
+func again(c trade.Characteristic, was []gauge.Value, u length.Unit) words.Text {
 	if len(was) < 2 {
 		return words.Text{}
 	}
@@ -111,7 +112,7 @@ func again(c trade.Characteristic, was []gauge.Value, req *page.Request) words.T
 	for _, v := range was {
 		lo, hi = min(lo, v.At), max(hi, v.At)
 	}
-	return words.Of("Read %d times, spread %s.", len(was), c.Show(hi-lo, req.Actor.Unit))
+	return words.Of("Read %d times, spread %s.", len(was), c.Show(hi-lo, u))
 }
 
 // shows is what the tool in hand shows where it is laid.
@@ -127,17 +128,18 @@ func (d readData) shows() instrument {
 		return x
 	}
 	u := d.C.UnitFor(d.Actor.Unit)
-	x.Typed = typed(d.C, shown.Value, &page.Request{Actor: d.Actor})
-	switch hand := d.Hands(d.Tool); {
+	x.Typed = typed(d.C, shown.Value, d.Actor.Unit)
+	switch {
 	case shown.Value.Bracket && shown.Value.Go == 0:
 		x.Says = d.In.Say("not even %s goes", u.Usual(shown.Value.NoGo))
+		return x
 	case shown.Value.Bracket:
 		x.Says = d.In.Say("%s goes, %s does not", u.Usual(shown.Value.Go), u.Usual(shown.Value.NoGo))
-	case hand == practice.Rock || hand == practice.Turn:
-		x.Says = x.Typed + " " + u.Name
+		return x
+	}
+	x.Says = x.Typed + " " + u.Name
+	if hand := d.Hands(d.Tool); hand == practice.Rock || hand == practice.Turn {
 		x.Picture = draw.Dial(shown.Value.At, d.In.Say("the dial shows %s", x.Says))
-	default:
-		x.Says = x.Typed + " " + u.Name
 	}
 	return x
 }
