@@ -143,6 +143,7 @@ func TestWhatIsToldOfDrawnHeadsStays(t *testing.T) {
 	for _, seed := range seeds {
 		for kind, draw := range map[string]func(*rand.Rand) *kit{
 			"ill": ill, "fight": fight, "worked": worked, "any": anything, "uneven": uneven, "worn": pair,
+			"engine": engine,
 		} {
 			if kind == "worn" && seed%6 != 0 {
 				continue
@@ -324,7 +325,7 @@ func (k *kit) told(r *rand.Rand) {
 func TestADrawnHeadComesBackFromItsFile(t *testing.T) {
 	for seed := range uint64(sample.Times(3, 60)) {
 		for name, draw := range map[string]func(*rand.Rand) *kit{
-			"ill": ill, "worked": worked, "any": anything, "uneven": uneven,
+			"ill": ill, "worked": worked, "any": anything, "uneven": uneven, "engine": engine,
 		} {
 			was, err := head.Decode(draw(rand.New(rand.NewPCG(seed, 7))).sorted())
 			require.NoError(t, err, "%s %d", name, seed)
