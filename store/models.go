@@ -1,8 +1,8 @@
 package store
 
 import (
-	"cmp"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -280,12 +280,18 @@ func (j Job) Promised() *time.Time {
 	return &day
 }
 
+// hours are the words for hours that people write, in small letters.
+var hours = []string{"", "h", "hr", "hrs", "hour", "hours", "std", "std.", "stunden", "betriebsstunden"}
+
 // Counter reads how long the machine has run, and in what that is counted: a bare number is hours. ok is
 // false where nothing that can be counted was told.
 func (j Job) Counter() (amount float64, unit string, ok bool) {
 	number, unit, _ := strings.Cut(strings.TrimSpace(j.Hours), " ")
+	if unit = strings.TrimSpace(unit); slices.Contains(hours, strings.ToLower(unit)) {
+		unit = "h"
+	}
 	amount, err := strconv.ParseFloat(number, 64)
-	return amount, cmp.Or(unit, "h"), err == nil && amount >= 0 && amount <= math.MaxInt32
+	return amount, unit, err == nil && amount >= 0 && amount <= math.MaxInt32
 }
 
 // comeback is the kind of a job that came back because earlier work did not hold.
@@ -296,7 +302,7 @@ func (j Job) Comeback() bool { return j.Kind == comeback }
 
 // Ran is how long the machine has run, in words.
 func (j Job) Ran() string {
-	if _, unit, ok := j.Counter(); ok && !strings.Contains(j.Hours, unit) {
+	if _, unit, ok := j.Counter(); ok && !strings.Contains(strings.TrimSpace(j.Hours), " ") {
 		return j.Hours + " " + unit
 	}
 	return j.Hours
