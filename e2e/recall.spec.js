@@ -34,11 +34,11 @@ test("what was cut with a cutter is found, however it was spelt", async ({ page,
   await signIn(page, demo, "Runa");
   await page.goto(`${demo}/heads/T0402/work/4`);
   const said = page.getByLabel("what it is done with");
-  await page.getByRole("button", { name: "Write it down" }).click();
+  await page.getByRole("button", { name: "Note it" }).click();
   await expect(page.locator("main")).toContainText("say what it is done with");
   for (const text of ["cutter C3", "Cutter  c3", "mill, 400 1/min"]) {
     await said.fill(text);
-    await page.getByRole("button", { name: "Write it down" }).click();
+    await page.getByRole("button", { name: "Note it" }).click();
     await expect(page.locator(".donewith")).toContainText(text.replace("  ", " "));
   }
   await page.goto(`${demo}/recall`);
