@@ -13,6 +13,16 @@ test("what a tool has touched is found, and those who have to know are told", as
   await page.getByRole("button", { name: "Set and write them" }).click();
   await expect(page.locator("main")).toContainText("tick the heads it is about");
   await page.getByRole("checkbox", { name: "T0408" }).check();
+  await page.getByLabel("A test once more").selectOption({ label: "Measure and judge" });
+  await page.getByRole("button", { name: "Set and write them" }).click();
+  await expect(page.locator("main")).toContainText("none of those that are ticked is worked on"); // it has left
+  await page.getByRole("checkbox", { name: "T0402" }).check();
+  await page.getByRole("button", { name: "Set and write them" }).click();
+  await expect(page.getByRole("status")).toContainText("Set and written");
+  await page.goto(`${demo}/heads/T0402/work`);
+  await expect(page.locator("main")).toContainText("may have been wrong");
+  await page.goto(`${demo}/recall?what=tool+1`);
+  await page.getByRole("checkbox", { name: "T0408" }).check();
   await page.getByRole("checkbox", { name: "T0405" }).check();
   await page.getByLabel("What is to be done").fill("read the guides again");
   await page.getByRole("button", { name: "Set and write them" }).click();

@@ -55,7 +55,7 @@ var places = map[string][]string{
 	"shop/quoting":    {"shop/following", "shop/headfile", "shop/parts", "shop/week"},
 	"shop/billing":    {"shop/headfile"},
 	"shop/work":       {"shop/headfile", "shop/parts", "shop/bench", "shop/lead"},
-	"shop/following":  {"shop/headfile", "shop/parts", "shop/week"},
+	"shop/following":  {"shop/headfile", "shop/parts", "shop/week", "shop/work"},
 }
 
 // frame is what a page is made with; the places of web import nothing else of web.

@@ -14,6 +14,7 @@ import (
 	"yatai/core/trade"
 	"yatai/shop"
 	"yatai/shop/headfile"
+	"yatai/shop/work"
 	"yatai/store"
 )
 
@@ -241,28 +242,52 @@ type RecallForm struct {
 	Tags      []string
 	Day, What string // of the reminder
 	Letter    string // "" for none
+	Retest    string // the code of a test for the routes of those that are worked on; "" for none
 }
 
-// Call sets reminders and writes letters for the heads that were ticked, of those that were
-// touched; all or none. It returns the tags of heads whose customer has no address for mail: they
-// are called. Errors are keyed "tags", "day", "what_to_do" and "letter".
+// asked is a RecallForm that was checked.
+type asked struct {
+	tags   []string
+	day    time.Time
+	what   string
+	letter string
+	retest *trade.Operation // nil for none
+}
+
+// check reads a form. Errors are as Call's.
+func (form RecallForm) check() (q asked, err error) {
+	errs := field.Errors{}
+	q.tags = form.Tags
+	q.what = shop.Optional(errs, "what_to_do", form.What, 200)
+	q.letter = shop.Optional(errs, "letter", form.Letter, 4000)
+	errs.Add("letter", shop.CheckFilled(q.letter, "customer", "machine", "tag"))
+	q.day = dayOr(errs, "day", form.Day, time.Time{})
+	named := func(o *trade.Operation) bool { return o.Code == form.Retest }
+	if i := slices.IndexFunc(work.Retests, named); i >= 0 {
+		q.retest = work.Retests[i]
+	} else if form.Retest != "" {
+		errs.Addf("retest", "choose a test")
+	}
+	switch {
+	case len(q.tags) == 0:
+		errs.Addf("tags", "tick the heads it is about")
+	case q.what == "" && q.letter == "" && form.Retest == "":
+		errs.Addf("what_to_do", "say what is to be done, choose a test, or write a letter")
+	case q.what != "" && q.day.IsZero():
+		errs.Addf("day", "a date like 2031-05-20")
+	}
+	return q, errs.Err()
+}
+
+// Call sets reminders, puts tests on routes and writes letters for the heads that were ticked, of those that
+// were touched; all or none. It returns the tags of heads whose customer has no address for mail: they
+// are called. Errors are keyed "tags", "day", "what_to_do", "letter" and "retest".
 func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (tocall []string, err error) {
 	if err := a.Must("see the history"); err != nil {
 		return nil, err
 	}
-	errs := field.Errors{}
-	what, letter := shop.Optional(errs, "what_to_do", form.What, 200), shop.Optional(errs, "letter", form.Letter, 4000)
-	errs.Add("letter", shop.CheckFilled(letter, "customer", "machine", "tag"))
-	day := dayOr(errs, "day", form.Day, time.Time{})
-	switch {
-	case len(form.Tags) == 0:
-		errs.Addf("tags", "tick the heads it is about")
-	case what == "" && letter == "":
-		errs.Addf("what_to_do", "say what is to be done, or write a letter")
-	case what != "" && day.IsZero():
-		errs.Addf("day", "a date like 2031-05-20")
-	}
-	if err := errs.Err(); err != nil {
+	q, err := form.check()
+	if err != nil {
 		return nil, err
 	}
 	answer, err := s.Once(ctx, form.WriteID, func(tx store.DB) (string, error) {
@@ -274,37 +299,58 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 			return "", err
 		}
 		var call []string
+		tested := false
 		for _, h := range r.Heads {
-			if !slices.Contains(form.Tags, h.Tag) {
+			if !slices.Contains(q.tags, h.Tag) {
 				continue
 			}
-			if what != "" {
-				if err := tx.Add(reminder(h.ID, day, what)); err != nil {
-					return "", err
-				}
-			}
-			to := h.Job.Customer
-			switch {
-			case letter == "":
-			case to.Email == "":
-				call = append(call, h.Tag)
-			default:
-				if err := tx.Add(&store.Mail{
-					HeadID: h.ID, Recipient: to.Email, Subject: h.Job.Machine.Name + ", " + h.Tag,
-					Body: shop.Filled(letter, map[string]string{
-						"customer": to.Name, "machine": h.Job.Machine.Name, "tag": h.Tag,
-					}) + "\n", At: s.Now(),
-				}); err != nil {
-					return "", err
-				}
-			}
-			if err := s.Note(tx, a, h.ID, "recalled", r.Name); err != nil {
+			again, err := q.about(s, tx, a, h, r.Name)
+			if err != nil {
 				return "", err
 			}
+			tested = tested || again
+			if q.letter != "" && h.Job.Customer.Email == "" {
+				call = append(call, h.Tag)
+			}
+		}
+		if q.retest != nil && !tested {
+			return "", field.Only("retest", "none of those that are ticked is worked on and lacks it: set a reminder")
 		}
 		return strings.Join(call, " "), nil
 	})
 	return strings.Fields(answer), err
+}
+
+// about does what was asked about one head, as name touched it; tested is whether a test was put on its
+// route.
+func (q asked) about(
+	s *shop.Shop, tx store.DB, a shop.Actor, h TouchedHead, name string,
+) (tested bool, err error) {
+	if q.what != "" {
+		if err := tx.Add(reminder(h.ID, q.day, q.what)); err != nil {
+			return false, err
+		}
+	}
+	if q.retest != nil && !h.Left() {
+		f, err := headfile.OpenIn(s, tx, h.Tag)
+		if err != nil {
+			return false, err
+		}
+		if tested, err = work.Retest(s, tx, a, f, q.retest, name+" may have been wrong"); err != nil {
+			return false, err
+		}
+	}
+	if to := h.Job.Customer; q.letter != "" && to.Email != "" {
+		if err := tx.Add(&store.Mail{
+			HeadID: h.ID, Recipient: to.Email, Subject: h.Job.Machine.Name + ", " + h.Tag,
+			Body: shop.Filled(q.letter, map[string]string{
+				"customer": to.Name, "machine": h.Job.Machine.Name, "tag": h.Tag,
+			}) + "\n", At: s.Now(),
+		}); err != nil {
+			return false, err
+		}
+	}
+	return tested, s.Note(tx, a, h.ID, "recalled", name)
 }
 
 // Suspects are what may be chosen as a suspicion.

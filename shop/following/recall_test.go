@@ -242,6 +242,55 @@ func TestARecallOfAPartAndATime(t *testing.T) {
 }
 
 // TestARecallIsActedOn: reminders and letters for those that were ticked, once; who has no address is named.
+func TestARecallPutsATestOnTheRoutes(t *testing.T) {
+	f := shoptest.Open(t)
+	ctx, owner := t.Context(), f.People[shop.Owner]
+	tool := following.Suspicion{By: following.ByTool, What: "1"}
+	r, err := following.Touched(ctx, f.Shop, owner, tool)
+	require.NoError(t, err)
+	var worked, left string
+	for _, h := range r.Heads {
+		file := f.File(t, h.Tag)
+		switch {
+		case h.Left():
+			left = h.Tag
+		case file.WorkOrderAt != nil && file.ClosedAt == nil:
+			worked = h.Tag
+		}
+	}
+	require.NotEmpty(t, worked)
+	require.NotEmpty(t, left)
+	form := following.RecallForm{Suspicion: tool, Tags: []string{worked, left}, Retest: "measure"}
+	tests := func() (n int) {
+		for _, o := range f.File(t, worked).Operations {
+			if o.Code == "measure" && o.State == "waiting" {
+				assert.Contains(t, o.Added, r.Name+" may have been wrong")
+				n++
+			}
+		}
+		return n
+	}
+	require.Zero(t, tests())
+	form.WriteID = shoptest.ID()
+	for range 2 { // sent twice it is done once
+		_, err = following.Call(ctx, f.Shop, owner, form)
+		require.NoError(t, err)
+		assert.Equal(t, 1, tests())
+	}
+	var errs field.Errors
+	for _, c := range []struct {
+		tags   []string
+		retest string
+	}{{[]string{worked}, "measure"}, {[]string{left}, "seal_test"}, {[]string{worked}, "face"}} {
+		_, err = following.Call(ctx, f.Shop, owner, following.RecallForm{
+			Suspicion: tool, WriteID: shoptest.ID(), Tags: c.tags, Retest: c.retest,
+		})
+		require.ErrorAs(t, err, &errs, c)
+		assert.Contains(t, errs, "retest", c)
+	}
+	assert.Equal(t, 1, tests())
+}
+
 func TestARecallIsActedOn(t *testing.T) {
 	f := shoptest.Open(t)
 	ctx, owner := t.Context(), f.People[shop.Owner]

@@ -5,7 +5,9 @@ import (
 	"net/url"
 	"strings"
 
+	"yatai/core/trade"
 	"yatai/shop/following"
+	"yatai/shop/work"
 	"yatai/web/page"
 )
 
@@ -16,6 +18,9 @@ type recallData struct {
 	Recall    *following.Recall // nil until something was chosen
 	ToCall    []string          // tags of heads whose customer has no address for mail
 }
+
+// Retests are the tests that can be put on routes once more.
+func (recallData) Retests() []*trade.Operation { return work.Retests }
 
 // Chosen is the value of what is looked up, as the page's choice has it: "tool 3".
 func (d recallData) Chosen() string { return d.Suspicion.By + " " + d.Suspicion.What }
@@ -63,7 +68,7 @@ func Recall(s *page.Site, w http.ResponseWriter, r *http.Request, req *page.Requ
 	g := r.PostForm.Get
 	tocall, err := following.Call(r.Context(), s.Shop, req.Actor, following.RecallForm{
 		Suspicion: suspicion(r.PostForm), WriteID: g("write_id"), Tags: r.PostForm["tag"], Day: g("day"),
-		What: g("what_to_do"), Letter: g("letter"),
+		What: g("what_to_do"), Letter: g("letter"), Retest: g("retest"),
 	})
 	errs, err := page.Wrong(err)
 	if err != nil {
