@@ -15,7 +15,7 @@ test("what a tool has touched is found, and those who have to know are told", as
   await page.getByRole("checkbox", { name: "T0408" }).check();
   await page.getByLabel("A test once more").selectOption({ label: "Measure and judge" });
   await page.getByRole("button", { name: "Set and write them" }).click();
-  await expect(page.locator("main")).toContainText("none of those that are ticked is worked on"); // it has left
+  await expect(page.locator("main")).toContainText("none of the ticked heads is in work"); // it has left
   await page.getByRole("checkbox", { name: "T0402" }).check();
   await page.getByRole("button", { name: "Set and write them" }).click();
   await expect(page.getByRole("status")).toContainText("Set and written");

@@ -280,14 +280,14 @@ func (j Job) Promised() *time.Time {
 	return &day
 }
 
-// hours are the words for hours that people write, in small letters.
-var hours = []string{"", "h", "hr", "hrs", "hour", "hours", "std", "std.", "stunden", "betriebsstunden"}
+// hourWords are the words for hours that people write, in small letters.
+var hourWords = []string{"", "h", "hr", "hrs", "hour", "hours", "std", "std.", "stunden", "betriebsstunden"}
 
 // Counter reads how long the machine has run, and in what that is counted: a bare number is hours. ok is
 // false where nothing that can be counted was told.
 func (j Job) Counter() (amount float64, unit string, ok bool) {
 	number, unit, _ := strings.Cut(strings.TrimSpace(j.Hours), " ")
-	if unit = strings.TrimSpace(unit); slices.Contains(hours, strings.ToLower(unit)) {
+	if unit = strings.TrimSpace(unit); slices.Contains(hourWords, strings.ToLower(unit)) {
 		unit = "h"
 	}
 	amount, err := strconv.ParseFloat(number, 64)

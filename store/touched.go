@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 )
@@ -54,30 +55,55 @@ var touching = []struct{ source, kind, rows string }{
 		FROM stints s NOT INDEXED JOIN operations o ON o.id = s.operation_id WHERE s.id > ?`},
 }
 
+// summedUpTo says up to which id each table is summed up, and how far it goes by now.
+func (d DB) summedUpTo() (upTo, now map[string]uint, err error) {
+	var rows []struct {
+		Source string
+		UpTo   uint
+		Now    uint
+	}
+	err = d.g.Raw(`
+		SELECT n.source, coalesce(t.up_to, 0) AS up_to, n.now FROM (
+			SELECT 'readings' AS source, coalesce(max(id), 0) AS now FROM readings
+			UNION ALL SELECT 'findings', coalesce(max(id), 0) FROM findings
+			UNION ALL SELECT 'stints', coalesce(max(id), 0) FROM stints
+		) n LEFT JOIN touches_summed t ON t.source = n.source`).Scan(&rows).Error
+	upTo, now = map[string]uint{}, map[string]uint{}
+	for _, r := range rows {
+		upTo[r.Source], now[r.Source] = r.UpTo, r.Now
+	}
+	return upTo, now, err
+}
+
+// Unsummed tells whether anything was added since SumTouches.
+func (d DB) Unsummed() (bool, error) {
+	upTo, now, err := d.summedUpTo()
+	return !maps.Equal(upTo, now), err
+}
+
 // SumTouches sums up what was added since it was done last. It is done when somebody asks, so that writing a
 // reading costs nothing for it.
 func (d DB) SumTouches() error {
-	upTo := map[string]uint{}
+	upTo, now, err := d.summedUpTo()
+	if err != nil {
+		return err
+	}
 	for _, t := range touching {
-		done, known := upTo[t.source]
-		if !known {
-			if err := d.g.Raw("SELECT up_to FROM touches_summed WHERE source = ?", t.source).Scan(&done).Error; err != nil {
-				return err
-			}
-			upTo[t.source] = done
+		if upTo[t.source] == now[t.source] {
+			continue
 		}
 		err := d.g.Exec(`
 			INSERT INTO touches
 			SELECT ?, what, head_id, count(*), min(at), max(at) FROM (`+t.rows+`) GROUP BY what, head_id
 			ON CONFLICT DO UPDATE SET n = n + excluded.n, first_at = min(first_at, excluded.first_at),
-				last_at = max(last_at, excluded.last_at)`, t.kind, done).Error
+				last_at = max(last_at, excluded.last_at)`, t.kind, upTo[t.source]).Error
 		if err != nil {
 			return err
 		}
 	}
-	for source := range upTo {
-		err := d.g.Exec(`INSERT INTO touches_summed SELECT ?, coalesce(max(id), 0) FROM `+source+` WHERE true
-			ON CONFLICT DO UPDATE SET up_to = excluded.up_to`, source).Error
+	for source, id := range now {
+		err := d.g.Exec(`INSERT INTO touches_summed VALUES (?, ?)
+			ON CONFLICT DO UPDATE SET up_to = excluded.up_to`, source, id).Error
 		if err != nil {
 			return err
 		}
@@ -186,41 +212,40 @@ func (o PartOrder) Named(item string) string {
 	return fmt.Sprintf("%s, %d of %s", item, o.Count, o.ReceivedAt.Local().Format(time.DateOnly))
 }
 
-// MayBeOf lists the deliveries of an item that what was used of it at a moment may be of: those that had
-// come, and of which some may have been left.
-func (d DB) MayBeOf(item uint, used time.Time) ([]PartOrder, error) {
-	came, err := many[PartOrder](
-		d.g.Where("item_id = ? AND ok AND received_at <= ?", item, used.UTC()).Order("received_at, id"),
+// Deliveries lists those of some items that were booked in, the oldest first, and all that moved them but
+// what is set aside.
+func (d DB) Deliveries(items []uint) (came []PartOrder, moves []Movement, err error) {
+	came, err = many[PartOrder](
+		d.g.Where("item_id IN ? AND ok AND received_at IS NOT NULL", items).Order("received_at, id"),
 	)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	var out []PartOrder
-	for _, o := range came {
-		gone, all, err := d.UsedUp(item, *o.ReceivedAt)
-		if err != nil {
-			return nil, err
-		}
-		if !all || !gone.Before(used) {
-			out = append(out, o)
-		}
-	}
-	return out, nil
+	moves, err = many[Movement](d.g.Where("item_id IN ? AND kind <> 'reserve'", items).Order("at, id"))
+	return came, moves, err
 }
 
-// UsedUp is when the last piece of an item that was there at a moment had left the stock at the latest: when
-// nothing of it was there for the first time. ok is false while there was always some.
-func (d DB) UsedUp(item uint, from time.Time) (at time.Time, ok bool, err error) {
-	var moves []Movement
-	err = d.g.Where("item_id = ? AND kind <> 'reserve'", item).Order("at, id").Find(&moves).Error
+// UsedUp is when the last piece of a delivery had left the stock at the latest: when nothing of its item was
+// there for the first time since it came. ok is false while there was always some.
+func (o PartOrder) UsedUp(moves []Movement) (at time.Time, ok bool) {
 	n := 0
 	for _, m := range moves {
+		if m.ItemID != o.ItemID {
+			continue
+		}
 		n += m.Count
-		if n <= 0 && m.At.After(from) {
-			return m.At, true, err
+		if n <= 0 && m.At.After(*o.ReceivedAt) {
+			return m.At, true
 		}
 	}
-	return time.Time{}, false, err
+	return time.Time{}, false
+}
+
+// MayHave tells whether what was used of its item at a moment may have been of a delivery: it had come, and
+// some of it may have been left.
+func (o PartOrder) MayHave(used time.Time, moves []Movement) bool {
+	gone, all := o.UsedUp(moves)
+	return !o.ReceivedAt.After(used) && (!all || !gone.Before(used))
 }
 
 // SetUpsOf lists what was written down that an operation was done with, the oldest first.
@@ -237,9 +262,11 @@ func (d DB) SetUpsAt(headID uint) ([]SetUp, error) {
 // it is empty.
 func (d DB) SetUpNames(code string, most int) ([]string, error) {
 	var out []string
-	return out, d.g.Raw(`
-		SELECT said FROM set_ups WHERE ? = '' OR code = ?
-		GROUP BY said ORDER BY max(id) DESC LIMIT ?`, code, code, most).Scan(&out).Error
+	of := d.g.Model(&SetUp{}).Group("said").Order("max(id) DESC").Limit(most)
+	if code != "" {
+		of = of.Where("code = ?", code)
+	}
+	return out, of.Pluck("said", &out).Error
 }
 
 // TouchedBySheet lists the heads that are held against a version of a model's limits, by when they came in.

@@ -92,8 +92,14 @@ func TestTouchesAreWhatTheRowsSay(t *testing.T) {
 		for range 60 {
 			if r.IntN(3) == 0 {
 				write(tx, 3)
+				more, err := tx.Unsummed()
+				require.NoError(t, err)
+				require.True(t, more)
 			}
 			require.NoError(t, tx.SumTouches())
+			more, err := tx.Unsummed()
+			require.NoError(t, err)
+			require.False(t, more)
 			what := uint(1 + r.IntN(3))
 			check(tools[what], tx.TouchedByTool, what)
 			check(people[what], tx.TouchedByPerson, what)

@@ -212,7 +212,9 @@ func (p *Head) costs(ctx context.Context, s *Score, rec Record) error {
 			if err != nil {
 				return err
 			}
-			x.Worth = job.Cents
+			if job.Feasible {
+				x.Worth = job.Cents
+			}
 		}
 		s.Costs = append(s.Costs, x)
 	}

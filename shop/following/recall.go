@@ -75,10 +75,15 @@ func Touched(ctx context.Context, s *shop.Shop, a shop.Actor, q Suspicion) (Reca
 	if err := a.Must("see the history"); err != nil {
 		return Recall{}, err
 	}
-	if err := s.Store.Write(ctx, store.DB.SumTouches); err != nil {
+	db := s.Store.Read(ctx)
+	if more, err := db.Unsummed(); err != nil {
 		return Recall{}, err
+	} else if more {
+		if err := s.Store.Write(ctx, store.DB.SumTouches); err != nil {
+			return Recall{}, err
+		}
 	}
-	return recall(s.Store.Read(ctx), q)
+	return recall(db, q)
 }
 
 // idOf reads an id, 0 where it is none: nothing has that.
@@ -164,11 +169,11 @@ func touchedByLot(db store.DB, what string, from, to time.Time) ([]store.Touched
 	if o.ReceivedAt.After(from) {
 		from = *o.ReceivedAt
 	}
-	gone, used, err := db.UsedUp(o.ItemID, *o.ReceivedAt)
+	_, moves, err := db.Deliveries([]uint{o.ItemID})
 	if err != nil {
 		return nil, err
 	}
-	if used && gone.Before(to) {
+	if gone, used := o.UsedUp(moves); used && gone.Before(to) {
 		to = gone.Add(time.Nanosecond) // who took the last one, too
 	}
 	return db.TouchedByPart(o.ItemID, from, to)
@@ -263,8 +268,8 @@ func (form RecallForm) check() (q asked, err error) {
 	errs.Add("letter", shop.CheckFilled(q.letter, "customer", "machine", "tag"))
 	q.day = dayOr(errs, "day", form.Day, time.Time{})
 	named := func(o *trade.Operation) bool { return o.Code == form.Retest }
-	if i := slices.IndexFunc(work.Retests, named); i >= 0 {
-		q.retest = work.Retests[i]
+	if i := slices.IndexFunc(work.TestsAgain, named); i >= 0 {
+		q.retest = work.TestsAgain[i]
 	} else if form.Retest != "" {
 		errs.Addf("retest", "choose a test")
 	}
@@ -314,7 +319,7 @@ func Call(ctx context.Context, s *shop.Shop, a shop.Actor, form RecallForm) (toc
 			}
 		}
 		if q.retest != nil && !tested {
-			return "", field.Only("retest", "none of those that are ticked is worked on and lacks it: set a reminder")
+			return "", field.Only("retest", "none of the ticked heads is in work, or it waits for this test already: set a reminder")
 		}
 		return strings.Join(call, " "), nil
 	})
@@ -336,7 +341,7 @@ func (q asked) about(
 		if err != nil {
 			return false, err
 		}
-		if tested, err = work.Retest(s, tx, a, f, q.retest, name+" may have been wrong"); err != nil {
+		if tested, err = work.TestAgain(s, tx, a, f, q.retest, name+" may have been wrong"); err != nil {
 			return false, err
 		}
 	}

@@ -108,7 +108,8 @@ func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
 	if err != nil {
 		return err
 	}
-	return s.Store.Write(ctx, func(tx store.DB) error {
+	opened := false
+	err = s.Store.Write(ctx, func(tx store.DB) error {
 		again, err := tx.PracticeHead(id)
 		if err != nil {
 			return err
@@ -119,6 +120,11 @@ func Finish(ctx context.Context, s *shop.Shop, a shop.Actor, id uint) error {
 		if again.Record != h.Record {
 			return shop.ErrStale
 		}
+		opened = true
 		return tx.OpenPractice(id, s.Now(), score.Total(), string(skills))
 	})
+	if opened && err == nil { // the page of the truth asks for it next
+		s.Cache.Scores.Add(id, score)
+	}
+	return err
 }

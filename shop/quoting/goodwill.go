@@ -117,6 +117,14 @@ func supplied(db store.DB, headID uint) ([]string, error) {
 	if err != nil {
 		return nil, err
 	}
+	ids := make([]uint, len(used))
+	for i, m := range used {
+		ids[i] = m.ItemID
+	}
+	came, moves, err := db.Deliveries(ids)
+	if err != nil {
+		return nil, err
+	}
 	var parts, lots, suppliers []string
 	for _, it := range items {
 		i := slices.IndexFunc(used, func(m store.Movement) bool { return m.ItemID == it.ID })
@@ -124,12 +132,10 @@ func supplied(db store.DB, headID uint) ([]string, error) {
 			continue
 		}
 		parts = append(parts, "part: "+it.Name)
-		came, err := db.MayBeOf(it.ID, used[i].At)
-		if err != nil {
-			return nil, err
-		}
 		for _, o := range came {
-			lots = append(lots, "delivery: "+o.Named(it.Name))
+			if o.ItemID == it.ID && o.MayHave(used[i].At, moves) {
+				lots = append(lots, "delivery: "+o.Named(it.Name))
+			}
 		}
 		if what := "supplier: " + it.Supplier; it.Supplier != "" && !slices.Contains(suppliers, what) {
 			suppliers = append(suppliers, what)

@@ -9,4 +9,5 @@ CREATE TABLE set_ups (
 );
 CREATE INDEX set_ups_operation ON set_ups (operation_id);
 CREATE INDEX set_ups_said ON set_ups (said);
+CREATE INDEX set_ups_code ON set_ups (code, said);
 CREATE INDEX set_ups_head ON set_ups (head_id);

@@ -20,7 +20,7 @@ type recallData struct {
 }
 
 // Retests are the tests that can be put on routes once more.
-func (recallData) Retests() []*trade.Operation { return work.Retests }
+func (recallData) Retests() []*trade.Operation { return work.TestsAgain }
 
 // Chosen is the value of what is looked up, as the page's choice has it: "tool 3".
 func (d recallData) Chosen() string { return d.Suspicion.By + " " + d.Suspicion.What }

@@ -28,12 +28,10 @@ import (
 type readData struct {
 	headData
 	page.Sweep
-	New        bool // of the new valves in the box
-	Tools      []toolRow
-	Tool       int
-	At         trade.Spot // where the tool is laid
-	Hand       int
-	Instrument instrument
+	New  bool // of the new valves in the box
+	Tool int
+	At   trade.Spot // where the tool is laid
+	Hand int
 }
 
 // instrument is what the tool in hand shows.
@@ -50,8 +48,8 @@ func (d readData) Action() string {
 	return "/practice/" + strconv.Itoa(int(d.ID)) + map[bool]string{false: "/read/", true: "/box/"}[d.New] + d.C.Code
 }
 
-// readOf opens the head and lays out the sweep that a request names, the tool laid at the place it names, or
-// at the first that was not read.
+// readOf opens the head and the sweep that a request names, the tool laid at the place it names, or at the
+// first that was not read.
 func readOf(s *page.Site, r *http.Request, req *page.Request, fresh bool) (d readData, err error) {
 	h, err := open(s, r, req)
 	if err != nil {
@@ -62,24 +60,23 @@ func readOf(s *page.Site, r *http.Request, req *page.Request, fresh bool) (d rea
 	if !ok || len(tools) == 0 || len(spots) == 0 || fresh && c.Code != trade.Stem.Code {
 		return d, shop.ErrNotFound
 	}
-	d.New, d.Tool = fresh, tools[0]
+	d.headData, d.C = dataOf(h, req, "read"), c
+	d.New, d.Tool, d.At = fresh, tools[0], trade.SpotOf(r.Form.Get("at"))
 	if n := number(r, "tool"); slices.Contains(tools, n) && r.Form.Has("tool") {
 		d.Tool = n
 	}
 	d.Hand = min(max(number(r, "hand"), -practice.HandMost), practice.HandMost)
-	d.At = trade.SpotOf(r.Form.Get("at"))
-	d.lay(h, c, req)
+	if !slices.Contains(spots, d.At) {
+		d.At = practising.Next(spots, -1, h.Taken(c.Code, fresh))
+	}
 	return d, nil
 }
 
-// lay lays a head's sweep out as it stands.
-func (d *readData) lay(h practising.Head, c trade.Characteristic, req *page.Request) {
+// lay lays the sweep out as a head has it.
+func (d *readData) lay(h practising.Head, req *page.Request) {
 	d.headData = dataOf(h, req, "read")
-	spots, taken := h.Spots(c, d.New), h.Taken(c.Code, d.New)
-	if !slices.Contains(spots, d.At) {
-		d.At = practising.Next(spots, -1, taken)
-	}
-	d.Sweep = page.NewSweep(c, spots)
+	c, taken := d.C, h.Taken(d.C.Code, d.New)
+	d.Sweep = page.NewSweep(c, h.Spots(c, d.New))
 	for ce, row := range d.Cells() {
 		if was := taken[ce.Spot]; len(was) > 0 {
 			ce.Typed, ce.Standing = typed(c, was[len(was)-1], req.Actor.Unit), true
@@ -87,17 +84,24 @@ func (d *readData) lay(h practising.Head, c trade.Characteristic, req *page.Requ
 			row.Says = words.Join(" ", row.Says, again(c, was, req.Actor.Unit))
 		}
 	}
-	d.Tools = nil
-	for _, n := range h.ToolsFor(c) {
-		t := h.Told.Tools[n]
+}
+
+// Map is the head, the place that is read lit.
+func (d readData) Map() template.HTML {
+	return draw.HeadMap(draw.Map{Layout: d.Told.Model.Layout, Marks: d.marks(), Lit: d.At.Position, In: d.In})
+}
+
+// Tools are those that it can be read with.
+func (d readData) Tools() (out []toolRow) {
+	for _, n := range d.ToolsFor(d.C) {
+		t := d.Told.Tools[n]
 		row := toolRow{N: n, Name: t.Name}
 		if u := t.Doubt(0); u > 0 {
 			row.Label = "±" + d.shown(u, t.Kind)
 		}
-		d.Tools = append(d.Tools, row)
+		out = append(out, row)
 	}
-	d.Instrument = d.shows()
-	d.Map = draw.HeadMap(draw.Map{Layout: h.Told.Model.Layout, Marks: d.marks(), Lit: d.At.Position, In: d.In})
+	return out
 }
 
 // again says how far readings of one place lie apart, where it was read again.
@@ -115,8 +119,8 @@ func again(c trade.Characteristic, was []gauge.Value, u length.Unit) words.Text 
 	return words.Of("Read %d times, spread %s.", len(was), c.Show(hi-lo, u))
 }
 
-// shows is what the tool in hand shows where it is laid.
-func (d readData) shows() instrument {
+// Instrument is what the tool in hand shows where it is laid.
+func (d readData) Instrument() instrument {
 	take := practice.Take{Tool: d.Tool, Of: d.C.Code, At: d.At, Hand: d.Hand, New: d.New}
 	shown, ok := d.Shows(take, d.headData.Done.Steps)
 	if !ok {
@@ -179,6 +183,7 @@ func (x Sweep) Page(s *page.Site, w http.ResponseWriter, r *http.Request, req *p
 	if d.Opened() {
 		return opened(w, r, d.headData.Head, practising.ErrOpened)
 	}
+	d.lay(d.headData.Head, req)
 	p := page.Page{Title: d.C.Label, Place: "reference", Data: d}
 	if r.Header.Get("HX-Request") != "" {
 		d.Partial = true
@@ -209,6 +214,7 @@ func (x Sweep) Take(s *page.Site, w http.ResponseWriter, r *http.Request, req *p
 	one, taken := r.PostForm.Get("one"), r.PostForm.Get("take")
 	errs := field.Errors{}
 	h := d.headData.Head
+	d.lay(h, req)
 	for ce := range d.Cells() {
 		text := strings.TrimSpace(r.PostForm.Get("v." + ce.Key))
 		typed := text != "" && text != ce.Typed
@@ -237,7 +243,7 @@ func (x Sweep) Take(s *page.Site, w http.ResponseWriter, r *http.Request, req *p
 	if len(errs) == 0 && r.Header.Get("HX-Request") == "" {
 		return page.Redirect(w, r, d.after(h, taken))
 	}
-	d.lay(h, d.C, req)
+	d.lay(h, req)
 	d.KeepTyped(r.PostForm, one, errs, d.In)
 	p := page.Page{Title: d.C.Label, Place: "reference", Values: r.PostForm, Errors: errs, Data: d}
 	if r.Header.Get("HX-Request") == "" {
